@@ -1,0 +1,1 @@
+"""Contents, pressures, vessel, steam and schools."""

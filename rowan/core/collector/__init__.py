@@ -1,0 +1,1 @@
+"""Efficiency, stagnation and rating forms."""

@@ -1,0 +1,1 @@
+"""Differences, loss floor and why pumps hunt."""

@@ -1,0 +1,100 @@
+"""An input with its origin, and the one definition of its dimension, limits, label and help."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any, Generic, Literal, Self, TypeVar
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+Origin = Literal["assumed", "measured", "data sheet", "agreed"]
+ORIGINS: tuple[Origin, ...] = ("assumed", "measured", "data sheet", "agreed")
+Kind = Literal["number", "whole", "choice", "flag", "text", "item"]
+
+T = TypeVar("T")
+
+
+class Strict(BaseModel):
+    """Base of all design models: unknown keys, NaN and infinities are refused."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class Input(Strict, Generic[T]):
+    """One input: its value, where it comes from, and a note."""
+
+    value: T
+    origin: Origin = "assumed"
+    note: str = Field(default="", max_length=400)
+
+
+@dataclass(frozen=True)
+class InputSpec:
+    """The one definition of an input.
+
+    `low` and `high` are in the stored unit; stored × `scale` is SI (litres are stored as litres).
+    """
+
+    label: str
+    kind: Kind = "number"
+    dimension: str = "ratio"
+    low: float | None = None
+    high: float | None = None
+    scale: float = 1.0
+    help: str = ""
+    choices: tuple[tuple[Any, str], ...] = ()
+    decimals: int | None = None
+    step: float | None = None
+
+    def si(self, stored: float) -> float:
+        """The SI value of a stored number."""
+        return stored * self.scale
+
+    def stored(self, si: float) -> float:
+        """The stored number of an SI value."""
+        return si / self.scale
+
+    def choice_label(self, value: Any) -> str:
+        """The words shown for a choice."""
+        return next((label for key, label in self.choices if key == value), str(value))
+
+    def refuse(self, value: Any) -> str:
+        """Why a stored value cannot be taken, in stored units; empty if it can."""
+        if self.kind == "choice" and self.choices and value not in [key for key, _ in self.choices]:
+            return f"must be one of {', '.join(str(key) for key, _ in self.choices)}"
+        if self.kind in ("number", "whole") and value is not None:
+            if self.low is not None and value < self.low:
+                return f"must be at least {self.low:g}, not {value:g}"
+            if self.high is not None and value > self.high:
+                return f"must be at most {self.high:g}, not {value:g}"
+        return ""
+
+
+def spec_of(model: type[BaseModel], name: str) -> InputSpec | None:
+    """The definition of a model's field, None if the field is no input."""
+    for entry in model.model_fields[name].metadata:
+        if isinstance(entry, InputSpec):
+            return entry
+    return None
+
+
+def specs(model: type[BaseModel]) -> Iterator[tuple[str, InputSpec]]:
+    """The inputs a model defines, in order."""
+    for name in model.model_fields:
+        found = spec_of(model, name)
+        if found is not None:
+            yield name, found
+
+
+class Inputs(Strict):
+    """A model that holds inputs; every number is checked against its own limits."""
+
+    @model_validator(mode="after")
+    def _within_limits(self) -> Self:
+        for name, spec in specs(type(self)):
+            held = getattr(self, name)
+            reason = spec.refuse(held.value if isinstance(held, Input) else held)
+            if reason:
+                raise ValueError(f"{name} {reason}")
+        return self

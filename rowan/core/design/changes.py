@@ -1,0 +1,120 @@
+"""Finding, listing and changing inputs by path: `charge.gap_pa`, `run.hot.h4.rise_m`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel, ValidationError
+
+from rowan.core.design.base import Input, InputSpec, Origin, spec_of, specs
+from rowan.core.design.design import Design
+from rowan.core.design.stages import Leg
+from rowan.core.errors import JobFileError
+from rowan.core.findings import Change
+
+
+@dataclass(frozen=True)
+class Located:
+    """An input found in a design: its definition, its value and where the value comes from."""
+
+    path: str
+    spec: InputSpec
+    value: Any
+    origin: Origin
+    note: str = ""
+
+    @property
+    def si(self) -> float:
+        """The SI value of a number."""
+        return self.spec.si(float(self.value))
+
+
+def _step(node: Any, key: str, path: str) -> Any:
+    if isinstance(node, list):
+        for entry in node:
+            if entry.id == key:
+                return entry
+        raise JobFileError(path, f"there is no leg “{key}”")
+    if isinstance(node, BaseModel) and key in type(node).model_fields:
+        return getattr(node, key)
+    raise JobFileError(path, f"there is no input “{key}”")
+
+
+def _owner(design: Design, path: str) -> tuple[Any, str, InputSpec]:
+    *way, last = path.split(".")
+    node: Any = design
+    for key in way:
+        node = _step(node, key, path)
+    _step(node, last, path)
+    spec = spec_of(type(node), last)
+    if spec is None:
+        raise JobFileError(path, "this is no input")
+    return node, last, spec
+
+
+def locate(design: Design, path: str) -> Located:
+    """The input at a path; raises JobFileError where there is none."""
+    owner, name, spec = _owner(design, path)
+    held = getattr(owner, name)
+    if isinstance(held, Input):
+        return Located(path, spec, held.value, held.origin, held.note)
+    return Located(path, spec, held, owner.origin, owner.note)
+
+
+def changed(design: Design, changes: Iterable[Change], origin: Origin | None = None) -> Design:
+    """A new design with the changes made and validated; the old one stays as it is.
+
+    `origin` is written to each changed input; None keeps what it was. Raises JobFileError.
+    """
+    data = design.model_dump(mode="python")
+    for change in changes:
+        _owner(design, change.path)
+        *way, last = change.path.split(".")
+        node: Any = data
+        for key in way:
+            node = next(e for e in node if e["id"] == key) if isinstance(node, list) else node[key]
+        value = change.value.model_dump() if isinstance(change.value, BaseModel) else change.value
+        if isinstance(node[last], dict) and "origin" in node[last]:
+            node[last] = {**node[last], "value": value, **({"origin": origin} if origin else {})}
+        else:
+            node[last] = value
+            if origin:
+                node["origin"] = origin
+    return validated(data)
+
+
+def validated(data: Any) -> Design:
+    """A design from plain data; raises JobFileError naming the first field at fault."""
+    try:
+        return Design.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(part) for part in first["loc"])
+        message = first["msg"].removeprefix("Value error, ")
+        raise JobFileError(where, message) from error
+
+
+def inputs(design: Design) -> Iterator[Located]:
+    """Every input of a design in working order; a leg counts once, by its length."""
+    for stage in ("survey", "duty", "collector", "store", "run", "charge", "control", "money"):
+        model = getattr(design, stage)
+        for name, spec in specs(type(model)):
+            held = getattr(model, name)
+            yield Located(f"{stage}.{name}", spec, held.value, held.origin, held.note)
+        if stage == "run":
+            for line in ("cold", "hot"):
+                for leg in getattr(model, line):
+                    yield _leg_input(line, leg)
+
+
+def _leg_input(line: str, leg: Leg) -> Located:
+    spec = spec_of(Leg, "length_m")
+    assert spec is not None  # noqa: S101  Leg defines it
+    return Located(f"run.{line}.{leg.id}.length_m", spec, leg.length_m, leg.origin, leg.note)
+
+
+def assumed(design: Design) -> list[Located]:
+    """The inputs nobody has measured, read or agreed yet."""
+    return [found for found in inputs(design) if found.origin == "assumed"]

@@ -1,0 +1,101 @@
+"""Goods as a plan keeps them: copied from the catalogue, so that old jobs stay as built."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from rowan.core.design.base import Strict
+
+
+class CollectorItem(Strict):
+    """A collector's data sheet. Rating (η0, a1, a2) on the aperture, mean fluid temperature."""
+
+    name: str = Field(max_length=80)
+    kind: Literal["flat", "tube", "unglazed", "hybrid"] = "flat"
+    aperture_m2: float = Field(gt=0, le=20)
+    gross_m2: float = Field(gt=0, le=25)
+    width_m: float = Field(gt=0, le=6)
+    slope_length_m: float = Field(gt=0, le=6)
+    eta0: float = Field(gt=0, le=1)
+    a1_w_m2k: float = Field(ge=0, le=40)
+    a2_w_m2k2: float = Field(ge=0, le=0.2)
+    b0: float = Field(default=0.14, ge=0, le=1)
+    k_d: float = Field(default=0.9, gt=0, le=1.3)
+    c_eff_j_m2k: float = Field(default=7000, ge=0)
+    contents_l: float = Field(gt=0, le=60)
+    dry_mass_kg: float = Field(gt=0, le=200)
+    flow_l_h: float = Field(gt=0)
+    least_flow_l_h: float = Field(gt=0)
+    most_flow_l_h: float = Field(gt=0)
+    drop_points_l_h_pa: list[tuple[float, float]] = Field(min_length=2, max_length=8)
+    rated_gauge_pa: float = Field(gt=0)
+    least_tilt_deg: float = Field(default=0, ge=0, le=90)
+    most_tilt_deg: float = Field(default=90, ge=0, le=90)
+    drains: bool = True
+    most_in_series: int = Field(default=4, ge=1, le=12)
+
+
+class StoreItem(Strict):
+    """A store's data sheet; heights above its foot."""
+
+    name: str = Field(max_length=80)
+    contents_l: float = Field(gt=0, le=20000)
+    diameter_m: float = Field(gt=0, le=5)
+    coil_kind: Literal["plain", "finned", "wrapped"] = "plain"
+    coil_area_m2: float = Field(ge=0, le=60)
+    coil_contents_l: float = Field(ge=0, le=300)
+    coil_top_m: float = Field(ge=0)
+    coil_bottom_m: float = Field(ge=0)
+    coil_drop_l_h_pa: tuple[float, float]
+    dry_mass_kg: float = Field(gt=0)
+    loss_w_m2k: float = Field(default=0.7, gt=0, le=10)
+    twin_coil: bool = True
+
+
+class PumpSpeed(Strict):
+    """One speed of a pump: its curve (flow, head) and the power it takes."""
+
+    name: str = Field(max_length=20)
+    points_l_h_pa: list[tuple[float, float]] = Field(min_length=2, max_length=12)
+    power_w: float = Field(gt=0)
+
+
+class PumpItem(Strict):
+    """A pump with its speeds, slowest first."""
+
+    name: str = Field(max_length=80)
+    speeds: list[PumpSpeed] = Field(min_length=1, max_length=6)
+
+
+class PipeItem(Strict):
+    """A pipe size with its material and what it stands."""
+
+    name: str = Field(max_length=80)
+    material: Literal["copper", "steel", "galvanised", "corrugated", "plastic"] = "copper"
+    outer_diameter_m: float = Field(gt=0, le=0.3)
+    wall_m: float = Field(gt=0, le=0.02)
+    rating_c: float = Field(gt=0, le=800)
+
+    @property
+    def bore_m(self) -> float:
+        """Inner diameter [m]."""
+        return self.outer_diameter_m - 2 * self.wall_m
+
+    @property
+    def bore_area_m2(self) -> float:
+        """Free cross-section [m²]."""
+        return 3.141592653589793 / 4 * self.bore_m**2
+
+    @property
+    def contents_l_m(self) -> float:
+        """Contents per metre [L/m]."""
+        return self.bore_area_m2 * 1000
+
+
+class Normals(Strict):
+    """Twelve monthly means of a place."""
+
+    ghi_kwh_m2_day: list[float] = Field(min_length=12, max_length=12)
+    air_c: list[float] = Field(min_length=12, max_length=12)

@@ -1,0 +1,1 @@
+"""Demand and draws."""

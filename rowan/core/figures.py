@@ -1,0 +1,164 @@
+"""Quantities, sentences that carry them, and figures with their window and their why."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from rowan.core.expression import Expression
+from rowan.core.units import System, dimension, shown, shown_number, unit_label
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """An SI value with its dimension; `decimals` overrides the usual number of decimals (metric)."""
+
+    value: float
+    dimension: str
+    decimals: int | None = None
+
+    def shown(self, system: System = "metric") -> str:
+        """Number and unit in the system."""
+        return shown(self.value, self.dimension, system, self.decimals if system == "metric" else None)
+
+
+@dataclass(frozen=True)
+class Statement:
+    """A sentence with named quantities, worded once and printed in either system of units."""
+
+    template: str
+    quantities: Mapping[str, Quantity | str] = field(default_factory=dict)
+
+    def text(self, system: System = "metric") -> str:
+        """The sentence with its quantities in the system's units."""
+
+        def put(match: re.Match[str]) -> str:
+            quantity = self.quantities[match.group(1)]
+            return quantity if isinstance(quantity, str) else quantity.shown(system)
+
+        return re.sub(r"\{(\w+)\}", put, self.template)
+
+
+def say(template: str, **quantities: Quantity | str) -> Statement:
+    """A statement from a template with {names} and the quantities of these names."""
+    return Statement(template, quantities)
+
+
+@dataclass(frozen=True)
+class Window:
+    """Where a figure may lie (SI, either side open) and the rule, data sheet or school that says so."""
+
+    low: float | None
+    high: float | None
+    source: str
+
+    def holds(self, value: float) -> bool:
+        """Whether the value lies inside, ends included."""
+        slack = 1e-9 * max(1.0, abs(value))
+        return (self.low is None or value >= self.low - slack) and (self.high is None or value <= self.high + slack)
+
+
+@dataclass(frozen=True)
+class Why:
+    """Why a figure is what it is: a sentence, its formula or its method, and where the rule stands.
+
+    `scale` turns the expression's value into the figure's SI value; `result_unit` is the unit the formula works in.
+    """
+
+    sentence: Statement
+    source: str
+    expression: Expression | None = None
+    letter: str = ""
+    letter_index: str = ""
+    result_unit: str = ""
+    scale: float = 1.0
+    method: Statement | None = None
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One reckoned number as a bench shows it: SI value, window, why and where it belongs."""
+
+    key: str
+    name: str
+    basis: Statement
+    value: float
+    dimension: str
+    why: Why
+    window: Window | None = None
+    decimals: int | None = None
+    part: str = ""
+
+    @property
+    def inside(self) -> bool:
+        """Whether the value lies in its window; true where there is none."""
+        return self.window is None or self.window.holds(self.value)
+
+    @property
+    def quantity(self) -> Quantity:
+        """The figure's value as a quantity."""
+        return Quantity(self.value, self.dimension, self.decimals)
+
+    def number(self, system: System = "metric") -> str:
+        """The number as printed, without its unit."""
+        return shown_number(self.value, self.dimension, system, self.decimals if system == "metric" else None)
+
+    def unit(self, system: System = "metric") -> str:
+        """The unit as printed."""
+        return unit_label(self.dimension, system)
+
+    def printed_digits(self) -> dict[str, str]:
+        """The inputs of its formula with the digits that give the printed (metric) result."""
+        expression = self.why.expression
+        if expression is None:
+            return {}
+        unit = dimension(self.dimension).metric
+        decimals = unit.decimals if self.decimals is None else self.decimals
+        if unit.offset:
+            return expression.printed_digits(decimals)
+        return expression.printed_digits(decimals, self.why.scale / unit.factor)
+
+
+def closed_form(
+    *,
+    key: str,
+    name: str,
+    basis: Statement,
+    dimension_name: str,
+    sentence: Statement,
+    expression: Expression,
+    letter: str,
+    source: str,
+    letter_index: str = "",
+    result_unit: str = "",
+    scale: float = 1.0,
+    window: Window | None = None,
+    decimals: int | None = None,
+    part: str = "",
+) -> Figure:
+    """A figure whose value is the evaluation of its formula; `scale` turns working units into SI."""
+    value = expression.value() * scale
+    if not math.isfinite(value):
+        raise ArithmeticError(f"{key} is not finite")
+    why = Why(sentence, source, expression, letter, letter_index, result_unit, scale)
+    return Figure(key, name, basis, value, dimension_name, why, window, decimals, part)
+
+
+def by_method(
+    *,
+    key: str,
+    name: str,
+    basis: Statement,
+    value: float,
+    dimension_name: str,
+    sentence: Statement,
+    method: Statement,
+    source: str,
+    window: Window | None = None,
+    decimals: int | None = None,
+    part: str = "",
+) -> Figure:
+    """A figure found by iteration or by a table: the why names the method and its residual."""
+    return Figure(key, name, basis, value, dimension_name, Why(sentence, source, method=method), window, decimals, part)

@@ -1,0 +1,1 @@
+"""Saved energy, cost and carbon."""

@@ -1,0 +1,1 @@
+"""Route, friction, insulation and pump."""

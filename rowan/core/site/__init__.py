@@ -1,0 +1,1 @@
+"""Climate, sun and cold main."""

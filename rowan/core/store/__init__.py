@@ -1,0 +1,1 @@
+"""Store, coil and sizing rules."""
