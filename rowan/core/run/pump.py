@@ -1,0 +1,58 @@
+"""Pump curves and where they cross the loop's."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from scipy.interpolate import PchipInterpolator
+from scipy.optimize import brentq
+
+from rowan.core.errors import ImpossibleInputError, NoOperatingPointError
+
+
+class PumpCurve:
+    """Head [Pa] over flow [m³/s] through points, monotone cubic; zero beyond the last flow."""
+
+    def __init__(self, points: Sequence[tuple[float, float]]) -> None:
+        """Points (flow [m³/s], head [Pa]) with rising flow; raises ImpossibleInputError if the head rises."""
+        flows, heads = [p[0] for p in points], [p[1] for p in points]
+        if any(b <= a for a, b in zip(flows, flows[1:], strict=False)):
+            raise ImpossibleInputError("the flows of a pump curve must rise from point to point")
+        if any(b > a for a, b in zip(heads, heads[1:], strict=False)):
+            raise ImpossibleInputError("the head of a pump must not rise with its flow")
+        self.points = list(points)
+        self.most_flow = flows[-1]
+        self._curve = PchipInterpolator(flows, heads)
+
+    def head(self, flow: float) -> float:
+        """Head [Pa] at a flow [m³/s]."""
+        return float(self._curve(min(max(flow, 0.0), self.most_flow)))
+
+
+@dataclass(frozen=True)
+class OperatingPoint:
+    """Where pump and loop cross: flow [m³/s], head [Pa], and the residual of the search [Pa]."""
+
+    flow: float
+    head: float
+    residual: float
+
+
+def operating_point(*, pump: PumpCurve, loop: Callable[[float], float]) -> OperatingPoint:
+    """Crossing of a pump and a loop (Pa over m³/s, not falling).
+
+    Raises NoOperatingPointError if the pump cannot overcome the loop at zero flow. If even the curve's
+    last point lies above the loop, that point is the answer. Source: methods 8.
+    """
+
+    def excess(flow: float) -> float:
+        return pump.head(flow) - loop(flow)
+
+    at_rest = excess(0.0)
+    if at_rest <= 0:
+        raise NoOperatingPointError(-at_rest)
+    if excess(pump.most_flow) >= 0:
+        return OperatingPoint(pump.most_flow, pump.head(pump.most_flow), 0.0)
+    flow = float(brentq(excess, 0.0, pump.most_flow, xtol=1e-12, rtol=1e-10))
+    return OperatingPoint(flow, pump.head(flow), excess(flow))
