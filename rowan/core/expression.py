@@ -80,7 +80,10 @@ class Expression:
             tail = f"<mspace width='0.15em'/><mtext>{escape(unit)}</mtext>" if unit else ""
             return f"<mrow><mn>{escape(digits[name])}</mn>{tail}</mrow>"
 
-        return _Mathml(number).row(_tree(self.text))
+        return _Mathml(number, self._with_unit).row(_tree(self.text))
+
+    def _with_unit(self, name: str) -> bool:
+        return bool(self.symbols[name].unit)
 
     def letters_text(self) -> str:
         """The formula in letters on one line, for paper and plain text."""
@@ -88,9 +91,12 @@ class Expression:
 
     def numbers_text(self, digits: Mapping[str, str]) -> str:
         """The numbers put in, on one line."""
-        return _Plain(lambda name: digits[name] + (f" {self.symbols[name].unit}" if self.symbols[name].unit else "")).of(
-            _tree(self.text)
-        )
+
+        def number(name: str) -> str:
+            unit = self.symbols[name].unit
+            return digits[name] + (f" {unit}" if unit else "")
+
+        return _Plain(number, self._with_unit).of(_tree(self.text))
 
 
 def significant(value: float, digits: int) -> str:
@@ -185,11 +191,15 @@ def _letter_mathml(symbol: Symbol) -> str:
     return f"<msub>{letter}<mtext>{escape(symbol.index)}</mtext></msub>" if symbol.index else letter
 
 
-class _Mathml:
-    """Renders a tree as MathML; `leaf` renders a name."""
+def _no_brackets(name: str) -> bool:
+    return False
 
-    def __init__(self, leaf: Callable[[str], str]) -> None:
-        self.leaf = leaf
+
+class _Mathml:
+    """Renders a tree as MathML; `leaf` renders a name, `bracketed` says whether it takes brackets under a power."""
+
+    def __init__(self, leaf: Callable[[str], str], bracketed: Callable[[str], bool] = _no_brackets) -> None:
+        self.leaf, self.bracketed = leaf, bracketed
 
     def row(self, node: ast.expr) -> str:
         return f"<mrow>{self.of(node)}</mrow>"
@@ -217,7 +227,8 @@ class _Mathml:
 
     def _side(self, child: ast.expr, parent: ast.BinOp, right: bool) -> str:
         fraction = isinstance(child, ast.BinOp) and isinstance(child.op, ast.Div)
-        if _needs_brackets(child, parent, right) and not fraction:
+        power = isinstance(parent.op, ast.Pow) and isinstance(child, ast.Name) and self.bracketed(child.id)
+        if power or (_needs_brackets(child, parent, right) and not fraction):
             return f"<mo>(</mo>{self.row(child)}<mo>)</mo>"
         return self.row(child)
 
@@ -225,8 +236,8 @@ class _Mathml:
 class _Plain:
     """Renders a tree on one line."""
 
-    def __init__(self, leaf: Callable[[str], str]) -> None:
-        self.leaf = leaf
+    def __init__(self, leaf: Callable[[str], str], bracketed: Callable[[str], bool] = _no_brackets) -> None:
+        self.leaf, self.bracketed = leaf, bracketed
 
     def of(self, node: ast.expr) -> str:
         if isinstance(node, ast.Constant):
@@ -246,4 +257,5 @@ class _Plain:
 
     def _side(self, child: ast.expr, parent: ast.BinOp, right: bool) -> str:
         text = self.of(child)
-        return f"({text})" if _needs_brackets(child, parent, right) else text
+        power = isinstance(parent.op, ast.Pow) and isinstance(child, ast.Name) and self.bracketed(child.id)
+        return f"({text})" if power or _needs_brackets(child, parent, right) else text

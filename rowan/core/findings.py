@@ -13,10 +13,14 @@ LEVELS: tuple[Level, ...] = ("stop", "fix", "mind")
 
 @dataclass(frozen=True)
 class Change:
-    """One input of the design set to a value; `path` as in `core.design.changes`."""
+    """One input of the design set to a value; `path` as in `core.design.changes`.
+
+    `origin` is written with it; None keeps the origin the input has.
+    """
 
     path: str
     value: Any
+    origin: str | None = None
 
 
 @dataclass(frozen=True)

@@ -66,7 +66,7 @@ def locate(design: Design, path: str) -> Located:
 def changed(design: Design, changes: Iterable[Change], origin: Origin | None = None) -> Design:
     """A new design with the changes made and validated; the old one stays as it is.
 
-    `origin` is written to each changed input; None keeps what it was. Raises JobFileError.
+    `origin` is written to each changed input that brings none of its own; None keeps what it was. Raises JobFileError.
     """
     data = design.model_dump(mode="python")
     for change in changes:
@@ -76,12 +76,13 @@ def changed(design: Design, changes: Iterable[Change], origin: Origin | None = N
         for key in way:
             node = next(e for e in node if e["id"] == key) if isinstance(node, list) else node[key]
         value = change.value.model_dump() if isinstance(change.value, BaseModel) else change.value
+        written = change.origin or origin
         if isinstance(node[last], dict) and "origin" in node[last]:
-            node[last] = {**node[last], "value": value, **({"origin": origin} if origin else {})}
+            node[last] = {**node[last], "value": value, **({"origin": written} if written else {})}
         else:
             node[last] = value
-            if origin:
-                node["origin"] = origin
+            if written:
+                node["origin"] = written
     return validated(data)
 
 

@@ -140,6 +140,7 @@ class Charge(Inputs):
     working_hot_c: Annotated[Number, _number("working hot", "temperature", 30, 110)] = Number(value=80.0)
     steaming_w_m2: Annotated[Number, _number("steam power", "irradiance", 20, 250, help="60 where the field empties well, 120 where it does not")] = Number(value=60.0)
     station_l: Annotated[Number, _number("station holds", "volume", 0, 20, LITRE)] = Number(value=0.65)
+    cooling_vessel: Annotated[Flag, _flag("cooling vessel", "before the vessel", "none", help="A small tank that cools what goes to the membrane")] = Flag(value=False)
     surplus_l: Annotated[Number, _number("surplus to prepare", "volume", 0, 50, LITRE)] = Number(value=5.0)
     mains_gauge_pa: Annotated[Number, _number("cold main pressure", "pressure", 5e4, 1.2e6)] = Number(value=300e3)
 

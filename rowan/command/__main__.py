@@ -1,0 +1,106 @@
+"""`bin/rowan`: reckon, serve, manage."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from rowan.core.design.jobfile import load
+from rowan.core.errors import RowanError
+from rowan.core.reckon import ENGINE_VERSION, Reckoning, reckon
+
+BAD_INPUT = 2
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run a command; returns the exit code: 0 done, 2 input that cannot be taken."""
+    parser = argparse.ArgumentParser(prog="rowan", description="Reckon, serve and look after solar heat plans.")
+    commands = parser.add_subparsers(dest="command", required=True)
+    reckoner = commands.add_parser("reckon", help="reckon a job file and print its figures and findings")
+    reckoner.add_argument("jobfile", help="a job file, or - for standard input")
+    reckoner.add_argument("--json", action="store_true", help="print JSON, SI values")
+    reckoner.add_argument("--units", choices=("metric", "us"), default="metric")
+    commands.add_parser("bench", help="measure and print the speed of reckoning and pages")
+    shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
+    shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
+    vendor = commands.add_parser("vendor", help="check the shipped front-end files against their manifest")
+    vendor.add_argument("--write", action="store_true", help="write the checksums anew")
+    manage = commands.add_parser("manage", help="a Django management command", add_help=False)
+    manage.add_argument("arguments", nargs=argparse.REMAINDER)
+    options = parser.parse_args(argv)
+    match options.command:
+        case "reckon":
+            return _reckon(options.jobfile, options.json, options.units)
+        case "vendor":
+            from rowan.command.vendor import check
+
+            return check(write=options.write)
+        case "bench":
+            from rowan.command.bench import run_bench
+
+            return run_bench()
+        case "shots":
+            from rowan.command.shots import take
+
+            return take(Path(options.to))
+        case _:
+            from django.core.management import execute_from_command_line
+
+            execute_from_command_line(["rowan manage", *options.arguments])
+            return 0
+
+
+def _reckon(name: str, as_json: bool, units: str) -> int:
+    try:
+        text = sys.stdin.read() if name == "-" else Path(name).read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        print(f"rowan: {name} cannot be read: {error}", file=sys.stderr)
+        return BAD_INPUT
+    try:
+        result = reckon(load(text))
+    except RowanError as error:
+        print(f"rowan: {name}: {error}", file=sys.stderr)
+        return BAD_INPUT
+    print(json.dumps(_as_data(result), ensure_ascii=False, indent=1) if as_json else _as_text(result, units))
+    return 0
+
+
+def _as_data(result: Reckoning) -> dict[str, object]:
+    figures = {
+        key: {"name": f.name, "value_si": f.value, "dimension": f.dimension, "inside": f.inside, "source": f.why.source}
+        for key, f in result.figures.items()
+    }
+    findings = [
+        {
+            "key": f.key, "level": f.level, "bench": f.stage, "part": f.part, "title": f.title.text(), "reason": f.reason.text(),
+            "cures": [
+                {"label": cure.label.text(), "changes": [{"path": c.path, "value": _plain(c.value)} for c in cure.changes]}
+                for cure in f.cures
+            ],
+        }
+        for f in result.findings
+    ]  # fmt: skip
+    return {"engine_version": ENGINE_VERSION, "figures": figures, "findings": findings}
+
+
+def _plain(value: object) -> object:
+    from pydantic import BaseModel
+
+    return value.model_dump(mode="json") if isinstance(value, BaseModel) else value
+
+
+def _as_text(result: Reckoning, units: str) -> str:
+    system = "us" if units == "us" else "metric"
+    lines = []
+    for figure in result.figures.values():
+        mark = " " if figure.inside else "!"
+        lines.append(f"{mark} {figure.name:<28}{figure.number(system):>10} {figure.unit(system):<12} {figure.basis.text(system)}")
+    lines.append("")
+    lines += [f"{f.level}: {f.title.text(system)}. {f.reason.text(system)}" for f in result.findings] or ["nothing found"]
+    return "\n".join(lines)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,65 @@
+"""What the charge stage hands on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.charge.pressures import School, Setting
+from rowan.core.charge.vessel import Steam, VesselNeed, VesselState
+from rowan.core.figures import Figure
+from rowan.core.findings import Finding
+
+STATES = ("cold", "fill", "hot", "stagnation")
+
+
+@dataclass(frozen=True)
+class Contents:
+    """What the loop holds [m³], by part; the vessel excluded."""
+
+    collectors: float
+    lines: float
+    coil: float
+    station: float
+
+    @property
+    def total(self) -> float:
+        """The whole loop [m³]."""
+        return self.collectors + self.lines + self.coil + self.station
+
+
+@dataclass(frozen=True)
+class SchoolView:
+    """One school in this vessel: setting [Pa gauge], states by name, or why it cannot be."""
+
+    school: School
+    setting: Setting | None
+    states: dict[str, VesselState]
+    refused: str = ""
+
+    @property
+    def bad(self) -> bool:
+        """Whether it fails anywhere: refused, vessel empty or full."""
+        return self.setting is None or any(s.empty or s.full for s in self.states.values())
+
+
+@dataclass(frozen=True)
+class Charge:
+    """Contents, pressures [Pa gauge] and vessel of a design. A direct loop has no vessel of its own."""
+
+    contents: Contents
+    static: float
+    end: float
+    atmosphere: float
+    frost_point: float
+    setting: Setting | None
+    expansion: float
+    steam: Steam | None
+    reserve: float
+    vessel: float
+    kept: float
+    need: VesselNeed | None
+    states: dict[str, VesselState]
+    schools: tuple[SchoolView, ...]
+    prepare: float
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]

@@ -1,0 +1,145 @@
+"""The charge: contents, glycol, pressures by school, the vessel in four states."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from rowan.core.charge.figures import charge_figures, direct_figures
+from rowan.core.charge.findings import charge_findings, direct_findings
+from rowan.core.charge.pressures import (
+    RAISED_FINAL_PA,
+    SCHOOLS,
+    School,
+    Setting,
+    atmosphere,
+    end_pressure,
+    raised_charge,
+    school_setting,
+    static_pressure,
+)
+from rowan.core.charge.results import Charge, Contents, SchoolView
+from rowan.core.charge.vessel import (
+    FILL_C,
+    Loop,
+    VesselNeed,
+    VesselState,
+    VesselTooSmallError,
+    liquid_when_filled,
+    reserve,
+    steam_volume,
+    thermal_expansion,
+    vessel_size,
+    vessel_state,
+)
+from rowan.core.design.design import Design
+from rowan.core.errors import ImpossibleInputError
+from rowan.core.media import frost_point
+from rowan.core.run.results import Run
+from rowan.core.units import LITRE
+
+
+def _setting(design: Design, school: School, static: float, vessel: float, air: float, end: float) -> Setting:
+    """The setting of a school as the states take it; the raised school by its equivalent charge."""
+    charge = design.charge
+    found = school_setting(
+        school=school, static=static, height=design.survey.gauge_to_top_m.value, gap=charge.gap_pa.value,
+        typed_fill=charge.typed_fill_gauge_pa.value,
+    )  # fmt: skip
+    if school == "raised":
+        if end <= RAISED_FINAL_PA:
+            raise ImpossibleInputError("3.45 bar is not below the highest planned pressure")
+        raised = raised_charge(
+            precharge=found.precharge, fill=found.fill, raised=RAISED_FINAL_PA, vessel=vessel, atmosphere_pa=air
+        )
+        return Setting(raised.equivalent_precharge, RAISED_FINAL_PA)
+    return found
+
+
+def _states(design: Design, setting: Setting, loop: Loop, vessel: float, steam: float) -> dict[str, VesselState]:
+    charge = design.charge
+    coldest = max(design.survey.design_minimum_c.value, frost_point(volume_share=loop.share))
+
+    def state(temperature: float, pushed: float = 0.0, at_fill: bool = False) -> VesselState:
+        return vessel_state(
+            vessel=vessel, precharge=setting.precharge, fill=setting.fill, loop=loop,
+            temperature=temperature, steam=pushed, at_fill=at_fill,
+        )  # fmt: skip
+
+    return {
+        "cold": state(min(coldest, FILL_C)),
+        "fill": state(FILL_C, at_fill=True),
+        "hot": state(charge.working_hot_c.value),
+        "stagnation": state(charge.hot_c.value, steam),
+    }
+
+
+def _school(design: Design, school: School, static: float, loop: Loop, vessel: float, steam: float) -> SchoolView:
+    try:
+        setting = _setting(design, school, static, vessel, loop.atmosphere_pa, end_pressure(relief=loop.relief))
+    except ImpossibleInputError as error:
+        return SchoolView(school, None, {}, str(error))
+    return SchoolView(school, setting, _states(design, setting, loop, vessel, steam))
+
+
+def loop_contents(design: Design, run: Run) -> Contents:
+    """Contents of the loop by part [m³]."""
+    pipe = design.run.pipe.value.contents_l_m * LITRE
+    return Contents(
+        design.collector.count.value * design.collector.item.value.contents_l * LITRE,
+        run.route.length * pipe,
+        design.store.item.value.coil_contents_l * LITRE,
+        design.charge.station_l.value * LITRE,
+    )
+
+
+def reckon_charge(design: Design, run: Run) -> Charge:
+    """Contents, pressures and vessel of a design."""
+    charge, share = design.charge, design.glycol_share
+    contents = loop_contents(design, run)
+    height = run.route.top
+    static = static_pressure(volume_share=share, height=height)
+    air = atmosphere(altitude=design.survey.altitude_m.value)
+    end = end_pressure(relief=charge.relief_gauge_pa.value)
+    frost = frost_point(volume_share=share)
+    if not design.sealed:
+        return _direct(design, contents, static, end, air, frost)
+    vessel = charge.vessel_l.value * charge.vessels.value * LITRE
+    expansion = thermal_expansion(loop_volume=contents.total, volume_share=share, hot=charge.hot_c.value)
+    steam = steam_volume(
+        collector_contents=contents.collectors, area=design.area_m2, steaming_power=charge.steaming_w_m2.value,
+        pipe_loss=run.loss.indoors, pipe_contents=design.run.pipe.value.contents_l_m * LITRE,
+        steam_lines=[run.route.hot_length, run.route.cold_length],
+    )  # fmt: skip
+    loop = Loop(contents.total, share, height, charge.relief_gauge_pa.value, air)
+    schools = tuple(_school(design, school, static, loop, vessel, steam.volume) for school in SCHOOLS)
+    chosen = next(view for view in schools if view.school == charge.school.value)
+    keep = reserve(loop_volume=contents.total)
+    need: VesselNeed | None = None
+    refusal = chosen.refused
+    kept = 0.0
+    if chosen.setting is not None:
+        kept = liquid_when_filled(
+            vessel=vessel, precharge=chosen.setting.precharge, fill=chosen.setting.fill, atmosphere_pa=air
+        )
+        try:
+            need = vessel_size(
+                expansion=expansion, steam=steam.volume, reserve_volume=keep, precharge=chosen.setting.precharge,
+                fill=chosen.setting.fill, end=end, atmosphere_pa=air,
+            )  # fmt: skip
+        except VesselTooSmallError as error:
+            refusal = str(error)
+    result = Charge(
+        contents=contents, static=static, end=end, atmosphere=air, frost_point=frost, setting=chosen.setting,
+        expansion=expansion, steam=steam, reserve=keep, vessel=vessel, kept=kept, need=need, states=chosen.states,
+        schools=schools, prepare=contents.total + kept + charge.surplus_l.value * LITRE, figures=(), findings=(),
+    )  # fmt: skip
+    figures = charge_figures(design, run, result)
+    return replace(result, figures=figures, findings=charge_findings(design, run, result, refusal))
+
+
+def _direct(design: Design, contents: Contents, static: float, end: float, air: float, frost: float) -> Charge:
+    result = Charge(
+        contents=contents, static=static, end=end, atmosphere=air, frost_point=frost, setting=None, expansion=0.0,
+        steam=None, reserve=0.0, vessel=0.0, kept=0.0, need=None, states={}, schools=(), prepare=0.0, figures=(), findings=(),
+    )  # fmt: skip
+    return replace(result, figures=direct_figures(design, result), findings=direct_findings(design, result))

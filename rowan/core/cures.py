@@ -1,0 +1,46 @@
+"""Trying a cure: what it changes, and by how much."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.design.changes import changed
+from rowan.core.design.design import Design
+from rowan.core.errors import RowanError
+from rowan.core.figures import Statement, say
+from rowan.core.findings import Cure, Finding
+from rowan.core.reckon import Reckoning, reckon
+
+
+@dataclass(frozen=True)
+class Effect:
+    """What a cure does: a sentence, and whether the finding is gone after it."""
+
+    sentence: Statement
+    cures: bool
+
+
+def cure_effect(*, design: Design, before: Reckoning, finding: Finding, cure: Cure) -> Effect:
+    """The difference of two reckonings: the measured figure before and after the cure's changes."""
+    try:
+        after = reckon(changed(design, cure.changes))
+    except RowanError as error:
+        return Effect(say("cannot be taken: " + str(error)), cures=False)
+    gone = all(f.key != finding.key for f in after.findings)
+    new = {f.key for f in after.findings} - {f.key for f in before.findings}
+    parts: list[str] = []
+    quantities = {}
+    old_figure, new_figure = before.figures.get(cure.measure), after.figures.get(cure.measure)
+    if old_figure and new_figure and old_figure.number() != new_figure.number():
+        parts.append(old_figure.name.lower() + " {old} to {new}")
+        quantities = {"old": old_figure.quantity, "new": new_figure.quantity}
+    elif new_figure and not old_figure:
+        parts.append(new_figure.name.lower() + " becomes {new}")
+        quantities = {"new": new_figure.quantity}
+    if cure.note is not None:
+        parts.append(cure.note.text())
+    if not gone:
+        parts.append("helps, does not cure alone")
+    if new:
+        parts.append("brings " + ("a finding" if len(new) == 1 else f"{len(new)} findings"))
+    return Effect(Statement(", ".join(parts) or "nothing else moves", quantities), gone)

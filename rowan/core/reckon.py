@@ -1,0 +1,75 @@
+"""Design in, Reckoning out: each stage in working order, without the year. The one door for pages, papers, command line and tests."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from rowan.core.charge.results import Charge
+from rowan.core.charge.stage import reckon_charge
+from rowan.core.collector.stage import Collector, reckon_collector
+from rowan.core.control.stage import Control, reckon_control
+from rowan.core.design.design import Design
+from rowan.core.duty.stage import Duty, reckon_duty
+from rowan.core.figures import Figure
+from rowan.core.findings import Finding, in_order
+from rowan.core.money.stage import Money, reckon_money
+from rowan.core.run.results import Run
+from rowan.core.run.stage import reckon_run
+from rowan.core.site.stage import Site, reckon_site
+from rowan.core.store.stage import Store, reckon_store
+
+ENGINE_VERSION = "0.1.0"
+# which stages' figures a bench shows
+BENCH_STAGES = {
+    "survey": ("site", "duty"), "collector": ("collector", "money"), "store": ("store",),
+    "run": ("run",), "charge": ("charge",), "control": ("control",),
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Reckoning:
+    """Everything reckoned of one design."""
+
+    site: Site
+    duty: Duty
+    run: Run
+    store: Store
+    collector: Collector
+    charge: Charge
+    control: Control
+    money: Money
+
+    @cached_property
+    def figures(self) -> dict[str, Figure]:
+        """Every figure by its key."""
+        return {figure.key: figure for bench in BENCH_STAGES for figure in self.bench_figures(bench)}
+
+    def bench_figures(self, bench: str) -> tuple[Figure, ...]:
+        """The figures a bench shows."""
+        return tuple(figure for stage in BENCH_STAGES[bench] for figure in getattr(self, stage).figures)
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """Every finding, gravest first."""
+        found: list[Finding] = []
+        for stage in ("site", "collector", "store", "run", "charge", "control"):
+            found += getattr(self, stage).findings
+        return in_order(found)
+
+    def bench_findings(self, bench: str) -> tuple[Finding, ...]:
+        """The findings that belong on a bench, gravest first."""
+        return tuple(f for f in self.findings if f.stage == bench)
+
+
+def reckon(design: Design) -> Reckoning:
+    """Reckon a whole design without the year. Pure: the same design gives the same reckoning."""
+    site = reckon_site(design)
+    duty = reckon_duty(design, site)
+    run = reckon_run(design, site)
+    store = reckon_store(design, site)
+    collector = reckon_collector(design, site, duty, run, store)
+    charge = reckon_charge(design, run)
+    control = reckon_control(design, site, run, collector)
+    money = reckon_money(design, run, collector)
+    return Reckoning(site, duty, run, store, collector, charge, control, money)

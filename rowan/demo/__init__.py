@@ -1,0 +1,1 @@
+"""The invented world the demo shows."""
