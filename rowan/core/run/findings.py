@@ -16,7 +16,7 @@ from rowan.core.sources import methods
 MOST_VELOCITY, LEAST_VELOCITY = 1.0, 0.3
 BUBBLE_VELOCITY = 0.4
 MILLIMETRE = 1e-3
-BENDS_WRONG_BY, MOVES_SHARE = 0.25, 0.02  # a fiftieth of the window: flow is what every later figure hangs on
+BENDS_WRONG_BY, MOVES_SHARE = 0.25, 0.1
 
 
 def run_findings(design: Design, run: Run) -> tuple[Finding, ...]:
@@ -131,7 +131,7 @@ def _other_speeds(run: Run, low: float, high: float) -> tuple[Cure, ...]:
 
 
 def _bends(design: Design, run: Run) -> list[Finding]:
-    """Bends nobody has counted, where a quarter more of them moves the flow by a noticeable part of the maker's window."""
+    """Bends nobody has counted, where a quarter more of them moves the flow by a tenth of the maker's window."""
     bends = design.run.bends
     if bends.origin != "assumed" or run.point is None:
         return []

@@ -1,0 +1,57 @@
+# Shared by the commands: a virtual environment with pinned, hashed packages, and system packages where root may install them.
+# Source it; it sets $root and $python.
+set -euo pipefail
+root="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
+venv="${ROWAN_VENV:-$root/.venv}"
+python="$venv/bin/python"
+export PYTHONPATH="$root${PYTHONPATH:+:$PYTHONPATH}"
+export PYTHONDONTWRITEBYTECODE="${PYTHONDONTWRITEBYTECODE:-}"
+
+say() { printf '%s\n' "$*" >&2; }
+is_root() { [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null 2>&1; }
+
+apt_updated=""
+apt_install() {
+  if [ -z "$apt_updated" ]; then apt-get update -qq >/dev/null && apt_updated=yes; fi
+  DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@" >/dev/null
+}
+
+find_python() {
+  for candidate in python3.11 python3; do
+    if command -v "$candidate" >/dev/null 2>&1 && "$candidate" -c 'import sys; sys.exit(sys.version_info[:2] != (3, 11))' 2>/dev/null; then
+      printf '%s' "$candidate"; return
+    fi
+  done
+  say "Rowan needs Python 3.11. On Debian 12: apt-get install python3.11 python3.11-venv"; exit 1
+}
+
+# ensure_venv run|test: made anew only when the list of packages changed
+ensure_venv() {
+  local list="$root/requirements/$1.txt" stamp
+  stamp="$venv/.installed-$1-$(sha256sum "$list" | cut -c1-16)"
+  [ -e "$stamp" ] && return
+  local base; base="$(find_python)"
+  if [ ! -x "$python" ]; then
+    if ! "$base" -m venv "$venv" >/dev/null 2>&1; then
+      rm -rf "$venv"
+      if is_root; then say "Installing python3.11-venv"; apt_install python3.11-venv; "$base" -m venv "$venv"
+      else say "Python's venv module is missing. On Debian: apt-get install python3.11-venv"; exit 1; fi
+    fi
+  fi
+  say "Installing packages (once, about a minute)"
+  "$python" -m pip install --quiet --disable-pip-version-check --require-hashes -r "$list"
+  touch "$stamp"
+}
+
+has_pango() { "$python" -c 'import ctypes.util, sys; sys.exit(not (ctypes.util.find_library("pango-1.0") and ctypes.util.find_library("pangoft2-1.0")))'; }
+ensure_pango() {
+  has_pango && return
+  if is_root; then say "Installing Pango for papers"; apt_install libpango-1.0-0 libpangoft2-1.0-0 || say "Pango could not be installed: papers will say what to do."
+  else say "Papers need Pango: apt-get install libpango-1.0-0 libpangoft2-1.0-0. Everything else works without it."; fi
+}
+
+ensure_browser() {
+  if command -v chromium >/dev/null 2>&1 && command -v chromedriver >/dev/null 2>&1; then return; fi
+  if is_root; then say "Installing Chromium and ChromeDriver for the browser tests"; apt_install chromium chromium-driver
+  else say "Browser tests need Debian's chromium and chromium-driver."; exit 1; fi
+}

@@ -1,0 +1,1 @@
+"""Pages, people and storage; stands on the core."""

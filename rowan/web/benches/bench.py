@@ -1,0 +1,53 @@
+"""What a bench is: its verdict, its sentence of inputs, its drawings."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from django.utils.safestring import SafeString
+
+from rowan.core.design.design import Design
+from rowan.core.figures import Statement
+from rowan.core.reckon import Reckoning
+from rowan.core.units import System
+from rowan.web.benches.blanks import Slot
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """What a drawing is made from."""
+
+    design: Design
+    result: Reckoning
+    units: System
+
+
+@dataclass(frozen=True)
+class Block:
+    """One drawing with its head; `half` puts two side by side. `legs` shows the table of the route."""
+
+    title: str
+    note: str
+    drawing: SafeString
+    half: bool = False
+    kind: str = "drawing"
+
+
+@dataclass(frozen=True)
+class Bench:
+    """One step of the work."""
+
+    key: str
+    name: str
+    verdict: Callable[[Sheet], Statement]
+    line: Callable[[Sheet], tuple[str | Slot, ...]]
+    blocks: Callable[[Sheet], list[Block]]
+    more: tuple[str, ...] = ()
+
+
+# the twelve steps in working order; a name without a bench is plain text
+STEPS = (
+    ("survey", "Survey"), ("sun", "Sun"), ("collector", "Collector"), ("store", "Store"), ("roof", "Roof"), ("run", "Run"),
+    ("charge", "Charge"), ("control", "Control"), ("parts", "Parts"), ("commission", "Commission"), ("handover", "Hand over"), ("care", "Care"),
+)  # fmt: skip

@@ -1,0 +1,209 @@
+"""The inputs inside a bench's sentence: shown, opened in place, typed, refused beside the field."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel
+
+from rowan.core.catalogue import COLLECTORS, PIPES, PUMPS, STORES
+from rowan.core.design.base import ORIGINS, InputSpec, Origin
+from rowan.core.design.changes import Located, locate
+from rowan.core.design.design import Design
+from rowan.core.errors import TypedNumberError
+from rowan.core.findings import Change
+from rowan.core.units import System, shown, shown_number, typed_to_si, unit_label
+
+CATALOGUE: dict[str, dict[str, Any]] = {
+    "collector.item": dict(COLLECTORS), "store.item": dict(STORES), "run.pipe": dict(PIPES), "run.pump": dict(PUMPS),
+}  # fmt: skip
+
+
+class RefusedInputError(Exception):
+    """What was typed cannot be taken; the text is shown beside the field."""
+
+
+@dataclass(frozen=True)
+class Blank:
+    """One input as a page shows it."""
+
+    path: str
+    label: str
+    shown: str
+    typed: str
+    unit: str
+    kind: str
+    origin: Origin
+    choices: tuple[tuple[str, str], ...]
+    limits: str
+    help: str
+    note: str
+    error: str = ""
+    open: bool = False
+
+    @property
+    def key(self) -> str:
+        """An id for the page."""
+        return "in-" + self.path.replace(".", "-")
+
+    @property
+    def assumed(self) -> bool:
+        """Whether nobody has measured, read or agreed it."""
+        return self.origin == "assumed"
+
+    @property
+    def new_origin(self) -> Origin:
+        """The origin a typed value gets unless another is chosen."""
+        return "measured" if self.assumed else self.origin
+
+    @property
+    def origins(self) -> tuple[Origin, ...]:
+        """The origins to choose from."""
+        return ORIGINS
+
+
+def shown_value(found: Located, system: System) -> str:
+    """An input's value as printed in running text."""
+    spec, value = found.spec, found.value
+    if value is None:
+        return "not known"
+    if spec.kind == "item":
+        return str(getattr(value, "name", "as the place"))
+    if spec.kind == "flag":
+        return spec.choice_label(bool(value))
+    if spec.kind in ("choice", "text"):
+        return spec.choice_label(value)
+    if spec.kind == "whole":
+        return str(value)
+    return shown(found.si, spec.dimension, system, _decimals(spec, system))
+
+
+def _decimals(spec: InputSpec, system: System) -> int | None:
+    return spec.decimals if system == "metric" else None
+
+
+def limits_text(spec: InputSpec, system: System) -> str:
+    """The allowed range in the person's units."""
+    if spec.low is None or spec.high is None or spec.kind not in ("number", "whole"):
+        return ""
+    low, high = shown(spec.si(spec.low), spec.dimension, system), shown(spec.si(spec.high), spec.dimension, system)
+    return f"{low} to {high}"
+
+
+def blank(design: Design, path: str, system: System, *, typed: str | None = None, error: str = "") -> Blank:
+    """An input of a design as a page shows it; `typed` and `error` bring back what was refused."""
+    found = locate(design, path)
+    spec = found.spec
+    number = spec.kind in ("number", "whole")
+    if number and found.value is not None:
+        field = shown_number(found.si, spec.dimension, system, _decimals(spec, system)).replace("\N{NARROW NO-BREAK SPACE}", "")
+    elif spec.kind == "flag":
+        field = "yes" if found.value else "no"
+    else:
+        field = "" if isinstance(found.value, BaseModel) or found.value is None else str(found.value)
+    return Blank(
+        path=path, label=spec.label, shown=shown_value(found, system), typed=field if typed is None else typed,
+        unit=unit_label(spec.dimension, system) if number else "", kind=spec.kind, origin=found.origin,
+        choices=_choices(found), limits=limits_text(spec, system), help=spec.help, note=found.note, error=error, open=bool(error),
+    )  # fmt: skip
+
+
+def _choices(found: Located) -> tuple[tuple[str, str], ...]:
+    if found.spec.kind == "item":
+        current = getattr(found.value, "name", "")
+        names = list(CATALOGUE.get(found.path, {}))
+        return tuple((name, name) for name in ([] if current in names else [current]) + names)
+    if found.spec.kind == "flag":
+        return tuple(("yes" if key else "no", label) for key, label in found.spec.choices)
+    return tuple((str(key), label) for key, label in found.spec.choices)
+
+
+def changes_from_text(design: Design, path: str, text: str, system: System) -> list[Change]:
+    """The changes typed text means for an input. Raises RefusedInputError with a message for the person."""
+    found = locate(design, path)
+    spec = found.spec
+    return [Change(path, _READERS[spec.kind](found, text.strip(), system)), *_followers(design, path, text)]
+
+
+def _followers(design: Design, path: str, text: str) -> list[Change]:
+    """What goes with an item: ports and sensors belong to the store they are on."""
+    if path == "store.item" and text in STORES and text != design.store.item.value.name:
+        item = STORES[text]
+        between = item.coil_bottom_m + 0.4 * (item.coil_top_m - item.coil_bottom_m)
+        return [
+            Change("store.coil_top_m", item.coil_top_m), Change("store.coil_bottom_m", item.coil_bottom_m),
+            Change("store.lower_sensor_m", round(between, 2)), Change("store.upper_sensor_m", round(item.coil_top_m * 1.5, 2)),
+        ]  # fmt: skip
+    return []
+
+
+def _read_number(found: Located, text: str, system: System) -> float | int | None:
+    spec = found.spec
+    if not text and found.path == "survey.floor_limit_kg_m2":
+        return None
+    if not text:
+        raise RefusedInputError(f"Type a number. Allowed: {limits_text(spec, system)}.")
+    try:
+        si = typed_to_si(text, spec.dimension, system)
+    except TypedNumberError as error:
+        message = str(error)
+        raise RefusedInputError(f"{message[:1].upper()}{message[1:]}. Allowed: {limits_text(spec, system)}.") from error
+    stored = round(spec.stored(si), 9)
+    if spec.kind == "whole":
+        if stored != round(stored):
+            raise RefusedInputError(f"A whole number is needed. Allowed: {limits_text(spec, system)}.")
+        stored = int(stored)
+    if spec.refuse(stored):
+        raise RefusedInputError(f"{shown(si, spec.dimension, system)} is outside what can be. Allowed: {limits_text(spec, system)}.")
+    return stored
+
+
+def _read_choice(found: Located, text: str, system: System) -> str:
+    if text not in [key for key, _ in found.spec.choices]:
+        raise RefusedInputError("Choose one of the list.")
+    return text
+
+
+def _read_flag(found: Located, text: str, system: System) -> bool:
+    if text not in ("yes", "no"):
+        raise RefusedInputError("Choose one of the two.")
+    return text == "yes"
+
+
+def _read_text(found: Located, text: str, system: System) -> str:
+    if not 1 <= len(text) <= 80:
+        raise RefusedInputError("Type 1 to 80 letters.")
+    return text
+
+
+def _read_item(found: Located, text: str, system: System) -> Any:
+    items = CATALOGUE.get(found.path, {})
+    if text == getattr(found.value, "name", None):
+        return found.value
+    if text not in items:
+        raise RefusedInputError("Choose one of the catalogue.")
+    return items[text]
+
+
+_READERS: dict[str, Callable[[Located, str, System], Any]] = {
+    "number": _read_number, "whole": _read_number, "choice": _read_choice, "flag": _read_flag, "text": _read_text, "item": _read_item,
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Slot:
+    """Where an input stands in a sentence."""
+
+    path: str
+
+
+def sentence(parts: Iterable[str | Slot], design: Design, system: System, refused: Blank | None = None) -> list[str | Blank]:
+    """A sentence of words and blanks; a refused input takes the place of its blank."""
+    return [
+        part
+        if isinstance(part, str)
+        else (refused if refused and refused.path == part.path else blank(design, part.path, system))
+        for part in parts
+    ]

@@ -1,0 +1,350 @@
+"""The loop as a map: this system from store to roof, heights to scale, each part with its figure and its worst finding."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from django.urls import reverse
+
+from rowan.core.findings import Finding, gravest
+from rowan.core.run.route import ProfileLeg
+from rowan.core.units import shown
+from rowan.web.benches.bench import Sheet
+from rowan.web.ui.svg import Drawing, Node, Point, figure_texts
+
+WIDTH, HEIGHT = 252, 716
+TOP_Y, FOOT_Y = 100.0, 702.0
+COLD_X, HOT_X, VENT_X, DIMENSION_X = 122.0, 142.0, 197.0, 240.0
+STORE_X, STORE_WIDTH = 44.0, 36.0
+WIDEST_PLATE = 92.0
+LEVEL_NAMES = ("ground", "first floor", "second floor", "third floor", "fourth floor")
+PART_BENCH = {
+    "collector": "collector", "vent": "run", "cold_line": "run", "hot_line": "run", "pump": "run", "non_return": "run",
+    "gauge": "charge", "relief": "charge", "vessel": "charge", "store": "store", "coil": "store", "tap": "store",
+    "sensor_low": "control", "sensor_high": "control", "sensor_field": "control", "station": "charge", "backup": "store",
+}  # fmt: skip
+BEARINGS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
+
+
+def bearing(azimuth: float) -> str:
+    """The compass name of an azimuth."""
+    return BEARINGS[round(azimuth / 22.5) % 16]
+
+
+@dataclass(frozen=True)
+class Frame:
+    """Heights over the gauge to the drawing's y."""
+
+    scale: float
+    foot: float
+
+    def y(self, height: float) -> float:
+        """The y of a height over the gauge [m]."""
+        return FOOT_Y - (height - self.foot) * self.scale
+
+
+def _frame(sheet: Sheet) -> Frame:
+    design, route = sheet.design, sheet.result.run.route
+    foot = -design.store.foot_below_gauge_m.value
+    slope = design.collector.item.value.slope_length_m * math.cos(math.radians(design.survey.roof_tilt_deg.value))
+    tall = (FOOT_Y - TOP_Y) / (route.top - foot)
+    return Frame(min(tall, WIDEST_PLATE / max(slope, 0.3)), foot)
+
+
+def _spread(legs: Sequence[ProfileLeg], from_x: float, to_x: float, frame: Frame) -> list[Point]:
+    """Joints of legs, x shared by their level run, y to scale."""
+    runs = [math.sqrt(max(leg.length**2 - leg.rise**2, 0.0)) for leg in legs]
+    total, along = sum(runs) or 1.0, 0.0
+    points = []
+    for leg, run in zip(legs, runs, strict=True):
+        along += run
+        points.append((from_x + (to_x - from_x) * along / total, frame.y(leg.end_height)))
+    return points
+
+
+def _split(legs: tuple[ProfileLeg, ...]) -> tuple[tuple[ProfileLeg, ...], tuple[ProfileLeg, ...], tuple[ProfileLeg, ...]]:
+    at = [i for i, leg in enumerate(legs) if leg.fitted]
+    if not at:
+        return legs, (), ()
+    return legs[: at[0]], legs[at[0] : at[-1] + 1], legs[at[-1] + 1 :]
+
+
+def loop_drawing(sheet: Sheet, bench: str, link: Callable[[str], str]) -> Drawing:
+    """The loop of a plan; parts of the open bench stand out, each part leads to its bench."""
+    drawing = Drawing(WIDTH, HEIGHT, "The loop, heights to scale", "loop", "loop")
+    frame = _frame(sheet)
+    _house(drawing, sheet, frame)
+    drawer = _Loop(drawing, sheet, frame, bench, link)
+    drawer.lines()
+    drawer.collector()
+    drawer.store()
+    drawer.station()
+    drawer.vent_and_dimension()
+    return drawing
+
+
+def _house(drawing: Drawing, sheet: Sheet, frame: Frame) -> None:
+    survey, route = sheet.design.survey, sheet.result.run.route
+    house = drawing.add("g", cls="house")
+    for metre in range(math.ceil(frame.foot), math.ceil(route.top) + 1):
+        if metre % 2 == 0:
+            house.line((4, frame.y(metre)), (250, frame.y(metre)), "grid")
+    angle = math.radians(survey.roof_tilt_deg.value)
+    plate_x, plate_y = _plate(sheet, frame)[0]
+    # the roof lies a hand below the plates, through the whole width at its true pitch
+    lift = 10 / max(math.cos(angle), 0.2)
+
+    def roof(x: float) -> float:
+        return plate_y + lift - (x - plate_x) * math.tan(angle)
+
+    if survey.roof_tilt_deg.value < 75:
+        house.line((2, roof(2)), (250, roof(250)), "wall")
+        house.line((2, roof(2) + 8), (250, roof(250) + 8), "thin")
+        wall_top = roof(30) + 8
+    else:
+        wall_top = frame.y(route.plate_bottom)
+    house.line((29, wall_top), (29, FOOT_Y + 6), "wall")
+    house.line((34, wall_top + 4), (34, FOOT_Y + 6), "thin")
+    storeys = survey.storeys.value
+    # below an attic floor that leaves the pipes their way under the plates
+    attic = max(min(route.plate_bottom - 1.6, max((leg.start_height for leg in route.hot if leg.place == "attic"), default=99) - 0.5), frame.foot + 1.5)
+    for level in range(1, storeys + 1):
+        height = frame.foot + (attic - frame.foot) * level / storeys
+        y = frame.y(height)
+        if y < wall_top:
+            continue
+        house.line((34, y), (250, y), "thin")
+        house.line((34, y + 4), (250, y + 4), "thin")
+        name = "attic" if level == storeys else LEVEL_NAMES[min(level - 1, len(LEVEL_NAMES) - 1)]
+        house.words((40, y - 5), name, "place halo")
+    house.line((28, FOOT_Y + 6), (252, FOOT_Y + 6), "wall")
+    house.rect(28, FOOT_Y + 6, 224, 6, "ground")
+    house.words((250, FOOT_Y), "cellar" if storeys > 1 else "ground floor", "place halo", "end")
+
+
+def _plate(sheet: Sheet, frame: Frame) -> tuple[Point, Point]:
+    """Lower and upper end of the plates."""
+    route = sheet.result.run.route
+    angle = math.radians(sheet.design.survey.roof_tilt_deg.value)
+    reach = sheet.design.collector.item.value.slope_length_m * math.cos(angle) * frame.scale
+    return (VENT_X - 5 - reach, frame.y(route.plate_bottom)), (VENT_X - 5, frame.y(route.plate_top))
+
+
+class _Loop:
+    """Draws the parts; keeps what they share."""
+
+    def __init__(self, drawing: Drawing, sheet: Sheet, frame: Frame, bench: str, link: Callable[[str], str]) -> None:
+        self.drawing, self.sheet, self.frame, self.bench, self.link = drawing, sheet, frame, bench, link
+        self.units = sheet.units
+        self.worst: dict[str, list[Finding]] = {}
+        for finding in sheet.result.findings:
+            self.worst.setdefault(finding.part, []).append(finding)
+
+    def part(self, key: str, label: str) -> Node:
+        bench = PART_BENCH[key]
+        level = gravest(self.worst.get(key, []))
+        words = f"{label}: {level}" if level else label
+        return self.drawing.add(
+            "a", href=self.link(bench), cls="part open" if bench == self.bench else "part", aria_label=words, id=f"part-{key}"
+        )
+
+    def mark(self, node: Node, key: str, at: Point) -> None:
+        level = gravest(self.worst.get(key, []))
+        if level:
+            self.drawing.mark(node, at, level)
+
+    def shown(self, key: str) -> str:
+        figure = self.sheet.result.figures.get(key)
+        return figure.quantity.shown(self.units) if figure else ""
+
+    def label(self, node: Node, at: Point, key_text: str, small: str, anchor: str = "") -> None:
+        number, unit = figure_texts(key_text)
+        node.figure(at, number, unit, "key halo", anchor)
+        if small:
+            node.words((at[0], at[1] + 13), small, "label halo", anchor)
+
+    def lines(self) -> None:
+        route, frame = self.sheet.result.run.route, self.frame
+        bottom, top = _plate(self.sheet, frame)
+        coil_low, coil_high = frame.y(route.cold[0].start_height), frame.y(route.hot[-1].end_height)
+        store_right = STORE_X + STORE_WIDTH
+        before, _, after = _split(route.cold)
+        cold: list[Point] = [(store_right, coil_low)]
+        foot = _spread(before, store_right, COLD_X, frame)
+        # the legs below the shaft run to its foot, those above it to the plates
+        cold += [(COLD_X, coil_low), (COLD_X, foot[-1][1] if foot else coil_low)]
+        shaft_top = frame.y(after[0].start_height) if after else bottom[1]
+        cold.append((COLD_X, shaft_top))
+        cold += _spread(after, COLD_X, bottom[0], frame) if after else [bottom]
+        node = self.part("cold_line", "Cold line")
+        node.path(cold, "hit")
+        node.path(cold, "cold")
+        hot_before, _, hot_after = _split(route.hot)
+        hot: list[Point] = [top]
+        if hot_before:
+            first, rest = hot_before[:1], hot_before[1:]
+            hot.append((VENT_X + 2, frame.y(first[0].end_height)))
+            hot += _spread(rest, VENT_X + 2, HOT_X, frame) if rest else []
+        hot.append((HOT_X, frame.y(hot_after[0].start_height) if hot_after else coil_high))
+        hot += [(HOT_X, coil_high), (store_right, coil_high)]
+        hot_node = self.part("hot_line", "Hot line")
+        hot_node.path(hot, "hit")
+        hot_node.path(hot, "bridge")
+        hot_node.path(hot, "hot")
+        middle = (frame.y(0) + shaft_top) / 2
+        node.path(((COLD_X - 4, middle + 5), (COLD_X + 4, middle + 5), (COLD_X, middle - 5)), "arrow-cold", close=True)
+        hot_node.path(((HOT_X - 4, middle - 5), (HOT_X + 4, middle - 5), (HOT_X, middle + 5)), "arrow-hot", close=True)
+        pipe = shown(self.sheet.design.run.pipe.value.outer_diameter_m, "pipe_size", self.units)
+        text_y = middle - 52
+        cold_length, hot_length = shown(route.cold_length, "length", self.units, 1), shown(route.hot_length, "length", self.units, 1)
+        self.label(node, (COLD_X - 9, text_y), cold_length, f"cold, {pipe}", "end")
+        self.label(hot_node, (HOT_X + 9, text_y), hot_length, f"hot, {pipe}")
+        if self.sheet.design.sealed:
+            share = shown(self.sheet.design.glycol_share, "share", self.units)
+            frost = shown(self.sheet.result.charge.frost_point, "temperature", self.units)
+            self.label(node, (COLD_X - 9, middle + 60), share, f"glycol, to {frost}", "end")
+        self.label(hot_node, (HOT_X + 9, middle + 60), self.shown("contents"), "in the loop")
+        self.mark(node, "cold_line", (COLD_X, middle - 86))
+        peaks = [p for p in route.high_points if p.line == "hot"]
+        at = (HOT_X + 28, frame.y(peaks[0].height) - 13) if peaks else (HOT_X, middle - 86)
+        self.mark(hot_node, "hot_line", at)
+
+    def collector(self) -> None:
+        design = self.sheet.design
+        (bx, by), (tx, ty) = _plate(self.sheet, self.frame)
+        node = self.part("collector", "Collectors")
+        length = math.hypot(tx - bx, ty - by) or 1.0
+        nx, ny = (ty - by) / length * 9, -(tx - bx) / length * 9
+        node.path(((bx, by), (tx, ty), (tx + nx, ty + ny), (bx + nx, by + ny)), "body", close=True)
+        node.line((bx + nx / 2, by + ny / 2), (tx + nx / 2, ty + ny / 2), "thin")
+        item, count = design.collector.item.value, design.collector.count.value
+        area = shown(item.aperture_m2, "area", self.units)
+        self.label(node, (8, 40), f"{count} × {area}", f"{item.name} · {bearing(design.survey.roof_azimuth_deg.value)} {design.survey.roof_tilt_deg.value:.0f}°")
+        node.words((8, 67), f"dry {self.shown('stagnation')}", "label halo")
+        self.mark(node, "collector", ((bx + tx) / 2 + nx * 2.4, (by + ty) / 2 + ny * 2.4))
+        sensor = self.part("sensor_field", "Field sensor")
+        sensor.rect(tx - 8, ty + 1, 7, 7, "sensor")
+        self.mark(sensor, "sensor_field", (tx - 22, ty + 16))
+
+    def store(self) -> None:
+        design, frame = self.sheet.design, self.frame
+        store = design.store
+        foot, top = frame.foot, frame.foot + self.sheet.result.store.height
+        node = self.part("store", "Store")
+        y_top = frame.y(top)
+        node.add("rect", x=STORE_X, y=y_top, width=STORE_WIDTH, height=FOOT_Y - y_top, rx=9, cls="vessel-body")
+        tank = shown(store.item.value.contents_l / 1000, "tank", self.units)
+        self.label(node, (STORE_X - 4, y_top - 22), tank, "store" if y_top - 22 > 20 else "")
+        self.mark(node, "store", (STORE_X - 12, y_top + 14))
+        coil = self.part("coil", "Coil")
+        low, high = frame.y(foot + store.coil_bottom_m.value), frame.y(foot + store.coil_top_m.value)
+        turns = 5
+        points = [(STORE_X + STORE_WIDTH, high)]
+        for i in range(turns + 1):
+            y = high + (low - high) * i / turns
+            points += [(STORE_X + (26 if i % 2 else 8), y)]
+        points.append((STORE_X + STORE_WIDTH, low))
+        coil.path(points, "coil")
+        self.mark(coil, "coil", (STORE_X + STORE_WIDTH + 10, (low + high) / 2))
+        for key, height, name in (("sensor_low", store.lower_sensor_m.value, "Lower sensor"), ("sensor_high", store.upper_sensor_m.value, "Upper sensor")):
+            sensor = self.part(key, name)
+            sensor.rect(STORE_X - 4, frame.y(foot + height) - 3.5, 7, 7, "sensor")
+            self.mark(sensor, key, (STORE_X - 14, frame.y(foot + height)))
+
+    def station(self) -> None:
+        frame, result = self.frame, self.sheet.result
+        zero = frame.y(0)
+        pump = self.part("pump", "Pump")
+        pump_y = max(zero - 26, 40)
+        pump.circle((COLD_X, pump_y), 8.5, "part-body")
+        pump.path(((COLD_X - 4.5, pump_y + 3), (COLD_X + 4.5, pump_y + 3), (COLD_X, pump_y - 5.5)), "solid", close=True)
+        self.label(pump, (COLD_X - 14, pump_y - 10), self.shown("flow") or "no flow", f"pump, speed {result.run.speed}", "end")
+        self.mark(pump, "pump", (COLD_X - 20, pump_y + 16))
+        valve = self.part("non_return", "Non-return valve")
+        if self.sheet.design.run.non_return.value:
+            y = pump_y - 24
+            valve.path(((COLD_X - 6, y + 5), (COLD_X + 6, y + 5), (COLD_X, y - 5)), "part-body", close=True)
+            valve.line((COLD_X - 6, y - 5), (COLD_X + 6, y - 5), "stroke")
+        self.mark(valve, "non_return", (COLD_X + 12, pump_y - 24))
+        if self.sheet.design.sealed:
+            self._vessel_branch(zero)
+        else:
+            main = self.part("gauge", "Cold main")
+            main.line((COLD_X, zero), (COLD_X + 66, zero), "branch")
+            self.label(main, (COLD_X + 34, zero - 12), shown(self.sheet.design.charge.mains_gauge_pa.value, "pressure", self.units), "cold main")
+            self.mark(main, "gauge", (COLD_X + 80, zero))
+
+    def _vessel_branch(self, zero: float) -> None:
+        charge = self.sheet.result.charge
+        branch = self.drawing.add("g", cls="branch-group")
+        branch.line((COLD_X, zero), (HOT_X - 6, zero), "branch")
+        branch.line((HOT_X + 6, zero), (198, zero), "branch")
+        gauge = self.part("gauge", "Gauge")
+        gauge.circle((162, zero - 9), 7, "part-body")
+        gauge.line((162, zero - 9), (166, zero - 13), "stroke")
+        self.label(gauge, (154, zero - 38), self.shown("fill") or "–", "cold fill")
+        self.mark(gauge, "gauge", (210, zero - 42))
+        relief = self.part("relief", "Relief valve")
+        relief.path(((180, zero), (174, zero - 11), (186, zero - 11)), "part-body", close=True)
+        relief.line((174, zero - 15), (186, zero - 15), "stroke")
+        number, unit = figure_texts(shown(self.sheet.design.charge.relief_gauge_pa.value, "pressure", self.units, 1 if self.units == "metric" else 0))
+        relief.figure((191, zero - 6), number, unit, "key-small halo")
+        self.mark(relief, "relief", (206, zero + 12))
+        vessel = self.part("vessel", "Expansion vessel")
+        vessel.line((180, zero), (180, zero + 18), "branch")
+        vessel.add("rect", x=171, y=zero + 18, width=18, height=26, rx=8, cls="vessel-body")
+        share = min(max(charge.kept / charge.vessel if charge.vessel else 0, 0.06), 0.9)
+        vessel.rect(172.5, zero + 24, 15, 16 * share + 2, "liquid")
+        size = shown(charge.vessel, "tank", self.units)
+        precharge = self.shown("precharge")
+        self.label(vessel, (195, zero + 33), size, "")
+        if precharge:
+            number, unit = figure_texts(precharge)
+            vessel.figure((195, zero + 48), number, unit, "key halo")
+        self.mark(vessel, "vessel", (160, zero + 32))
+
+    def vent_and_dimension(self) -> None:
+        route, frame = self.sheet.result.run.route, self.frame
+        top = frame.y(route.top)
+        vent = self.part("vent", "Top of the loop")
+        if route.top_vented:
+            vent.line((VENT_X + 2, top), (VENT_X + 2, top - 8), "stroke")
+            vent.circle((VENT_X + 2, top - 12), 4, "part-body")
+        self.mark(vent, "vent", (VENT_X + 19, top - 14))
+        zero = frame.y(0)
+        self.drawing.line((VENT_X + 8, top), (DIMENSION_X + 4, top), "pointing")
+        self.drawing.line((200, zero), (DIMENSION_X + 4, zero), "pointing")
+        height = shown(route.top, "length", self.units)
+        self.drawing.dimension((DIMENSION_X, top), (DIMENSION_X, zero), height, "dim big")
+
+
+def bench_link(job: int, letter: str) -> Callable[[str], str]:
+    """Where a part leads: the bench of that name in this plan."""
+    return lambda bench: reverse("benches:bench", args=(job, letter, bench))
+
+
+def small_loop(sheet: Sheet, width: int = 108, height: int = 170) -> Drawing:
+    """The kind of system in a thumb's size: field at its pitch, store, lines, vessel."""
+    drawing = Drawing(108, 170, "The system in small", "small-loop", f"small-{width}")
+    tilt = min(max(sheet.design.survey.roof_tilt_deg.value, 5), 80)
+    angle = math.radians(tilt)
+    reach, rise = 62 * math.cos(angle), 62 * math.sin(angle)
+    bottom = (26.0, 74.0)
+    top = (bottom[0] + reach, bottom[1] - rise)
+    nx, ny = -math.sin(angle) * 11, -math.cos(angle) * 11
+    drawing.line((bottom[0] - 18 * math.cos(angle), bottom[1] + 18 * math.sin(angle)), (top[0] + 12 * math.cos(angle), top[1] - 12 * math.sin(angle)), "stroke")
+    drawing.path((bottom, top, (top[0] + nx, top[1] + ny), (bottom[0] + nx, bottom[1] + ny)), "body", close=True)
+    drawing.add("rect", x=8, y=100, width=26, height=60, rx=7, cls="vessel-body")
+    drawing.path((bottom, (46, bottom[1] + 4), (46, 146), (34, 146)), "cold thin-line")
+    drawing.path((top, (top[0] - 2, top[1] + 8), (56, 96), (56, 124), (34, 124)), "hot thin-line")
+    if sheet.design.sealed:
+        drawing.add("rect", x=68, y=138, width=14, height=22, rx=6, cls="vessel-body")
+        drawing.line((46, 134), (75, 134), "branch")
+        drawing.line((75, 134), (75, 138), "branch")
+    else:
+        drawing.line((46, 134), (92, 134), "branch")
+    drawing.line((2, 161), (106, 161), "wall")
+    drawing.attributes["width"], drawing.attributes["height"] = width, height
+    return drawing

@@ -1,0 +1,132 @@
+"""Everything a bench page shows, read from one design and one reckoning."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from rowan.core.cures import Effect, cure_effect
+from rowan.core.design.changes import assumed, inputs
+from rowan.core.design.design import Design
+from rowan.core.findings import LEVELS, Cure, Finding, gravest
+from rowan.core.reckon import Reckoning, reckon
+from rowan.core.units import System
+from rowan.web.benches.bench import STEPS, Bench, Sheet
+from rowan.web.benches.blanks import Blank, blank, sentence
+from rowan.web.benches.loop import bench_link, loop_drawing
+from rowan.web.benches.registry import BENCHES
+from rowan.web.benches.windows import WindowBar, window_bar
+from rowan.web.jobs.models import Plan, Revision
+from rowan.web.jobs.services import design_of
+
+
+@dataclass(frozen=True)
+class CureView:
+    """A cure as a button with its price beside it."""
+
+    index: int
+    cure: Cure
+    effect: Effect
+
+
+@dataclass(frozen=True)
+class FindingView:
+    """A finding with its cures and what each would do."""
+
+    finding: Finding
+    cures: list[CureView]
+
+    @property
+    def word(self) -> str:
+        """Fix, Mind or Stop."""
+        return self.finding.level.capitalize()
+
+
+@dataclass(frozen=True)
+class Step:
+    """One span of the tape."""
+
+    key: str
+    name: str
+    built: bool
+    open: bool
+    worst: str
+
+
+@dataclass(frozen=True)
+class Refusal:
+    """An edit that was not taken: the input with what was typed, or a notice above the bench."""
+
+    blank: Blank | None = None
+    notice: str = ""
+    typed: str = ""
+    path: str = ""
+
+
+def finding_views(design: Design, result: Reckoning, findings: tuple[Finding, ...]) -> list[FindingView]:
+    """Findings with the effect of each cure."""
+    return [
+        FindingView(
+            finding,
+            [CureView(i, cure, cure_effect(design=design, before=result, finding=finding, cure=cure)) for i, cure in enumerate(finding.cures)],
+        )
+        for finding in findings
+    ]  # fmt: skip
+
+
+def tape(result: Reckoning, open_key: str) -> list[Step]:
+    """The twelve steps with the worst mark of each."""
+    return [
+        Step(key, name, key in BENCHES, key == open_key, gravest(list(f for f in result.findings if f.stage == key)) or "")
+        for key, name in STEPS
+    ]
+
+
+def counts(findings: tuple[Finding, ...]) -> str:
+    """How many findings of each level, in words."""
+    parts = [(sum(f.level == level for f in findings), level) for level in LEVELS]
+    return " · ".join(f"{n} {level}" for n, level in parts if n) or "nothing found"
+
+
+def frame(plan: Plan, revision: Revision, design: Design, result: Reckoning, units: System, bench_key: str) -> dict[str, Any]:
+    """What every page of a plan shows around its middle."""
+    link = bench_link(plan.job_id, plan.letter)
+    sheet = Sheet(design, result, units)
+    return {
+        "plan": plan, "job": plan.job, "revision": revision, "plans": plan.job.plans.all(), "bench_key": bench_key, "tape": tape(result, bench_key),
+        "assumed_count": len(assumed(design)), "input_count": sum(1 for _ in inputs(design)), "all_counts": counts(result.findings),
+        "loop": loop_drawing(sheet, bench_key, link).svg(), "can_copy": plan.job.plans.count() < 4,
+    }  # fmt: skip
+
+
+def bench_page(plan: Plan, bench: Bench, units: System, refusal: Refusal | None = None) -> dict[str, Any]:
+    """The context of a bench page."""
+    revision = plan.head
+    design = design_of(revision)
+    result = reckon(design)
+    sheet = Sheet(design, result, units)
+    refused = refusal.blank if refusal else None
+    findings = result.bench_findings(bench.key)
+    more = [refused if refused and refused.path == path else blank(design, path, units) for path in bench.more]
+    rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, units)) for f in result.bench_figures(bench.key)]
+    return {
+        **frame(plan, revision, design, result, units, bench.key),
+        "bench": bench, "verdict": bench.verdict(sheet), "line": sentence(bench.line(sheet), design, units, refused),
+        "blocks": bench.blocks(sheet), "more": more, "more_open": any(b.open for b in more), "rows": rows,
+        "findings": finding_views(design, result, findings), "counts": counts(findings), "refusal": refusal,
+        "schools": [view.school for view in result.charge.schools], "school": design.charge.school.value,
+        "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
+    }  # fmt: skip
+
+
+def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
+    """The table of the route: each leg with its typed length, rise and place."""
+    rows = []
+    for leg in sheet.result.run.route.legs():
+        base = f"run.{leg.line}.{leg.id}"
+        cells = [
+            refused if refused and refused.path == f"{base}.{name}" else blank(sheet.design, f"{base}.{name}", sheet.units)
+            for name in ("length_m", "rise_m", "place", "vented")
+        ]
+        rows.append({"leg": leg, "cells": cells})
+    return rows

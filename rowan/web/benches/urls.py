@@ -1,0 +1,22 @@
+"""Addresses of the benches."""
+
+from __future__ import annotations
+
+from django.urls import path, re_path
+
+from rowan.web.benches import views
+
+app_name = "benches"
+PLAN = r"^jobs/(?P<job>\d{1,9})/(?P<letter>[A-D])/"
+urlpatterns = [
+    path("jobs/<int:job>/", views.open_job, name="job"),
+    path("jobs/<int:job>/compare/", views.compare, name="compare"),
+    re_path(PLAN + r"set/$", views.set_input, name="set"),
+    re_path(PLAN + r"drag/$", views.drag, name="drag"),
+    re_path(PLAN + r"cure/$", views.cure, name="cure"),
+    re_path(PLAN + r"(?P<direction>undo|redo)/$", views.step, name="step"),
+    re_path(PLAN + r"copy/$", views.copy, name="copy"),
+    re_path(PLAN + r"assumed/$", views.assumed_list, name="assumed"),
+    re_path(PLAN + r"job\.json$", views.export, name="export"),
+    re_path(PLAN + r"(?P<key>[a-z]+)/$", views.bench, name="bench"),
+]

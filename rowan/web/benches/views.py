@@ -1,0 +1,217 @@
+"""HTTP in, one service call, HTTP out."""
+
+from __future__ import annotations
+
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from rowan.core.reckon import reckon
+from rowan.core.design.base import ORIGINS, Origin
+from rowan.core.design.changes import assumed, locate
+from rowan.core.design.handles import handle_changes
+from rowan.core.errors import JobFileError, RowanError
+from rowan.web.accounts.models import User
+from rowan.web.benches.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
+from rowan.web.benches.compare import comparison
+from rowan.web.benches.page import Refusal, bench_page, frame
+from rowan.web.benches.registry import BENCHES
+from rowan.web.jobs import services
+from rowan.web.jobs.models import Job, Plan
+from rowan.web.ui.context import units_of
+
+UNPROCESSABLE, CONFLICT = 422, 409
+
+
+def actor(request: HttpRequest) -> User:
+    """The signed-in person."""
+    if not isinstance(request.user, User):
+        raise Http404
+    return request.user
+
+
+def plan_of(request: HttpRequest, job: int, letter: str) -> Plan:
+    """A plan the person may see; 404 for a stranger's."""
+    found = get_object_or_404(Job.objects.visible(actor(request)), pk=job)
+    return get_object_or_404(found.plans.select_related("job__firm"), letter=letter)
+
+
+def _based_on(request: HttpRequest) -> int:
+    try:
+        return int(request.POST.get("revision", ""))
+    except ValueError as error:
+        raise Http404 from error
+
+
+def _bench_key(request: HttpRequest) -> str:
+    key = request.POST.get("bench", "")
+    return key if key in BENCHES else next(iter(BENCHES))
+
+
+def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
+    if request.POST.get("bench") == "assumed":
+        return redirect("benches:assumed", plan.job_id, plan.letter)
+    return redirect("benches:bench", plan.job_id, plan.letter, _bench_key(request))
+
+
+def _refused(request: HttpRequest, plan: Plan, refusal: Refusal, status: int) -> HttpResponse:
+    page = bench_page(plan, BENCHES[_bench_key(request)], units_of(request), refusal)
+    if refusal.blank is not None and not _shown_on(page, refusal.blank):
+        page["loose_blank"] = refusal.blank
+    return render(request, "benches/bench.html", page, status=status)
+
+
+def _shown_on(page: dict[str, object], refused: Blank) -> bool:
+    shown = [*page["line"], *page["more"], *(cell for row in page["legs"] for cell in row["cells"])]  # type: ignore[misc,index,attr-defined]
+    return any(entry is refused for entry in shown)
+
+
+def _stale(request: HttpRequest, plan: Plan, error: services.StaleRevisionError, path: str, typed: str) -> HttpResponse:
+    who = error.head.author.name if error.head.author and error.head.author_id != actor(request).pk else "you, in another window,"
+    notice = f"Not saved: {who} changed this plan meanwhile ({error.head.summary}). The page now shows the newest state."
+    refusal: Refusal
+    try:
+        units = units_of(request)
+        again = blank(services.design_of(plan.head), path, units, typed=typed, error="Not saved yet. Save it again to put it on top of the newest state.")
+        refusal = Refusal(again, notice, typed, path)
+    except JobFileError:
+        refusal = Refusal(None, notice, typed, path)
+    return _refused(request, plan, refusal, CONFLICT)
+
+
+def open_job(request: HttpRequest, job: int) -> HttpResponse:
+    """The first plan of a job."""
+    found = get_object_or_404(Job.objects.visible(actor(request)), pk=job)
+    plan = found.plans.first()
+    if plan is None:
+        raise Http404
+    return redirect("benches:bench", found.pk, plan.letter, "charge")
+
+
+def bench(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
+    """One bench of one plan."""
+    if key not in BENCHES:
+        raise Http404
+    return render(request, "benches/bench.html", bench_page(plan_of(request, job, letter), BENCHES[key], units_of(request)))
+
+
+@require_POST
+def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Save what was typed into a blank."""
+    plan = plan_of(request, job, letter)
+    path, text = request.POST.get("path", ""), request.POST.get("value", "")
+    asked = request.POST.get("origin", "")
+    origin: Origin = asked if asked in ORIGINS else "measured"  # type: ignore[assignment]
+    units, design = units_of(request), services.design_of(plan.head)
+    try:
+        before = locate(design, path)
+    except JobFileError as error:
+        raise Http404 from error
+    try:
+        changes = changes_from_text(design, path, text, units)
+        summary = f"{before.spec.label}: {shown_value(before, 'metric')} to {text.strip()}"
+        edit = services.Edit(changes, path, summary, origin)
+        services.change_plan(plan=plan, author=actor(request), based_on=_based_on(request), edit=edit)
+    except services.StaleRevisionError as error:
+        return _stale(request, plan, error, path, text)
+    except (RefusedInputError, RowanError) as error:
+        message = str(error)
+        return _refused(request, plan, Refusal(blank(design, path, units, typed=text, error=message), "", text, path), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+@require_POST
+def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Save what was dragged or nudged on a drawing: a stored number for an input or a handle."""
+    plan = plan_of(request, job, letter)
+    path = request.POST.get("path", "")
+    design = services.design_of(plan.head)
+    try:
+        value = float(request.POST.get("value", ""))
+    except ValueError as error:
+        raise Http404 from error
+    try:
+        changes = handle_changes(design, path, value)
+        label = "joint moved" if path.startswith("joint:") else locate(design, path).spec.label + " moved"
+        edit = services.Edit(changes, path, f"{label} on the drawing", "agreed" if path.startswith(("charge", "control", "collector")) else "measured")
+        services.change_plan(plan=plan, author=actor(request), based_on=_based_on(request), edit=edit)
+    except services.StaleRevisionError as error:
+        return _stale(request, plan, error, path, request.POST.get("value", ""))
+    except RowanError as error:
+        return _refused(request, plan, Refusal(None, f"Not moved: {error}."), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+@require_POST
+def cure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Try a finding's cure."""
+    plan = plan_of(request, job, letter)
+    try:
+        index = int(request.POST.get("cure", ""))
+        services.apply_cure(
+            plan=plan, author=actor(request), based_on=_based_on(request), finding_key=request.POST.get("finding", ""), cure_index=index
+        )
+    except ValueError as error:
+        raise Http404 from error
+    except services.StaleRevisionError as error:
+        return _stale(request, plan, error, "", "")
+    except (services.NoSuchStepError, RowanError) as error:
+        return _refused(request, plan, Refusal(None, f"Not tried: {error}."), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+@require_POST
+def step(request: HttpRequest, job: int, letter: str, direction: str) -> HttpResponse:
+    """Undo or redo."""
+    plan = plan_of(request, job, letter)
+    action = services.undo if direction == "undo" else services.redo
+    try:
+        action(plan=plan, author=actor(request), based_on=_based_on(request))
+    except services.StaleRevisionError as error:
+        return _stale(request, plan, error, "", "")
+    except services.NoSuchStepError as error:
+        return _refused(request, plan, Refusal(None, f"{str(error).capitalize()}."), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+@require_POST
+def copy(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """A further plan with this plan's design."""
+    plan = plan_of(request, job, letter)
+    try:
+        made = services.copy_plan(plan=plan, author=actor(request))
+    except services.NoSuchStepError as error:
+        return _refused(request, plan, Refusal(None, f"{str(error).capitalize()}."), UNPROCESSABLE)
+    return redirect("benches:bench", made.job_id, made.letter, _bench_key(request))
+
+
+def assumed_list(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """What nobody has measured, read or agreed yet."""
+    plan = plan_of(request, job, letter)
+    revision = plan.head
+    design = services.design_of(revision)
+    units = units_of(request)
+    benches = {key: found.name for key, found in BENCHES.items()} | {"duty": "Survey", "money": "Collector"}
+    rows = [(benches.get(found.path.split(".")[0], ""), blank(design, found.path, units)) for found in assumed(design)]
+    context = {**frame(plan, revision, design, reckon(design), units, "assumed"), "assumed_rows": rows}
+    return render(request, "benches/assumed.html", context)
+
+
+def compare(request: HttpRequest, job: int) -> HttpResponse:
+    """The plans of a job side by side, differences first."""
+    found = get_object_or_404(Job.objects.visible(actor(request)), pk=job)
+    return render(request, "benches/compare.html", comparison(found, units_of(request)))
+
+
+def export(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The plan as a job file."""
+    plan = plan_of(request, job, letter)
+    response = JsonResponse(services.design_of(plan.head).model_dump(mode="json"), json_dumps_params={"indent": 1, "ensure_ascii": False})
+    response["Content-Disposition"] = f'attachment; filename="rowan-job-{plan.job_id}-{plan.letter}.json"'
+    return response
+
+
+def home_of(plan: Plan) -> str:
+    """Where a new plan opens."""
+    return reverse("benches:bench", args=(plan.job_id, plan.letter, "charge"))

@@ -1,0 +1,16 @@
+"""Production: secret, hosts and data folder from the environment; HTTPS only."""
+
+from __future__ import annotations
+
+from .base import *
+
+SECRET_KEY = env("ROWAN_SECRET_KEY")
+ALLOWED_HOSTS = env.list("ROWAN_HOSTS")
+CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS]
+SECURE_SSL_REDIRECT = True
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+SECURE_HSTS_SECONDS = 31_536_000
+SECURE_HSTS_INCLUDE_SUBDOMAINS = True
+SECURE_HSTS_PRELOAD = True
+SESSION_COOKIE_SECURE = True
+CSRF_COOKIE_SECURE = True

@@ -1,0 +1,13 @@
+"""Tests: plain static files, no lock-out between tests, a database in memory."""
+
+from __future__ import annotations
+
+from .base import *
+
+SECRET_KEY = "only-for-tests-" + "x" * 40  # noqa: S105
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
+STORAGES = {**STORAGES, "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
+WHITENOISE_AUTOREFRESH = True
+WHITENOISE_USE_FINDERS = True
+AXES_ENABLED = False
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]

@@ -1,0 +1,15 @@
+"""Every address of the application."""
+
+from __future__ import annotations
+
+from django.urls import include, path
+
+handler404 = "rowan.web.ui.views.not_found"
+handler500 = "rowan.web.ui.views.server_error"
+
+urlpatterns = [
+    path("", include("rowan.web.jobs.urls")),
+    path("", include("rowan.web.accounts.urls")),
+    path("", include("rowan.web.benches.urls")),
+    path("", include("rowan.web.papers.urls")),
+]

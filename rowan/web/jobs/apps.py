@@ -1,0 +1,8 @@
+"""The jobs app."""
+
+from django.apps import AppConfig
+
+
+class JobsConfig(AppConfig):
+    name = "rowan.web.jobs"
+    label = "jobs"

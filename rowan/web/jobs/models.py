@@ -1,0 +1,97 @@
+"""Jobs, their plans, and the append-only revisions of each plan's design."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from django.conf import settings
+from django.db import models
+
+from rowan.web.accounts.models import Firm
+
+if TYPE_CHECKING:
+    from rowan.web.accounts.models import User
+
+
+class JobQuerySet(models.QuerySet["Job"]):
+    """Jobs, always from what somebody may see."""
+
+    def visible(self, user: User) -> JobQuerySet:
+        """The jobs of the person's own firm; none without a firm."""
+        return self.filter(firm_id=user.firm_id) if user.firm_id else self.none()
+
+
+class Job(models.Model):
+    """One house or site of a firm."""
+
+    firm = models.ForeignKey(Firm, on_delete=models.PROTECT, related_name="jobs")
+    title = models.CharField(max_length=120)
+    created = models.DateTimeField(auto_now_add=True)
+    archived = models.BooleanField(default=False)
+
+    objects = JobQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["-created", "-pk"]
+
+    def __str__(self) -> str:
+        return self.title
+
+
+class Plan(models.Model):
+    """One plan of a job; its living design is the design of its newest revision."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="plans")
+    letter = models.CharField(max_length=1)
+
+    class Meta:
+        ordering = ["letter"]
+        constraints = [models.UniqueConstraint(fields=["job", "letter"], name="plan_letter_once_a_job")]
+
+    def __str__(self) -> str:
+        return f"{self.job} · plan {self.letter}"
+
+    @property
+    def head(self) -> Revision:
+        """The newest revision."""
+        revision = self.revisions.order_by("-number").first()
+        if revision is None:
+            raise Revision.DoesNotExist(f"{self} has no revision")
+        return revision
+
+
+class Revision(models.Model):
+    """One state of a plan's design; never changed, never removed.
+
+    `undo_to` is the revision Undo goes back to, `redo_to` the one Redo brings again.
+    """
+
+    class Kind(models.TextChoices):
+        START = "start", "started"
+        EDIT = "edit", "changed"
+        CURE = "cure", "tried"
+        UNDO = "undo", "undone"
+        REDO = "redo", "redone"
+
+    plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    kind = models.CharField(max_length=5, choices=Kind)
+    path = models.CharField(max_length=120, blank=True)
+    summary = models.CharField(max_length=240, blank=True)
+    design = models.JSONField()
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+    created = models.DateTimeField(auto_now_add=True)
+    undo_to = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="+")
+    redo_to = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="+")
+    # what the ledger lists, reckoned when the revision was saved
+    engine_version = models.CharField(max_length=12)
+    year_heat_j = models.FloatField(null=True)
+    worst = models.CharField(max_length=4, blank=True)
+    assumed_count = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        ordering = ["plan", "number"]
+        constraints = [models.UniqueConstraint(fields=["plan", "number"], name="revision_number_once_a_plan")]
+
+    def __str__(self) -> str:
+        return f"{self.plan} · {self.number}"

@@ -1,0 +1,162 @@
+"""What people do with plans: one function per action, each one transaction and one new revision."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import timedelta
+
+from django.db import transaction
+from django.utils import timezone
+
+from rowan.core.design.base import Origin
+from rowan.core.design.changes import assumed, changed
+from rowan.core.design.design import Design
+from rowan.core.findings import Change, gravest
+from rowan.core.propose import Facts, propose
+from rowan.core.reckon import ENGINE_VERSION, reckon
+from rowan.web.accounts.models import Firm, User
+from rowan.web.jobs.models import Job, Plan, Revision
+
+COALESCE = timedelta(seconds=10)
+LETTERS = "ABCD"
+
+
+class StaleRevisionError(Exception):
+    """A save was based on a revision that is no longer the newest one."""
+
+    def __init__(self, head: Revision) -> None:
+        self.head = head
+        super().__init__(f"the plan has moved on to revision {head.number}")
+
+
+class NoSuchStepError(Exception):
+    """There is nothing to undo, redo or try."""
+
+
+@dataclass(frozen=True)
+class Edit:
+    """What a person changes: the changes, the input they belong to, and how the history words it."""
+
+    changes: Sequence[Change]
+    path: str
+    summary: str
+    origin: Origin | None = None
+    kind: Revision.Kind = Revision.Kind.EDIT
+
+
+def design_of(revision: Revision) -> Design:
+    """The design of a revision."""
+    return Design.model_validate(revision.design)
+
+
+def _save(
+    plan: Plan, design: Design, *, number: int, kind: Revision.Kind, author: User | None, path: str = "", summary: str = "",
+    undo_to: Revision | None = None, redo_to: Revision | None = None,
+) -> Revision:  # fmt: skip
+    result = reckon(design)
+    return Revision.objects.create(
+        plan=plan, number=number, kind=kind, path=path[:120], summary=summary[:240], design=design.model_dump(mode="json"),
+        author=author, undo_to=undo_to, redo_to=redo_to, engine_version=ENGINE_VERSION,
+        year_heat_j=result.collector.year_heat, worst=gravest(result.findings) or "", assumed_count=len(assumed(design)),
+    )  # fmt: skip
+
+
+def _checked_head(plan: Plan, based_on: int) -> Revision:
+    Plan.objects.select_for_update().get(pk=plan.pk)
+    head = plan.head
+    if head.number != based_on:
+        raise StaleRevisionError(head)
+    return head
+
+
+@transaction.atomic
+def start_job(*, firm: Firm, author: User | None, title: str, design: Design, letter: str = "A") -> Plan:
+    """A new job with one plan."""
+    job = Job.objects.create(firm=firm, title=title)
+    return add_plan(job=job, author=author, design=design, letter=letter)
+
+
+@transaction.atomic
+def add_plan(*, job: Job, author: User | None, design: Design, letter: str) -> Plan:
+    """A further plan of a job."""
+    plan = Plan.objects.create(job=job, letter=letter)
+    _save(plan, design, number=1, kind=Revision.Kind.START, author=author, summary="started")
+    return plan
+
+
+def start_from_facts(*, firm: Firm, author: User, title: str, facts: Facts) -> Plan:
+    """A new job proposed from four facts. Raises RowanError for facts no rule covers."""
+    return start_job(firm=firm, author=author, title=title, design=propose(facts, title=title))
+
+
+@transaction.atomic
+def copy_plan(*, plan: Plan, author: User) -> Plan:
+    """The next plan of the job, with this plan's design. Raises NoSuchStepError when four exist."""
+    taken = set(plan.job.plans.values_list("letter", flat=True))
+    letter = next((letter for letter in LETTERS if letter not in taken), None)
+    if letter is None:
+        raise NoSuchStepError("a job has up to four plans")
+    return add_plan(job=plan.job, author=author, design=design_of(plan.head), letter=letter)
+
+
+@transaction.atomic
+def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revision:
+    """Save changes as a new revision.
+
+    Raises StaleRevisionError if `based_on` is not the newest, JobFileError or RowanError for changes
+    that cannot be taken. The same person changing the same input within ten seconds makes one undo step.
+    """
+    head = _checked_head(plan, based_on)
+    before = design_of(head)
+    design = changed(before, edit.changes, edit.origin)
+    if design == before:
+        return head
+    same = (
+        edit.kind == head.kind == Revision.Kind.EDIT
+        and head.path == edit.path
+        and head.author_id == author.pk
+        and timezone.now() - head.created < COALESCE
+        and head.undo_to is not None
+    )
+    return _save(
+        plan, design, number=head.number + 1, kind=edit.kind, author=author, path=edit.path, summary=edit.summary,
+        undo_to=head.undo_to if same else head,
+    )  # fmt: skip
+
+
+@transaction.atomic
+def undo(*, plan: Plan, author: User, based_on: int) -> Revision:
+    """Go back one step: a new revision with the older design. Raises NoSuchStepError at the start."""
+    head = _checked_head(plan, based_on)
+    target = head.undo_to
+    if target is None:
+        raise NoSuchStepError("there is nothing to undo")
+    return _save(
+        plan, design_of(target), number=head.number + 1, kind=Revision.Kind.UNDO, author=author, path=head.path,
+        summary=head.summary, undo_to=target.undo_to, redo_to=head,
+    )  # fmt: skip
+
+
+@transaction.atomic
+def redo(*, plan: Plan, author: User, based_on: int) -> Revision:
+    """Bring back what was undone. Raises NoSuchStepError if nothing was."""
+    head = _checked_head(plan, based_on)
+    target = head.redo_to
+    if target is None:
+        raise NoSuchStepError("there is nothing to redo")
+    return _save(
+        plan, design_of(target), number=head.number + 1, kind=Revision.Kind.REDO, author=author, path=target.path,
+        summary=target.summary, undo_to=target.undo_to, redo_to=target.redo_to,
+    )  # fmt: skip
+
+
+def apply_cure(*, plan: Plan, author: User, based_on: int, finding_key: str, cure_index: int) -> Revision:
+    """Try a finding's cure. Raises NoSuchStepError if the finding or the cure is no longer there."""
+    design = design_of(plan.head)
+    finding = next((f for f in reckon(design).findings if f.key == finding_key), None)
+    if finding is None or not 0 <= cure_index < len(finding.cures):
+        raise NoSuchStepError("this finding is no longer there")
+    cure = finding.cures[cure_index]
+    edit = Edit(cure.changes, f"cure:{finding_key}", cure.label.text(), None, Revision.Kind.CURE)
+    return change_plan(plan=plan, author=author, based_on=based_on, edit=edit)

@@ -1,0 +1,182 @@
+// What the page does by itself: opens slips, keeps the open reason and the focus over a swap,
+// moves drawings under the hand. Every figure still comes from the server.
+(() => {
+  const NUDGE_DELAY_MS = 350;
+  const MOST_FIGURES = 6;
+  const openWhy = { key: sessionStorage.getItem("why") || "" };
+  const focused = { id: "" };
+
+  document.addEventListener("alpine:init", () => {
+    window.Alpine.data("plan", () => ({
+      init() {
+        if (location.hash.startsWith("#figure-")) openWhy.key = location.hash.slice("#figure-".length);
+        restoreWhy(this.$root);
+        const refused = this.$root.querySelector("details.blank[open] [aria-invalid]");
+        if (refused) refused.focus();
+      },
+    }));
+    window.Alpine.data("facts", () => ({
+      propose() {
+        const form = this.$root;
+        const query = new URLSearchParams(new FormData(form));
+        query.delete("csrfmiddlewaretoken");
+        const target = document.getElementById("proposal");
+        target.setAttribute("aria-busy", "true");
+        fetch(`${form.dataset.proposal}?${query}`, { headers: { "X-Requested-With": "fetch" } })
+          .then((answer) => answer.text())
+          .then((text) => {
+            const fresh = new DOMParser().parseFromString(text, "text/html").getElementById("proposal");
+            if (fresh) document.getElementById("proposal").replaceWith(fresh);
+          })
+          .catch(() => target.removeAttribute("aria-busy"));
+      },
+    }));
+  });
+
+  // one reason open at a time, and still open after the figures were swapped
+  function restoreWhy(root) {
+    const row = openWhy.key && root.querySelector(`[data-why="${CSS.escape(openWhy.key)}"]`);
+    if (row) row.open = true;
+  }
+  document.addEventListener("toggle", (event) => {
+    const element = event.target;
+    if (element.matches?.("details.row")) {
+      if (element.open) openWhy.key = element.dataset.why;
+      else if (openWhy.key === element.dataset.why && document.contains(element)) openWhy.key = "";
+      sessionStorage.setItem("why", openWhy.key);
+    }
+    if (element.matches?.("details.blank") && element.open) {
+      const field = element.querySelector("[name=value]");
+      field?.focus();
+      field?.select?.();
+    }
+  }, true);
+
+  document.addEventListener("ajax:before", () => { focused.id = document.activeElement?.id || focused.id; });
+  document.addEventListener("ajax:send", () => { focused.id = document.activeElement?.id || focused.id; });
+  document.addEventListener("ajax:after", () => {
+    const wanted = focused.id && document.getElementById(focused.id.replace(/-(value|origin)$/, ""));
+    if (wanted && !document.querySelector("[aria-invalid]")) wanted.focus({ preventScroll: true });
+  });
+
+  // a slip closes on Escape or a click elsewhere, and gives the focus back
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "Escape") return;
+    for (const open of document.querySelectorAll("details.blank[open]")) {
+      open.open = false;
+      open.querySelector("summary").focus();
+    }
+  });
+  document.addEventListener("pointerdown", (event) => {
+    for (const open of document.querySelectorAll("details.blank[open]")) {
+      if (!open.contains(event.target)) open.open = false;
+    }
+  });
+
+  // undo and redo by the keys people expect, unless they are typing
+  document.addEventListener("keydown", (event) => {
+    if (!(event.ctrlKey || event.metaKey) || event.target.matches?.("input, select, textarea")) return;
+    const key = event.key.toLowerCase();
+    if (key !== "z" && key !== "y") return;
+    const button = document.getElementById(key === "y" || event.shiftKey ? "redo" : "undo");
+    if (button && !button.disabled) {
+      event.preventDefault();
+      button.form.requestSubmit(button);
+    }
+  });
+
+  // handles: drag, arrow keys, Enter to type
+  let held = null;
+  let nudge = { timer: 0, handle: null };
+
+  function numberOf(handle, name) { return Number(handle.dataset[name]); }
+  function clamp(handle, value) {
+    const step = numberOf(handle, "step") || 0;
+    const stepped = step ? Math.round(value / step) * step : value;
+    return Math.min(numberOf(handle, "high"), Math.max(numberOf(handle, "low"), stepped));
+  }
+  function pointIn(svg, event) {
+    const point = new DOMPoint(event.clientX, event.clientY);
+    return point.matrixTransform(svg.getScreenCTM().inverse());
+  }
+  function show(handle, value) {
+    const moved = value - numberOf(handle, "value");
+    const axis = handle.dataset.drag;
+    if (axis === "turn") {
+      handle.setAttribute("transform", `rotate(${moved} ${handle.dataset.cx} ${handle.dataset.cy})`);
+    } else {
+      const pixels = moved / numberOf(handle, "perPx");
+      const [dx, dy] = axis === "x" ? [pixels, 0] : [0, pixels];
+      handle.setAttribute("transform", `translate(${dx} ${dy})`);
+      for (const part of handle.ownerSVGElement.querySelectorAll(`[data-tail="${CSS.escape(handle.id)}"]`)) {
+        part.dataset.y2 ??= part.getAttribute("y2");
+        part.setAttribute("y2", Number(part.dataset.y2) + dy);
+      }
+      for (const part of handle.ownerSVGElement.querySelectorAll(`[data-lead="${CSS.escape(handle.id)}"]`)) {
+        part.dataset.y1 ??= part.getAttribute("y1");
+        part.setAttribute("y1", Number(part.dataset.y1) + dy);
+      }
+    }
+    handle.dataset.now = value;
+    document.getElementById("plan")?.classList.add("moving");
+  }
+  function commit(handle) {
+    const value = Number(handle.dataset.now ?? handle.dataset.value);
+    if (!Number.isFinite(value) || value === numberOf(handle, "value")) {
+      document.getElementById("plan")?.classList.remove("moving");
+      return;
+    }
+    const form = document.getElementById("drag-form");
+    form.elements.path.value = handle.dataset.path;
+    form.elements.value.value = String(Number(value.toPrecision(MOST_FIGURES)));
+    focused.id = handle.id;
+    form.requestSubmit();
+  }
+  document.addEventListener("pointerdown", (event) => {
+    const handle = event.target.closest?.("[data-drag]");
+    if (!handle || event.button !== 0) return;
+    event.preventDefault();
+    const at = pointIn(handle.ownerSVGElement, event);
+    held = { handle, at, from: Number(handle.dataset.now ?? handle.dataset.value), pointer: event.pointerId };
+    handle.focus({ preventScroll: true });
+  });
+  document.addEventListener("pointermove", (event) => {
+    if (!held || event.pointerId !== held.pointer) return;
+    const { handle, at, from } = held;
+    const now = pointIn(handle.ownerSVGElement, event);
+    if (handle.dataset.drag === "turn") {
+      const angle = (Math.atan2(now.x - numberOf(handle, "cx"), numberOf(handle, "cy") - now.y) * 180) / Math.PI;
+      show(handle, clamp(handle, (angle + 360) % 360));
+    } else {
+      const pixels = handle.dataset.drag === "x" ? now.x - at.x : now.y - at.y;
+      show(handle, clamp(handle, from + pixels * numberOf(handle, "perPx")));
+    }
+  });
+  function release(event) {
+    if (!held || event.pointerId !== held.pointer) return;
+    const { handle } = held;
+    held = null;
+    commit(handle);
+  }
+  document.addEventListener("pointerup", release);
+  document.addEventListener("pointercancel", release);
+  document.addEventListener("keydown", (event) => {
+    const handle = event.target.closest?.("[data-drag]");
+    if (!handle) return;
+    const up = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1, PageUp: 10, PageDown: -10 }[event.key];
+    if (up) {
+      event.preventDefault();
+      const from = Number(handle.dataset.now ?? handle.dataset.value);
+      show(handle, clamp(handle, from + up * (numberOf(handle, "step") || 1)));
+      clearTimeout(nudge.timer);
+      nudge = { handle, timer: setTimeout(() => commit(handle), NUDGE_DELAY_MS) };
+    } else if (event.key === "Enter" || event.key === " ") {
+      const blank = document.querySelector(`details.blank[data-blank="${CSS.escape(handle.dataset.blank || handle.dataset.path)}"]`);
+      if (blank) {
+        event.preventDefault();
+        blank.closest("details.more")?.setAttribute("open", "");
+        blank.open = true;
+      }
+    }
+  });
+})();

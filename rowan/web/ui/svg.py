@@ -1,0 +1,160 @@
+"""A small SVG builder: drawings are made on the server, and print."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from pathlib import Path
+from xml.sax.saxutils import escape, quoteattr
+
+from django.utils.safestring import SafeString, mark_safe
+
+Point = tuple[float, float]
+DRAWING_CSS = Path(__file__).parent / "static" / "rowan" / "drawing.css"
+
+
+def _number(value: float) -> str:
+    return f"{value:.2f}".rstrip("0").rstrip(".")
+
+
+class Node:
+    """An SVG element. Attribute names use underscores for hyphens; `cls` is the class."""
+
+    def __init__(self, tag: str, text: str = "", **attributes: object) -> None:
+        self.tag, self.text, self.children = tag, text, list[Node]()
+        self.attributes = {
+            ("class" if key == "cls" else key.rstrip("_").replace("_", "-")): value
+            for key, value in attributes.items()
+            if value is not None and value != ""
+        }
+
+    def add(self, tag: str, text: str = "", **attributes: object) -> Node:
+        """A new element inside this one."""
+        child = Node(tag, text, **attributes)
+        self.children.append(child)
+        return child
+
+    def markup(self) -> str:
+        """The element as text, everything escaped."""
+        inside = escape(self.text) + "".join(child.markup() for child in self.children)
+        attributes = "".join(
+            f" {key}={quoteattr(_number(value) if isinstance(value, float) else str(value))}"
+            for key, value in self.attributes.items()
+        )
+        return f"<{self.tag}{attributes}>{inside}</{self.tag}>"
+
+    # drawing words
+    def line(self, a: Point, b: Point, cls: str, **more: object) -> Node:
+        """A straight line."""
+        return self.add("line", x1=float(a[0]), y1=float(a[1]), x2=float(b[0]), y2=float(b[1]), cls=cls, **more)
+
+    def path(self, points: Iterable[Point], cls: str, close: bool = False, **more: object) -> Node:
+        """A polyline as a path."""
+        d = "M" + " L".join(f"{_number(float(x))} {_number(float(y))}" for x, y in points) + (" Z" if close else "")
+        return self.add("path", d=d, cls=cls, **more)
+
+    def rect(self, x: float, y: float, width: float, height: float, cls: str, **more: object) -> Node:
+        """A rectangle; a negative height grows upwards."""
+        if height < 0:
+            y, height = y + height, -height
+        return self.add("rect", x=float(x), y=float(y), width=float(max(width, 0)), height=float(height), cls=cls, **more)
+
+    def circle(self, centre: Point, radius: float, cls: str, **more: object) -> Node:
+        """A circle."""
+        return self.add("circle", cx=float(centre[0]), cy=float(centre[1]), r=float(radius), cls=cls, **more)
+
+    def words(self, at: Point, text: str, cls: str = "label", anchor: str = "", turn: float = 0, **more: object) -> Node:
+        """A text; `turn` in degrees about its own point."""
+        transform = f"rotate({_number(turn)} {_number(at[0])} {_number(at[1])})" if turn else None
+        return self.add(
+            "text", text, x=float(at[0]), y=float(at[1]), cls=cls, text_anchor=anchor or None, transform=transform, **more
+        )
+
+    def figure(self, at: Point, number: str, unit: str = "", cls: str = "fig", anchor: str = "", **more: object) -> Node:
+        """A number with its smaller unit."""
+        node = self.words(at, number, cls, anchor, **more)
+        if unit:
+            node.add("tspan", ("" if unit == "°" else "\u2009") + unit, cls="unit")
+        return node
+
+    def dimension(self, a: Point, b: Point, text: str, cls: str = "dim") -> Node:
+        """A dimension line with slashes and its figure on the middle; upright ones read from the right."""
+        group = self.add("g", cls=cls)
+        group.line(a, b, "dim-line")
+        upright = abs(b[0] - a[0]) < abs(b[1] - a[1])
+        for x, y in (a, b):
+            end = ((x - 6, y), (x + 6, y)) if upright else ((x, y - 6), (x, y + 6))
+            group.line(*end, "dim-end")
+            group.line((x - 4, y + 4), (x + 4, y - 4), "dim-slash")
+        middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        if upright:
+            group.words((middle[0] - 4, middle[1]), text, "dim-text halo", "middle", turn=-90)
+        else:
+            group.words((middle[0], middle[1] - 5), text, "dim-text halo", "middle")
+        return group
+
+
+def figure_texts(shown: str) -> tuple[str, str]:
+    """A printed quantity split into number and unit."""
+    number, _, unit = shown.partition("\N{NO-BREAK SPACE}")
+    return number, unit
+
+
+class Drawing(Node):
+    """A whole drawing with its title for those who cannot see it."""
+
+    def __init__(self, width: float, height: float, title: str, cls: str = "", key: str = "drawing") -> None:
+        super().__init__(
+            "svg", viewBox=f"0 0 {_number(width)} {_number(height)}", cls=f"drawing {cls}".strip(), role="group",
+            aria_labelledby=f"{key}-title", xmlns="http://www.w3.org/2000/svg",
+        )  # fmt: skip
+        self.width, self.height = width, height
+        self.add("title", title, id=f"{key}-title")
+        self.patterns()
+
+    def patterns(self) -> None:
+        """Hatches of the look: they say what colour alone must not."""
+        defs = self.add("defs")
+        steep = defs.add("pattern", id="hatch-steep", width=5, height=5, patternUnits="userSpaceOnUse", patternTransform="rotate(65)")
+        steep.rect(0, 0, 5, 5, "p-wash2")
+        steep.line((0, 0), (0, 5), "p-ink2")
+        wide = defs.add("pattern", id="hatch-wide", width=9, height=9, patternUnits="userSpaceOnUse", patternTransform="rotate(45)")
+        wide.line((0, 0), (0, 9), "p-rule")
+        cross = defs.add("pattern", id="hatch-cross", width=6, height=6, patternUnits="userSpaceOnUse", patternTransform="rotate(45)")
+        cross.line((0, 0), (0, 6), "p-ink")
+        cross.line((0, 0), (6, 0), "p-ink")
+        liquid = defs.add("pattern", id="liquid", width=6, height=5, patternUnits="userSpaceOnUse")
+        liquid.rect(0, 0, 6, 5, "p-tint")
+        liquid.line((0, 2.5), (6, 2.5), "p-slate")
+        back = defs.add("pattern", id="hatch-berry", width=5, height=5, patternUnits="userSpaceOnUse", patternTransform="rotate(-45)")
+        back.line((0, 0), (0, 5), "p-berry")
+        sun = defs.add("pattern", id="sun-dots", width=6, height=6, patternUnits="userSpaceOnUse")
+        sun.rect(0, 0, 6, 6, "p-straw")
+        sun.circle((3, 3), 0.7, "p-clay")
+
+    def mark(self, parent: Node, at: Point, level: str, size: float = 15) -> Node:
+        """The mark of a finding: octagon, triangle or ring, centred on a point."""
+        x, y, r = at[0], at[1], size / 2
+        group = parent.add("g", cls=f"mark mark-{level}", role="img", aria_label=level)
+        if level == "stop":
+            k = 0.414 * r
+            group.path(((x - k, y - r), (x + k, y - r), (x + r, y - k), (x + r, y + k), (x + k, y + r), (x - k, y + r), (x - r, y + k), (x - r, y - k)), "m-fill", close=True)
+            group.line((x - r / 2, y), (x + r / 2, y), "m-stroke")
+        elif level == "fix":
+            group.path(((x, y - r), (x + r, y + r * 0.85), (x - r, y + r * 0.85)), "m-fill", close=True)
+            group.line((x, y - r * 0.3), (x, y + r * 0.3), "m-stroke")
+            group.circle((x, y + r * 0.58), 0.9, "m-dot")
+        else:
+            group.circle((x, y), r - 1, "m-ring")
+            group.circle((x, y), 1.9, "m-centre")
+        return group  # fmt: skip
+
+    def svg(self) -> SafeString:
+        """The drawing for a page."""
+        return mark_safe(self.markup())  # noqa: S308  every text and attribute is escaped in Node.markup
+
+    def svg_file(self) -> str:
+        """The drawing with its own style, for paper and files."""
+        style = DRAWING_CSS.read_text(encoding="utf-8")
+        whole = self.markup()
+        at = whole.index(">") + 1
+        return whole[:at] + f"<style>{escape(style)}</style>" + whole[at:]
