@@ -165,7 +165,7 @@ def _vessel_figures(design: Design, charge: Charge) -> list[Figure]:
         }  # fmt: skip
         need = charge.need
         if need.pressure >= max(need.reserve, need.travel):
-            text, sentence = "(V_warm + V_steam) / (pre * (1 / fill - 1 / end))", "It must take the warm liquid and all that steam pushes out, on top of what it holds when filled, before the highest planned pressure. Pressures absolute."  # fmt: skip
+            text, sentence = "(V_warm + V_steam) * fill * end / (pre * (end - fill))", "It must take the warm liquid and all that steam pushes out, on top of what it holds when filled, before the highest planned pressure. Pressures absolute."  # fmt: skip
         elif need.reserve >= need.travel:
             text, sentence = "V_keep * fill / (fill - pre)", "The liquid it should keep decides: a smaller one would be empty on a cold night. Pressures absolute."  # fmt: skip
         else:

@@ -108,10 +108,7 @@ def _house(drawing: Drawing, sheet: Sheet, frame: Frame) -> None:
     house.line((29, wall_top), (29, FOOT_Y + 6), "wall")
     house.line((34, wall_top + 4), (34, FOOT_Y + 6), "thin")
     storeys = survey.storeys.value
-    # below an attic floor that leaves the pipes their way under the plates
-    attic = max(min(route.plate_bottom - 1.6, max((leg.start_height for leg in route.hot if leg.place == "attic"), default=99) - 0.5), frame.foot + 1.5)
-    for level in range(1, storeys + 1):
-        height = frame.foot + (attic - frame.foot) * level / storeys
+    for level, height in enumerate(floor_heights(sheet, frame), 1):
         y = frame.y(height)
         if y < wall_top:
             continue
@@ -122,6 +119,14 @@ def _house(drawing: Drawing, sheet: Sheet, frame: Frame) -> None:
     house.line((28, FOOT_Y + 6), (252, FOOT_Y + 6), "wall")
     house.rect(28, FOOT_Y + 6, 224, 6, "ground")
     house.words((250, FOOT_Y), "cellar" if storeys > 1 else "ground floor", "place halo", "end")
+
+
+def floor_heights(sheet: Sheet, frame: Frame) -> list[float]:
+    """Floors above the lowest one, over the gauge; the attic's last, low enough for the pipes to run on it."""
+    route, storeys = sheet.result.run.route, sheet.design.survey.storeys.value
+    lowest_attic = min((min(leg.start_height, leg.end_height) for leg in route.legs() if leg.place == "attic"), default=99.0)
+    attic = max(min(route.plate_bottom - 1.2, lowest_attic - 0.2), frame.foot + 1.5)
+    return [frame.foot + (attic - frame.foot) * level / storeys for level in range(1, storeys + 1)]
 
 
 def _plate(sheet: Sheet, frame: Frame) -> tuple[Point, Point]:
@@ -197,19 +202,27 @@ class _Loop:
         node.path(((COLD_X - 4, middle + 5), (COLD_X + 4, middle + 5), (COLD_X, middle - 5)), "arrow-cold", close=True)
         hot_node.path(((HOT_X - 4, middle - 5), (HOT_X + 4, middle - 5), (HOT_X, middle + 5)), "arrow-hot", close=True)
         pipe = shown(self.sheet.design.run.pipe.value.outer_diameter_m, "pipe_size", self.units)
-        text_y = middle - 52
+        text_y, lower_y = self._label_rows()
         cold_length, hot_length = shown(route.cold_length, "length", self.units, 1), shown(route.hot_length, "length", self.units, 1)
         self.label(node, (COLD_X - 9, text_y), cold_length, f"cold, {pipe}", "end")
         self.label(hot_node, (HOT_X + 9, text_y), hot_length, f"hot, {pipe}")
         if self.sheet.design.sealed:
             share = shown(self.sheet.design.glycol_share, "share", self.units)
             frost = shown(self.sheet.result.charge.frost_point, "temperature", self.units)
-            self.label(node, (COLD_X - 9, middle + 60), share, f"glycol, to {frost}", "end")
-        self.label(hot_node, (HOT_X + 9, middle + 60), self.shown("contents"), "in the loop")
-        self.mark(node, "cold_line", (COLD_X, middle - 86))
+            self.label(node, (COLD_X - 9, lower_y), share, f"glycol, to {frost}", "end")
+        self.label(hot_node, (HOT_X + 9, lower_y), self.shown("contents"), "in the loop")
+        self.mark(node, "cold_line", (COLD_X, text_y - 24))
         peaks = [p for p in route.high_points if p.line == "hot"]
-        at = (HOT_X + 28, frame.y(peaks[0].height) - 13) if peaks else (HOT_X, middle - 86)
+        at = (HOT_X + 28, frame.y(peaks[0].height) - 13) if peaks else (HOT_X, text_y - 24)
         self.mark(hot_node, "hot_line", at)
+
+    def _label_rows(self) -> tuple[float, float]:
+        """Where the two rows of pipe labels stand: in the middle of the upper storeys, clear of the floors."""
+        floors = [*floor_heights(self.sheet, self.frame)[::-1], self.frame.foot]
+        bands = [(self.frame.y(a), self.frame.y(b)) for a, b in zip(floors, floors[1:], strict=False)]
+        first = (bands[0][0] + bands[0][1]) / 2
+        second = (bands[1][0] + bands[1][1]) / 2 if len(bands) > 2 else first + 42
+        return first - 2, second
 
     def collector(self) -> None:
         design = self.sheet.design
@@ -236,7 +249,7 @@ class _Loop:
         y_top = frame.y(top)
         node.add("rect", x=STORE_X, y=y_top, width=STORE_WIDTH, height=FOOT_Y - y_top, rx=9, cls="vessel-body")
         tank = shown(store.item.value.contents_l / 1000, "tank", self.units)
-        self.label(node, (STORE_X - 4, y_top - 22), tank, "store" if y_top - 22 > 20 else "")
+        self.label(node, (STORE_X + STORE_WIDTH + 4, y_top + 14), tank, "")
         self.mark(node, "store", (STORE_X - 12, y_top + 14))
         coil = self.part("coil", "Coil")
         low, high = frame.y(foot + store.coil_bottom_m.value), frame.y(foot + store.coil_top_m.value)

@@ -20,6 +20,9 @@ from rowan.web.jobs.models import Plan, Revision
 from rowan.web.jobs.services import design_of
 
 
+LEAD_ROWS = 7  # figures shown before the rest is folded
+
+
 @dataclass(frozen=True)
 class CureView:
     """A cure as a button with its price beside it."""
@@ -108,11 +111,13 @@ def bench_page(plan: Plan, bench: Bench, units: System, refusal: Refusal | None 
     refused = refusal.blank if refusal else None
     findings = result.bench_findings(bench.key)
     more = [refused if refused and refused.path == path else blank(design, path, units) for path in bench.more]
-    rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, units)) for f in result.bench_figures(bench.key)]
+    figures = sorted(result.bench_figures(bench.key), key=lambda f: f.inside)  # what is out of its window comes first
+    rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, units)) for f in figures]
     return {
         **frame(plan, revision, design, result, units, bench.key),
         "bench": bench, "verdict": bench.verdict(sheet), "line": sentence(bench.line(sheet), design, units, refused),
         "blocks": bench.blocks(sheet), "more": more, "more_open": any(b.open for b in more), "rows": rows,
+        "lead_rows": LEAD_ROWS + 1, "other_rows": max(0, len(rows) - LEAD_ROWS),
         "findings": finding_views(design, result, findings), "counts": counts(findings), "refusal": refusal,
         "schools": [view.school for view in result.charge.schools], "school": design.charge.school.value,
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],

@@ -48,6 +48,10 @@ class Proposal:
         )  # fmt: skip
 
 
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
 def _ledger(request: HttpRequest) -> list[dict[str, object]]:
     rows = []
     for job in Job.objects.visible(actor(request)).filter(archived=False).prefetch_related("plans"):
@@ -59,7 +63,7 @@ def _ledger(request: HttpRequest) -> list[dict[str, object]]:
         finding = next(iter(reckon(design).findings), None)
         heat = number_text(head.year_heat_j / KWH, 0) if head.year_heat_j is not None else ""
         rows.append({
-            "job": job, "plan": plan, "head": head, "design": design, "heat": heat, "finding": finding, "plans": job.plans.all(),
+            "job": job, "plan": plan, "head": head, "design": design, "heat": heat, "finding": finding, "plans": job.plans.all(), "next": _capital(finding.title.text(units_of(request))) if finding else "",
             "drawing": small_loop(Sheet(design, reckon(design), units_of(request)), 48, 64).svg(),
         })  # fmt: skip
     return rows

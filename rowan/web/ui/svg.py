@@ -73,7 +73,7 @@ class Node:
         """A number with its smaller unit."""
         node = self.words(at, number, cls, anchor, **more)
         if unit:
-            node.add("tspan", ("" if unit == "°" else "\u2009") + unit, cls="unit")
+            node.add("tspan", unit, cls="unit", dx=None if unit == "°" else 3)
         return node
 
     def dimension(self, a: Point, b: Point, text: str, cls: str = "dim") -> Node:

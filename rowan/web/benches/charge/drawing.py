@@ -12,10 +12,10 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Node, figure_texts
 
 WIDTH = 656
-GUTTER, CHOSEN, OTHER = 84.0, 157.0, 83.0
-TOP_Y, ZERO_Y = 14.0, 290.0
+GUTTER, CHOSEN, OTHER = 102.0, 154.0, 80.0
+TOP_Y, ZERO_Y = 12.0, 254.0
 ROWS = ("kept in the vessel", "top, cold night", "boils on top", "spare to relief")
-ROW_HEIGHT = 26.0
+ROW_HEIGHT = 23.5
 
 
 @dataclass(frozen=True)
@@ -60,7 +60,7 @@ def ladder(sheet: Sheet) -> Drawing:
         _Column(drawing, sheet, scale, x, w, view, view.school == sheet.design.charge.school.value).draw()
     for row, name in enumerate(ROWS):
         y = ZERO_Y + ROW_HEIGHT * (row + 1)
-        drawing.words((GUTTER - 8, y - 8), name, "label", "end")
+        drawing.words((GUTTER - 8, y - 7), name, "label", "end")
         drawing.line((0, y), (WIDTH, y), "rule")
     return drawing
 
@@ -100,7 +100,7 @@ class _Column:
     def __init__(self, drawing: Drawing, sheet: Sheet, scale: Scale, x: float, width: float, view: SchoolView, chosen: bool) -> None:  # noqa: PLR0913
         self.drawing, self.sheet, self.scale, self.x, self.width, self.view, self.chosen = drawing, sheet, scale, x, width, view, chosen
         self.units = sheet.units
-        self.rail = x + (46 if chosen else 30)
+        self.rail = x + (36 if chosen else 28)
 
     def number(self, pressure: float) -> str:
         return shown_number(pressure, "pressure", self.units)
@@ -169,7 +169,7 @@ class _Column:
             y = at + 17 * i
             self.drawing.path(((self.rail + half + 2, self.scale.y(pressure)), (x + 4, y), (x + 9, y)), "leader")
             self.drawing.words((x + 12, y + 4), self.number(pressure), f"{cls} halo")
-            self.drawing.words((x + 52, y + 4), name, "label halo")
+            self.drawing.words((x + (58 if "fig-key" in cls and self.units == "us" else 48), y + 4), name, "label halo")
 
     def _handle(self, fill: float, half: float) -> None:
         """The fill rung of the chosen school: dragged it moves the gap, or the typed fill."""
@@ -206,7 +206,7 @@ class _Column:
             else shown(stagnation.margin_to_relief, "pressure", self.units),
         )
         for row, cell in enumerate(cells):
-            y = ZERO_Y + ROW_HEIGHT * (row + 1) - 8
+            y = ZERO_Y + ROW_HEIGHT * (row + 1) - 7
             if isinstance(cell, tuple):
                 self.drawing.rect(self.x + 8, y - 9, 10, 10, "outside")
                 self.drawing.words((self.x + 24, y), cell[1], "fig-cell-key" if self.chosen else "fig-cell-bold")
@@ -216,13 +216,13 @@ class _Column:
 
 
 STATES = (("cold", "cold night"), ("fill", "fill"), ("hot", "hot"), ("stagnation", "stagnation"))
-BODY_W, BODY_H, DOME = 74.0, 104.0, 13.0
+BODY_W, BODY_H, DOME = 74.0, 94.0, 12.0
 
 
 def vessels(sheet: Sheet) -> Drawing:
     """The vessel in four states, liquid and gas to scale, with what the gauge and the top show."""
     charge, units = sheet.result.charge, sheet.units
-    drawing = Drawing(WIDTH, 176, "The vessel cut open in four states", "vessels", "vessels")
+    drawing = Drawing(WIDTH, 162, "The vessel cut open in four states", "vessels", "vessels")
     if not charge.states:
         drawing.words((8, 40), "No state can be drawn: these pressures cannot be set.", "label-ink")
         return drawing
@@ -232,19 +232,19 @@ def vessels(sheet: Sheet) -> Drawing:
         drawing.words((x, 14), name, "state-name")
         note = f"steam {shown(charge.steam.reach, 'length', units, 0)}" if key == "stagnation" and charge.steam else shown(state.temperature, "temperature", units)
         drawing.words((x + 11 + 7.1 * len(name), 14), note, "label")
-        _vessel(drawing, x, 38, max(0.0, min(1.0, state.liquid / charge.vessel)), shown(max(state.liquid, 0), "volume", units, 2 if units == "metric" else None))
+        _vessel(drawing, x, 36, max(0.0, min(1.0, state.liquid / charge.vessel)), shown(max(state.liquid, 0), "volume", units, 2 if units == "metric" else None))
         tx = x + BODY_W + 16
         if state.station is None or state.top is None:
-            drawing.rect(tx, 112, 11, 11, "outside")
-            drawing.words((tx + 16, 122), "empty" if state.empty else "full", "fig-key")
+            drawing.rect(tx, 100, 11, 11, "outside")
+            drawing.words((tx + 16, 110), "empty" if state.empty else "full", "fig-key")
             if state.empty:
-                drawing.words((tx, 140), f"lacks {shown(state.shortage, 'volume', units, 2)}", "label-ink")
+                drawing.words((tx, 128), f"lacks {shown(state.shortage, 'volume', units, 2)}", "label-ink")
             continue
         number, unit = figure_texts(shown(state.station, "pressure", units))
-        drawing.figure((tx, 124), number, unit, "fig-big")
-        drawing.words((tx, 142), f"top {shown_number(state.top, 'pressure', units)}", "label-ink")
+        drawing.figure((tx, 112), number, unit, "fig-big")
+        drawing.words((tx, 130), f"top {shown_number(state.top, 'pressure', units)}", "label-ink")
         boils = "" if state.boiling_on_top is None else f"boils {shown(state.boiling_on_top, 'temperature', units)}"
-        drawing.words((tx, 158), boils, "label-ink")
+        drawing.words((tx, 146), boils, "label-ink")
     return drawing
 
 

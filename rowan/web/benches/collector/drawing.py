@@ -1,0 +1,131 @@
+"""Efficiency lines over the working points of this duty, and the year of each candidate."""
+
+from __future__ import annotations
+
+from rowan.core.candidates import candidates
+from rowan.core.catalogue import COLLECTORS
+from rowan.core.collector.efficiency import efficiency
+from rowan.core.design.items import CollectorItem
+from rowan.core.run.stage import REFERENCE_IRRADIANCE, rating_of
+from rowan.core.units import shown, shown_number, unit_label
+from rowan.web.benches.bench import Sheet
+from rowan.web.benches.handles import handle
+from rowan.web.ui.svg import Drawing
+
+WIDTH = 656
+LEFT, RIGHT, TOP, FOOT = 40.0, 534.0, 26.0, 252.0
+MOST_K, MOST_SHARE = 110.0, 0.9
+BINS_FOOT = 296.0
+
+
+def _x(over: float) -> float:
+    return LEFT + (RIGHT - LEFT) * min(max(over, 0), MOST_K) / MOST_K
+
+
+def _y(share: float) -> float:
+    return FOOT - (FOOT - TOP) * min(max(share, 0), MOST_SHARE) / MOST_SHARE
+
+
+def _items(sheet: Sheet) -> list[CollectorItem]:
+    chosen = sheet.design.collector.item.value
+    return [chosen, *(item for name, item in COLLECTORS.items() if name != chosen.name)]
+
+
+def efficiency_lines(sheet: Sheet) -> Drawing:
+    """Candidates' lines at 800 W/m²; under them how often this duty works where; the working point is moved by hand."""
+    drawing = Drawing(WIDTH, 330, "Efficiency of the candidates over the working points of this duty", "efficiency", "efficiency")
+    units = sheet.units
+    for percent in range(0, 91, 10):
+        drawing.line((LEFT, _y(percent / 100)), (RIGHT, _y(percent / 100)), "grid" if percent else "rule-ink")
+        if percent % 20 == 0:
+            drawing.words((LEFT - 7, _y(percent / 100) + 4), f"{percent}" if percent < 80 else f"{percent} %", "axis", "end")
+    for over in range(0, 111, 10):
+        drawing.line((_x(over), TOP), (_x(over), FOOT), "grid" if over else "rule-ink")
+    _bins(drawing, sheet)
+    ends: list[tuple[float, str, str]] = []
+    for i, item in enumerate(_items(sheet)):
+        points = []
+        for step in range(56):
+            over = step * 2.0
+            share = efficiency(rating=rating_of(item), over_temperature=over, irradiance=REFERENCE_IRRADIANCE)
+            points.append((_x(over), _y(share)))
+            if share <= 0:
+                break
+        drawing.path(points, "curve-chosen" if i == 0 else "curve")
+        at = points[-1] if points[-1][0] >= RIGHT - 8 else (RIGHT, FOOT)
+        ends.append((at[1] if at[0] >= RIGHT - 8 and at[1] < FOOT - 2 else FOOT + i * 0.1, item.name, "fig" if i == 0 else "label-ink"))
+    _names(drawing, ends)
+    _working_point(drawing, sheet)
+    drawing.words((LEFT, TOP - 10), f"share of the light that becomes heat, {shown(REFERENCE_IRRADIANCE, 'irradiance', units)}", "label")
+    return drawing
+
+
+def _names(drawing: Drawing, ends: list[tuple[float, str, str]]) -> None:
+    last = TOP - 20
+    for y, name, cls in sorted(ends):
+        at = max(y + 4, last + 16)
+        drawing.words((RIGHT + 7, at), name, cls)
+        last = at
+
+
+def _bins(drawing: Drawing, sheet: Sheet) -> None:
+    """How much of the year's sun falls while the loop works so far over the air, month by month."""
+    site, mean = sheet.result.site, sheet.design.collector.working_c.value
+    weights: dict[int, float] = {}
+    for i in range(12):
+        over = int(max(mean - site.monthly_air[i], 0) // 5)
+        weights[over] = weights.get(over, 0.0) + float(site.months.total[i])
+    top = max(weights.values())
+    for over, weight in weights.items():
+        height = 34 * weight / top
+        drawing.rect(_x(over * 5) + 1, BINS_FOOT, _x(5) - _x(0) - 2, -height, "sun")
+    drawing.line((LEFT, BINS_FOOT), (RIGHT, BINS_FOOT), "rule-ink")
+    units = sheet.units
+    for over in range(0, 111, 20):
+        drawing.words((_x(over), BINS_FOOT + 15), shown_number(over, "difference", units, 0), "axis", "middle")
+    drawing.words((RIGHT + 7, BINS_FOOT + 15), f"{unit_label('difference', units)} over the air", "label")
+    drawing.words((RIGHT + 7, BINS_FOOT - 4), "sun of the year", "label")
+    drawing.words((RIGHT + 7, BINS_FOOT - 17), "by working point", "label")
+
+
+def _working_point(drawing: Drawing, sheet: Sheet) -> None:
+    mean, air = sheet.design.collector.working_c.value, sheet.result.site.annual_air
+    over = mean - air
+    x, share = _x(over), sheet.result.run.temperatures.efficiency
+    per_px = MOST_K / (RIGHT - LEFT)
+    group = drawing.add("g", **handle(sheet, "collector.working_c", axis="x", per_px=per_px, low=max(10.0, round(air)), high=min(120.0, round(air + MOST_K))))
+    group.rect(x - 13, TOP, 26, FOOT - TOP + 4, "grip")
+    group.line((x, TOP), (x, FOOT + 4), "stroke")
+    group.circle((x, _y(share)), 6, "leaf-dot")
+    label = shown(mean, "temperature", sheet.units)
+    group.rect(x - 25, TOP - 4, 50, 18, "solid")
+    group.words((x, TOP + 9), label, "tab", "middle")
+    drawing.words((x + 12, _y(share) - 9), f"{share:.0%}", "fig-big halo")
+    drawing.words((x + 12, _y(share) + 8), "of the light, here", "label halo")
+
+
+def year_bars(sheet: Sheet) -> Drawing:
+    """The year's heat of each candidate in this place."""
+    found = candidates(sheet.design, _items(sheet))
+    row = 27.0
+    drawing = Drawing(WIDTH, row * len(found) + 10, "Heat a year of each candidate", "years", "years")
+    top = max((c.heat_per_m2 or 0.0) for c in found) or 1.0
+    best = max(c.heat_per_m2 or 0.0 for c in found)
+    for i, candidate in enumerate(found):
+        y = 4 + i * row
+        drawing.words((0, y + 15), candidate.item.name, "fig" if candidate.chosen else "label-ink")
+        heat = candidate.heat_per_m2
+        if heat is None:
+            drawing.words((150, y + 15), "no estimate", "label")
+            continue
+        drawing.rect(150, y + 2, 250 * heat / top, 16, "bar" if candidate.chosen else "bar-open")
+        number, label = shown_number(heat, "irradiation", sheet.units), unit_label("irradiation", sheet.units)
+        drawing.figure((158 + 250 * heat / top, y + 15), number, label, "fig-key" if candidate.chosen else "fig-minor")
+        note = f"dry {shown(candidate.stagnation, 'temperature', sheet.units)}, {heat / best:.0%}"
+        if candidate.stops:
+            drawing.mark(drawing, (506, y + 11), "stop", 13)
+            drawing.words((518, y + 15), candidate.stops[0][:24] + ("…" if len(candidate.stops[0]) > 24 else ""), "label-ink").add("title", candidate.stops[0])
+        else:
+            drawing.words((500, y + 15), note, "label")
+        drawing.line((0, y + row - 4), (WIDTH, y + row - 4), "rule")
+    return drawing
