@@ -80,6 +80,7 @@ DIMENSIONS: dict[str, Dimension] = {
         Dimension("temperature", Unit("°C", 1, 0), Unit("°F", F_SCALE, 0, F_OFFSET), (("c", 1, 0), ("°c", 1, 0), ("f", F_SCALE, F_OFFSET), ("°f", F_SCALE, F_OFFSET), ("k", 1, -273.15))),
         Dimension("difference", Unit("K", 1, 1), Unit("F°", F_SCALE, 1), (("k", 1, 0), ("c", 1, 0), ("°c", 1, 0), ("f", F_SCALE, 0), ("°f", F_SCALE, 0), ("f°", F_SCALE, 0))),
         Dimension("heat_rate", Unit("W", 1, 0), Unit("Btu/h", BTU_H, 0), _POWERS),
+        Dimension("conductance", Unit("W/K", 1, 0), Unit("Btu/h·°F", BTU_H / F_SCALE, 0)),
         _same("electric_power", Unit("W", 1, 0), (("w", 1, 0), ("kw", 1000, 0))),
         _same("energy", Unit("kWh", KWH, 0), (("kwh", KWH, 0), ("mj", 1e6, 0))),
         Dimension("irradiance", Unit("W/m²", 1, 0), Unit("Btu/h·ft²", BTU_H / FOOT**2, 0)),

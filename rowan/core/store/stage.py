@@ -86,7 +86,7 @@ def reckon_store(design: Design, site: Site) -> Store:
             letter="r", source=methods(5), part="coil", window=Window(LEAST_COIL[item.coil_kind], None, "methods 5, rule of thumb"),
         ),
         closed_form(
-            key="coil_ua", name="Coil passes", basis=say("for each kelvin of difference"), dimension_name="heat_rate",
+            key="coil_ua", name="Coil passes", basis=say("for each kelvin of difference"), dimension_name="conductance",
             sentence=say("What the coil hands to still water for every kelvin it is warmer."),
             expression=Expression("U * A", {"U": Symbol(COIL_U[item.coil_kind], "U", "", "W/m²K"), "A": Symbol(item.coil_area_m2, "A", "coil", "m²")}),
             letter="UA", result_unit="W/K", source=methods(5), part="coil",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from pydantic import BaseModel
@@ -42,6 +42,7 @@ class Blank:
     note: str
     error: str = ""
     open: bool = False
+    tail: str = ""
 
     @property
     def key(self) -> str:
@@ -200,10 +201,14 @@ class Slot:
 
 
 def sentence(parts: Iterable[str | Slot], design: Design, system: System, refused: Blank | None = None) -> list[str | Blank]:
-    """A sentence of words and blanks; a refused input takes the place of its blank."""
-    return [
-        part
-        if isinstance(part, str)
-        else (refused if refused and refused.path == part.path else blank(design, part.path, system))
-        for part in parts
-    ]
+    """A sentence of words and blanks; a refused input takes the place of its blank. Marks stay with the blank before them."""
+    found: list[str | Blank] = []
+    for part in parts:
+        if isinstance(part, Slot):
+            found.append(refused if refused and refused.path == part.path else blank(design, part.path, system))
+        elif found and isinstance(found[-1], Blank) and part[:1] in ",.:":
+            found[-1] = replace(found[-1], tail=part[:1])
+            found.append(part[1:])
+        else:
+            found.append(part)
+    return found

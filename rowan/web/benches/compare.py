@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from rowan.core.design.changes import inputs
+from rowan.core.design.design import Design
 from rowan.core.figures import Figure
 from rowan.core.reckon import reckon
-from rowan.core.units import System
+from rowan.core.units import System, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.blanks import shown_value
 from rowan.web.benches.loop import bench_link, loop_drawing
@@ -18,6 +19,20 @@ from rowan.web.jobs.services import design_of
 
 def _same(texts: list[str]) -> bool:
     return len(set(texts)) == 1
+
+
+def _inputs(design: Design, units: System) -> dict[str, tuple[str, str]]:
+    """Every input with its label and its value in words; a leg with all that makes it."""
+    table = {}
+    for found in inputs(design):
+        if found.path.count(".") == 1:
+            table[found.path] = (found.spec.label, shown_value(found, units))
+    for line in ("cold", "hot"):
+        for leg in getattr(design.run, line):
+            length, rise = shown(leg.length_m, "length", units), shown(leg.rise_m, "length", units)
+            words = "upright, fitted" if leg.fitted else f"{length}, rises {rise}, {leg.place}{', vented' if leg.vented else ''}"
+            table[f"run.{line}.{leg.id}"] = (f"{line} line, {leg.name or leg.id}", words)
+    return table
 
 
 def comparison(job: Job, units: System) -> dict[str, Any]:
@@ -32,16 +47,13 @@ def comparison(job: Job, units: System) -> dict[str, Any]:
         }
         for plan, design, result in zip(plans, designs, results, strict=True)
     ]  # fmt: skip
-    tables = [{found.path: (found.spec.label, shown_value(found, units)) for found in inputs(design)} for design in designs]
+    tables = [_inputs(design, units) for design in designs]
     paths = list(dict.fromkeys(path for table in tables for path in table))
     differences = []
     for path in paths:
         texts = [table[path][1] if path in table else "none" for table in tables]
         if not _same(texts):
-            label = next(table[path][0] for table in tables if path in table)
-            where = path.split(".")
-            name = f"{label}, {where[1]} line" if len(where) == 4 else label
-            differences.append({"label": name, "bench": where[0], "texts": texts})
+            differences.append({"label": next(table[path][0] for table in tables if path in table), "texts": texts})
     keys = list(dict.fromkeys(key for result in results for key in result.figures))
     figures, alike = [], []
     for key in keys:

@@ -234,8 +234,9 @@ class _Loop:
         node.line((bx + nx / 2, by + ny / 2), (tx + nx / 2, ty + ny / 2), "thin")
         item, count = design.collector.item.value, design.collector.count.value
         area = shown(item.aperture_m2, "area", self.units)
-        self.label(node, (8, 40), f"{count} × {area}", f"{item.name} · {bearing(design.survey.roof_azimuth_deg.value)} {design.survey.roof_tilt_deg.value:.0f}°")
-        node.words((8, 67), f"dry {self.shown('stagnation')}", "label halo")
+        title_y = max(min(ty, by) - 62, 40.0)
+        self.label(node, (8, title_y), f"{count} × {area}", f"{item.name} · {bearing(design.survey.roof_azimuth_deg.value)} {design.survey.roof_tilt_deg.value:.0f}°")
+        node.words((8, title_y + 27), f"dry {self.shown('stagnation')}", "label halo")
         self.mark(node, "collector", ((bx + tx) / 2 + nx * 2.4, (by + ty) / 2 + ny * 2.4))
         sensor = self.part("sensor_field", "Field sensor")
         sensor.rect(tx - 8, ty + 1, 7, 7, "sensor")
@@ -249,7 +250,7 @@ class _Loop:
         y_top = frame.y(top)
         node.add("rect", x=STORE_X, y=y_top, width=STORE_WIDTH, height=FOOT_Y - y_top, rx=9, cls="vessel-body")
         tank = shown(store.item.value.contents_l / 1000, "tank", self.units)
-        self.label(node, (STORE_X + STORE_WIDTH + 4, y_top + 14), tank, "")
+        self.label(node, (STORE_X + STORE_WIDTH + 4, y_top + 27), tank, "")
         self.mark(node, "store", (STORE_X - 12, y_top + 14))
         coil = self.part("coil", "Coil")
         low, high = frame.y(foot + store.coil_bottom_m.value), frame.y(foot + store.coil_top_m.value)
@@ -270,11 +271,12 @@ class _Loop:
         frame, result = self.frame, self.sheet.result
         zero = frame.y(0)
         pump = self.part("pump", "Pump")
-        pump_y = max(zero - 26, 40)
+        store_top = frame.y(frame.foot + result.store.height)
+        pump_y = max(min(zero - 26, store_top - 10), 40)
         pump.circle((COLD_X, pump_y), 8.5, "part-body")
         pump.path(((COLD_X - 4.5, pump_y + 3), (COLD_X + 4.5, pump_y + 3), (COLD_X, pump_y - 5.5)), "solid", close=True)
         self.label(pump, (COLD_X - 14, pump_y - 10), self.shown("flow") or "no flow", f"pump, speed {result.run.speed}", "end")
-        self.mark(pump, "pump", (COLD_X - 20, pump_y + 16))
+        self.mark(pump, "pump", (COLD_X - 20, pump_y + 14))
         valve = self.part("non_return", "Non-return valve")
         if self.sheet.design.run.non_return.value:
             y = pump_y - 24

@@ -64,7 +64,7 @@ def _refused(request: HttpRequest, plan: Plan, refusal: Refusal, status: int) ->
 
 def _shown_on(page: dict[str, object], refused: Blank) -> bool:
     shown = [*page["line"], *page["more"], *(cell for row in page["legs"] for cell in row["cells"])]  # type: ignore[misc,index,attr-defined]
-    return any(entry is refused for entry in shown)
+    return any(isinstance(entry, Blank) and entry.path == refused.path for entry in shown)
 
 
 def _stale(request: HttpRequest, plan: Plan, error: services.StaleRevisionError, path: str, typed: str) -> HttpResponse:

@@ -6,7 +6,7 @@ from rowan.core.charge.vessel import VesselState
 from rowan.core.figures import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot
-from rowan.web.benches.charge.drawing import ladder, vessels
+from rowan.web.benches.charge.drawing import direct_column, ladder, vessels
 
 
 def _verdict(sheet: Sheet) -> Statement:
@@ -47,7 +47,7 @@ def state_note(state: VesselState) -> str:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     if not sheet.design.sealed:
-        return []
+        return [Block("Pressure up the loop", "", direct_column(sheet).svg())]
     school = sheet.design.charge.school.value
     return [
         Block("Pressure at the gauge, by school", "drag the fill rung, or arrow keys", ladder(sheet).svg(), kind="schools"),

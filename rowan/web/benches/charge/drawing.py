@@ -9,6 +9,7 @@ from rowan.core.charge.results import SchoolView
 from rowan.core.charge.vessel import VesselState
 from rowan.core.units import dimension, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
+from rowan.web.benches.handles import handle
 from rowan.web.ui.svg import Drawing, Node, figure_texts
 
 WIDTH = 656
@@ -269,3 +270,41 @@ def _vessel(drawing: Drawing, x: float, y: float, share: float, liquid: str) -> 
     group.dimension((x + BODY_W + 9, y), (x + BODY_W + 9, max(level, y + 5)), "")
     number, unit = figure_texts(liquid)
     group.figure((x + BODY_W + 20, (y + max(level, y + 5)) / 2 + 6), number, unit, "fig-minor")
+
+
+def direct_column(sheet: Sheet) -> Drawing:
+    """A direct loop: what the main leaves on the way up; the main's pressure is moved by hand."""
+    drawing = Drawing(WIDTH, 380, "Pressure up a direct loop, from the cold main to the top", "direct", "direct")
+    charge, units = sheet.result.charge, sheet.units
+    main, height = sheet.design.charge.mains_gauge_pa.value, sheet.result.run.route.top
+    left, right, top, foot = 120.0, 560.0, 40.0, 320.0
+    most = max(main * 1.25, 4e5)
+
+    def x(pressure: float) -> float:
+        return left + (right - left) * max(pressure, 0) / most
+
+    unit = dimension("pressure").unit(units)
+    step = unit.factor * (1 if units == "metric" else 10)
+    for i in range(int(most / step) + 1):
+        drawing.line((x(i * step), top), (x(i * step), foot), "grid" if i else "rule-ink")
+        drawing.words((x(i * step), foot + 16), shown_number(i * step, "pressure", units, 0), "axis", "middle")
+    drawing.words((right + 14, foot + 16), unit.label, "axis")
+    drawing.line((left, foot), (right, foot), "rule-ink")
+    on_top = main - charge.static
+    drawing.path(((x(0), foot), (x(main), foot), (x(on_top), top), (x(0), top)), "pressure-fill", close=True)
+    drawing.path(((x(main), foot), (x(on_top), top)), "pressure-line")
+    drawing.line((x(30e3), top), (x(30e3), foot), "leaf-line")
+    drawing.words((x(30e3) + 5, top + 16), f"least on top {shown(30e3, 'pressure', units)}", "label-leaf halo")
+    drawing.dimension((left - 62, top), (left - 62, foot), shown(height, "length", units), "dim big")
+    drawing.words((left - 8, top + 4), "top", "label", "end")
+    drawing.words((left - 8, foot + 4), "gauge", "label", "end")
+    number, label = figure_texts(shown(on_top, "pressure", units))
+    drawing.figure((x(on_top) + 12, top + 6), number, label, "fig-big halo")
+    group = drawing.add("g", **handle(sheet, "charge.mains_gauge_pa", axis="x", per_px=most / (right - left)))
+    group.rect(x(main) - 13, foot - 13, 26, 26, "grip")
+    group.circle((x(main), foot), 6.5, "knob")
+    number, label = figure_texts(shown(main, "pressure", units))
+    group.figure((x(main) + 14, foot - 8), number, label, "fig-big halo")
+    drawing.words((0, 360), "Tap water fills the loop and swells into the store's own safety group: no vessel to charge. It must never freeze,", "place")
+    drawing.words((0, 375), "and the main must hold the top under pressure.", "place")
+    return drawing

@@ -52,8 +52,10 @@ def efficiency_lines(sheet: Sheet) -> Drawing:
             if share <= 0:
                 break
         drawing.path(points, "curve-chosen" if i == 0 else "curve")
-        at = points[-1] if points[-1][0] >= RIGHT - 8 else (RIGHT, FOOT)
-        ends.append((at[1] if at[0] >= RIGHT - 8 and at[1] < FOOT - 2 else FOOT + i * 0.1, item.name, "fig" if i == 0 else "label-ink"))
+        if points[-1][0] >= RIGHT - 8:
+            ends.append((points[-1][1], item.name, "fig" if i == 0 else "label-ink"))
+        else:
+            drawing.words((points[-1][0] + 2, FOOT - 7), item.name, "fig halo" if i == 0 else "label-ink halo")
     _names(drawing, ends)
     _working_point(drawing, sheet)
     drawing.words((LEFT, TOP - 10), f"share of the light that becomes heat, {shown(REFERENCE_IRRADIANCE, 'irradiance', units)}", "label")
@@ -84,8 +86,8 @@ def _bins(drawing: Drawing, sheet: Sheet) -> None:
     for over in range(0, 111, 20):
         drawing.words((_x(over), BINS_FOOT + 15), shown_number(over, "difference", units, 0), "axis", "middle")
     drawing.words((RIGHT + 7, BINS_FOOT + 15), f"{unit_label('difference', units)} over the air", "label")
-    drawing.words((RIGHT + 7, BINS_FOOT - 4), "sun of the year", "label")
-    drawing.words((RIGHT + 7, BINS_FOOT - 17), "by working point", "label")
+    drawing.words((RIGHT + 7, BINS_FOOT - 17), "sun of the year", "label")
+    drawing.words((RIGHT + 7, BINS_FOOT - 4), "by working point", "label")
 
 
 def _working_point(drawing: Drawing, sheet: Sheet) -> None:
@@ -100,8 +102,8 @@ def _working_point(drawing: Drawing, sheet: Sheet) -> None:
     label = shown(mean, "temperature", sheet.units)
     group.rect(x - 25, TOP - 4, 50, 18, "solid")
     group.words((x, TOP + 9), label, "tab", "middle")
-    drawing.words((x + 12, _y(share) - 9), f"{share:.0%}", "fig-big halo")
-    drawing.words((x + 12, _y(share) + 8), "of the light, here", "label halo")
+    drawing.words((x + 12, _y(share) - 22), shown(share, "share", sheet.units), "fig-big halo")
+    drawing.words((x + 12, _y(share) - 8), "of the light, here", "label halo")
 
 
 def year_bars(sheet: Sheet) -> Drawing:
@@ -118,14 +120,14 @@ def year_bars(sheet: Sheet) -> Drawing:
         if heat is None:
             drawing.words((150, y + 15), "no estimate", "label")
             continue
-        drawing.rect(150, y + 2, 250 * heat / top, 16, "bar" if candidate.chosen else "bar-open")
+        drawing.rect(150, y + 2, 190 * heat / top, 16, "bar" if candidate.chosen else "bar-open")
         number, label = shown_number(heat, "irradiation", sheet.units), unit_label("irradiation", sheet.units)
-        drawing.figure((158 + 250 * heat / top, y + 15), number, label, "fig-key" if candidate.chosen else "fig-minor")
-        note = f"dry {shown(candidate.stagnation, 'temperature', sheet.units)}, {heat / best:.0%}"
+        drawing.figure((158 + 190 * heat / top, y + 15), number, label, "fig-key" if candidate.chosen else "fig-minor")
+        note = f"dry {shown(candidate.stagnation, 'temperature', sheet.units)}, {shown(heat / best, 'share', sheet.units)} of the best"
         if candidate.stops:
-            drawing.mark(drawing, (506, y + 11), "stop", 13)
-            drawing.words((518, y + 15), candidate.stops[0][:24] + ("…" if len(candidate.stops[0]) > 24 else ""), "label-ink").add("title", candidate.stops[0])
+            drawing.mark(drawing, (446, y + 11), "stop", 13)
+            drawing.words((458, y + 15), candidate.stops[0][:36] + ("…" if len(candidate.stops[0]) > 36 else ""), "label-ink").add("title", candidate.stops[0])
         else:
-            drawing.words((500, y + 15), note, "label")
+            drawing.words((440, y + 15), note, "label")
         drawing.line((0, y + row - 4), (WIDTH, y + row - 4), "rule")
     return drawing

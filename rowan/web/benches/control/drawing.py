@@ -75,7 +75,7 @@ def _axes(drawing: Drawing, sheet: Sheet, most_k: float, most_sun: float) -> Non
         drawing.line((x, TOP), (x, FOOT), "grid" if level else "rule-ink")
         drawing.words((x, FOOT + 15), f"{level:g}", "axis", "middle")
         level += step
-    drawing.words((RIGHT + 8, FOOT + 15), unit_label("irradiance", units), "axis")
+    drawing.words((RIGHT + 22, FOOT + 15), unit_label("irradiance", units), "axis")
     note = f"store foot at {shown(STORE_BOTTOM_C, 'temperature', units)}, air {shown(sheet.result.site.annual_air, 'temperature', units)}"
     drawing.words((RIGHT, TOP - 10), note, "label", "end")
 

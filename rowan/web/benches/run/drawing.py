@@ -14,8 +14,8 @@ from rowan.web.ui.svg import Drawing, figure_texts
 
 WIDTH = 656
 LEFT, RIGHT = 34.0, 648.0
-TOP, FOOT = 40.0, 296.0
-PRESSURE_TOP, PRESSURE_FOOT = 336.0, 398.0
+TOP, FOOT = 38.0, 268.0
+PRESSURE_TOP, PRESSURE_FOOT = 304.0, 352.0
 GAP = 26.0  # px between the lines, where the plates stand
 JOINT_STEP_M = 0.05
 
@@ -126,7 +126,7 @@ def _traps(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         for leg in legs:
             drawing.line(frame.start(leg), frame.end(leg), "trap", data_lead=_before(frame, leg), data_tail=_joint(leg))
         x, y = frame.end(peak)
-        right = x < 420
+        right = x < 462
         drawing.line((x, y - 4), (x, y - 26), "berry-line")
         drawing.mark(drawing, (x, y - 36), "fix")
         tx = x + 13 if right else x - 13
@@ -144,14 +144,15 @@ def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             continue
         number = shown(leg.length, "length", sheet.units, 1)
         steep = abs(leg.slope) > 0.5
-        note = "upright" if leg.fitted else ("level" if abs(leg.slope) < 0.002 else f"{leg.slope:+.0%}".replace("-", "\N{MINUS SIGN}"))
+        note = "upright" if leg.fitted else ("level" if abs(leg.slope) < 0.002 else shown(abs(leg.slope), "share", sheet.units))
         middle = ((x1 + x2) / 2, (y1 + y2) / 2)
         if steep:
             angle = math.degrees(math.atan2(y2 - y1, x2 - x1))
             node = drawing.words((middle[0], middle[1] - 9), number, "fig halo", "middle", turn=angle if abs(angle) < 89 else 90)
             node.attributes["transform"] = f"rotate({angle:.1f} {middle[0]:.1f} {middle[1]:.1f})"
         else:
-            node = drawing.words((middle[0], middle[1] + 20), number, "fig halo", "middle")
+            clear = abs(middle[1] + 16 - frame.y(0)) > 9  # not on the line of the gauge
+            node = drawing.words((middle[0], middle[1] + (20 if clear else -11)), number, "fig halo", "middle")
         if span > 84 or not steep:
             node.add("tspan", note, cls="unit", dx=4)
 
@@ -238,7 +239,7 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     x_top, p_top = min(points, key=lambda point: point[1])
     drawing.circle((x_top, y(p_top)), 4, "ring-dot")
     number, label = figure_texts(shown(p_top, "pressure", units))
-    node = drawing.figure((x_top + 9, y(p_top) - 4), number, label, "fig-key halo")
+    node = drawing.figure((x_top - 14, y(p_top) - 14), number, label, "fig-key halo")
     node.add("tspan", "on top when filled", cls="unit", dx=4)
 
 
@@ -247,9 +248,9 @@ HALF = 322
 
 def pump_chart(sheet: Sheet) -> Drawing:
     """Pump speeds against the loop, warm and cold; the crossing that matters."""
-    drawing = Drawing(HALF, 196, "Pump curves against the loop", "pump", "pump")
+    drawing = Drawing(HALF, 184, "Pump curves against the loop", "pump", "pump")
     run, units = sheet.result.run, sheet.units
-    left, right, top, foot = 30.0, 286.0, 14.0, 170.0
+    left, right, top, foot = 30.0, 286.0, 14.0, 160.0
     most_flow = max(curve.most_flow for curve in run.curves) * 1.02
     most_head = max(curve.head(0) for curve in run.curves) * 1.05
     flow_unit, head_unit = dimension("flow").unit(units), dimension("head").unit(units)
@@ -316,7 +317,7 @@ def _nice(step: float) -> float:
 
 def head_shares(sheet: Sheet) -> Drawing:
     """Where the pump's head goes, part by part."""
-    drawing = Drawing(HALF, 196, "Where the head goes", "shares", "shares")
+    drawing = Drawing(HALF, 184, "Where the head goes", "shares", "shares")
     shares, units = sheet.result.run.shares, sheet.units
     length = shown(sheet.result.run.route.length, "length", units, 1)
     rows = ((f"pipe {length}", shares.pipe), ("bends, valves", shares.fittings), ("station", shares.station), ("collectors", shares.collectors), ("coil", shares.coil))

@@ -35,17 +35,16 @@ def cut_away(sheet: Sheet) -> Drawing:
 def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float, scale: float) -> None:
     store = sheet.design.store
     coil_top = FOOT - store.coil_top_m.value * scale
-    drawing.rect(20, FOOT, 470, 10, "ground")
-    drawing.line((20, FOOT), (490, FOOT), "wall")
+    drawing.rect(20, FOOT, 440, 10, "ground")
+    drawing.line((20, FOOT), (460, FOOT), "wall")
     drawing.add("rect", x=left - 10, y=top - 10, width=right - left + 20, height=FOOT - top + 10, rx=20, cls="steep")
     drawing.add("rect", x=left, y=top, width=right - left, height=FOOT - top, rx=14, cls="vessel-body")
     # cold stands below, what the backup keeps warm above
     drawing.rect(left + 1.5, coil_top, right - left - 3, FOOT - coil_top - 8, "liquid")
     drawing.line((left, coil_top), (right, coil_top), "planned")
-    drawing.words((left + 10, coil_top - 8), "above the coil: what the boiler keeps warm" if store.item.value.twin_coil else "above the coil: the element's part", "place halo")
-    drawing.words((left + 10, FOOT - 14), "cold comes in here", "place halo")
-    drawing.line((right, FOOT - 16), (right + 46, FOOT - 16), "cold")
-    drawing.words((right + 14, FOOT - 22), "cold main", "label halo")
+    drawing.words((left + 10, coil_top - 8), "kept warm by the boiler" if store.item.value.twin_coil else "the element's part", "place halo")
+    drawing.line((left - 46, FOOT - 12), (left, FOOT - 12), "cold")
+    drawing.words((left - 50, FOOT - 8), "cold main", "label halo", "end")
     drawing.line((CENTRE_X, top), (CENTRE_X, top - 20), "hot")
     drawing.line((CENTRE_X, top - 20), (right + 46, top - 20), "hot")
     valve = "tempering valve" if store.tempering_valve.value else "no tempering valve"
@@ -109,8 +108,8 @@ def _words(drawing: Drawing, sheet: Sheet, x: float) -> None:
         number, unit = figure_texts(big)
         drawing.figure((x, 190 + 54 * i), number, unit, "fig-key")
         drawing.words((x, 205 + 54 * i), small, "label")
-    drawing.words((x, 360), "drag coil ports and sensors,", "place")
-    drawing.words((x, 374), "or use the arrow keys", "place")
+    drawing.words((x, 330), "drag coil ports and sensors,", "place")
+    drawing.words((x, 344), "or use the arrow keys", "place")
 
 
 def days(sheet: Sheet) -> Drawing:

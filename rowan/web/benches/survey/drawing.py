@@ -10,7 +10,7 @@ from rowan.web.benches.handles import handle
 from rowan.web.benches.loop import BEARINGS, bearing
 from rowan.web.ui.svg import Drawing, Node, Point
 
-WIDTH, HEIGHT = 656, 356
+WIDTH, HEIGHT = 656, 366
 CENTRE: Point = (228.0, 180.0)
 RING = 150.0
 HALF_WIDTH = 322
@@ -92,7 +92,7 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
         (f"faces {bearing(survey.roof_azimuth_deg.value)}", f"turned {sheet.result.site.from_equator_deg:.0f}° from the equator; up to 15° costs little"),
         (f"{shown(survey.roof_width_m.value, 'length', units, 1)} × {shown(survey.roof_slope_m.value, 'length', units, 1)}", "roof plane, width and slope"),
         (f"{sheet.design.collector.count.value} × {shown(sheet.design.collector.item.value.aperture_m2, 'area', units)}", "collectors, drawn to scale"),
-        (f"{sheet.result.site.relative_yield:.0%}", f"of the best plane, {sheet.result.site.best.tilt:.0f}° toward {bearing(sheet.result.site.best.azimuth)}"),
+        (shown(sheet.result.site.relative_yield, "share", units), f"of the best plane, {sheet.result.site.best.tilt:.0f}° toward {bearing(sheet.result.site.best.azimuth)}"),
         (f"{shown(survey.latitude_deg.value, 'latitude', units)}", f"{survey.place.value}, {shown(survey.altitude_m.value, 'length', units, 0)} above the sea"),
     )  # fmt: skip
     for i, (big, small) in enumerate(rows):
@@ -100,7 +100,7 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
         drawing.words((x, y), big, "fig-big")
         for j, line in enumerate(_wrapped(small, 32)):
             drawing.words((x, y + 16 + 13 * j), line, "label")
-    drawing.words((CENTRE[0], HEIGHT - 2), "turn the house by its arrow, or arrow keys", "place", "middle")
+    drawing.words((0, 14), "turn the house by its arrow, or arrow keys", "place")
 
 
 def _wrapped(text: str, length: int) -> list[str]:

@@ -41,7 +41,7 @@ def number(context: template.Context, figure: Figure) -> str:
 @register.simple_tag(takes_context=True)
 def unit(context: template.Context, figure: Figure) -> str:
     """A figure's unit in the page's units."""
-    return figure.unit(context.get("units", "metric"))
+    return figure.unit(context.get("units", "metric")).replace("/", "/\N{ZERO WIDTH SPACE}")
 
 
 def _math(inside: str) -> SafeString:
