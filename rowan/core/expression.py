@@ -51,18 +51,15 @@ class Expression:
         """The expression's value, in the units its symbols are in."""
         return _evaluate(_tree(self.text), {name: s.value for name, s in self.symbols.items()})
 
-    def printed_digits(self, decimals: int, scale: float = 1.0) -> dict[str, str]:
-        """Each symbol's number with as few digits as still give the printed result.
-
-        `decimals` and `scale` say how the result is printed: value × scale, rounded to decimals.
-        """
-        target = number_text(self.value() * scale, decimals)
+    def printed_digits(self, printed: Callable[[float], str]) -> dict[str, str]:
+        """Each symbol's number with as few digits as still give the printed result; `printed` prints a value."""
+        target = printed(self.value())
         tree = _tree(self.text)
         for digits in range(3, _MOST_DIGITS + 1):
             texts = {name: significant(symbol.value, digits) for name, symbol in self.symbols.items()}
             rounded = {name: plain_value(text) for name, text in texts.items()}
             try:
-                if number_text(_evaluate(tree, rounded) * scale, decimals) == target:
+                if printed(_evaluate(tree, rounded)) == target:
                     return texts
             except (ValueError, ZeroDivisionError, OverflowError):
                 continue

@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from rowan.core.expression import Expression
-from rowan.core.units import System, dimension, shown, shown_number, unit_label
+from rowan.core.units import System, dimension, number_text, shown, shown_number, unit_label
 
 
 @dataclass(frozen=True)
@@ -116,9 +116,7 @@ class Figure:
             return {}
         unit = dimension(self.dimension).metric
         decimals = unit.decimals if self.decimals is None else self.decimals
-        if unit.offset:
-            return expression.printed_digits(decimals)
-        return expression.printed_digits(decimals, self.why.scale / unit.factor)
+        return expression.printed_digits(lambda value: number_text(unit.from_si(value * self.why.scale), decimals))
 
 
 def closed_form(

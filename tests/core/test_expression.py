@@ -1,0 +1,78 @@
+from __future__ import annotations
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from rowan.core.errors import ImpossibleInputError
+from rowan.core.expression import Expression, Symbol, plain_value, significant
+from rowan.core.units import number_text
+
+POSITIVE = st.floats(1e-3, 1e5)
+
+
+def vessel(expansion: float, steam: float, pre: float, fill: float, end: float) -> Expression:
+    return Expression(
+        "(a + b) * fill * end / (pre * (end - fill))",
+        {
+            "a": Symbol(expansion, "V", "warm", "L"), "b": Symbol(steam, "V", "steam", "L"), "pre": Symbol(pre, "p", "charge", "kPa"),
+            "fill": Symbol(fill, "p", "fill", "kPa"), "end": Symbol(end, "p", "end", "kPa"),
+        },
+    )  # fmt: skip
+
+
+@given(a=POSITIVE, b=POSITIVE, pre=POSITIVE, gap=POSITIVE, rest=POSITIVE)
+def test_the_value_is_plain_arithmetic(a: float, b: float, pre: float, gap: float, rest: float) -> None:
+    fill, end = pre + gap, pre + gap + rest
+    assert vessel(a, b, pre, fill, end).value() == pytest.approx((a + b) * fill * end / (pre * (end - fill)))
+
+
+@given(a=st.floats(0.1, 30), b=st.floats(0.1, 30), pre=st.floats(150, 300), gap=st.floats(10, 60), rest=st.floats(100, 400))
+def test_printed_inputs_give_the_printed_result(a: float, b: float, pre: float, gap: float, rest: float) -> None:
+    expression = vessel(a, b, pre, pre + gap, pre + gap + rest)
+    digits = expression.printed_digits(lambda value: number_text(value, 1))
+    again = vessel(*(plain_value(digits[name]) for name in ("a", "b", "pre", "fill", "end")))
+    assert number_text(again.value(), 1) == number_text(expression.value(), 1)
+
+
+@given(value=st.floats(-1e9, 1e9), digits=st.integers(3, 10))
+def test_significant_digits_round_and_read_back(value: float, digits: int) -> None:
+    assume(abs(value) > 1e-6)
+    assert plain_value(significant(value, digits)) == pytest.approx(value, rel=10.0 ** (1 - digits))
+
+
+@pytest.mark.parametrize("text", ["__import__('os')", "a if a else a", "a.b", "f(a)", "[a]", "a < a", "'x'"])
+def test_only_arithmetic_is_allowed(text: str) -> None:
+    with pytest.raises(ImpossibleInputError):
+        Expression(text, {"a": Symbol(1.0, "a")})
+
+
+def test_a_name_without_value_is_refused() -> None:
+    with pytest.raises(ImpossibleInputError, match="which has no value"):
+        Expression("a + b", {"a": Symbol(1.0, "a")})
+
+
+def test_letters_and_numbers_come_from_one_text() -> None:
+    expression = Expression("(a - b) / c ** 2", {"a": Symbol(9, "a"), "b": Symbol(1, "b", "x"), "c": Symbol(2, "c", "", "m")})
+    assert expression.letters_text() == "(a − b(x)) / c^2"
+    assert expression.numbers_text({"a": "9", "b": "1", "c": "2"}) == "(9 − 1) / (2 m)^2"
+    assert "<mfrac>" in expression.letters_mathml()
+    assert "<msub><mi>b</mi><mtext>x</mtext></msub>" in expression.letters_mathml()
+
+
+def test_markup_in_a_symbol_is_escaped() -> None:
+    hostile = Expression("a", {"a": Symbol(1, "<script>", "&", "<b>")})
+    assert "<script>" not in hostile.letters_mathml()
+    assert "<b>" not in hostile.numbers_mathml({"a": "1"})
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [("a - (b - a)", 1.0), ("a / (b / a)", 4 / 3), ("-a ** 2", -4.0), ("max(a, b) - min(a, b)", 1.0), ("sqrt(a * 8)", 4.0), ("a * (b + a)", 10.0)],
+)
+def test_brackets_are_kept_where_they_matter(text: str, value: float) -> None:
+    symbols = {"a": Symbol(2.0, "a"), "b": Symbol(3.0, "b")}
+    expression = Expression(text, symbols)
+    assert expression.value() == pytest.approx(value)
+    plain = expression.letters_text().replace("−", "-").replace("×", "*").replace("^", "**")
+    assert Expression(plain, symbols).value() == pytest.approx(value)

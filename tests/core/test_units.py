@@ -1,0 +1,75 @@
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rowan.core.errors import TypedNumberError
+from rowan.core.units import DIMENSIONS, SYSTEMS, number_text, shown, typed_to_si
+
+NUMBERS = st.floats(-1e6, 1e6).filter(lambda x: x == 0 or abs(x) > 1e-3)
+
+
+@pytest.mark.parametrize("name", DIMENSIONS)
+@given(value=NUMBERS)
+def test_every_dimension_goes_there_and_back(name: str, value: float) -> None:
+    for system in SYSTEMS:
+        unit = DIMENSIONS[name].unit(system)
+        assert unit.to_si(unit.from_si(value)) == pytest.approx(value, rel=1e-9, abs=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("text", "dimension", "si"),
+    [
+        ("23 psi", "pressure", 158579.42), ("1,6 bar", "pressure", 160000), ("1.6", "pressure", 160000), ("12 ft 3 in", "length", 3.7338),
+        ("12' 3\"", "length", 3.7338), ("¾ in", "pipe_size", 0.01905), ("1 1/2 in", "pipe_size", 0.0381), ("19", "pipe_size", 0.019),
+        ("4 l/min", "flow", 6.6667e-5), ("240 l/h", "flow", 6.6667e-5), ("14 °F", "temperature", -10), ("−14", "temperature", -14),
+        ("9 F°", "difference", 5), ("1 690", "tank", 1.69), ("40 %", "share", 0.4), ("-2 ft 6 in", "length", -0.762),
+    ],
+)  # fmt: skip
+def test_typed_text_is_understood(text: str, dimension: str, si: float) -> None:
+    assert typed_to_si(text, dimension) == pytest.approx(si, rel=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("text", "message"),
+    [("1,500", "two ways"), ("12 bananas", "not a unit"), ("", "type a number"), ("tall", "not a number"), ("1/0", "divides by zero"), ("3 4 5", "more than one")],
+)
+def test_typed_text_is_refused_with_its_reason(text: str, message: str) -> None:
+    with pytest.raises(TypedNumberError, match=message):
+        typed_to_si(text, "pressure" if "3 4" in text else "length" if text != "12 bananas" else "pressure")
+
+
+def test_ambiguous_text_offers_both_readings() -> None:
+    with pytest.raises(TypedNumberError) as caught:
+        typed_to_si("1,500", "length")
+    assert caught.value.readings == ("1.5000", "1500") or caught.value.readings == ("1.500" + "0", "1500")
+
+
+def test_the_typed_unit_wins_over_the_shown_system() -> None:
+    assert typed_to_si("2 m", "length", "us") == 2
+    assert typed_to_si("2", "length", "us") == pytest.approx(0.6096)
+
+
+def test_differences_are_not_temperatures() -> None:
+    assert shown(10, "temperature", "us") == "50\N{NO-BREAK SPACE}°F"
+    assert shown(10, "difference", "us") == "18.0\N{NO-BREAK SPACE}F°"
+
+
+@given(value=st.floats(-1e7, 1e7), decimals=st.integers(0, 4))
+def test_printed_numbers_never_say_minus_zero(value: float, decimals: int) -> None:
+    text = number_text(value, decimals)
+    if text.startswith("\N{MINUS SIGN}"):
+        assert any(ch in "123456789" for ch in text)
+
+
+@given(value=st.floats(0.01, 9e5), system=st.sampled_from(SYSTEMS), name=st.sampled_from(["length", "pressure", "tank", "flow", "temperature"]))
+def test_what_is_printed_can_be_typed_again(value: float, system: str, name: str) -> None:
+    text = shown(value, name, system)  # type: ignore[arg-type]
+    try:
+        again = typed_to_si(text, name, system)  # type: ignore[arg-type]
+    except TypedNumberError as error:
+        assert error.readings  # three digits after the point are asked back, never misread
+        return
+    unit = DIMENSIONS[name].unit(system)  # type: ignore[arg-type]
+    assert abs(unit.from_si(again) - unit.from_si(value)) <= 0.5 * 10**-unit.decimals + 1e-6
