@@ -42,7 +42,7 @@ RULES: list[tuple[str, str, dict[str, Any]]] = [
     ("leg_too_short_hot_h2", "fix", {"run__hot__h2__length_m": 1.0}),
     ("vent_steam", "fix", {"run__vent_shut_off": False}),
     ("coil_small", "fix", {"store__item": SMALL_COIL}),
-    ("too_fast", "fix", {"run__pipe": PIPES["Copper 15 × 1"], "run__pump": LARGE_PUMP, "run__speed": 3}),
+    ("too_fast", "fix", {"run__pipe": PIPES["Copper 15 × 1"], "run__pump": LARGE_PUMP, "run__speed": 3, "run__bends": 0, "collector__count": 6}),
     ("narrow_band", "fix", {"control__start_k": 4.5}),
     ("stop_below_floor", "fix", {"control__stop_k": 1.5}),
     ("faces_away", "fix", {"survey__roof_azimuth_deg": 30.0}),
@@ -98,8 +98,8 @@ def test_assumed_values_that_matter_are_minded_until_they_are_measured() -> None
 
 
 def test_uncounted_bends_on_a_narrow_pipe_are_minded() -> None:
-    narrow = altered(plan_a(), run__pipe=THICK_PIPE, run__pump=LARGE_PUMP, run__speed=3, run__bends=60)
-    narrow = changed(narrow, [Change("run.bends", 60, "assumed")])
+    narrow = altered(plan_a(), run__pump=LARGE_PUMP, run__speed=3, run__bends=100)
+    narrow = changed(narrow, [Change("run.bends", 100, "assumed")])
     assert _keys(narrow).get("bends_assumed") == "mind"
 
 
