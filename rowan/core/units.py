@@ -51,7 +51,7 @@ INCH, FOOT, GALLON, PSI, BTU_H = 0.0254, 0.3048, 3.785411784e-3, 6894.757293, 0.
 F_SCALE, F_OFFSET = 5 / 9, -32 * 5 / 9
 LITRE, KWH, POUND = 1e-3, 3.6e6, 0.45359237
 
-_LENGTHS = (("m", 1, 0), ("cm", 0.01, 0), ("mm", 1e-3, 0), ("ft", FOOT, 0), ("'", FOOT, 0), ("in", INCH, 0), ('"', INCH, 0))
+_LENGTHS = (("m", 1, 0), ("km", 1000, 0), ("cm", 0.01, 0), ("mm", 1e-3, 0), ("ft", FOOT, 0), ("'", FOOT, 0), ("in", INCH, 0), ('"', INCH, 0))
 _VOLUMES = (("l", LITRE, 0), ("m3", 1, 0), ("m³", 1, 0), ("ml", 1e-6, 0), ("gal", GALLON, 0))
 _PRESSURES = (("bar", 1e5, 0), ("mbar", 100, 0), ("kpa", 1e3, 0), ("pa", 1, 0), ("psi", PSI, 0))
 _FLOWS = (

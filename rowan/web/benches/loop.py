@@ -150,10 +150,9 @@ class _Loop:
     def part(self, key: str, label: str) -> Node:
         bench = PART_BENCH[key]
         level = gravest(self.worst.get(key, []))
-        words = f"{label}: {level}" if level else label
-        return self.drawing.add(
-            "a", href=self.link(bench), cls="part open" if bench == self.bench else "part", aria_label=words, id=f"part-{key}"
-        )
+        node = self.drawing.add("a", href=self.link(bench), cls="part open" if bench == self.bench else "part", id=f"part-{key}")
+        node.add("title", f"{label}: {level}" if level else label)
+        return node
 
     def mark(self, node: Node, key: str, at: Point) -> None:
         level = gravest(self.worst.get(key, []))

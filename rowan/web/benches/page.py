@@ -110,12 +110,14 @@ def bench_page(plan: Plan, bench: Bench, units: System, refusal: Refusal | None 
     sheet = Sheet(design, result, units)
     refused = refusal.blank if refusal else None
     findings = result.bench_findings(bench.key)
-    more = [refused if refused and refused.path == path else blank(design, path, units) for path in bench.more]
+    line = sentence(bench.line(sheet), design, units, refused)
+    in_line = {part.path for part in line if isinstance(part, Blank)}
+    more = [refused if refused and refused.path == path else blank(design, path, units) for path in bench.more if path not in in_line]
     figures = sorted(result.bench_figures(bench.key), key=lambda f: f.inside)  # what is out of its window comes first
     rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, units)) for f in figures]
     return {
         **frame(plan, revision, design, result, units, bench.key),
-        "bench": bench, "verdict": bench.verdict(sheet), "line": sentence(bench.line(sheet), design, units, refused),
+        "bench": bench, "verdict": bench.verdict(sheet), "line": line,
         "blocks": bench.blocks(sheet), "more": more, "more_open": any(b.open for b in more), "rows": rows,
         "lead_rows": LEAD_ROWS + 1, "other_rows": max(0, len(rows) - LEAD_ROWS),
         "findings": finding_views(design, result, findings), "counts": counts(findings), "refusal": refusal,

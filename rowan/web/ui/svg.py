@@ -36,8 +36,9 @@ class Node:
     def markup(self) -> str:
         """The element as text, everything escaped."""
         inside = escape(self.text) + "".join(child.markup() for child in self.children)
+        # coordinates are rounded, what a handle reckons with is not
         attributes = "".join(
-            f" {key}={quoteattr(_number(value) if isinstance(value, float) else str(value))}"
+            f" {key}={quoteattr(_number(value) if isinstance(value, float) and not key.startswith('data-') else str(value))}"
             for key, value in self.attributes.items()
         )
         return f"<{self.tag}{attributes}>{inside}</{self.tag}>"

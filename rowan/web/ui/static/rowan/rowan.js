@@ -2,6 +2,7 @@
 // moves drawings under the hand. Every figure still comes from the server.
 (() => {
   const NUDGE_DELAY_MS = 350;
+  const BUSY_DELAY_MS = 60;
   const MOST_FIGURES = 6;
   const openWhy = { key: sessionStorage.getItem("why") || "" };
   const focused = { id: "" };
@@ -46,6 +47,8 @@
       sessionStorage.setItem("why", openWhy.key);
     }
     if (element.matches?.("details.blank") && element.open) {
+      const slip = element.querySelector(".slip");
+      slip.classList.toggle("leftward", slip.getBoundingClientRect().right > document.documentElement.clientWidth);
       const field = element.querySelector("[name=value]");
       field?.focus();
       field?.select?.();
@@ -54,7 +57,8 @@
 
   document.addEventListener("ajax:before", () => { focused.id = document.activeElement?.id || focused.id; });
   document.addEventListener("ajax:send", () => { focused.id = document.activeElement?.id || focused.id; });
-  document.addEventListener("ajax:after", () => {
+  // the answer has replaced the form that asked, so this one comes on the window
+  window.addEventListener("ajax:after", () => {
     const wanted = focused.id && document.getElementById(focused.id.replace(/-(value|origin)$/, ""));
     if (wanted && !document.querySelector("[aria-invalid]")) wanted.focus({ preventScroll: true });
   });
@@ -120,7 +124,20 @@
     handle.dataset.now = value;
     document.getElementById("plan")?.classList.add("moving");
   }
+  // A late nudge may belong to a drawing that the last answer has replaced, or come while one is under way.
   function commit(handle) {
+    if (document.getElementById("plan")?.getAttribute("aria-busy") === "true") {
+      setTimeout(() => commit(handle), BUSY_DELAY_MS);
+      return;
+    }
+    if (!handle.isConnected) {
+      const fresh = document.getElementById(handle.id);
+      if (!fresh) return;
+      const more = Number(handle.dataset.now) - Number(handle.dataset.sent ?? handle.dataset.value);
+      show(fresh, clamp(fresh, numberOf(fresh, "value") + more));
+      commit(fresh);
+      return;
+    }
     const value = Number(handle.dataset.now ?? handle.dataset.value);
     if (!Number.isFinite(value) || value === numberOf(handle, "value")) {
       document.getElementById("plan")?.classList.remove("moving");
@@ -129,6 +146,7 @@
     const form = document.getElementById("drag-form");
     form.elements.path.value = handle.dataset.path;
     form.elements.value.value = String(Number(value.toPrecision(MOST_FIGURES)));
+    handle.dataset.sent = value;
     focused.id = handle.id;
     form.requestSubmit();
   }

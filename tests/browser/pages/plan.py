@@ -1,0 +1,211 @@
+"""Pages as a person meets them: what can be done, what can be read. Selectors live only here."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Self
+
+from selenium.webdriver import ActionChains, Keys
+from selenium.webdriver.chrome.webdriver import WebDriver
+from selenium.webdriver.common.by import By
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support import expected_conditions as conditions
+from selenium.webdriver.support.ui import Select, WebDriverWait
+
+from rowan.core.expression import plain_value
+from rowan.demo.load import EMAIL, PASSWORD
+
+SECONDS = 12
+
+
+class Page:
+    def __init__(self, driver: WebDriver, base: str) -> None:
+        self.driver, self.base = driver, base
+        self.wait = WebDriverWait(driver, SECONDS)
+
+    def one(self, selector: str) -> WebElement:
+        return self.wait.until(conditions.presence_of_element_located((By.CSS_SELECTOR, selector)), f"no {selector} in {self.driver.page_source[:2000]}")
+
+    def all(self, selector: str) -> list[WebElement]:
+        return self.driver.find_elements(By.CSS_SELECTOR, selector)
+
+    def press(self, *keys: str) -> None:
+        ActionChains(self.driver).send_keys(*keys).perform()
+
+    def focused(self) -> WebElement:
+        return self.driver.switch_to.active_element
+
+    def tab_to(self, selector: str, most: int = 150) -> None:
+        """Press Tab until the element has the focus: what cannot be reached so is not there for keyboards."""
+        for _ in range(most):
+            if self.driver.execute_script("return document.activeElement.matches(arguments[0])", selector):
+                return
+            self.press(Keys.TAB)
+        raise AssertionError(f"Tab never reached {selector}")
+
+    @contextmanager
+    def new_page(self) -> Iterator[None]:
+        old = self.one("html")
+        yield
+        self.wait.until(conditions.staleness_of(old))
+        self.one("main")
+
+    def heading(self) -> str:
+        return self.one("h1").text.replace("\N{NO-BREAK SPACE}", " ")
+
+
+class SignInPage(Page):
+    def open(self) -> Self:
+        self.driver.get(f"{self.base}/sign-in/")
+        return self
+
+    def sign_in(self) -> JobsPage:
+        self.one("[name=username]").send_keys(EMAIL)
+        self.one("[name=password]").send_keys(PASSWORD)
+        with self.new_page():
+            self.one(".act.main").click()
+        return JobsPage(self.driver, self.base)
+
+
+class JobsPage(Page):
+    def fill(self, **facts: str) -> Self:
+        for name, value in facts.items():
+            field = self.one(f"#facts [name={name}]")
+            if field.tag_name == "select":
+                Select(field).select_by_value(value)
+            else:
+                field.clear()
+                field.send_keys(value)
+        return self
+
+    def proposal(self) -> str:
+        return self.one("#proposal").text
+
+    def wait_for_proposal(self, words: str) -> str:
+        self.wait.until(lambda _: words in self.proposal())
+        return self.proposal()
+
+    def start(self) -> BenchPage:
+        with self.new_page():
+            self.one("#start-plan").click()
+        return BenchPage(self.driver, self.base)
+
+    def open_job(self, title: str) -> BenchPage:
+        with self.new_page():
+            self.driver.find_element(By.LINK_TEXT, title).click()
+        return BenchPage(self.driver, self.base)
+
+
+class BenchPage(Page):
+    @contextmanager
+    def answered(self) -> Iterator[None]:
+        """The server's answer has been swapped in."""
+        old = self.one("#plan")
+        yield
+        self.wait.until(conditions.staleness_of(old))
+        self.wait.until(lambda _: self.one("#plan").get_attribute("aria-busy") in (None, "false"))
+
+    def open_bench(self, name: str) -> Self:
+        with self.new_page():
+            self.driver.find_element(By.CSS_SELECTOR, ".tape").find_element(By.PARTIAL_LINK_TEXT, name).click()
+        return self
+
+    def figure(self, key: str) -> float:
+        text = self.one(f"#figure-{key} .value").get_attribute("textContent") or ""
+        return plain_value(text.strip())
+
+    def open_why(self, key: str) -> str:
+        self.driver.execute_script("arguments[0].closest('details.more-rows')?.setAttribute('open', '')", self.one(f"#figure-{key}"))
+        self.one(f"#figure-{key} summary").click()
+        return self.one(f"#figure-{key} .why").text
+
+    def why_is_open(self, key: str) -> bool:
+        return self.one(f"#figure-{key}").get_attribute("open") is not None
+
+    def findings(self) -> list[str]:
+        return [element.text.replace("\N{NO-BREAK SPACE}", " ") for element in self.all(".finding h3")]
+
+    def try_cure(self, words: str) -> Self:
+        button = next(b for b in self.all(".finding button") if words in b.text)
+        with self.answered():
+            button.click()
+        return self
+
+    def undo(self) -> Self:
+        with self.answered():
+            self.one("#undo").click()
+        return self
+
+    def redo(self) -> Self:
+        with self.answered():
+            self.one("#redo").click()
+        return self
+
+    def _key(self, path: str) -> str:
+        return "#in-" + path.replace(".", "-")
+
+    def shown(self, path: str) -> str:
+        return (self.one(self._key(path)).get_attribute("textContent") or "").replace("\N{NO-BREAK SPACE}", " ").strip()
+
+    def is_assumed(self, path: str) -> bool:
+        return "assumed" in (self.one(self._key(path)).get_attribute("class") or "")
+
+    def set(self, path: str, text: str) -> Self:
+        self.driver.execute_script("arguments[0].closest('details.more')?.setAttribute('open', '')", self.one(self._key(path)))
+        self.one(self._key(path)).click()
+        field = self.one(f"{self._key(path)}-value")
+        with self.answered():
+            if field.tag_name == "select":
+                Select(field).select_by_visible_text(text)
+                self.one(f"details[data-blank='{path}'] .act").click()
+            else:
+                field.clear()
+                field.send_keys(text, Keys.ENTER)
+        return self
+
+    def refusal(self) -> str:
+        return self.one("details.blank[open] .refusal").text
+
+    def typed(self) -> str:
+        return self.one("details.blank[open] [name=value]").get_attribute("value") or ""
+
+    def assumed_count(self) -> int:
+        return int(self.one(".assumed-link b").text)
+
+    def handle(self, key: str) -> WebElement:
+        return self.one(f"#{key}")
+
+    def value_of(self, key: str) -> float:
+        return float(self.handle(key).get_attribute("aria-valuenow") or "nan")
+
+    def drag(self, key: str, dx: float, dy: float) -> Self:
+        handle = self.handle(key)
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", handle)
+        with self.answered():
+            ActionChains(self.driver).move_to_element(handle).click_and_hold().move_by_offset(dx / 2, dy / 2).move_by_offset(dx / 2, dy / 2).release().perform()
+        return self
+
+    def nudge(self, key: str, arrow: str, times: int = 1) -> Self:
+        self.driver.execute_script("arguments[0].focus()", self.handle(key))
+        with self.answered():
+            self.press(*[arrow] * times)
+        return self
+
+    def type_on(self, key: str, text: str) -> Self:
+        self.driver.execute_script("arguments[0].focus()", self.handle(key))
+        self.press(Keys.ENTER)
+        field = self.one("details.blank[open] [name=value]")
+        with self.answered():
+            field.clear()
+            field.send_keys(text, Keys.ENTER)
+        return self
+
+    def drawn(self, selector: str, attribute: str = "width") -> float:
+        return float(self.one(selector).get_attribute(attribute) or "nan")
+
+    def px_per_m(self, drawing: str, way: str = "data-px-per-m") -> float:
+        return float(self.one(f"svg.{drawing}").get_attribute(way) or "nan")
+
+    def card_address(self) -> str:
+        return self.one("#print-card").get_attribute("href") or ""

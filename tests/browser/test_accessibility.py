@@ -1,0 +1,63 @@
+"""axe on every page: nothing serious or critical, also in US units and on the phone."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from rowan.command.browser import set_size
+from rowan.web.benches.registry import BENCHES
+from tests.browser.pages.plan import Page, SignInPage
+
+pytestmark = [pytest.mark.browser, pytest.mark.django_db(transaction=True)]
+
+
+def grave(page: Page, axe_source: str) -> list[str]:
+    page.driver.execute_script(axe_source)
+    result: dict[str, Any] = page.driver.execute_async_script(
+        "const done = arguments[0]; axe.run(document, {resultTypes: ['violations']}).then(done)"
+    )
+    return [
+        f"{v['id']}: {v['help']}: {[n['target'] for n in v['nodes'][:4]]}"
+        for v in result["violations"]
+        if v["impact"] in ("serious", "critical")
+    ]
+
+
+def test_sign_in(sign_in: SignInPage, axe_source: str) -> None:
+    assert grave(sign_in, axe_source) == []
+
+
+def test_jobs(sign_in: SignInPage, axe_source: str) -> None:
+    assert grave(sign_in.sign_in(), axe_source) == []
+
+
+@pytest.mark.parametrize("bench", [bench.name for bench in BENCHES.values()])
+def test_benches(sign_in: SignInPage, axe_source: str, bench: str) -> None:
+    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    if bench != "Charge":
+        page.open_bench(bench)
+    assert grave(page, axe_source) == []
+
+
+@pytest.mark.parametrize("where", ["assumed/", "../compare/"])
+def test_lists(sign_in: SignInPage, axe_source: str, where: str) -> None:
+    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page.driver.get(page.driver.current_url.replace("charge/", where))
+    assert grave(page, axe_source) == []
+
+
+def test_an_open_slip_with_its_refusal(sign_in: SignInPage, axe_source: str) -> None:
+    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page.set("charge.relief_gauge_pa", "heavy")
+    assert grave(page, axe_source) == []
+
+
+@pytest.mark.parametrize("width", [390, 800])
+def test_nothing_is_wider_than_a_small_screen(sign_in: SignInPage, width: int) -> None:
+    set_size(sign_in.driver, width, 844, phone=True)  # type: ignore[arg-type]
+    jobs = sign_in.sign_in()
+    assert jobs.driver.execute_script("return document.documentElement.scrollWidth") <= width
+    page = jobs.open_job("Kvist house, 4 Ropewalk")
+    assert page.driver.execute_script("return document.documentElement.scrollWidth") <= width

@@ -1,0 +1,50 @@
+"""People, firms and plans for the page tests."""
+
+from __future__ import annotations
+
+import pytest
+from django.test import Client
+
+from rowan.demo.kvist import kvist_plan_a
+from rowan.web.accounts.models import Firm, User
+from rowan.web.jobs.models import Plan
+from rowan.web.jobs.services import start_job
+from tests.core.designs import proposed
+
+
+@pytest.fixture
+def firm(db: None) -> Firm:
+    return Firm.objects.create(name="Hollin & Wray Solar Heat")
+
+
+@pytest.fixture
+def person(firm: Firm) -> User:
+    return User.objects.create_user("mara@hollinwray.example", "rope-walk-40", name="Mara Hollin", firm=firm)
+
+
+@pytest.fixture
+def colleague(firm: Firm) -> User:
+    return User.objects.create_user("ives@hollinwray.example", "rope-walk-41", name="Ives Wray", firm=firm)
+
+
+@pytest.fixture
+def stranger(db: None) -> User:
+    other = Firm.objects.create(name="Brackwater Heating")
+    return User.objects.create_user("odd@brackwater.example", "other-firm-9", name="Odd Lund", firm=other)
+
+
+@pytest.fixture
+def plan(firm: Firm, person: User) -> Plan:
+    return start_job(firm=firm, author=person, title="Kvist house, 4 Ropewalk", design=kvist_plan_a())
+
+
+@pytest.fixture
+def direct_plan(firm: Firm, person: User) -> Plan:
+    return start_job(firm=firm, author=person, title="Sandreef guesthouse", design=proposed("maravel-8-gas"))
+
+
+@pytest.fixture
+def page(person: User) -> Client:
+    client = Client()
+    client.force_login(person)
+    return client

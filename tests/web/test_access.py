@@ -1,0 +1,99 @@
+"""Every address is walked by nobody, by a stranger and by a member; none may be forgotten."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+from django.test import Client
+from django.urls import URLPattern, URLResolver, get_resolver, reverse
+
+from rowan.web.accounts.models import User
+from rowan.web.jobs.models import Plan
+
+# address name: (method, arguments, post data, member's status)
+PLAN = ("job", "letter")
+TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
+    "jobs:list": ("get", (), {}, 200),
+    "jobs:proposal": ("get", (), {}, 200),
+    "jobs:start": ("post", (), {"place": "Aldersund", "azimuth": "180", "tilt": "40", "covering": "slate", "storeys": "2", "persons": "4", "heater": "oil"}, 302),
+    "accounts:units": ("post", (), {"units": "us"}, 302),
+    "accounts:sign_out": ("post", (), {}, 302),
+    "benches:job": ("get", ("job",), {}, 302),
+    "benches:compare": ("get", ("job",), {}, 200),
+    "benches:bench": ("get", (*PLAN, "key"), {}, 200),
+    "benches:assumed": ("get", PLAN, {}, 200),
+    "benches:export": ("get", PLAN, {}, 200),
+    "benches:set": ("post", PLAN, {"path": "charge.relief_gauge_pa", "value": "6 bar", "origin": "measured", "revision": "1", "bench": "charge"}, 302),
+    "benches:drag": ("post", PLAN, {"path": "charge.gap_pa", "value": "40000", "revision": "1", "bench": "charge"}, 302),
+    "benches:cure": ("post", PLAN, {"finding": "vent_steam", "cure": "0", "revision": "1", "bench": "charge"}, 302),
+    "benches:step": ("post", (*PLAN, "direction"), {"revision": "1", "bench": "charge"}, 422),
+    "benches:copy": ("post", PLAN, {"bench": "charge"}, 302),
+    "papers:settings_card": ("get", PLAN, {}, 200),
+}  # fmt: skip
+OPEN = {"accounts:sign_in"}
+
+
+def _names(patterns: list[URLPattern | URLResolver], space: str = "") -> Iterator[str]:
+    for pattern in patterns:
+        if isinstance(pattern, URLResolver):
+            inner = f"{space}{pattern.namespace}:" if pattern.namespace else space
+            yield from _names(pattern.url_patterns, inner)
+        else:
+            yield f"{space}{pattern.name}"
+
+
+def test_every_address_is_in_the_table() -> None:
+    assert set(_names(get_resolver().url_patterns)) == set(TABLE) | OPEN
+
+
+def _address(name: str, plan: Plan) -> str:
+    values = {"job": plan.job_id, "letter": plan.letter, "key": "charge", "direction": "undo"}
+    return reverse(name, kwargs={argument: values[argument] for argument in TABLE[name][1]})
+
+
+@pytest.mark.parametrize("name", TABLE)
+def test_nobody_is_sent_to_sign_in(name: str, plan: Plan, client: Client) -> None:
+    method, _, data, _ = TABLE[name]
+    answer = getattr(client, method)(_address(name, plan), data)
+    assert answer.status_code == 302
+    assert answer["Location"].startswith(reverse("accounts:sign_in"))
+    assert plan.head.number == 1
+
+
+@pytest.mark.parametrize("name", [name for name, row in TABLE.items() if row[1]])
+def test_a_stranger_finds_nothing(name: str, plan: Plan, stranger: User, client: Client) -> None:
+    client.force_login(stranger)
+    method, _, data, _ = TABLE[name]
+    assert getattr(client, method)(_address(name, plan), data).status_code == 404
+    assert plan.head.number == 1
+
+
+@pytest.mark.parametrize("name", TABLE)
+def test_a_member_gets_in(name: str, plan: Plan, page: Client) -> None:
+    method, _, data, status = TABLE[name]
+    assert getattr(page, method)(_address(name, plan), data).status_code == status
+
+
+@pytest.mark.parametrize("name", [name for name, row in TABLE.items() if row[0] == "post"])
+def test_what_changes_something_is_not_done_by_looking(name: str, plan: Plan, page: Client) -> None:
+    assert page.get(_address(name, plan)).status_code == 405
+
+
+@pytest.mark.parametrize("name", [name for name, row in TABLE.items() if row[0] == "post"])
+def test_what_changes_something_needs_its_token(name: str, plan: Plan, person: User) -> None:
+    strict = Client(enforce_csrf_checks=True)
+    strict.force_login(person)
+    assert strict.post(_address(name, plan), TABLE[name][2]).status_code == 403
+
+
+def test_a_stranger_s_list_is_empty(plan: Plan, stranger: User, client: Client) -> None:
+    client.force_login(stranger)
+    text = client.get(reverse("jobs:list")).content.decode()
+    assert "Kvist" not in text
+    assert "No jobs yet" in text
+
+
+def test_someone_without_a_firm_can_start_nothing(client: Client, db: None) -> None:
+    client.force_login(User.objects.create_user("lone@nowhere.example", "lonely-pass-1", name="Lone"))
+    assert client.post(reverse("jobs:start"), TABLE["jobs:start"][2]).status_code == 403
