@@ -50,6 +50,7 @@ class Page:
         yield
         self.wait.until(conditions.staleness_of(old))
         self.one("main")
+        self.wait.until(lambda driver: driver.execute_script("return document.readyState") == "complete")
 
     def heading(self) -> str:
         return self.one("h1").text.replace("\N{NO-BREAK SPACE}", " ")
