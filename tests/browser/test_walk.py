@@ -144,7 +144,7 @@ def test_milestone_one_by_keyboard_alone(sign_in: SignInPage) -> None:
         page.press(Keys.ENTER)
     assert page.findings() != first
     with page.answered():
-        page.press(Keys.CONTROL, "z")
+        page.chord(Keys.CONTROL, "z")
     assert page.findings() == first
     page.tab_to("#print-card")
     assert card(page)["type"] == "application/pdf"

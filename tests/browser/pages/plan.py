@@ -33,6 +33,9 @@ class Page:
     def press(self, *keys: str) -> None:
         ActionChains(self.driver).send_keys(*keys).perform()
 
+    def chord(self, held: str, key: str) -> None:
+        ActionChains(self.driver).key_down(held).send_keys(key).key_up(held).perform()
+
     def focused(self) -> WebElement:
         return self.driver.switch_to.active_element
 
