@@ -74,14 +74,22 @@ def _as_data(result: Reckoning) -> dict[str, object]:
     }
     findings = [
         {
-            "key": f.key, "level": f.level, "bench": f.stage, "part": f.part, "title": f.title.text(), "reason": f.reason.text(),
+            "key": f.key,
+            "level": f.level,
+            "bench": f.stage,
+            "part": f.part,
+            "title": f.title.text(),
+            "reason": f.reason.text(),
             "cures": [
-                {"label": cure.label.text(), "changes": [{"path": c.path, "value": _plain(c.value)} for c in cure.changes]}
+                {
+                    "label": cure.label.text(),
+                    "changes": [{"path": c.path, "value": _plain(c.value)} for c in cure.changes],
+                }
                 for cure in f.cures
             ],
         }
         for f in result.findings
-    ]  # fmt: skip
+    ]
     return {"engine_version": ENGINE_VERSION, "figures": figures, "findings": findings}
 
 
@@ -96,9 +104,13 @@ def _as_text(result: Reckoning, units: str) -> str:
     lines = []
     for figure in result.figures.values():
         mark = " " if figure.inside else "!"
-        lines.append(f"{mark} {figure.name:<28}{figure.number(system):>10} {figure.unit(system):<12} {figure.basis.text(system)}")
+        lines.append(
+            f"{mark} {figure.name:<28}{figure.number(system):>10} {figure.unit(system):<12} {figure.basis.text(system)}"
+        )
     lines.append("")
-    lines += [f"{f.level}: {f.title.text(system)}. {f.reason.text(system)}" for f in result.findings] or ["nothing found"]
+    lines += [f"{f.level}: {f.title.text(system)}. {f.reason.text(system)}" for f in result.findings] or [
+        "nothing found"
+    ]
     return "\n".join(lines)
 
 

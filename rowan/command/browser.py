@@ -8,9 +8,18 @@ from pathlib import Path
 from selenium import webdriver
 
 FLAGS = (
-    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync", "--force-color-profile=srgb", "--hide-scrollbars", "--lang=en-GB",
-)  # fmt: skip
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--force-color-profile=srgb",
+    "--hide-scrollbars",
+    "--lang=en-GB",
+)
 
 
 def new_driver(profile: Path) -> webdriver.Chrome:

@@ -30,7 +30,11 @@ def problems() -> list[str]:
             elif _sum(path) != expected:
                 found.append(f"{name} is not the file of {package['name']} {package['version']}")
     present = {p.relative_to(FOLDER).as_posix() for p in FOLDER.rglob("*") if p.is_file()}
-    found += [f"{name} is not in the manifest" for name in sorted(present - listed) if not name.startswith(("licences/", "manifest"))]
+    found += [
+        f"{name} is not in the manifest"
+        for name in sorted(present - listed)
+        if not name.startswith(("licences/", "manifest"))
+    ]
     return found
 
 

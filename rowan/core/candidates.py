@@ -37,6 +37,8 @@ def candidates(design: Design, items: Iterable[CollectorItem]) -> tuple[Candidat
         heat = result.collector.year_heat
         stops = tuple(f.title.text() for f in result.findings if f.level == "stop")
         found.append(
-            Candidate(item, item.name == chosen, None if heat is None else heat / area, result.collector.stagnation, stops)
+            Candidate(
+                item, item.name == chosen, None if heat is None else heat / area, result.collector.stagnation, stops
+            )
         )
     return tuple(found)

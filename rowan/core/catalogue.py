@@ -10,57 +10,163 @@ COLLECTORS: dict[str, CollectorItem] = {
     item.name: item
     for item in (
         CollectorItem(
-            name="Plate 2.3 selective", kind="flat", aperture_m2=2.30, gross_m2=2.41, width_m=1.17, slope_length_m=2.06,
-            eta0=0.80, a1_w_m2k=3.6, a2_w_m2k2=0.014, b0=0.14, k_d=0.9, c_eff_j_m2k=7000, contents_l=1.60, dry_mass_kg=38,
-            flow_l_h=120, least_flow_l_h=60, most_flow_l_h=180, drop_points_l_h_pa=[(120, 1000), (180, 2000)],
-            rated_gauge_pa=1e6, least_tilt_deg=15, most_tilt_deg=75, drains=True, most_in_series=4,
+            name="Plate 2.3 selective",
+            kind="flat",
+            aperture_m2=2.30,
+            gross_m2=2.41,
+            width_m=1.17,
+            slope_length_m=2.06,
+            eta0=0.80,
+            a1_w_m2k=3.6,
+            a2_w_m2k2=0.014,
+            b0=0.14,
+            k_d=0.9,
+            c_eff_j_m2k=7000,
+            contents_l=1.60,
+            dry_mass_kg=38,
+            flow_l_h=120,
+            least_flow_l_h=60,
+            most_flow_l_h=180,
+            drop_points_l_h_pa=[(120, 1000), (180, 2000)],
+            rated_gauge_pa=1e6,
+            least_tilt_deg=15,
+            most_tilt_deg=75,
+            drains=True,
+            most_in_series=4,
         ),
         CollectorItem(
-            name="Plate 2.0 painted", kind="flat", aperture_m2=2.00, gross_m2=2.12, width_m=1.04, slope_length_m=2.04,
-            eta0=0.76, a1_w_m2k=5.6, a2_w_m2k2=0.010, b0=0.15, k_d=0.9, c_eff_j_m2k=7500, contents_l=1.5, dry_mass_kg=36,
-            flow_l_h=100, least_flow_l_h=50, most_flow_l_h=160, drop_points_l_h_pa=[(100, 900), (160, 1900)],
-            rated_gauge_pa=1e6, least_tilt_deg=15, most_tilt_deg=90, drains=True, most_in_series=4,
+            name="Plate 2.0 painted",
+            kind="flat",
+            aperture_m2=2.00,
+            gross_m2=2.12,
+            width_m=1.04,
+            slope_length_m=2.04,
+            eta0=0.76,
+            a1_w_m2k=5.6,
+            a2_w_m2k2=0.010,
+            b0=0.15,
+            k_d=0.9,
+            c_eff_j_m2k=7500,
+            contents_l=1.5,
+            dry_mass_kg=36,
+            flow_l_h=100,
+            least_flow_l_h=50,
+            most_flow_l_h=160,
+            drop_points_l_h_pa=[(100, 900), (160, 1900)],
+            rated_gauge_pa=1e6,
+            least_tilt_deg=15,
+            most_tilt_deg=90,
+            drains=True,
+            most_in_series=4,
         ),
         CollectorItem(
-            name="Tube 20 heat pipe", kind="tube", aperture_m2=1.90, gross_m2=3.2, width_m=1.64, slope_length_m=1.95,
-            eta0=0.62, a1_w_m2k=1.1, a2_w_m2k2=0.005, b0=0.0, k_d=1.0, c_eff_j_m2k=9000, contents_l=1.1, dry_mass_kg=62,
-            flow_l_h=90, least_flow_l_h=45, most_flow_l_h=180, drop_points_l_h_pa=[(90, 800), (180, 2600)],
-            rated_gauge_pa=1e6, least_tilt_deg=20, most_tilt_deg=80, drains=False, most_in_series=3,
+            name="Tube 20 heat pipe",
+            kind="tube",
+            aperture_m2=1.90,
+            gross_m2=3.2,
+            width_m=1.64,
+            slope_length_m=1.95,
+            eta0=0.62,
+            a1_w_m2k=1.1,
+            a2_w_m2k2=0.005,
+            b0=0.0,
+            k_d=1.0,
+            c_eff_j_m2k=9000,
+            contents_l=1.1,
+            dry_mass_kg=62,
+            flow_l_h=90,
+            least_flow_l_h=45,
+            most_flow_l_h=180,
+            drop_points_l_h_pa=[(90, 800), (180, 2600)],
+            rated_gauge_pa=1e6,
+            least_tilt_deg=20,
+            most_tilt_deg=80,
+            drains=False,
+            most_in_series=3,
         ),
         CollectorItem(
-            name="Tube 15 direct", kind="tube", aperture_m2=1.40, gross_m2=2.3, width_m=1.22, slope_length_m=1.92,
-            eta0=0.66, a1_w_m2k=1.4, a2_w_m2k2=0.006, b0=0.0, k_d=1.0, c_eff_j_m2k=12000, contents_l=2.3, dry_mass_kg=45,
-            flow_l_h=80, least_flow_l_h=40, most_flow_l_h=150, drop_points_l_h_pa=[(80, 2200), (150, 6400)],
-            rated_gauge_pa=1e6, least_tilt_deg=0, most_tilt_deg=90, drains=False, most_in_series=4,
+            name="Tube 15 direct",
+            kind="tube",
+            aperture_m2=1.40,
+            gross_m2=2.3,
+            width_m=1.22,
+            slope_length_m=1.92,
+            eta0=0.66,
+            a1_w_m2k=1.4,
+            a2_w_m2k2=0.006,
+            b0=0.0,
+            k_d=1.0,
+            c_eff_j_m2k=12000,
+            contents_l=2.3,
+            dry_mass_kg=45,
+            flow_l_h=80,
+            least_flow_l_h=40,
+            most_flow_l_h=150,
+            drop_points_l_h_pa=[(80, 2200), (150, 6400)],
+            rated_gauge_pa=1e6,
+            least_tilt_deg=0,
+            most_tilt_deg=90,
+            drains=False,
+            most_in_series=4,
         ),
         CollectorItem(
-            name="Hybrid 1.6", kind="hybrid", aperture_m2=1.60, gross_m2=1.65, width_m=0.99, slope_length_m=1.66,
-            eta0=0.55, a1_w_m2k=9.0, a2_w_m2k2=0.0, b0=0.15, k_d=0.9, c_eff_j_m2k=14000, contents_l=1.2, dry_mass_kg=27,
-            flow_l_h=80, least_flow_l_h=40, most_flow_l_h=140, drop_points_l_h_pa=[(80, 1500), (140, 4000)],
-            rated_gauge_pa=6e5, least_tilt_deg=10, most_tilt_deg=75, drains=False, most_in_series=4,
+            name="Hybrid 1.6",
+            kind="hybrid",
+            aperture_m2=1.60,
+            gross_m2=1.65,
+            width_m=0.99,
+            slope_length_m=1.66,
+            eta0=0.55,
+            a1_w_m2k=9.0,
+            a2_w_m2k2=0.0,
+            b0=0.15,
+            k_d=0.9,
+            c_eff_j_m2k=14000,
+            contents_l=1.2,
+            dry_mass_kg=27,
+            flow_l_h=80,
+            least_flow_l_h=40,
+            most_flow_l_h=140,
+            drop_points_l_h_pa=[(80, 1500), (140, 4000)],
+            rated_gauge_pa=6e5,
+            least_tilt_deg=10,
+            most_tilt_deg=75,
+            drains=False,
+            most_in_series=4,
         ),
     )
-}  # fmt: skip
+}
 
 
 def _store(contents: float, diameter: float, coil: float, coil_contents: float, mass: float, twin: bool) -> StoreItem:
     height = contents / 1000 / (3.141592653589793 / 4 * diameter**2)
     return StoreItem(
-        name=f"Store {contents:.0f} {'twin' if twin else 'single'} coil", contents_l=contents, diameter_m=diameter,
-        coil_area_m2=coil, coil_contents_l=coil_contents, coil_top_m=round(0.57 * height, 2), coil_bottom_m=round(0.095 * height, 2),
-        coil_drop_l_h_pa=(250, 500), dry_mass_kg=mass, twin_coil=twin,
-    )  # fmt: skip
+        name=f"Store {contents:.0f} {'twin' if twin else 'single'} coil",
+        contents_l=contents,
+        diameter_m=diameter,
+        coil_area_m2=coil,
+        coil_contents_l=coil_contents,
+        coil_top_m=round(0.57 * height, 2),
+        coil_bottom_m=round(0.095 * height, 2),
+        coil_drop_l_h_pa=(250, 500),
+        dry_mass_kg=mass,
+        twin_coil=twin,
+    )
 
 
 STORES: dict[str, StoreItem] = {
     item.name: item
     for twin in (True, False)
     for item in (
-        _store(150, 0.48, 0.8, 4.9, 68, twin), _store(200, 0.50, 1.0, 6.1, 82, twin), _store(300, 0.55, 1.4, 8.6, 110, twin),
-        _store(400, 0.62, 1.8, 11.0, 138, twin), _store(500, 0.65, 2.1, 12.9, 162, twin), _store(750, 0.75, 2.9, 17.8, 215, twin),
+        _store(150, 0.48, 0.8, 4.9, 68, twin),
+        _store(200, 0.50, 1.0, 6.1, 82, twin),
+        _store(300, 0.55, 1.4, 8.6, 110, twin),
+        _store(400, 0.62, 1.8, 11.0, 138, twin),
+        _store(500, 0.65, 2.1, 12.9, 162, twin),
+        _store(750, 0.75, 2.9, 17.8, 215, twin),
         _store(1000, 0.85, 3.8, 23.3, 270, twin),
     )
-}  # fmt: skip
+}
 
 THREE_SPEED = PumpItem(
     name="Circulator, three speeds",
@@ -69,7 +175,8 @@ THREE_SPEED = PumpItem(
             name=str(n),
             power_w=power,
             points_l_h_pa=[
-                (share * zero_flow * 60, round(head * KPA_PER_M * (1 - share**1.7), 1)) for share in (0, 0.25, 0.5, 0.75, 1)
+                (share * zero_flow * 60, round(head * KPA_PER_M * (1 - share**1.7), 1))
+                for share in (0, 0.25, 0.5, 0.75, 1)
             ],
         )
         for n, (head, zero_flow, power) in enumerate(((1.75, 8.5, 28), (3.0, 11.0, 42), (4.2, 13.5, 58)), 1)
@@ -82,7 +189,8 @@ LARGE_PUMP = PumpItem(
             name=str(n),
             power_w=power,
             points_l_h_pa=[
-                (share * zero_flow * 60, round(head * KPA_PER_M * (1 - share**1.7), 1)) for share in (0, 0.25, 0.5, 0.75, 1)
+                (share * zero_flow * 60, round(head * KPA_PER_M * (1 - share**1.7), 1))
+                for share in (0, 0.25, 0.5, 0.75, 1)
             ],
         )
         for n, (head, zero_flow, power) in enumerate(((3.5, 30, 75), (5.5, 45, 120), (7.5, 60, 175)), 1)
@@ -92,11 +200,19 @@ PUMPS = {item.name: item for item in (THREE_SPEED, LARGE_PUMP)}
 
 
 def _copper(outer: float, wall: float) -> PipeItem:
-    return PipeItem(name=f"Copper {outer:g} × {wall:g}", material="copper", outer_diameter_m=outer / 1000, wall_m=wall / 1000, rating_c=400)
+    return PipeItem(
+        name=f"Copper {outer:g} × {wall:g}",
+        material="copper",
+        outer_diameter_m=outer / 1000,
+        wall_m=wall / 1000,
+        rating_c=400,
+    )
 
 
 def _corrugated(size: int, outer: float) -> PipeItem:
-    return PipeItem(name=f"Corrugated DN {size}", material="corrugated", outer_diameter_m=outer / 1000, wall_m=0.0003, rating_c=400)
+    return PipeItem(
+        name=f"Corrugated DN {size}", material="corrugated", outer_diameter_m=outer / 1000, wall_m=0.0003, rating_c=400
+    )
 
 
 # EN 1057 sizes; corrugated by its mean bore

@@ -17,9 +17,15 @@ from rowan.core.errors import ImpossibleInputError
 from rowan.core.units import number_text
 
 _FUNCTIONS: dict[str, Callable[..., float]] = {
-    "max": max, "min": min, "exp": math.exp, "ln": math.log, "sqrt": math.sqrt, "ceil": math.ceil,
-    "cos": lambda degrees: math.cos(math.radians(degrees)), "sin": lambda degrees: math.sin(math.radians(degrees)),
-}  # fmt: skip
+    "max": max,
+    "min": min,
+    "exp": math.exp,
+    "ln": math.log,
+    "sqrt": math.sqrt,
+    "ceil": math.ceil,
+    "cos": lambda degrees: math.cos(math.radians(degrees)),
+    "sin": lambda degrees: math.sin(math.radians(degrees)),
+}
 _MOST_DIGITS = 12
 
 
@@ -54,16 +60,17 @@ class Expression:
     def printed_digits(self, printed: Callable[[float], str]) -> dict[str, str]:
         """Each symbol's number with as few digits as still give the printed result; `printed` prints a value."""
         target = printed(self.value())
+        used = {name: self.symbols[name] for name in sorted(names(self.text))}
         tree = _tree(self.text)
         for digits in range(3, _MOST_DIGITS + 1):
-            texts = {name: significant(symbol.value, digits) for name, symbol in self.symbols.items()}
+            texts = {name: significant(symbol.value, digits) for name, symbol in used.items()}
             rounded = {name: plain_value(text) for name, text in texts.items()}
             try:
                 if printed(_evaluate(tree, rounded)) == target:
                     return texts
             except (ValueError, ZeroDivisionError, OverflowError):
                 continue
-        return {name: significant(symbol.value, _MOST_DIGITS) for name, symbol in self.symbols.items()}
+        return {name: significant(symbol.value, _MOST_DIGITS) for name, symbol in used.items()}
 
     def letters_mathml(self) -> str:
         """The formula in letters, as the inside of a MathML element."""
@@ -84,7 +91,9 @@ class Expression:
 
     def letters_text(self) -> str:
         """The formula in letters on one line, for paper and plain text."""
-        return _Plain(lambda name: self.symbols[name].letter + _index_text(self.symbols[name].index)).of(_tree(self.text))
+        return _Plain(lambda name: self.symbols[name].letter + _index_text(self.symbols[name].index)).of(
+            _tree(self.text)
+        )
 
     def numbers_text(self, digits: Mapping[str, str]) -> str:
         """The numbers put in, on one line."""

@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import NotRequired, TypedDict, Unpack
 
 from rowan.core.expression import Expression
 from rowan.core.units import System, dimension, number_text, shown, shown_number, unit_label
@@ -119,44 +120,70 @@ class Figure:
         return expression.printed_digits(lambda value: number_text(unit.from_si(value * self.why.scale), decimals))
 
 
-def closed_form(
-    *,
-    key: str,
-    name: str,
-    basis: Statement,
-    dimension_name: str,
-    sentence: Statement,
-    expression: Expression,
-    letter: str,
-    source: str,
-    letter_index: str = "",
-    result_unit: str = "",
-    scale: float = 1.0,
-    window: Window | None = None,
-    decimals: int | None = None,
-    part: str = "",
-) -> Figure:
-    """A figure whose value is the evaluation of its formula; `scale` turns working units into SI."""
+class FigureFields(TypedDict):
+    """What every figure is made from; see Figure."""
+
+    key: str
+    name: str
+    basis: Statement
+    dimension_name: str
+    sentence: Statement
+    source: str
+    window: NotRequired[Window | None]
+    decimals: NotRequired[int | None]
+    part: NotRequired[str]
+
+
+class ClosedFormFields(FigureFields):
+    """A figure that is its formula: `scale` turns the formula's working unit into SI."""
+
+    expression: Expression
+    letter: str
+    letter_index: NotRequired[str]
+    result_unit: NotRequired[str]
+    scale: NotRequired[float]
+
+
+class MethodFields(FigureFields):
+    """A figure found by iteration or from a table: the method names its residual where it has one."""
+
+    value: float
+    method: Statement
+
+
+def _figure(fields: FigureFields, value: float, why: Why) -> Figure:
+    return Figure(
+        key=fields["key"],
+        name=fields["name"],
+        basis=fields["basis"],
+        value=value,
+        dimension=fields["dimension_name"],
+        why=why,
+        window=fields.get("window"),
+        decimals=fields.get("decimals"),
+        part=fields.get("part", ""),
+    )
+
+
+def closed_form(**fields: Unpack[ClosedFormFields]) -> Figure:
+    """A figure whose value is the evaluation of its formula. Raises ArithmeticError if that is not finite."""
+    expression, scale = fields["expression"], fields.get("scale", 1.0)
     value = expression.value() * scale
     if not math.isfinite(value):
-        raise ArithmeticError(f"{key} is not finite")
-    why = Why(sentence, source, expression, letter, letter_index, result_unit, scale)
-    return Figure(key, name, basis, value, dimension_name, why, window, decimals, part)
+        raise ArithmeticError(f"{fields['key']} is not finite")
+    why = Why(
+        sentence=fields["sentence"],
+        source=fields["source"],
+        expression=expression,
+        letter=fields["letter"],
+        letter_index=fields.get("letter_index", ""),
+        result_unit=fields.get("result_unit", ""),
+        scale=scale,
+    )
+    return _figure(fields, value, why)
 
 
-def by_method(
-    *,
-    key: str,
-    name: str,
-    basis: Statement,
-    value: float,
-    dimension_name: str,
-    sentence: Statement,
-    method: Statement,
-    source: str,
-    window: Window | None = None,
-    decimals: int | None = None,
-    part: str = "",
-) -> Figure:
+def by_method(**fields: Unpack[MethodFields]) -> Figure:
     """A figure found by iteration or by a table: the why names the method and its residual."""
-    return Figure(key, name, basis, value, dimension_name, Why(sentence, source, method=method), window, decimals, part)
+    why = Why(fields["sentence"], fields["source"], method=fields["method"])
+    return _figure(fields, fields["value"], why)

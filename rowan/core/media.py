@@ -11,7 +11,7 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-from CoolProp.CoolProp import AbstractState, PropsSI, PT_INPUTS, QT_INPUTS
+from CoolProp.CoolProp import PT_INPUTS, QT_INPUTS, AbstractState, PropsSI
 from scipy.optimize import brentq
 
 from rowan.core.errors import ImpossibleInputError, OutOfRangeError

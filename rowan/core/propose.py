@@ -31,8 +31,10 @@ SHORTFALL = 0.02  # a field this much short of the rule buys no further collecto
 AREA_PER_PERSON = ((1100.0, 0.9), (1600.0, 0.7), (math.inf, 0.5))
 BEND_EVERY_M = 1.8
 HEATERS: dict[Heater, tuple[float, float, float]] = {  # fuel price a kWh, efficiency, kg CO₂ a kWh
-    "oil": (0.11, 0.85, 0.27), "gas": (0.09, 0.90, 0.20), "electric": (0.28, 1.0, 0.20),
-}  # fmt: skip
+    "oil": (0.11, 0.85, 0.27),
+    "gas": (0.09, 0.90, 0.20),
+    "electric": (0.28, 1.0, 0.20),
+}
 PRICE_COLLECTOR, PRICE_STORE_L, PRICE_PIPE_M, PRICE_REST = 640.0, 4.2, 24.0, 1900.0
 
 
@@ -47,9 +49,6 @@ class Facts:
     persons: int
     heater: Heater
     storeys: int = 2
-
-
-
 
 
 def orientation_loss(facts: Facts) -> float:
@@ -114,7 +113,9 @@ def _survey(facts: Facts, height: float, width: float) -> Survey:
         latitude_deg=Input[float](value=place.latitude_deg, origin=origin),
         longitude_deg=Input[float](value=place.longitude_deg, origin=origin),
         altitude_m=Input[float](value=place.altitude_m, origin=origin),
-        normals=Input[Normals](value=Normals(ghi_kwh_m2_day=list(place.ghi_kwh_m2_day), air_c=list(place.air_c)), origin=origin),
+        normals=Input[Normals](
+            value=Normals(ghi_kwh_m2_day=list(place.ghi_kwh_m2_day), air_c=list(place.air_c)), origin=origin
+        ),
         design_minimum_c=Input[float](value=place.design_minimum_c, origin=origin),
         water=Input[str](value=place.water, origin=origin),
         roof_azimuth_deg=Input[float](value=facts.roof_azimuth_deg, origin="agreed"),
@@ -145,28 +146,47 @@ def propose(facts: Facts, *, title: str = "") -> Design:
     design = Design(
         title=title,
         survey=_survey(facts, height, max(8.4, math.ceil(count * (item.width_m + 0.05) + 2))),
-        duty=Duty(persons=Input[int](value=facts.persons, origin="agreed"), heater=Input[str](value=facts.heater, origin="agreed")),
+        duty=Duty(
+            persons=Input[int](value=facts.persons, origin="agreed"),
+            heater=Input[str](value=facts.heater, origin="agreed"),
+        ),
         collector=Collector(item=Input[CollectorItem](value=item), count=Input[int](value=count)),
         store=Store(
             item=Input[StoreItem](value=store),
-            coil_top_m=Input[float](value=store.coil_top_m), coil_bottom_m=Input[float](value=store.coil_bottom_m),
-            lower_sensor_m=Input[float](value=round(store.coil_bottom_m + 0.4 * (store.coil_top_m - store.coil_bottom_m), 2)),
-            upper_sensor_m=Input[float](value=round(store.coil_top_m * 1.5, 2)), maximum_c=Input[float](value=80.0),
+            coil_top_m=Input[float](value=store.coil_top_m),
+            coil_bottom_m=Input[float](value=store.coil_bottom_m),
+            lower_sensor_m=Input[float](
+                value=round(store.coil_bottom_m + 0.4 * (store.coil_top_m - store.coil_bottom_m), 2)
+            ),
+            upper_sensor_m=Input[float](value=round(store.coil_top_m * 1.5, 2)),
+            maximum_c=Input[float](value=80.0),
         ),
         run=Run(
-            pipe=Input[PipeItem](value=pipe_wanted(flow_l_h=flow)), cold=cold, hot=hot,
-            bends=Input[int](value=math.ceil(length / BEND_EVERY_M)), flow_l_h=Input[float](value=flow),
-            pump=Input(value=THREE_SPEED if flow <= 600 else LARGE_PUMP), speed=Input[int](value=1),
+            pipe=Input[PipeItem](value=pipe_wanted(flow_l_h=flow)),
+            cold=cold,
+            hot=hot,
+            bends=Input[int](value=math.ceil(length / BEND_EVERY_M)),
+            flow_l_h=Input[float](value=flow),
+            pump=Input(value=THREE_SPEED if flow <= 600 else LARGE_PUMP),
+            speed=Input[int](value=1),
         ),
         charge=Charge(
-            kind=Input[str](value="sealed" if sealed else "direct"), share=Input[float](value=share), vessel_l=Input[float](value=18.0),
+            kind=Input[str](value="sealed" if sealed else "direct"),
+            share=Input[float](value=share),
+            vessel_l=Input[float](value=18.0),
         ),
         control=Control(start_k=Input[float](value=8.0), stop_k=Input[float](value=3.0)),
         money=Money(
-            fuel_price=Input[float](value=price), heater_efficiency=Input[float](value=efficiency), fuel_kg_co2_kwh=Input[float](value=carbon),
-            system_price=Input[float](value=round(count * PRICE_COLLECTOR + store.contents_l * PRICE_STORE_L + length * PRICE_PIPE_M + PRICE_REST, -1)),
+            fuel_price=Input[float](value=price),
+            heater_efficiency=Input[float](value=efficiency),
+            fuel_kg_co2_kwh=Input[float](value=carbon),
+            system_price=Input[float](
+                value=round(
+                    count * PRICE_COLLECTOR + store.contents_l * PRICE_STORE_L + length * PRICE_PIPE_M + PRICE_REST, -1
+                )
+            ),
         ),
-    )  # fmt: skip
+    )
     return _settled(design)
 
 

@@ -22,9 +22,13 @@ from rowan.core.store.stage import Store, reckon_store
 ENGINE_VERSION = "0.1.0"
 # which stages' figures a bench shows
 BENCH_STAGES = {
-    "survey": ("site", "duty"), "collector": ("collector", "money"), "store": ("store",),
-    "run": ("run",), "charge": ("charge",), "control": ("control",),
-}  # fmt: skip
+    "survey": ("site", "duty"),
+    "collector": ("collector", "money"),
+    "store": ("store",),
+    "run": ("run",),
+    "charge": ("charge",),
+    "control": ("control",),
+}
 
 
 @dataclass(frozen=True)

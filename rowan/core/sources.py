@@ -18,7 +18,11 @@ METHODS: dict[int, Method] = {
     m.number: m
     for m in (
         Method(1, "Climate and cold main", ("Burch and Christensen 2007",)),
-        Method(2, "Sun on the plane", ("Klein 1977", "Erbs, Klein and Duffie 1982", "Collares-Pereira and Rabl 1979", "Hay and Davies 1980")),
+        Method(
+            2,
+            "Sun on the plane",
+            ("Klein 1977", "Erbs, Klein and Duffie 1982", "Collares-Pereira and Rabl 1979", "Hay and Davies 1980"),
+        ),
         Method(3, "Collector", ("ISO 9806", "Duffie and Beckman, Solar Engineering of Thermal Processes, ch. 6")),
         Method(4, "Demand", ()),
         Method(5, "Store", ()),
@@ -30,7 +34,7 @@ METHODS: dict[int, Method] = {
         Method(14, "Money and site arithmetic", ()),
         Method(15, "Findings", ()),
     )
-}  # fmt: skip
+}
 
 
 def methods(number: int) -> str:

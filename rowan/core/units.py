@@ -51,13 +51,28 @@ INCH, FOOT, GALLON, PSI, BTU_H = 0.0254, 0.3048, 3.785411784e-3, 6894.757293, 0.
 F_SCALE, F_OFFSET = 5 / 9, -32 * 5 / 9
 LITRE, KWH, POUND = 1e-3, 3.6e6, 0.45359237
 
-_LENGTHS = (("m", 1, 0), ("km", 1000, 0), ("cm", 0.01, 0), ("mm", 1e-3, 0), ("ft", FOOT, 0), ("'", FOOT, 0), ("in", INCH, 0), ('"', INCH, 0))
+_LENGTHS = (
+    ("m", 1, 0),
+    ("km", 1000, 0),
+    ("cm", 0.01, 0),
+    ("mm", 1e-3, 0),
+    ("ft", FOOT, 0),
+    ("'", FOOT, 0),
+    ("in", INCH, 0),
+    ('"', INCH, 0),
+)
 _VOLUMES = (("l", LITRE, 0), ("m3", 1, 0), ("m³", 1, 0), ("ml", 1e-6, 0), ("gal", GALLON, 0))
 _PRESSURES = (("bar", 1e5, 0), ("mbar", 100, 0), ("kpa", 1e3, 0), ("pa", 1, 0), ("psi", PSI, 0))
 _FLOWS = (
-    ("l/min", LITRE / 60, 0), ("l/h", LITRE / 3600, 0), ("l/s", LITRE, 0), ("m3/h", 1 / 3600, 0), ("m³/h", 1 / 3600, 0),
-    ("gal/min", GALLON / 60, 0), ("gpm", GALLON / 60, 0), ("gal/h", GALLON / 3600, 0),
-)  # fmt: skip
+    ("l/min", LITRE / 60, 0),
+    ("l/h", LITRE / 3600, 0),
+    ("l/s", LITRE, 0),
+    ("m3/h", 1 / 3600, 0),
+    ("m³/h", 1 / 3600, 0),
+    ("gal/min", GALLON / 60, 0),
+    ("gpm", GALLON / 60, 0),
+    ("gal/h", GALLON / 3600, 0),
+)
 _POWERS = (("w", 1, 0), ("kw", 1000, 0), ("btu/h", BTU_H, 0))
 
 
@@ -76,9 +91,24 @@ DIMENSIONS: dict[str, Dimension] = {
         Dimension("tank", Unit("L", LITRE, 0), Unit("gal", GALLON, 0), _VOLUMES),
         Dimension("flow", Unit("L/min", LITRE / 60, 1), Unit("gal/min", GALLON / 60, 2), _FLOWS),
         Dimension("pressure", Unit("bar", 1e5, 2), Unit("psi", PSI, 1), _PRESSURES),
-        Dimension("head", Unit("m", 9806.65, 2), Unit("ft", 9806.65 * FOOT, 1), (*_PRESSURES, ("m", 9806.65, 0), ("ft", 9806.65 * FOOT, 0))),
-        Dimension("temperature", Unit("°C", 1, 0), Unit("°F", F_SCALE, 0, F_OFFSET), (("c", 1, 0), ("°c", 1, 0), ("f", F_SCALE, F_OFFSET), ("°f", F_SCALE, F_OFFSET), ("k", 1, -273.15))),
-        Dimension("difference", Unit("K", 1, 1), Unit("F°", F_SCALE, 1), (("k", 1, 0), ("c", 1, 0), ("°c", 1, 0), ("f", F_SCALE, 0), ("°f", F_SCALE, 0), ("f°", F_SCALE, 0))),
+        Dimension(
+            "head",
+            Unit("m", 9806.65, 2),
+            Unit("ft", 9806.65 * FOOT, 1),
+            (*_PRESSURES, ("m", 9806.65, 0), ("ft", 9806.65 * FOOT, 0)),
+        ),
+        Dimension(
+            "temperature",
+            Unit("°C", 1, 0),
+            Unit("°F", F_SCALE, 0, F_OFFSET),
+            (("c", 1, 0), ("°c", 1, 0), ("f", F_SCALE, F_OFFSET), ("°f", F_SCALE, F_OFFSET), ("k", 1, -273.15)),
+        ),
+        Dimension(
+            "difference",
+            Unit("K", 1, 1),
+            Unit("F°", F_SCALE, 1),
+            (("k", 1, 0), ("c", 1, 0), ("°c", 1, 0), ("f", F_SCALE, 0), ("°f", F_SCALE, 0), ("f°", F_SCALE, 0)),
+        ),
         Dimension("heat_rate", Unit("W", 1, 0), Unit("Btu/h", BTU_H, 0), _POWERS),
         Dimension("conductance", Unit("W/K", 1, 0), Unit("Btu/h·°F", BTU_H / F_SCALE, 0)),
         _same("electric_power", Unit("W", 1, 0), (("w", 1, 0), ("kw", 1000, 0))),
@@ -90,7 +120,12 @@ DIMENSIONS: dict[str, Dimension] = {
         Dimension("loss_per_area", Unit("W/m²·K", 1, 2), Unit("Btu/h·ft²·°F", BTU_H / FOOT**2 / F_SCALE, 3)),
         Dimension("velocity", Unit("m/s", 1, 2), Unit("ft/s", FOOT, 2), (("m/s", 1, 0), ("ft/s", FOOT, 0))),
         Dimension("mass", Unit("kg", 1, 0), Unit("lb", POUND, 0), (("kg", 1, 0), ("lb", POUND, 0))),
-        Dimension("floor_load", Unit("kg/m²", 1, 0), Unit("lb/ft²", POUND / FOOT**2, 0), (("kg/m2", 1, 0), ("lb/ft2", POUND / FOOT**2, 0))),
+        Dimension(
+            "floor_load",
+            Unit("kg/m²", 1, 0),
+            Unit("lb/ft²", POUND / FOOT**2, 0),
+            (("kg/m2", 1, 0), ("lb/ft2", POUND / FOOT**2, 0)),
+        ),
         Dimension("volume_per_area", Unit("L/m²", LITRE, 0), Unit("gal/ft²", GALLON / FOOT**2, 2)),
         Dimension("density", Unit("kg/m³", 1, 0), Unit("lb/ft³", POUND / FOOT**3, 1)),
         _same("specific_flow", Unit("L/h·m²", LITRE / 3600, 0)),
@@ -110,7 +145,7 @@ DIMENSIONS: dict[str, Dimension] = {
         _same("years", Unit("years", 1, 1), (("a", 1, 0), ("y", 1, 0))),
         Dimension("time", Unit("s", 1, 0), Unit("s", 1, 0), (("s", 1, 0), ("min", 60, 0), ("h", 3600, 0))),
     )
-}  # fmt: skip
+}
 
 MINUS = "\N{MINUS SIGN}"
 THIN_SPACE = "\N{NARROW NO-BREAK SPACE}"

@@ -39,17 +39,48 @@ _HOT = (
 )
 # what is still assumed in each plan; everything else has been measured, read or agreed
 _ASSUMED_A = {
-    "survey.gauge_to_top_m", "survey.floor_limit_kg_m2", "run.bends", "charge.working_hot_c", "charge.hot_c",
-    "charge.steaming_w_m2", "control.sensor_error_k", "money.system_price",
-}  # fmt: skip
+    "survey.gauge_to_top_m",
+    "survey.floor_limit_kg_m2",
+    "run.bends",
+    "charge.working_hot_c",
+    "charge.hot_c",
+    "charge.steaming_w_m2",
+    "control.sensor_error_k",
+    "money.system_price",
+}
 _ASSUMED_B = {"charge.steaming_w_m2", "charge.hot_c"}
-_DATA_SHEET = {"collector.item", "store.item", "run.pump", "run.insulation_w_mk", "run.vent_rating_c", "run.joint_rating_c", "charge.station_l"}
-_AGREED = {"duty.litres_per_person_l", "duty.tap_c", "money.currency", "money.fuel_price", "money.life_years", "money.discount", "store.hygiene"}
+_DATA_SHEET = {
+    "collector.item",
+    "store.item",
+    "run.pump",
+    "run.insulation_w_mk",
+    "run.vent_rating_c",
+    "run.joint_rating_c",
+    "charge.station_l",
+}
+_AGREED = {
+    "duty.litres_per_person_l",
+    "duty.tap_c",
+    "money.currency",
+    "money.fuel_price",
+    "money.life_years",
+    "money.discount",
+    "store.hygiene",
+}
 
 
 def _legs(rows: tuple[tuple[str, str, float, float | None, str], ...], vented: str = "") -> list[Leg]:
     return [
-        Leg(id=key, name=name, length_m=length, rise_m=rise or 0.0, place=place, vented=key == vented, fitted=rise is None, origin="measured")  # type: ignore[arg-type]
+        Leg(
+            id=key,
+            name=name,
+            length_m=length,
+            rise_m=rise or 0.0,
+            place=place,
+            vented=key == vented,
+            fitted=rise is None,
+            origin="measured",
+        )  # type: ignore[arg-type]
         for key, name, length, rise, place in rows
     ]
 
@@ -80,12 +111,22 @@ def kvist_plan_a() -> Design:
     design = changed(
         design,
         [
-            Change("store.item", store), Change("store.coil_bottom_m", 0.12), Change("store.coil_top_m", 0.72),
-            Change("store.lower_sensor_m", 0.36), Change("store.upper_sensor_m", 1.05), Change("store.foot_below_gauge_m", 1.12),
-            Change("run.pipe", PIPES["Copper 18 × 1"]), Change("run.bends", 24), Change("run.vent_shut_off", False), Change("run.speed", 1),
-            Change("charge.vessel_l", 18.0), Change("charge.vessels", 1), Change("control.start_k", 8.0), Change("control.stop_k", 3.0),
+            Change("store.item", store),
+            Change("store.coil_bottom_m", 0.12),
+            Change("store.coil_top_m", 0.72),
+            Change("store.lower_sensor_m", 0.36),
+            Change("store.upper_sensor_m", 1.05),
+            Change("store.foot_below_gauge_m", 1.12),
+            Change("run.pipe", PIPES["Copper 18 × 1"]),
+            Change("run.bends", 24),
+            Change("run.vent_shut_off", False),
+            Change("run.speed", 1),
+            Change("charge.vessel_l", 18.0),
+            Change("charge.vessels", 1),
+            Change("control.start_k", 8.0),
+            Change("control.stop_k", 3.0),
         ],
-    )  # fmt: skip
+    )
     return _with_origins(design, _ASSUMED_A)
 
 
@@ -94,8 +135,12 @@ def kvist_plan_b() -> Design:
     design = changed(
         kvist_plan_a(),
         [
-            Change("run.hot.h4.rise_m", -0.02), Change("run.hot.h5.rise_m", -0.01), Change("run.hot.h6.rise_m", -0.07),
-            Change("run.vent_shut_off", True), Change("run.bends", 30), Change("survey.floor_limit_kg_m2", 2000.0),
+            Change("run.hot.h4.rise_m", -0.02),
+            Change("run.hot.h5.rise_m", -0.01),
+            Change("run.hot.h6.rise_m", -0.07),
+            Change("run.vent_shut_off", True),
+            Change("run.bends", 30),
+            Change("survey.floor_limit_kg_m2", 2000.0),
         ],
-    )  # fmt: skip
+    )
     return _with_origins(design, _ASSUMED_B)

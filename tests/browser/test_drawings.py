@@ -27,7 +27,9 @@ def kvist(sign_in: SignInPage) -> BenchPage:
     return sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
 
 
-@pytest.mark.parametrize(("bench", "key", "by", "arrow", "text", "typed"), HANDLES, ids=[f"{b}-{k}" for b, k, *_ in HANDLES])
+@pytest.mark.parametrize(
+    ("bench", "key", "by", "arrow", "text", "typed"), HANDLES, ids=[f"{b}-{k}" for b, k, *_ in HANDLES]
+)
 def test_a_handle_is_dragged_nudged_and_typed(
     kvist: BenchPage, bench: str, key: str, by: tuple[float, float], arrow: str, text: str, typed: float
 ) -> None:

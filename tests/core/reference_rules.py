@@ -31,15 +31,22 @@ def rule(name: str) -> Callable[[Rule], Rule]:
 
 @rule("friction_factor")
 def _(g: Given) -> dict[str, Any]:
-    return {"friction_factor": friction.friction_factor(reynolds=g["reynolds"], relative_roughness=g["relative_roughness"])}
+    return {
+        "friction_factor": friction.friction_factor(reynolds=g["reynolds"], relative_roughness=g["relative_roughness"])
+    }
 
 
 @rule("pipe")
 def _(g: Given) -> dict[str, Any]:
     drop = friction.pipe_drop(
-        length=g["length_m"], bore=g["bore_m"], flow=g["flow_kg_s"], density=g["density_kg_m3"],
-        viscosity=g["viscosity_pa_s"], material=g["material"], k_sum=g["k_sum"],
-    )  # fmt: skip
+        length=g["length_m"],
+        bore=g["bore_m"],
+        flow=g["flow_kg_s"],
+        density=g["density_kg_m3"],
+        viscosity=g["viscosity_pa_s"],
+        material=g["material"],
+        k_sum=g["k_sum"],
+    )
     return {"velocity_m_s": drop.velocity, "pressure_drop_pa": drop.pressure_drop, "reynolds": drop.reynolds}
 
 
@@ -65,19 +72,29 @@ def _(g: Given) -> dict[str, Any]:
 @rule("drainback_head")
 def _(g: Given) -> dict[str, Any]:
     head = friction.drainback_head(
-        lift_cold=g["lift_cold_m"], lift_running=g["lift_running_m"], friction=g["friction_pa"], density=g["density_kg_m3"],
-        flow=g["flow_l_h"] * LITRE_H, return_bore=g["return_bore_m"], vapour_pressure=g["vapour_pressure_pa"],
+        lift_cold=g["lift_cold_m"],
+        lift_running=g["lift_running_m"],
+        friction=g["friction_pa"],
+        density=g["density_kg_m3"],
+        flow=g["flow_l_h"] * LITRE_H,
+        return_bore=g["return_bore_m"],
+        vapour_pressure=g["vapour_pressure_pa"],
         atmosphere=g["atmosphere_pa"],
-    )  # fmt: skip
+    )
     return {
-        "start_head_pa": head.start_head, "return_velocity_m_s": head.return_velocity, "siphon": head.siphon,
-        "pressure_on_top_absolute_pa": head.pressure_on_top_abs, "running_head_pa": head.running_head,
-    }  # fmt: skip
+        "start_head_pa": head.start_head,
+        "return_velocity_m_s": head.return_velocity,
+        "siphon": head.siphon,
+        "pressure_on_top_absolute_pa": head.pressure_on_top_abs,
+        "running_head_pa": head.running_head,
+    }
 
 
 @rule("pipe_expansion")
 def _(g: Given) -> dict[str, Any]:
-    growth = friction.thermal_growth(material=g["material"], length=g["length_m"], temperature_change=g["temperature_change_k"])
+    growth = friction.thermal_growth(
+        material=g["material"], length=g["length_m"], temperature_change=g["temperature_change_k"]
+    )
     return {"expansion_m": growth}
 
 
@@ -85,10 +102,12 @@ def _(g: Given) -> dict[str, Any]:
 def _(g: Given) -> dict[str, Any]:
     buried = g["place"] == "buried"
     loss = insulation.loss_per_metre(
-        outer_radius=g["outer_radius_m"], insulated_radius=g["insulated_radius_m"], conductivity=g["insulation_w_mk"],
+        outer_radius=g["outer_radius_m"],
+        insulated_radius=g["insulated_radius_m"],
+        conductivity=g["insulation_w_mk"],
         film=insulation.FILM_INDOORS if g["place"] == "indoors" else insulation.FILM_OUTDOORS,
         buried_depth=g["depth_m"] if buried else None,
-    )  # fmt: skip
+    )
     return {"loss_w_m_k": loss}
 
 
@@ -100,15 +119,21 @@ def _(g: Given) -> dict[str, Any]:
 @rule("suction")
 def _(g: Given) -> dict[str, Any]:
     found = friction.suction_over_rim(
-        atmosphere=g["atmosphere_pa"], density=g["density_kg_m3"], rim_height=g["rim_height_m"],
-        suction_drop=g["suction_drop_pa"], vapour_pressure=g["vapour_pressure_pa"], npsh_required=g["npsh_required_pa"],
-    )  # fmt: skip
+        atmosphere=g["atmosphere_pa"],
+        density=g["density_kg_m3"],
+        rim_height=g["rim_height_m"],
+        suction_drop=g["suction_drop_pa"],
+        vapour_pressure=g["vapour_pressure_pa"],
+        npsh_required=g["npsh_required_pa"],
+    )
     return {"available_pa": found.available, "margin_pa": found.margin, "enough": found.enough}
 
 
 @rule("arrival")
 def _(g: Given) -> dict[str, Any]:
-    return {"arrival_s": friction.arrival_time(line_contents=g["line_contents_l"] * LITRE, flow=g["flow_l_h"] * LITRE_H)}
+    return {
+        "arrival_s": friction.arrival_time(line_contents=g["line_contents_l"] * LITRE, flow=g["flow_l_h"] * LITRE_H)
+    }
 
 
 @rule("frost_point")
@@ -120,9 +145,12 @@ def _(g: Given) -> dict[str, Any]:
 def _(g: Given) -> dict[str, Any]:
     f = media.properties(volume_share=g["volume_share"], temperature=g["temperature_c"])
     return {
-        "density_kg_m3": f.density, "heat_capacity_j_kg_k": f.heat_capacity, "viscosity_pa_s": f.viscosity,
-        "conductivity_w_m_k": f.conductivity, "extrapolated": f.extrapolated,
-    }  # fmt: skip
+        "density_kg_m3": f.density,
+        "heat_capacity_j_kg_k": f.heat_capacity,
+        "viscosity_pa_s": f.viscosity,
+        "conductivity_w_m_k": f.conductivity,
+        "extrapolated": f.extrapolated,
+    }
 
 
 @rule("strength")
@@ -133,13 +161,18 @@ def _(g: Given) -> dict[str, Any]:
 
 @rule("boiling_point")
 def _(g: Given) -> dict[str, Any]:
-    return {"boiling_point_c": media.boiling_point(volume_share=g["volume_share"], pressure_abs=g["pressure_absolute_pa"])}
+    return {
+        "boiling_point_c": media.boiling_point(volume_share=g["volume_share"], pressure_abs=g["pressure_absolute_pa"])
+    }
 
 
 @rule("correct_dilution")
 def _(g: Given) -> dict[str, Any]:
     volume = media.exchange_litres(
-        loop_volume=g["loop_volume_l"] * LITRE, share=g["share_measured"], wanted=g["share_wanted"], concentrate=g["share_concentrate"]
+        loop_volume=g["loop_volume_l"] * LITRE,
+        share=g["share_measured"],
+        wanted=g["share_wanted"],
+        concentrate=g["share_concentrate"],
     )
     return {"exchange_l": volume / LITRE}
 
@@ -147,15 +180,19 @@ def _(g: Given) -> dict[str, Any]:
 @rule("first_mix")
 def _(g: Given) -> dict[str, Any]:
     mix = media.first_mix(
-        loop_volume=g["loop_volume_l"] * LITRE, residual_water=g["residual_water_l"] * LITRE,
-        wanted=g["share_wanted"], concentrate=g["share_concentrate"],
-    )  # fmt: skip
+        loop_volume=g["loop_volume_l"] * LITRE,
+        residual_water=g["residual_water_l"] * LITRE,
+        wanted=g["share_wanted"],
+        concentrate=g["share_concentrate"],
+    )
     return {"fill_share": mix.share, "possible": mix.possible}
 
 
 @rule("water_top_up")
 def _(g: Given) -> dict[str, Any]:
-    after = media.share_after_water(loop_volume=g["loop_volume_l"] * LITRE, share=g["share"], water=g["water_added_l"] * LITRE)
+    after = media.share_after_water(
+        loop_volume=g["loop_volume_l"] * LITRE, share=g["share"], water=g["water_added_l"] * LITRE
+    )
     return {"share_after": after}
 
 
@@ -177,7 +214,11 @@ def _(g: Given) -> dict[str, Any]:
 @rule("school")
 def _(g: Given) -> dict[str, Any]:
     found = pressures.school_setting(
-        school=g["school"], static=g["static_pa"], height=g["height_m"], gap=g["gap_pa"], typed_fill=g.get("typed_fill_pa", 0.0)
+        school=g["school"],
+        static=g["static_pa"],
+        height=g["height_m"],
+        gap=g["gap_pa"],
+        typed_fill=g.get("typed_fill_pa", 0.0),
     )
     return {"precharge_gauge_pa": found.precharge, "fill_gauge_pa": found.fill}
 
@@ -193,9 +234,13 @@ def _(g: Given) -> dict[str, Any]:
 @rule("steam")
 def _(g: Given) -> dict[str, Any]:
     steam = vessel.steam_volume(
-        collector_contents=g["collector_contents_l"] * LITRE, area=g["area_m2"], steaming_power=g["steaming_w_m2"],
-        pipe_loss=g["pipe_loss_w_m_k"], pipe_contents=g["pipe_contents_l_m"] * LITRE, steam_lines=g["steam_lines_m"],
-    )  # fmt: skip
+        collector_contents=g["collector_contents_l"] * LITRE,
+        area=g["area_m2"],
+        steaming_power=g["steaming_w_m2"],
+        pipe_loss=g["pipe_loss_w_m_k"],
+        pipe_contents=g["pipe_contents_l_m"] * LITRE,
+        steam_lines=g["steam_lines_m"],
+    )
     return {"reach_m": steam.reach, "steam_l": steam.volume / LITRE}
 
 
@@ -208,9 +253,14 @@ def _(g: Given) -> dict[str, Any]:
 def _(g: Given) -> dict[str, Any]:
     try:
         need = vessel.vessel_size(
-            expansion=g["expansion_l"] * LITRE, steam=g["steam_l"] * LITRE, reserve_volume=g["reserve_l"] * LITRE,
-            precharge=g["precharge_gauge_pa"], fill=g["fill_gauge_pa"], end=g["end_gauge_pa"], atmosphere_pa=g["atmosphere_pa"],
-        )  # fmt: skip
+            expansion=g["expansion_l"] * LITRE,
+            steam=g["steam_l"] * LITRE,
+            reserve_volume=g["reserve_l"] * LITRE,
+            precharge=g["precharge_gauge_pa"],
+            fill=g["fill_gauge_pa"],
+            end=g["end_gauge_pa"],
+            atmosphere_pa=g["atmosphere_pa"],
+        )
     except vessel.VesselTooSmallError:
         return {"finding": "stop"}
     return {"needed_l": need.needed / LITRE, "standard_l": need.standard_l, "vessels": need.vessels, "finding": "none"}
@@ -219,22 +269,32 @@ def _(g: Given) -> dict[str, Any]:
 @rule("state")
 def _(g: Given) -> dict[str, Any]:
     loop = vessel.Loop(
-        g["loop_volume_l"] * LITRE, g["volume_share"], g["height_m"], g["relief_gauge_pa"],
+        g["loop_volume_l"] * LITRE,
+        g["volume_share"],
+        g["height_m"],
+        g["relief_gauge_pa"],
         pressures.atmosphere(altitude=g["altitude_m"]),
-    )  # fmt: skip
+    )
     state = vessel.vessel_state(
-        vessel=g["vessel_l"] * LITRE, precharge=g["precharge_gauge_pa"], fill=g["fill_gauge_pa"], loop=loop,
-        temperature=g["temperature_c"], steam=g["steam_l"] * LITRE if g["with_steam"] else 0.0,
-    )  # fmt: skip
+        vessel=g["vessel_l"] * LITRE,
+        precharge=g["precharge_gauge_pa"],
+        fill=g["fill_gauge_pa"],
+        loop=loop,
+        temperature=g["temperature_c"],
+        steam=g["steam_l"] * LITRE if g["with_steam"] else 0.0,
+    )
     result: dict[str, Any] = {"vessel_empty": state.empty, "over_travel": state.over_travel}
     if state.empty:
         return result | {"shortage_l": state.shortage / LITRE}
     if state.full:
         return result | {"finding": "stop"}
     return result | {
-        "liquid_l": state.liquid / LITRE, "station_gauge_pa": state.station, "top_gauge_pa": state.top,
-        "margin_to_relief_pa": state.margin_to_relief, "boiling_on_top_c": state.boiling_on_top,
-    }  # fmt: skip
+        "liquid_l": state.liquid / LITRE,
+        "station_gauge_pa": state.station,
+        "top_gauge_pa": state.top,
+        "margin_to_relief_pa": state.margin_to_relief,
+        "boiling_on_top_c": state.boiling_on_top,
+    }
 
 
 @rule("vessel_too_hot")
@@ -247,28 +307,47 @@ def _(g: Given) -> dict[str, Any]:
     if g["raised_gauge_pa"] >= g["end_gauge_pa"]:
         return {"finding": "stop"}
     found = pressures.raised_charge(
-        precharge=g["precharge_gauge_pa"], fill=g["fill_gauge_pa"], raised=g["raised_gauge_pa"],
-        vessel=g["vessel_l"] * LITRE, atmosphere_pa=pressures.atmosphere(altitude=g["altitude_m"]),
-    )  # fmt: skip
-    return {"finding": "none", "liquid_l": found.liquid / LITRE, "equivalent_precharge_gauge_pa": found.equivalent_precharge}
+        precharge=g["precharge_gauge_pa"],
+        fill=g["fill_gauge_pa"],
+        raised=g["raised_gauge_pa"],
+        vessel=g["vessel_l"] * LITRE,
+        atmosphere_pa=pressures.atmosphere(altitude=g["altitude_m"]),
+    )
+    return {
+        "finding": "none",
+        "liquid_l": found.liquid / LITRE,
+        "equivalent_precharge_gauge_pa": found.equivalent_precharge,
+    }
 
 
 @rule("two_stage")
 def _(g: Given) -> dict[str, Any]:
     found = pressures.two_stage_charge(
-        pump=g["pump_gauge_pa"], static=g["static_pa"], precharge=g["precharge_gauge_pa"], fill=g["fill_gauge_pa"],
-        vessel=g["vessel_l"] * LITRE, atmosphere_pa=pressures.atmosphere(altitude=g["altitude_m"]),
-    )  # fmt: skip
-    return {"two_stage": found.needed, "liquid_l": found.liquid / LITRE, "first_precharge_gauge_pa": found.first_precharge}
+        pump=g["pump_gauge_pa"],
+        static=g["static_pa"],
+        precharge=g["precharge_gauge_pa"],
+        fill=g["fill_gauge_pa"],
+        vessel=g["vessel_l"] * LITRE,
+        atmosphere_pa=pressures.atmosphere(altitude=g["altitude_m"]),
+    )
+    return {
+        "two_stage": found.needed,
+        "liquid_l": found.liquid / LITRE,
+        "first_precharge_gauge_pa": found.first_precharge,
+    }
 
 
 @rule("gauge_to_litres")
 def _(g: Given) -> dict[str, Any]:
     moved = vessel.litres_between(
-        p1=g["p1_gauge_pa"], p2=g["p2_gauge_pa"], vessel=g["vessel_l"] * LITRE, precharge=g["precharge_gauge_pa"],
-        loop_volume=g["loop_volume_l"] * LITRE, atmosphere_pa=pressures.atmosphere(altitude=g["altitude_m"]),
+        p1=g["p1_gauge_pa"],
+        p2=g["p2_gauge_pa"],
+        vessel=g["vessel_l"] * LITRE,
+        precharge=g["precharge_gauge_pa"],
+        loop_volume=g["loop_volume_l"] * LITRE,
+        atmosphere_pa=pressures.atmosphere(altitude=g["altitude_m"]),
         stiffness=1 / g["water_bulk_modulus_pa"] + 1 / g["pipe_bulk_modulus_pa"],
-    )  # fmt: skip
+    )
     return {"change_l": moved / LITRE}
 
 
@@ -289,7 +368,10 @@ def _(g: Given) -> dict[str, Any]:
 @rule("incidence")
 def _(g: Given) -> dict[str, Any]:
     angle = sun.incidence_angle(
-        sun_elevation=g["sun_elevation_deg"], sun_azimuth=g["sun_azimuth_deg"], tilt=g["tilt_deg"], azimuth=g["azimuth_deg"]
+        sun_elevation=g["sun_elevation_deg"],
+        sun_azimuth=g["sun_azimuth_deg"],
+        tilt=g["tilt_deg"],
+        azimuth=g["azimuth_deg"],
     )
     return {"incidence_angle_deg": angle}
 
@@ -321,38 +403,50 @@ def _(g: Given) -> dict[str, Any]:
 @rule("k_tube")
 def _(g: Given) -> dict[str, Any]:
     factor = efficiency.incidence_tube(
-        transverse=g["transverse_angle_deg"], longitudinal=g["longitudinal_angle_deg"],
-        angles=g["angles_deg"], across=g["k_t"], along=g["k_l"],
-    )  # fmt: skip
+        transverse=g["transverse_angle_deg"],
+        longitudinal=g["longitudinal_angle_deg"],
+        angles=g["angles_deg"],
+        across=g["k_t"],
+        along=g["k_l"],
+    )
     return {"k_b": factor}
 
 
 @rule("tube_angles")
 def _(g: Given) -> dict[str, Any]:
     found = efficiency.tube_angles(
-        sun_elevation=g["sun_elevation_deg"], sun_azimuth=g["sun_azimuth_deg"], tilt=g["tilt_deg"],
-        azimuth=g["azimuth_deg"], tubes_across=g["tubes"] == "across",
-    )  # fmt: skip
+        sun_elevation=g["sun_elevation_deg"],
+        sun_azimuth=g["sun_azimuth_deg"],
+        tilt=g["tilt_deg"],
+        azimuth=g["azimuth_deg"],
+        tubes_across=g["tubes"] == "across",
+    )
     return {
-        "incidence_angle_deg": found.incidence, "transverse_angle_deg": found.transverse, "longitudinal_angle_deg": found.longitudinal,
-    }  # fmt: skip
+        "incidence_angle_deg": found.incidence,
+        "transverse_angle_deg": found.transverse,
+        "longitudinal_angle_deg": found.longitudinal,
+    }
 
 
 @rule("inlet_to_mean")
 def _(g: Given) -> dict[str, Any]:
     mean = efficiency.inlet_to_mean(
-        rating=efficiency.InletRating(g["fr_tau_alpha"], g["fr_ul_w_m2k"]), area=g["area_m2"],
-        flow=g["flow_kg_s"], heat_capacity=g["fluid_heat_capacity_j_kg_k"],
-    )  # fmt: skip
+        rating=efficiency.InletRating(g["fr_tau_alpha"], g["fr_ul_w_m2k"]),
+        area=g["area_m2"],
+        flow=g["flow_kg_s"],
+        heat_capacity=g["fluid_heat_capacity_j_kg_k"],
+    )
     return {"eta0": mean.eta0, "a1_w_m2k": mean.a1}
 
 
 @rule("mean_to_inlet")
 def _(g: Given) -> dict[str, Any]:
     inlet = efficiency.mean_to_inlet(
-        rating=efficiency.Rating(g["eta0"], g["a1_w_m2k"]), area=g["area_m2"],
-        flow=g["flow_kg_s"], heat_capacity=g["fluid_heat_capacity_j_kg_k"],
-    )  # fmt: skip
+        rating=efficiency.Rating(g["eta0"], g["a1_w_m2k"]),
+        area=g["area_m2"],
+        flow=g["flow_kg_s"],
+        heat_capacity=g["fluid_heat_capacity_j_kg_k"],
+    )
     return {"fr_tau_alpha": inlet.fr_tau_alpha, "fr_ul_w_m2k": inlet.fr_ul}
 
 
@@ -370,19 +464,31 @@ def _(g: Given) -> dict[str, Any]:
 def _(g: Given) -> dict[str, Any]:
     found = efficiency.unglazed_heat(
         area=g["area_m2"],
-        rating=efficiency.UnglazedRating(g["eta0"], g["b_u_s_m"], g["b1_w_m2k"], g["b2_j_m3k"], g["emittance_over_absorptance"]),
-        irradiance=g["irradiance_w_m2"], longwave=g["longwave_w_m2"], wind=g["wind_m_s"],
-        mean_temperature=g["mean_temperature_c"], air_temperature=g["air_temperature_c"],
-    )  # fmt: skip
+        rating=efficiency.UnglazedRating(
+            g["eta0"], g["b_u_s_m"], g["b1_w_m2k"], g["b2_j_m3k"], g["emittance_over_absorptance"]
+        ),
+        irradiance=g["irradiance_w_m2"],
+        longwave=g["longwave_w_m2"],
+        wind=g["wind_m_s"],
+        mean_temperature=g["mean_temperature_c"],
+        air_temperature=g["air_temperature_c"],
+    )
     return {"net_irradiance_w_m2": found.net_irradiance, "heat_w": found.heat}
 
 
 @rule("month")
 def _(g: Given) -> dict[str, Any]:
     found = correlation.month_fraction(
-        field=correlation.Field(g["area_m2"], g["fr_ul_w_m2k"], g["fr_tau_alpha_n"], g["exchanger_factor"], g["incidence_factor"]),
+        field=correlation.Field(
+            g["area_m2"], g["fr_ul_w_m2k"], g["fr_tau_alpha_n"], g["exchanger_factor"], g["incidence_factor"]
+        ),
         month=correlation.Month(
-            g["plane_irradiation_j_m2_day"], g["air_temperature_c"], g["days"], g["load_j"], g.get("hot_water_c"), g.get("mains_c")
+            g["plane_irradiation_j_m2_day"],
+            g["air_temperature_c"],
+            g["days"],
+            g["load_j"],
+            g.get("hot_water_c"),
+            g.get("mains_c"),
         ),
         store_per_area=g["store_l_m2"],
     )
@@ -392,16 +498,22 @@ def _(g: Given) -> dict[str, Any]:
 @rule("heat_needed")
 def _(g: Given) -> dict[str, Any]:
     heat = demand.heat_needed(
-        volume=g["volume_l"] * LITRE, tap_temperature=g["tap_c"], cold_temperature=g["cold_c"],
-        density=g["density_kg_m3"], heat_capacity=g["heat_capacity_j_kg_k"],
-    )  # fmt: skip
+        volume=g["volume_l"] * LITRE,
+        tap_temperature=g["tap_c"],
+        cold_temperature=g["cold_c"],
+        density=g["density_kg_m3"],
+        heat_capacity=g["heat_capacity_j_kg_k"],
+    )
     return {"heat_j": heat}
 
 
 @rule("usable_volume")
 def _(g: Given) -> dict[str, Any]:
     volume = demand.usable_volume(
-        volume=g["volume_l"] * LITRE, store_temperature=g["store_c"], tap_temperature=g["tap_c"], cold_temperature=g["cold_c"]
+        volume=g["volume_l"] * LITRE,
+        store_temperature=g["store_c"],
+        tap_temperature=g["tap_c"],
+        cold_temperature=g["cold_c"],
     )
     return {"usable_l": volume / LITRE}
 
@@ -409,16 +521,23 @@ def _(g: Given) -> dict[str, Any]:
 @rule("boost_time")
 def _(g: Given) -> dict[str, Any]:
     seconds = demand.boost_time(
-        volume=g["volume_l"] * LITRE, from_temperature=g["from_c"], to_temperature=g["to_c"], power=g["power_w"],
-        density=g["density_kg_m3"], heat_capacity=g["heat_capacity_j_kg_k"],
-    )  # fmt: skip
+        volume=g["volume_l"] * LITRE,
+        from_temperature=g["from_c"],
+        to_temperature=g["to_c"],
+        power=g["power_w"],
+        density=g["density_kg_m3"],
+        heat_capacity=g["heat_capacity_j_kg_k"],
+    )
     return {"boost_time_s": seconds}
 
 
 @rule("store_delivers")
 def _(g: Given) -> dict[str, Any]:
     volume = demand.drawn_from_store(
-        tap_volume=g["tap_volume_l"] * LITRE, top_temperature=g["top_c"], tap_temperature=g["tap_c"], cold_temperature=g["cold_c"]
+        tap_volume=g["tap_volume_l"] * LITRE,
+        top_temperature=g["top_c"],
+        tap_temperature=g["tap_c"],
+        cold_temperature=g["cold_c"],
     )
     return {"from_store_l": volume / LITRE}
 
@@ -458,9 +577,13 @@ def _(g: Given) -> dict[str, Any]:
 
 def _stability(g: Given) -> differences.Stability:
     return differences.stability(
-        start=g["start_difference_k"], stop=g["stop_difference_k"], area=g["area_m2"], fr_ul=g["fr_ul_w_m2k"],
-        flow=g["flow_kg_s"], heat_capacity=g["heat_capacity_j_kg_k"],
-    )  # fmt: skip
+        start=g["start_difference_k"],
+        stop=g["stop_difference_k"],
+        area=g["area_m2"],
+        fr_ul=g["fr_ul_w_m2k"],
+        flow=g["flow_kg_s"],
+        heat_capacity=g["heat_capacity_j_kg_k"],
+    )
 
 
 @rule("stability")
@@ -481,21 +604,31 @@ def _(g: Given) -> dict[str, Any]:
         start=g["start_difference_k"],
         stop=g["stop_difference_k"],
         loop=differences.LoopAtStart(
-            g["area_m2"], g["fr_tau_alpha"], g["fr_ul_w_m2k"], g["flow_kg_s"] * g["heat_capacity_j_kg_k"],
-            g["store_bottom_c"], g["air_temperature_c"],
-        ),  # fmt: skip
+            g["area_m2"],
+            g["fr_tau_alpha"],
+            g["fr_ul_w_m2k"],
+            g["flow_kg_s"] * g["heat_capacity_j_kg_k"],
+            g["store_bottom_c"],
+            g["air_temperature_c"],
+        ),
     )
     return {
-        "start_irradiance_w_m2": band.start_irradiance, "hold_irradiance_w_m2": band.hold_irradiance, "cycles": band.cycles,
-    }  # fmt: skip
+        "start_irradiance_w_m2": band.start_irradiance,
+        "hold_irradiance_w_m2": band.hold_irradiance,
+        "cycles": band.cycles,
+    }
 
 
 @rule("loss_floor")
 def _(g: Given) -> dict[str, Any]:
     floor = differences.loss_floor(
-        sensor_error=g["sensor_error_k"], pipe_loss=g["pipe_loss_w"], pump_power=g["pump_power_w"],
-        price_ratio=g["price_ratio"], flow=g["flow_kg_s"], heat_capacity=g["heat_capacity_j_kg_k"],
-    )  # fmt: skip
+        sensor_error=g["sensor_error_k"],
+        pipe_loss=g["pipe_loss_w"],
+        pump_power=g["pump_power_w"],
+        price_ratio=g["price_ratio"],
+        flow=g["flow_kg_s"],
+        heat_capacity=g["heat_capacity_j_kg_k"],
+    )
     return {"least_stop_difference_k": floor}
 
 
@@ -503,16 +636,23 @@ def _(g: Given) -> dict[str, Any]:
 def _(g: Given) -> dict[str, Any]:
     loss = g["line_loss_w_k"] * (g["line_temperature_c"] - g["annual_mean_air_c"])
     floor = differences.loss_floor(
-        sensor_error=g["sensor_error_k"], pipe_loss=loss, pump_power=g["pump_power_w"],
-        price_ratio=g["price_ratio"], flow=g["flow_kg_s"], heat_capacity=g["heat_capacity_j_kg_k"],
-    )  # fmt: skip
+        sensor_error=g["sensor_error_k"],
+        pipe_loss=loss,
+        pump_power=g["pump_power_w"],
+        price_ratio=g["price_ratio"],
+        flow=g["flow_kg_s"],
+        heat_capacity=g["heat_capacity_j_kg_k"],
+    )
     return {"pipe_loss_w": loss, "least_stop_difference_k": floor}
 
 
 @rule("filling")
 def _(g: Given) -> dict[str, Any]:
     found = saving.filling(
-        loop_volume=g["loop_volume_l"] * LITRE, tub_area=g["tub_area_m2"], flow=g["flow_l_h"] * LITRE_H, duration=g["minutes"] * 60
+        loop_volume=g["loop_volume_l"] * LITRE,
+        tub_area=g["tub_area_m2"],
+        flow=g["flow_l_h"] * LITRE_H,
+        duration=g["minutes"] * 60,
     )
     return {"tub_falls_m": found.tub_falls, "colour_changes_s": found.colour_changes, "turns": found.turns}
 

@@ -8,8 +8,8 @@ from rowan.core.charge.pressures import SCHOOLS, atmosphere, school_setting
 from rowan.core.charge.vessel import (
     Loop,
     VesselTooSmallError,
-    litres_between,
     liquid_when_filled,
+    litres_between,
     thermal_expansion,
     vessel_size,
     vessel_state,
@@ -35,10 +35,14 @@ def test_litres_in_are_litres_out(volume: float, vessel: float, pre: float, gap:
 
 
 @given(expansion=st.floats(5e-4, 3e-3), steam=st.floats(1e-3, 8e-3), pre=PRE, gap=GAP)
-def test_the_least_vessel_lands_on_the_highest_planned_pressure(expansion: float, steam: float, pre: float, gap: float) -> None:
+def test_the_least_vessel_lands_on_the_highest_planned_pressure(
+    expansion: float, steam: float, pre: float, gap: float
+) -> None:
     end, fill = 5.4e5, pre + gap
     assume(fill < 4.5e5)
-    need = vessel_size(expansion=expansion, steam=steam, reserve_volume=0, precharge=pre, fill=fill, end=end, atmosphere_pa=AIR)
+    need = vessel_size(
+        expansion=expansion, steam=steam, reserve_volume=0, precharge=pre, fill=fill, end=end, atmosphere_pa=AIR
+    )
     held = liquid_when_filled(vessel=need.pressure, precharge=pre, fill=fill, atmosphere_pa=AIR)
     reached = (pre + AIR) * need.pressure / (need.pressure - held - expansion - steam) - AIR
     assert reached == pytest.approx(end, rel=1e-6)

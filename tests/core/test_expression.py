@@ -15,10 +15,13 @@ def vessel(expansion: float, steam: float, pre: float, fill: float, end: float) 
     return Expression(
         "(a + b) * fill * end / (pre * (end - fill))",
         {
-            "a": Symbol(expansion, "V", "warm", "L"), "b": Symbol(steam, "V", "steam", "L"), "pre": Symbol(pre, "p", "charge", "kPa"),
-            "fill": Symbol(fill, "p", "fill", "kPa"), "end": Symbol(end, "p", "end", "kPa"),
+            "a": Symbol(expansion, "V", "warm", "L"),
+            "b": Symbol(steam, "V", "steam", "L"),
+            "pre": Symbol(pre, "p", "charge", "kPa"),
+            "fill": Symbol(fill, "p", "fill", "kPa"),
+            "end": Symbol(end, "p", "end", "kPa"),
         },
-    )  # fmt: skip
+    )
 
 
 @given(a=POSITIVE, b=POSITIVE, pre=POSITIVE, gap=POSITIVE, rest=POSITIVE)
@@ -27,7 +30,9 @@ def test_the_value_is_plain_arithmetic(a: float, b: float, pre: float, gap: floa
     assert vessel(a, b, pre, fill, end).value() == pytest.approx((a + b) * fill * end / (pre * (end - fill)))
 
 
-@given(a=st.floats(0.1, 30), b=st.floats(0.1, 30), pre=st.floats(150, 300), gap=st.floats(10, 60), rest=st.floats(100, 400))
+@given(
+    a=st.floats(0.1, 30), b=st.floats(0.1, 30), pre=st.floats(150, 300), gap=st.floats(10, 60), rest=st.floats(100, 400)
+)
 def test_printed_inputs_give_the_printed_result(a: float, b: float, pre: float, gap: float, rest: float) -> None:
     expression = vessel(a, b, pre, pre + gap, pre + gap + rest)
     digits = expression.printed_digits(lambda value: number_text(value, 1))
@@ -53,7 +58,9 @@ def test_a_name_without_value_is_refused() -> None:
 
 
 def test_letters_and_numbers_come_from_one_text() -> None:
-    expression = Expression("(a - b) / c ** 2", {"a": Symbol(9, "a"), "b": Symbol(1, "b", "x"), "c": Symbol(2, "c", "", "m")})
+    expression = Expression(
+        "(a - b) / c ** 2", {"a": Symbol(9, "a"), "b": Symbol(1, "b", "x"), "c": Symbol(2, "c", "", "m")}
+    )
     assert expression.letters_text() == "(a − b(x)) / c^2"
     assert expression.numbers_text({"a": "9", "b": "1", "c": "2"}) == "(9 − 1) / (2 m)^2"
     assert "<mfrac>" in expression.letters_mathml()
@@ -68,7 +75,14 @@ def test_markup_in_a_symbol_is_escaped() -> None:
 
 @pytest.mark.parametrize(
     ("text", "value"),
-    [("a - (b - a)", 1.0), ("a / (b / a)", 4 / 3), ("-a ** 2", -4.0), ("max(a, b) - min(a, b)", 1.0), ("sqrt(a * 8)", 4.0), ("a * (b + a)", 10.0)],
+    [
+        ("a - (b - a)", 1.0),
+        ("a / (b / a)", 4 / 3),
+        ("-a ** 2", -4.0),
+        ("max(a, b) - min(a, b)", 1.0),
+        ("sqrt(a * 8)", 4.0),
+        ("a * (b + a)", 10.0),
+    ],
 )
 def test_brackets_are_kept_where_they_matter(text: str, value: float) -> None:
     symbols = {"a": Symbol(2.0, "a"), "b": Symbol(3.0, "b")}

@@ -33,7 +33,10 @@ BAD = {
     "deep": ("[" * 100_000, "not a JSON job file"),
     "unknown key": (_bad(lambda d: d["charge"].update(colour="red")), "charge.colour"),
     "missing": (_bad(lambda d: d["run"].pop("hot")), "run.hot"),
-    "out of range": (_bad(lambda d: d["charge"]["relief_gauge_pa"].update(value=9e9)), "relief_gauge_pa must be at most"),
+    "out of range": (
+        _bad(lambda d: d["charge"]["relief_gauge_pa"].update(value=9e9)),
+        "relief_gauge_pa must be at most",
+    ),
     "wrong kind": (_bad(lambda d: d["duty"]["persons"].update(value="many")), "duty.persons.value"),
     "bad origin": (_bad(lambda d: d["duty"]["persons"].update(origin="guessed")), "duty.persons.origin"),
 }
@@ -97,7 +100,9 @@ def test_the_command_reckons_a_job_file(tmp_path: Path, capsys: pytest.CaptureFi
 def test_the_command_refuses_without_a_traceback(tmp_path: Path, text: str) -> None:
     file = tmp_path / "bad.json"
     file.write_text(text, encoding="utf-8")
-    done = subprocess.run([sys.executable, "-m", "rowan.command", "reckon", str(file)], capture_output=True, text=True, check=False)
+    done = subprocess.run(
+        [sys.executable, "-m", "rowan.command", "reckon", str(file)], capture_output=True, text=True, check=False
+    )
     assert done.returncode == 2
     assert "Traceback" not in done.stderr
     assert str(file) in done.stderr

@@ -30,7 +30,9 @@ def test_more_glycol_freezes_later(share: float, more: float) -> None:
 
 @given(share=st.floats(0, 0.6), low=st.floats(9e4, 5e5), more=st.floats(1e3, 1e5))
 def test_higher_pressure_boils_later(share: float, low: float, more: float) -> None:
-    assert media.boiling_point(volume_share=share, pressure_abs=low + more) > media.boiling_point(volume_share=share, pressure_abs=low)
+    assert media.boiling_point(volume_share=share, pressure_abs=low + more) > media.boiling_point(
+        volume_share=share, pressure_abs=low
+    )
 
 
 def test_water_boils_at_a_hundred_degrees() -> None:
@@ -84,7 +86,9 @@ def test_the_southern_half_mirrors_the_northern(latitude: float, tilt: float, az
     north = [1.2, 2.0, 3.1, 4.2, 5.0, 5.3, 5.1, 4.4, 3.3, 2.2, 1.4, 1.0]
     south = north[6:] + north[:6]
     a = plane_months(days=mean_days(latitude=latitude, ghi=tuple(g * KWH for g in north)), tilt=tilt, azimuth=azimuth)
-    b = plane_months(days=mean_days(latitude=-latitude, ghi=tuple(g * KWH for g in south)), tilt=tilt, azimuth=(180 - azimuth) % 360)
+    b = plane_months(
+        days=mean_days(latitude=-latitude, ghi=tuple(g * KWH for g in south)), tilt=tilt, azimuth=(180 - azimuth) % 360
+    )
     assert a.year == pytest.approx(b.year, rel=0.05)
 
 

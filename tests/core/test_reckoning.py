@@ -25,7 +25,11 @@ def _check_why(figure: Figure) -> None:
         return
     assert figure.value == pytest.approx(expression.value() * figure.why.scale)
     digits = figure.printed_digits()
-    symbols = {n: Symbol(plain_value(digits[n]), s.letter, s.index, s.unit) for n, s in expression.symbols.items() if n in digits}
+    symbols = {
+        n: Symbol(plain_value(digits[n]), s.letter, s.index, s.unit)
+        for n, s in expression.symbols.items()
+        if n in digits
+    }
     unit = DIMENSIONS[figure.dimension].metric
     decimals = unit.decimals if figure.decimals is None else figure.decimals
     again = Expression(expression.text, symbols).value() * figure.why.scale
@@ -43,7 +47,11 @@ def test_what_a_why_prints_gives_the_figure(make: object) -> None:
 @given(height=st.floats(3.5, 16), count=st.integers(1, 5), gap=st.floats(2e4, 8e4), minimum=st.floats(-30, 0))
 def test_every_why_holds_over_many_designs(height: float, count: int, gap: float, minimum: float) -> None:
     design = altered(
-        plan_a(), survey__gauge_to_top_m=height, collector__count=count, charge__gap_pa=gap, survey__design_minimum_c=minimum
+        plan_a(),
+        survey__gauge_to_top_m=height,
+        collector__count=count,
+        charge__gap_pa=gap,
+        survey__design_minimum_c=minimum,
     )
     for figure in reckon(design).figures.values():
         _check_why(figure)
@@ -73,11 +81,18 @@ def _outside_without_finding(design: Design) -> list[str]:
 @pytest.mark.parametrize(
     "change",
     [
-        {"charge__vessel_l": 8.0}, {"charge__share": 0.25}, {"collector__count": 6}, {"survey__roof_azimuth_deg": 10.0}, {"run__speed": 3},
-        {"control__stop_k": 1.0}, {"store__maximum_c": 50.0}, {"survey__floor_limit_kg_m2": 500.0}, {"run__joint_rating_c": 120.0},
+        {"charge__vessel_l": 8.0},
+        {"charge__share": 0.25},
+        {"collector__count": 6},
+        {"survey__roof_azimuth_deg": 10.0},
+        {"run__speed": 3},
+        {"control__stop_k": 1.0},
+        {"store__maximum_c": 50.0},
+        {"survey__floor_limit_kg_m2": 500.0},
+        {"run__joint_rating_c": 120.0},
     ],
     ids=lambda c: next(iter(c)),
-)  # fmt: skip
+)
 def test_a_figure_out_of_its_window_has_a_finding(change: dict[str, object]) -> None:
     design = altered(plan_b(), **change)
     assert any(not f.inside for f in reckon(design).figures.values())
@@ -87,10 +102,19 @@ def test_a_figure_out_of_its_window_has_a_finding(change: dict[str, object]) -> 
 def test_eight_sets_of_facts_give_eight_plans_for_stated_reasons() -> None:
     results = {key: (proposed(key), reckon(proposed(key))) for key in EIGHT_FACTS}
     summaries = {
-        key: (d.collector.count.value, d.store.item.value.name, d.run.pipe.value.name, d.charge.share.value, d.charge.vessel_l.value,
-              d.money.fuel_price.value, round(r.charge.static), d.control.stop_k.value, round(r.site.plane_year))
+        key: (
+            d.collector.count.value,
+            d.store.item.value.name,
+            d.run.pipe.value.name,
+            d.charge.share.value,
+            d.charge.vessel_l.value,
+            d.money.fuel_price.value,
+            round(r.charge.static),
+            d.control.stop_k.value,
+            round(r.site.plane_year),
+        )
         for key, (d, r) in results.items()
-    }  # fmt: skip
+    }
     assert len(set(summaries.values())) == 8
     # more people, more of everything
     assert summaries["aldersund-8-electric"][0] > summaries["aldersund-1-gas"][0]
@@ -124,7 +148,8 @@ def test_more_people_never_mean_fewer_collectors(persons: int) -> None:
     facts = EIGHT_FACTS["aldersund-5-oil"]
     item = proposed("aldersund-5-oil").collector.item.value
     fewer, more = (
-        collectors_wanted(facts=type(facts)(**{**facts.__dict__, "persons": n}), item=item) for n in (persons, persons + 1)
+        collectors_wanted(facts=type(facts)(**{**facts.__dict__, "persons": n}), item=item)
+        for n in (persons, persons + 1)
     )
     assert more >= fewer
 

@@ -64,7 +64,9 @@ def test_the_order_of_legs_does_not_change_friction(flow: float, a: float, b: fl
 
 @given(thick=st.floats(0.005, 0.05), more=st.floats(0.001, 0.03))
 def test_more_lagging_loses_less(thick: float, more: float) -> None:
-    losses = [loss_per_metre(outer_radius=0.02, insulated_radius=0.02 + t, conductivity=0.042) for t in (thick, thick + more)]
+    losses = [
+        loss_per_metre(outer_radius=0.02, insulated_radius=0.02 + t, conductivity=0.042) for t in (thick, thick + more)
+    ]
     assert losses[1] < losses[0]
 
 

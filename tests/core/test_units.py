@@ -21,19 +21,38 @@ def test_every_dimension_goes_there_and_back(name: str, value: float) -> None:
 @pytest.mark.parametrize(
     ("text", "dimension", "si"),
     [
-        ("23 psi", "pressure", 158579.42), ("1,6 bar", "pressure", 160000), ("1.6", "pressure", 160000), ("12 ft 3 in", "length", 3.7338),
-        ("12' 3\"", "length", 3.7338), ("¾ in", "pipe_size", 0.01905), ("1 1/2 in", "pipe_size", 0.0381), ("19", "pipe_size", 0.019),
-        ("4 l/min", "flow", 6.6667e-5), ("240 l/h", "flow", 6.6667e-5), ("14 °F", "temperature", -10), ("−14", "temperature", -14),
-        ("9 F°", "difference", 5), ("1 690", "tank", 1.69), ("40 %", "share", 0.4), ("-2 ft 6 in", "length", -0.762),
+        ("23 psi", "pressure", 158579.42),
+        ("1,6 bar", "pressure", 160000),
+        ("1.6", "pressure", 160000),
+        ("12 ft 3 in", "length", 3.7338),
+        ("12' 3\"", "length", 3.7338),
+        ("¾ in", "pipe_size", 0.01905),
+        ("1 1/2 in", "pipe_size", 0.0381),
+        ("19", "pipe_size", 0.019),
+        ("4 l/min", "flow", 6.6667e-5),
+        ("240 l/h", "flow", 6.6667e-5),
+        ("14 °F", "temperature", -10),
+        ("−14", "temperature", -14),
+        ("9 F°", "difference", 5),
+        ("1 690", "tank", 1.69),
+        ("40 %", "share", 0.4),
+        ("-2 ft 6 in", "length", -0.762),
     ],
-)  # fmt: skip
+)
 def test_typed_text_is_understood(text: str, dimension: str, si: float) -> None:
     assert typed_to_si(text, dimension) == pytest.approx(si, rel=1e-4)
 
 
 @pytest.mark.parametrize(
     ("text", "message"),
-    [("1,500", "two ways"), ("12 bananas", "not a unit"), ("", "type a number"), ("tall", "not a number"), ("1/0", "divides by zero"), ("3 4 5", "more than one")],
+    [
+        ("1,500", "two ways"),
+        ("12 bananas", "not a unit"),
+        ("", "type a number"),
+        ("tall", "not a number"),
+        ("1/0", "divides by zero"),
+        ("3 4 5", "more than one"),
+    ],
 )
 def test_typed_text_is_refused_with_its_reason(text: str, message: str) -> None:
     with pytest.raises(TypedNumberError, match=message):
@@ -63,7 +82,11 @@ def test_printed_numbers_never_say_minus_zero(value: float, decimals: int) -> No
         assert any(ch in "123456789" for ch in text)
 
 
-@given(value=st.floats(0.01, 9e5), system=st.sampled_from(SYSTEMS), name=st.sampled_from(["length", "pressure", "tank", "flow", "temperature"]))
+@given(
+    value=st.floats(0.01, 9e5),
+    system=st.sampled_from(SYSTEMS),
+    name=st.sampled_from(["length", "pressure", "tank", "flow", "temperature"]),
+)
 def test_what_is_printed_can_be_typed_again(value: float, system: str, name: str) -> None:
     text = shown(value, name, system)  # type: ignore[arg-type]
     try:

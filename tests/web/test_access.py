@@ -16,7 +16,20 @@ PLAN = ("job", "letter")
 TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "jobs:list": ("get", (), {}, 200),
     "jobs:proposal": ("get", (), {}, 200),
-    "jobs:start": ("post", (), {"place": "Aldersund", "azimuth": "180", "tilt": "40", "covering": "slate", "storeys": "2", "persons": "4", "heater": "oil"}, 302),
+    "jobs:start": (
+        "post",
+        (),
+        {
+            "place": "Aldersund",
+            "azimuth": "180",
+            "tilt": "40",
+            "covering": "slate",
+            "storeys": "2",
+            "persons": "4",
+            "heater": "oil",
+        },
+        302,
+    ),
     "accounts:units": ("post", (), {"units": "us"}, 302),
     "accounts:sign_out": ("post", (), {}, 302),
     "benches:job": ("get", ("job",), {}, 302),
@@ -24,13 +37,23 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "benches:bench": ("get", (*PLAN, "key"), {}, 200),
     "benches:assumed": ("get", PLAN, {}, 200),
     "benches:export": ("get", PLAN, {}, 200),
-    "benches:set": ("post", PLAN, {"path": "charge.relief_gauge_pa", "value": "6 bar", "origin": "measured", "revision": "1", "bench": "charge"}, 302),
-    "benches:drag": ("post", PLAN, {"path": "charge.gap_pa", "value": "40000", "revision": "1", "bench": "charge"}, 302),
+    "benches:set": (
+        "post",
+        PLAN,
+        {"path": "charge.relief_gauge_pa", "value": "6 bar", "origin": "measured", "revision": "1", "bench": "charge"},
+        302,
+    ),
+    "benches:drag": (
+        "post",
+        PLAN,
+        {"path": "charge.gap_pa", "value": "40000", "revision": "1", "bench": "charge"},
+        302,
+    ),
     "benches:cure": ("post", PLAN, {"finding": "vent_steam", "cure": "0", "revision": "1", "bench": "charge"}, 302),
     "benches:step": ("post", (*PLAN, "direction"), {"revision": "1", "bench": "charge"}, 422),
     "benches:copy": ("post", PLAN, {"bench": "charge"}, 302),
     "papers:settings_card": ("get", PLAN, {}, 200),
-}  # fmt: skip
+}
 OPEN = {"accounts:sign_in"}
 
 

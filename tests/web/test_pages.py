@@ -62,14 +62,20 @@ def post(page: Client, plan: Plan, name: str, **data: Any) -> Any:
 @pytest.mark.parametrize("units", ["metric", "us"])
 @pytest.mark.parametrize("key", BENCHES)
 @pytest.mark.parametrize("kind", ["plan", "direct_plan"])
-def test_every_bench_shows_its_figures(kind: str, key: str, units: str, request: pytest.FixtureRequest, page: Client, person: User) -> None:
+def test_every_bench_shows_its_figures(
+    kind: str, key: str, units: str, request: pytest.FixtureRequest, page: Client, person: User
+) -> None:
     plan: Plan = request.getfixturevalue(kind)
     person.units = units
     person.save()
     shown = read(page.get(bench_url(plan, key)))
     for figure in reckon(services.design_of(plan.head)).bench_figures(key):
         assert figure.number(units) in shown.text, figure.key  # type: ignore[arg-type]
-    ids = [a["id"] for a in shown.with_attribute("id") if a["id"] and not a["id"].startswith(("hatch", "liquid", "sun-dots"))]
+    ids = [
+        a["id"]
+        for a in shown.with_attribute("id")
+        if a["id"] and not a["id"].startswith(("hatch", "liquid", "sun-dots"))
+    ]
     assert len(ids) == len(set(ids)), [i for i in ids if ids.count(i) > 1]
     for attributes in shown.with_attribute("style"):
         pytest.fail(f"inline style breaks the content security policy: {attributes}")
@@ -79,7 +85,20 @@ def test_every_bench_shows_its_figures(kind: str, key: str, units: str, request:
 def test_the_tape_names_twelve_steps_and_links_only_what_is_built(plan: Plan, page: Client) -> None:
     text = page.get(bench_url(plan, "charge")).content.decode()
     tape = text[text.index('class="tape"') : text.index("</nav>", text.index('class="tape"'))]
-    for name in ("Survey", "Sun", "Collector", "Store", "Roof", "Run", "Charge", "Control", "Parts", "Commission", "Hand over", "Care"):
+    for name in (
+        "Survey",
+        "Sun",
+        "Collector",
+        "Store",
+        "Roof",
+        "Run",
+        "Charge",
+        "Control",
+        "Parts",
+        "Commission",
+        "Hand over",
+        "Care",
+    ):
         assert name in tape
     assert tape.count("<a ") == len(BENCHES) == 6
 
@@ -96,7 +115,11 @@ def test_no_link_on_a_page_is_dead(plan: Plan, page: Client) -> None:
         assert answer.status_code == 200, address
         if "html" in answer["Content-Type"]:
             found = Reader(answer.content.decode())
-            todo += [a["href"].split("#")[0] for t, a in found.elements if t == "a" and a.get("href") and not a["href"].startswith("#")]
+            todo += [
+                a["href"].split("#")[0]
+                for t, a in found.elements
+                if t == "a" and a.get("href") and not a["href"].startswith("#")
+            ]
     assert len(seen) > 12
 
 
@@ -139,10 +162,16 @@ def test_a_typed_value_is_saved_with_its_origin_and_moves_what_follows(plan: Pla
         ("run.hot.h9.length_m", "10 km", "outside what can be"),
     ],
 )
-def test_what_cannot_be_taken_is_refused_beside_its_field_and_kept(plan: Plan, page: Client, path: str, value: str, message: str) -> None:
+def test_what_cannot_be_taken_is_refused_beside_its_field_and_kept(
+    plan: Plan, page: Client, path: str, value: str, message: str
+) -> None:
     shown = read(post(page, plan, "set", path=path, value=value), 422)
     assert message.lower() in shown.text.lower()
-    field = next(a for _, a in shown.elements if a.get("aria-invalid"))  if "choose" not in message.lower() else {"value": value}
+    field = (
+        next(a for _, a in shown.elements if a.get("aria-invalid"))
+        if "choose" not in message.lower()
+        else {"value": value}
+    )
     assert field["value"] == value
     assert plan.head.number == 1
 
@@ -155,7 +184,9 @@ def test_limits_are_worded_in_the_person_s_units(plan: Plan, page: Client, perso
 
 def test_a_save_on_an_old_revision_keeps_what_was_typed(plan: Plan, page: Client, colleague: User) -> None:
     old = plan.head.number
-    edit = services.Edit(services_changes("charge.relief_gauge_pa", 8e5), "charge.relief_gauge_pa", "relief to 8 bar", "measured")
+    edit = services.Edit(
+        services_changes("charge.relief_gauge_pa", 8e5), "charge.relief_gauge_pa", "relief to 8 bar", "measured"
+    )
     services.change_plan(plan=plan, author=colleague, based_on=old, edit=edit)
     shown = read(post(page, plan, "set", path="survey.gauge_to_top_m", value="9.85", revision=old), 409)
     assert "Ives Wray changed this plan meanwhile" in shown.text
@@ -200,25 +231,57 @@ def test_a_cure_says_what_it_did_and_can_be_taken_back(plan: Plan, page: Client)
     shown = read(page.get(bench_url(plan, "charge")))
     assert "Put a valve under it" in shown.text  # now in the note that it was tried
     assert "Fix: the vent" not in shown.text
-    page.post(reverse("benches:step", args=(plan.job_id, plan.letter, "undo")), {"revision": plan.head.number, "bench": "charge"})
+    page.post(
+        reverse("benches:step", args=(plan.job_id, plan.letter, "undo")),
+        {"revision": plan.head.number, "bench": "charge"},
+    )
     assert "Fix: the vent" in read(page.get(bench_url(plan, "charge"))).text
 
 
 def test_four_facts_make_a_job(page: Client, person: User) -> None:
-    facts = {"place": "Port Maravel", "azimuth": "N", "tilt": "25", "covering": "tile", "storeys": "1", "persons": "3", "heater": "electric", "title": "Quay house"}
+    facts = {
+        "place": "Port Maravel",
+        "azimuth": "N",
+        "tilt": "25",
+        "covering": "tile",
+        "storeys": "1",
+        "persons": "3",
+        "heater": "electric",
+        "title": "Quay house",
+    }
     answer = page.post(reverse("jobs:start"), facts, follow=True)
     assert "Quay house" in read(answer).text
     design = services.design_of(Job.objects.visible(person).get(title="Quay house").plans.get().head)
-    assert (design.survey.roof_azimuth_deg.value, design.duty.persons.value, design.charge.kind.value) == (0, 3, "direct")
+    assert (design.survey.roof_azimuth_deg.value, design.duty.persons.value, design.charge.kind.value) == (
+        0,
+        3,
+        "direct",
+    )
 
 
 @pytest.mark.parametrize(
     ("field", "value", "message"),
-    [("persons", "-5", "1 to 40 people"), ("tilt", "200", "0 to 90 degrees"), ("azimuth", "up", "Type degrees"), ("azimuth", "400", "0 to 360"),
-     ("storeys", "", "Fill in: storeys"), ("persons", "lots", "whole number"), ("storeys", "99", "1 to 8 storeys")],
-)  # fmt: skip
+    [
+        ("persons", "-5", "1 to 40 people"),
+        ("tilt", "200", "0 to 90 degrees"),
+        ("azimuth", "up", "Type degrees"),
+        ("azimuth", "400", "0 to 360"),
+        ("storeys", "", "Fill in: storeys"),
+        ("persons", "lots", "whole number"),
+        ("storeys", "99", "1 to 8 storeys"),
+    ],
+)
 def test_facts_that_cannot_be_are_refused_and_kept(page: Client, field: str, value: str, message: str) -> None:
-    facts = {"place": "Aldersund", "azimuth": "180", "tilt": "40", "covering": "slate", "storeys": "2", "persons": "4", "heater": "oil", field: value}
+    facts = {
+        "place": "Aldersund",
+        "azimuth": "180",
+        "tilt": "40",
+        "covering": "slate",
+        "storeys": "2",
+        "persons": "4",
+        "heater": "oil",
+        field: value,
+    }
     shown = read(page.post(reverse("jobs:start"), facts), 422)
     assert message in shown.text
     kept = next(a for _, a in shown.elements if a.get("name") == field)
@@ -227,7 +290,15 @@ def test_facts_that_cannot_be_are_refused_and_kept(page: Client, field: str, val
 
 
 def test_the_proposal_follows_the_facts(page: Client) -> None:
-    facts = {"place": "Aldersund", "azimuth": "180", "tilt": "40", "covering": "slate", "storeys": "2", "persons": "8", "heater": "gas"}
+    facts = {
+        "place": "Aldersund",
+        "azimuth": "180",
+        "tilt": "40",
+        "covering": "slate",
+        "storeys": "2",
+        "persons": "8",
+        "heater": "gas",
+    }
     shown = read(page.get(reverse("jobs:proposal"), facts))
     assert "4 × 2.30" in shown.text
     assert "Fill the blanks" in read(page.get(reverse("jobs:proposal"), {})).text
@@ -272,7 +343,17 @@ def test_the_settings_card_is_one_page_with_the_settings_on_it(plan: Plan, page:
     paper = PdfReader(BytesIO(answer.content))
     text = re.sub(r"\s+", " ", paper.pages[0].extract_text()).replace("\N{NO-BREAK SPACE}", " ")
     assert len(paper.pages) == 1
-    for words in ("Settings card", "1.47 bar", "1.77 bar", "8.0 K", "3.0 K", "Still assumed", "gauge to top", "licensed electrician", "Not to be commissioned"):
+    for words in (
+        "Settings card",
+        "1.47 bar",
+        "1.77 bar",
+        "8.0 K",
+        "3.0 K",
+        "Still assumed",
+        "gauge to top",
+        "licensed electrician",
+        "Not to be commissioned",
+    ):
         assert words in text, words
 
 

@@ -78,11 +78,18 @@ def _typed(static: float, height: float, gap: float, typed: float) -> Setting:
 
 
 _RULES: Mapping[str, Callable[[float, float, float, float], Setting]] = {
-    "reserve": _reserve, "equal": _equal, "above": _above, "atmosphere": _atmosphere, "raised": _raised, "typed": _typed,
-}  # fmt: skip
+    "reserve": _reserve,
+    "equal": _equal,
+    "above": _above,
+    "atmosphere": _atmosphere,
+    "raised": _raised,
+    "typed": _typed,
+}
 
 
-def school_setting(*, school: School, static: float, height: float, gap: float = 30e3, typed_fill: float = 0.0) -> Setting:
+def school_setting(
+    *, school: School, static: float, height: float, gap: float = 30e3, typed_fill: float = 0.0
+) -> Setting:
     """Charge and cold fill of a school; static, gap, typed_fill [Pa], height [m]. Source: methods 10.
 
     `raised` gives the charge before gas is added; see `raised_charge`. Raises ImpossibleInputError.
@@ -101,9 +108,7 @@ class Raised:
     equivalent_precharge: float
 
 
-def raised_charge(
-    *, precharge: float, fill: float, raised: float, vessel: float, atmosphere_pa: float
-) -> Raised:
+def raised_charge(*, precharge: float, fill: float, raised: float, vessel: float, atmosphere_pa: float) -> Raised:
     """The raised school: gas added at constant liquid; pressures [Pa gauge], vessel [m³]. Source: methods 10."""
     liquid = vessel * (1 - (precharge + atmosphere_pa) / (fill + atmosphere_pa))
     return Raised(liquid, (raised + atmosphere_pa) * (vessel - liquid) / vessel - atmosphere_pa)
@@ -132,4 +137,3 @@ def two_stage_charge(
     liquid = vessel * (1 - (precharge + atmosphere_pa) / (fill + atmosphere_pa))
     first = (pump + atmosphere_pa) * (1 - liquid / vessel) - atmosphere_pa
     return TwoStage(pump < fill, liquid, first)
-

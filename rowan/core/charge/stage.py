@@ -42,9 +42,12 @@ def _setting(design: Design, school: School, static: float, vessel: float, air: 
     """The setting of a school as the states take it; the raised school by its equivalent charge."""
     charge = design.charge
     found = school_setting(
-        school=school, static=static, height=design.survey.gauge_to_top_m.value, gap=charge.gap_pa.value,
+        school=school,
+        static=static,
+        height=design.survey.gauge_to_top_m.value,
+        gap=charge.gap_pa.value,
         typed_fill=charge.typed_fill_gauge_pa.value,
-    )  # fmt: skip
+    )
     if school == "raised":
         if end <= RAISED_FINAL_PA:
             raise ImpossibleInputError("3.45 bar is not below the highest planned pressure")
@@ -61,9 +64,14 @@ def _states(design: Design, setting: Setting, loop: Loop, vessel: float, steam: 
 
     def state(temperature: float, pushed: float = 0.0, at_fill: bool = False) -> VesselState:
         return vessel_state(
-            vessel=vessel, precharge=setting.precharge, fill=setting.fill, loop=loop,
-            temperature=temperature, steam=pushed, at_fill=at_fill,
-        )  # fmt: skip
+            vessel=vessel,
+            precharge=setting.precharge,
+            fill=setting.fill,
+            loop=loop,
+            temperature=temperature,
+            steam=pushed,
+            at_fill=at_fill,
+        )
 
     return {
         "cold": state(min(coldest, FILL_C)),
@@ -106,10 +114,13 @@ def reckon_charge(design: Design, run: Run) -> Charge:
     vessel = charge.vessel_l.value * charge.vessels.value * LITRE
     expansion = thermal_expansion(loop_volume=contents.total, volume_share=share, hot=charge.hot_c.value)
     steam = steam_volume(
-        collector_contents=contents.collectors, area=design.area_m2, steaming_power=charge.steaming_w_m2.value,
-        pipe_loss=run.loss.indoors, pipe_contents=design.run.pipe.value.contents_l_m * LITRE,
+        collector_contents=contents.collectors,
+        area=design.area_m2,
+        steaming_power=charge.steaming_w_m2.value,
+        pipe_loss=run.loss.indoors,
+        pipe_contents=design.run.pipe.value.contents_l_m * LITRE,
         steam_lines=[run.route.hot_length, run.route.cold_length],
-    )  # fmt: skip
+    )
     loop = Loop(contents.total, share, height, charge.relief_gauge_pa.value, air)
     schools = tuple(_school(design, school, static, loop, vessel, steam.volume) for school in SCHOOLS)
     chosen = next(view for view in schools if view.school == charge.school.value)
@@ -123,23 +134,57 @@ def reckon_charge(design: Design, run: Run) -> Charge:
         )
         try:
             need = vessel_size(
-                expansion=expansion, steam=steam.volume, reserve_volume=keep, precharge=chosen.setting.precharge,
-                fill=chosen.setting.fill, end=end, atmosphere_pa=air,
-            )  # fmt: skip
+                expansion=expansion,
+                steam=steam.volume,
+                reserve_volume=keep,
+                precharge=chosen.setting.precharge,
+                fill=chosen.setting.fill,
+                end=end,
+                atmosphere_pa=air,
+            )
         except VesselTooSmallError as error:
             refusal = str(error)
     result = Charge(
-        contents=contents, static=static, end=end, atmosphere=air, frost_point=frost, setting=chosen.setting,
-        expansion=expansion, steam=steam, reserve=keep, vessel=vessel, kept=kept, need=need, states=chosen.states,
-        schools=schools, prepare=contents.total + kept + charge.surplus_l.value * LITRE, figures=(), findings=(),
-    )  # fmt: skip
+        contents=contents,
+        static=static,
+        end=end,
+        atmosphere=air,
+        frost_point=frost,
+        setting=chosen.setting,
+        expansion=expansion,
+        steam=steam,
+        reserve=keep,
+        vessel=vessel,
+        kept=kept,
+        need=need,
+        states=chosen.states,
+        schools=schools,
+        prepare=contents.total + kept + charge.surplus_l.value * LITRE,
+        figures=(),
+        findings=(),
+    )
     figures = charge_figures(design, run, result)
     return replace(result, figures=figures, findings=charge_findings(design, run, result, refusal))
 
 
 def _direct(design: Design, contents: Contents, static: float, end: float, air: float, frost: float) -> Charge:
     result = Charge(
-        contents=contents, static=static, end=end, atmosphere=air, frost_point=frost, setting=None, expansion=0.0,
-        steam=None, reserve=0.0, vessel=0.0, kept=0.0, need=None, states={}, schools=(), prepare=0.0, figures=(), findings=(),
-    )  # fmt: skip
+        contents=contents,
+        static=static,
+        end=end,
+        atmosphere=air,
+        frost_point=frost,
+        setting=None,
+        expansion=0.0,
+        steam=None,
+        reserve=0.0,
+        vessel=0.0,
+        kept=0.0,
+        need=None,
+        states={},
+        schools=(),
+        prepare=0.0,
+        figures=(),
+        findings=(),
+    )
     return replace(result, figures=direct_figures(design, result), findings=direct_findings(design, result))

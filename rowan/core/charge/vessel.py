@@ -152,7 +152,14 @@ def liquid_when_filled(*, vessel: float, precharge: float, fill: float, atmosphe
 
 
 def vessel_state(
-    *, vessel: float, precharge: float, fill: float, loop: Loop, temperature: float, steam: float = 0.0, at_fill: bool = False
+    *,
+    vessel: float,
+    precharge: float,
+    fill: float,
+    loop: Loop,
+    temperature: float,
+    steam: float = 0.0,
+    at_fill: bool = False,
 ) -> VesselState:
     """Pressure and liquid with the whole loop at temperature [°C] and steam [m³] pushed out.
 
@@ -207,7 +214,9 @@ def litres_between(
 
     stiffness = 1/K_water + 1/K_pipe [1/Pa]. Source: methods 10.
     """
-    above = vessel * (precharge + atmosphere_pa) * (
-        1 / (max(p1, precharge) + atmosphere_pa) - 1 / (max(p2, precharge) + atmosphere_pa)
+    above = (
+        vessel
+        * (precharge + atmosphere_pa)
+        * (1 / (max(p1, precharge) + atmosphere_pa) - 1 / (max(p2, precharge) + atmosphere_pa))
     )
     return above + loop_volume * stiffness * (min(p2, precharge) - min(p1, precharge))

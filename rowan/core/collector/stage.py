@@ -62,9 +62,13 @@ def _year(
     for i in range(12):
         field = Field(design.area_m2, inlet.fr_ul, inlet.fr_tau_alpha, factor, float(site.months.incidence_factor[i]))
         month = Month(
-            float(site.months.total[i]), site.monthly_air[i], DAYS_IN_MONTH[i], duty.monthly_heat[i],
-            design.duty.tap_c.value, site.monthly_cold_main[i],
-        )  # fmt: skip
+            float(site.months.total[i]),
+            site.monthly_air[i],
+            DAYS_IN_MONTH[i],
+            duty.monthly_heat[i],
+            design.duty.tap_c.value,
+            site.monthly_cold_main[i],
+        )
         found, is_bound = _month(field, month, store.litres_per_m2)
         heat.append(found.fraction * duty.monthly_heat[i])
         if is_bound:
@@ -84,73 +88,152 @@ def reckon_collector(design: Design, site: Site, duty: Duty, run: Run, store: St
     except OutOfRangeError as error:
         monthly, bounded, year, refusal = (), (), None, str(error)
     share = None if year is None else year / duty.year_heat
-    figures = _figures(design, run, rating, dry, year, duty, bounded)
+    figures = (*_field_figures(design, rating), *_working_figures(design, run, rating))
+    if year is not None:
+        figures += _year_figures(design, year, duty, bounded)
     findings = (*_parts(design, dry), *_tilt(design), *_estimate(refusal))
     return Collector(rating, inlet, dry, monthly, year, share, bounded, figures, findings)
 
 
-def _figures(
-    design: Design, run: Run, rating: Rating, dry: float, year: float | None, duty: Duty, bounded: tuple[int, ...]
-) -> tuple[Figure, ...]:
+def _field_figures(design: Design, rating: Rating) -> tuple[Figure, ...]:
     item, count = design.collector.item.value, design.collector.count.value
-    at = run.temperatures
-    figures = [
+    return (
         closed_form(
-            key="aperture", name="Aperture", basis=say(f"{count} × " + item.name), dimension_name="area", part="collector",
+            key="aperture",
+            name="Aperture",
+            basis=say(f"{count} × " + item.name),
+            dimension_name="area",
+            part="collector",
             sentence=say("The glass that light comes through; every rule per square metre means this one."),
             expression=Expression("n * a", {"n": Symbol(count, "n"), "a": Symbol(item.aperture_m2, "A", "each", "m²")}),
-            letter="A", source=methods(3),
-        ),
-        closed_form(
-            key="stagnation", name="Dry, in full sun", basis=say("{g}, air {t}", g=Quantity(1000, "irradiance"), t=Quantity(30, "temperature")),
-            dimension_name="temperature", part="collector",
-            sentence=say("With nothing carrying heat away the absorber warms until it loses what it takes in."),
-            expression=_stagnation_expression(rating), letter="T", letter_index="dry", result_unit="°C",
-            window=Window(None, min(design.run.joint_rating_c.value, design.run.pipe.value.rating_c), "rating of the joints near the field"),
+            letter="A",
             source=methods(3),
         ),
         closed_form(
-            key="working_efficiency", name="Turns to heat", basis=say("loop at {t}, {g}", t=Quantity(at.mean, "temperature"), g=Quantity(REFERENCE_IRRADIANCE, "irradiance")),
-            dimension_name="share", part="collector",
+            key="stagnation",
+            name="Dry, in full sun",
+            basis=say("{g}, air {t}", g=Quantity(1000, "irradiance"), t=Quantity(30, "temperature")),
+            dimension_name="temperature",
+            part="collector",
+            sentence=say("With nothing carrying heat away the absorber warms until it loses what it takes in."),
+            expression=_stagnation_expression(rating),
+            letter="T",
+            letter_index="dry",
+            result_unit="°C",
+            window=Window(
+                None,
+                min(design.run.joint_rating_c.value, design.run.pipe.value.rating_c),
+                "rating of the joints near the field",
+            ),
+            source=methods(3),
+        ),
+    )
+
+
+def _working_figures(design: Design, run: Run, rating: Rating) -> tuple[Figure, ...]:
+    at = run.temperatures
+    return (
+        closed_form(
+            key="working_efficiency",
+            name="Turns to heat",
+            basis=say(
+                "loop at {t}, {g}", t=Quantity(at.mean, "temperature"), g=Quantity(REFERENCE_IRRADIANCE, "irradiance")
+            ),
+            dimension_name="share",
+            part="collector",
             sentence=say("What the absorber gains, less what it loses for being warmer than the air of the year."),
-            expression=Expression("eta - a1 * dT / G - a2 * dT ** 2 / G", {
-                "eta": Symbol(rating.eta0, "η", "0"), "a1": Symbol(rating.a1, "a", "1", "W/m²K"), "a2": Symbol(rating.a2, "a", "2", "W/m²K²"),
-                "dT": Symbol(max(at.mean - _air(design), 0), "ΔT", "", "K"), "G": Symbol(REFERENCE_IRRADIANCE, "G", "", "W/m²"),
-            }), letter="η", source=methods(3),
+            expression=Expression(
+                "eta - a1 * dT / G - a2 * dT ** 2 / G",
+                {
+                    "eta": Symbol(rating.eta0, "η", "0"),
+                    "a1": Symbol(rating.a1, "a", "1", "W/m²K"),
+                    "a2": Symbol(rating.a2, "a", "2", "W/m²K²"),
+                    "dT": Symbol(max(at.mean - _air(design), 0), "ΔT", "", "K"),
+                    "G": Symbol(REFERENCE_IRRADIANCE, "G", "", "W/m²"),
+                },
+            ),
+            letter="η",
+            source=methods(3),
         ),
         closed_form(
-            key="rise", name="Rise over the field", basis=say("at {g}", g=Quantity(REFERENCE_IRRADIANCE, "irradiance")), dimension_name="difference", part="collector",
+            key="rise",
+            name="Rise over the field",
+            basis=say("at {g}", g=Quantity(REFERENCE_IRRADIANCE, "irradiance")),
+            dimension_name="difference",
+            part="collector",
             sentence=say("How much warmer the loop leaves the field than it came, at working flow in good sun."),
-            expression=Expression("G * eta * A / (m * c)", {
-                "G": Symbol(REFERENCE_IRRADIANCE, "G", "", "W/m²"), "eta": Symbol(at.efficiency, "η"), "A": Symbol(design.area_m2, "A", "", "m²"),
-                "m": Symbol(run.mass_flow, "ṁ", "", "kg/s"), "c": Symbol(run.heat_capacity, "c", "p", "J/kg·K"),
-            }), letter="ΔT", source=methods(8),
+            expression=Expression(
+                "G * eta * A / (m * c)",
+                {
+                    "G": Symbol(REFERENCE_IRRADIANCE, "G", "", "W/m²"),
+                    "eta": Symbol(at.efficiency, "η"),
+                    "A": Symbol(design.area_m2, "A", "", "m²"),
+                    "m": Symbol(run.mass_flow, "ṁ", "", "kg/s"),
+                    "c": Symbol(run.heat_capacity, "c", "p", "J/kg·K"),
+                },
+            ),
+            letter="ΔT",
+            source=methods(8),
         ),
-    ]  # fmt: skip
-    if year is not None:
-        months = f", {len(bounded)} months at least" if bounded else ""
-        figures += [
-            by_method(
-                key="solar_heat", name="Solar heat used, estimate", basis=say("a year" + months), value=year, dimension_name="energy", part="store",
-                sentence=say("What of the hot water's heat the sun brings, month by month, before a minute-by-minute year exists."),
-                method=say("Monthly utilisation correlation, liquid systems, with store, exchanger and hot-water corrections."
-                           + (" Months beyond its range are taken with the part of the field inside it: a lower bound." if bounded else "")),
-                source=methods(6),
+    )
+
+
+def _year_figures(design: Design, year: float, duty: Duty, bounded: tuple[int, ...]) -> tuple[Figure, ...]:
+    """The year by the correlation; `bounded` months are lower bounds."""
+    months = f", {len(bounded)} months at least" if bounded else ""
+    return (
+        by_method(
+            key="solar_heat",
+            name="Solar heat used, estimate",
+            basis=say("a year" + months),
+            value=year,
+            dimension_name="energy",
+            part="store",
+            sentence=say(
+                "What of the hot water's heat the sun brings, month by month, before a minute-by-minute year exists."
             ),
-            closed_form(
-                key="solar_share", name="Share of the hot water", basis=say("estimate, a year"), dimension_name="share", part="store",
-                sentence=say("Solar heat used over the heat of all hot water, store loss left out."),
-                expression=Expression("Q / L", {"Q": Symbol(year / KWH, "Q", "solar", "kWh"), "L": Symbol(duty.year_heat / KWH, "L", "", "kWh")}),
-                letter="f", source=methods(6),
+            method=say(
+                "Monthly utilisation correlation, liquid systems, with store, exchanger and hot-water corrections."
+                + (
+                    " Months beyond its range are taken with the part of the field inside it: a lower bound."
+                    if bounded
+                    else ""
+                )
             ),
-            closed_form(
-                key="solar_per_m2", name="Heat per m²", basis=say("a year, on the aperture"), dimension_name="irradiation", part="collector",
-                sentence=say("The same heat shared over the aperture: below about 300 a collector is not earning its place."),
-                expression=Expression("Q / A", {"Q": Symbol(year / KWH, "Q", "solar", "kWh"), "A": Symbol(design.area_m2, "A", "", "m²")}),
-                letter="q", result_unit="kWh/m²", scale=KWH, source=methods(6),
+            source=methods(6),
+        ),
+        closed_form(
+            key="solar_share",
+            name="Share of the hot water",
+            basis=say("estimate, a year"),
+            dimension_name="share",
+            part="store",
+            sentence=say("Solar heat used over the heat of all hot water, store loss left out."),
+            expression=Expression(
+                "Q / L",
+                {"Q": Symbol(year / KWH, "Q", "solar", "kWh"), "L": Symbol(duty.year_heat / KWH, "L", "", "kWh")},
             ),
-        ]  # fmt: skip
-    return tuple(figures)
+            letter="f",
+            source=methods(6),
+        ),
+        closed_form(
+            key="solar_per_m2",
+            name="Heat per m²",
+            basis=say("a year, on the aperture"),
+            dimension_name="irradiation",
+            part="collector",
+            sentence=say(
+                "The same heat shared over the aperture: below about 300 a collector is not earning its place."
+            ),
+            expression=Expression(
+                "Q / A", {"Q": Symbol(year / KWH, "Q", "solar", "kWh"), "A": Symbol(design.area_m2, "A", "", "m²")}
+            ),
+            letter="q",
+            result_unit="kWh/m²",
+            scale=KWH,
+            source=methods(6),
+        ),
+    )
 
 
 def _air(design: Design) -> float:
@@ -160,9 +243,11 @@ def _air(design: Design) -> float:
 
 def _stagnation_expression(rating: Rating) -> Expression:
     symbols = {
-        "T": Symbol(30.0, "T", "air", "°C"), "eta": Symbol(rating.eta0, "η", "0"), "a1": Symbol(rating.a1, "a", "1", "W/m²K"),
+        "T": Symbol(30.0, "T", "air", "°C"),
+        "eta": Symbol(rating.eta0, "η", "0"),
+        "a1": Symbol(rating.a1, "a", "1", "W/m²K"),
         "G": Symbol(1000.0, "G", "", "W/m²"),
-    }  # fmt: skip
+    }
     if rating.a2 == 0:
         return Expression("T + eta * G / a1", symbols)
     symbols["a2"] = Symbol(rating.a2, "a", "2", "W/m²K²")
@@ -176,24 +261,54 @@ def _parts(design: Design, dry: float) -> list[Finding]:
         copper = pipe.model_copy(update={"material": "copper", "rating_c": 400.0, "name": "Copper of that size"})
         found.append(
             Finding(
-                "plastic_on_loop", "stop", "run", "hot_line", say("plastic pipe cannot stand this loop"),
-                say("The dry field reaches {t}; this pipe is rated {r}. It swells and splits, on a trial afternoon too.",
-                    t=Quantity(dry, "temperature"), r=Quantity(pipe.rating_c, "temperature")),
-                Quantity(dry, "temperature"), Quantity(pipe.rating_c, "temperature"),
-                (Cure(say("Lay copper"), (Change("run.pipe", copper),), "velocity"),), "practice: the run",
+                "plastic_on_loop",
+                "stop",
+                "run",
+                "hot_line",
+                say("plastic pipe cannot stand this loop"),
+                say(
+                    "The dry field reaches {t}; this pipe is rated {r}. It swells and splits, on a trial afternoon too.",
+                    t=Quantity(dry, "temperature"),
+                    r=Quantity(pipe.rating_c, "temperature"),
+                ),
+                Quantity(dry, "temperature"),
+                Quantity(pipe.rating_c, "temperature"),
+                (Cure(say("Lay copper"), (Change("run.pipe", copper),), "velocity"),),
+                "practice: the run",
             )
-        )  # fmt: skip
+        )
     elif dry > min(joint.value, pipe.rating_c):
         better = float(-(-dry // 10) * 10)
         found.append(
             Finding(
-                "part_rating", "stop", "collector", "collector", say("the joints near the field will not stand stagnation"),
-                say("Dry in full sun the field reaches {t}; they are rated {r}. Braze them, or use fittings rated above it.",
-                    t=Quantity(dry, "temperature"), r=Quantity(joint.value, "temperature")),
-                Quantity(dry, "temperature"), Quantity(joint.value, "temperature"),
-                (Cure(say("Braze them: good for {t}", t=Quantity(better, "temperature")), (Change("run.joint_rating_c", better), *(() if pipe.rating_c >= dry else (Change("run.pipe", pipe.model_copy(update={"rating_c": better})),)))),), methods(3),
+                "part_rating",
+                "stop",
+                "collector",
+                "collector",
+                say("the joints near the field will not stand stagnation"),
+                say(
+                    "Dry in full sun the field reaches {t}; they are rated {r}. Braze them, or use fittings rated above it.",
+                    t=Quantity(dry, "temperature"),
+                    r=Quantity(joint.value, "temperature"),
+                ),
+                Quantity(dry, "temperature"),
+                Quantity(joint.value, "temperature"),
+                (
+                    Cure(
+                        say("Braze them: good for {t}", t=Quantity(better, "temperature")),
+                        (
+                            Change("run.joint_rating_c", better),
+                            *(
+                                ()
+                                if pipe.rating_c >= dry
+                                else (Change("run.pipe", pipe.model_copy(update={"rating_c": better})),)
+                            ),
+                        ),
+                    ),
+                ),
+                methods(3),
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -204,15 +319,35 @@ def _tilt(design: Design) -> list[Finding]:
     flat = tilt < item.least_tilt_deg
     limit = item.least_tilt_deg if flat else item.most_tilt_deg
     level = "stop" if item.kind == "tube" and flat else "fix"
-    why = "Flatter than that a heat pipe does not return its liquid." if level == "stop" else "The maker does not stand for it beyond."
+    why = (
+        "Flatter than that a heat pipe does not return its liquid."
+        if level == "stop"
+        else "The maker does not stand for it beyond."
+    )
     return [
         Finding(
-            "tilt_outside", level, "collector", "collector", say("this collector may not lie at this tilt"),
-            say("The roof is at {t}; the data sheet allows {l}. " + why, t=Quantity(tilt, "angle"), l=Quantity(limit, "angle")),
-            Quantity(tilt, "angle"), Quantity(limit, "angle"),
-            (Cure(say("Rack it at {l}", l=Quantity(limit, "angle")), (Change("survey.roof_tilt_deg", limit),), "solar_heat"),), "data sheet of the collector",
+            "tilt_outside",
+            level,
+            "collector",
+            "collector",
+            say("this collector may not lie at this tilt"),
+            say(
+                "The roof is at {t}; the data sheet allows {l}. " + why,
+                t=Quantity(tilt, "angle"),
+                l=Quantity(limit, "angle"),
+            ),
+            Quantity(tilt, "angle"),
+            Quantity(limit, "angle"),
+            (
+                Cure(
+                    say("Rack it at {l}", l=Quantity(limit, "angle")),
+                    (Change("survey.roof_tilt_deg", limit),),
+                    "solar_heat",
+                ),
+            ),
+            "data sheet of the collector",
         )
-    ]  # fmt: skip
+    ]
 
 
 def _estimate(refusal: str) -> list[Finding]:
@@ -220,7 +355,13 @@ def _estimate(refusal: str) -> list[Finding]:
         return []
     return [
         Finding(
-            "no_estimate", "mind", "collector", "store", say("the year's heat cannot be estimated here"),
-            say("The monthly correlation refuses: " + refusal + "."), source=methods(6), quantity=Quantity(0, "ratio"),
+            "no_estimate",
+            "mind",
+            "collector",
+            "store",
+            say("the year's heat cannot be estimated here"),
+            say("The monthly correlation refuses: " + refusal + "."),
+            source=methods(6),
+            quantity=Quantity(0, "ratio"),
         )
     ]

@@ -38,7 +38,9 @@ def stability(*, start: float, stop: float, area: float, fr_ul: float, flow: flo
     Raises ImpossibleInputError unless stop is below start. Source: methods 7, Duffie and Beckman.
     """
     if stop >= start:
-        raise ImpossibleInputError(f"stop difference must be below start difference: {stop:g} K is not below {start:g} K")
+        raise ImpossibleInputError(
+            f"stop difference must be below start difference: {stop:g} K is not below {start:g} K"
+        )
     largest = start * area * fr_ul / (flow * heat_capacity)
     return Stability(largest, stop <= largest)
 

@@ -19,7 +19,9 @@ def joint_changes(design: Design, line: str, leg_id: str, lift: float) -> list[C
         if leg is not None and not leg.fitted:
             rise = round(leg.rise_m + change, 4)
             if abs(rise) > leg.length_m + 1e-9:
-                raise JobFileError(f"run.{line}.{leg.id}", f"this leg is {leg.length_m:g} m long and cannot rise {abs(rise):.2f} m")
+                raise JobFileError(
+                    f"run.{line}.{leg.id}", f"this leg is {leg.length_m:g} m long and cannot rise {abs(rise):.2f} m"
+                )
             changes.append(Change(f"run.{line}.{leg.id}.rise_m", rise))
     return changes
 

@@ -33,7 +33,9 @@ def load(text: str | bytes) -> Design:
         raise JobFileError("", "this is not a job file: a JSON object is expected")
     version = data.get("schema_version")
     if isinstance(version, int) and version > SCHEMA_VERSION:
-        raise JobFileError("schema_version", f"written by a newer Rowan ({version}); this one reads up to {SCHEMA_VERSION}")
+        raise JobFileError(
+            "schema_version", f"written by a newer Rowan ({version}); this one reads up to {SCHEMA_VERSION}"
+        )
     return validated(data)
 
 

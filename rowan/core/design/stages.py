@@ -16,19 +16,28 @@ LITRE = 1e-3
 LITRE_H = 1e-3 / 3600
 
 
-def _number(label: str, dimension: str, low: float, high: float, scale: float = 1.0, help: str = "", decimals: int | None = None, step: float | None = None) -> InputSpec:  # fmt: skip  # noqa: A002
+def _number(
+    label: str,
+    dimension: str,
+    low: float,
+    high: float,
+    scale: float = 1.0,
+    help: str = "",
+    decimals: int | None = None,
+    step: float | None = None,
+) -> InputSpec:
     return InputSpec(label, "number", dimension, low, high, scale, help, decimals=decimals, step=step)
 
 
-def _whole(label: str, low: int, high: int, help: str = "") -> InputSpec:  # noqa: A002
+def _whole(label: str, low: int, high: int, help: str = "") -> InputSpec:
     return InputSpec(label, "whole", "count", low, high, 1.0, help)
 
 
-def _choice(label: str, *choices: tuple[str, str], help: str = "") -> InputSpec:  # noqa: A002
+def _choice(label: str, *choices: tuple[str, str], help: str = "") -> InputSpec:
     return InputSpec(label, "choice", choices=choices, help=help)
 
 
-def _flag(label: str, yes: str, no: str, help: str = "") -> InputSpec:  # noqa: A002
+def _flag(label: str, yes: str, no: str, help: str = "") -> InputSpec:
     return InputSpec(label, "flag", choices=((True, yes), (False, no)), help=help)
 
 
@@ -46,16 +55,34 @@ class Survey(Inputs):
     longitude_deg: Annotated[Number, _number("longitude", "latitude", -180, 180)]
     altitude_m: Annotated[Number, _number("height above sea", "length", -400, 5000, decimals=0)]
     normals: Annotated[Input[Normals], InputSpec("climate normals", "item")]
-    design_minimum_c: Annotated[Number, _number("coldest night", "temperature", -45, 25, help="Design minimum of the place")]
+    design_minimum_c: Annotated[
+        Number, _number("coldest night", "temperature", -45, 25, help="Design minimum of the place")
+    ]
     water: Annotated[Text, _choice("tap water", ("soft", "soft"), ("hard", "hard"))]
     roof_azimuth_deg: Annotated[Number, _number("roof faces", "angle", 0, 360, help="Clockwise from north", step=1)]
     roof_tilt_deg: Annotated[Number, _number("roof pitch", "angle", 0, 90, step=1)]
-    covering: Annotated[Text, _choice("covering", ("slate", "slate"), ("tile", "tile"), ("metal", "metal"), ("shingle", "shingle"))]
+    covering: Annotated[
+        Text, _choice("covering", ("slate", "slate"), ("tile", "tile"), ("metal", "metal"), ("shingle", "shingle"))
+    ]
     storeys: Annotated[Whole, _whole("storeys", 1, 12)]
-    gauge_to_top_m: Annotated[Number, _number("gauge to top", "length", 0.5, 60, help="From the gauge at the station up to the top of the loop", step=0.1)]
+    gauge_to_top_m: Annotated[
+        Number,
+        _number(
+            "gauge to top", "length", 0.5, 60, help="From the gauge at the station up to the top of the loop", step=0.1
+        ),
+    ]
     roof_width_m: Annotated[Number, _number("roof width", "length", 1, 100, step=0.1)]
     roof_slope_m: Annotated[Number, _number("slope length", "length", 1, 40, step=0.1)]
-    floor_limit_kg_m2: Annotated[Input[float | None], _number("floor bears", "floor_load", 50, 20000, help="What the floor under the store may carry. Leave empty if nobody knows yet")] = Input[float | None](value=None)
+    floor_limit_kg_m2: Annotated[
+        Input[float | None],
+        _number(
+            "floor bears",
+            "floor_load",
+            50,
+            20000,
+            help="What the floor under the store may carry. Leave empty if nobody knows yet",
+        ),
+    ] = Input[float | None](value=None)
     room_c: Annotated[Number, _number("plant room", "temperature", 0, 35)] = Number(value=15.0)
 
 
@@ -63,9 +90,13 @@ class Duty(Inputs):
     """What the house draws."""
 
     persons: Annotated[Whole, _whole("people", 1, 200)]
-    litres_per_person_l: Annotated[Number, _number("each draws a day", "tank", 5, 200, LITRE, help="At the tap temperature")] = Number(value=40.0)
+    litres_per_person_l: Annotated[
+        Number, _number("each draws a day", "tank", 5, 200, LITRE, help="At the tap temperature")
+    ] = Number(value=40.0)
     tap_c: Annotated[Number, _number("at the tap", "temperature", 35, 70)] = Number(value=45.0)
-    heater: Annotated[Text, _choice("heater", ("oil", "oil boiler"), ("gas", "gas boiler"), ("electric", "electric element"))]
+    heater: Annotated[
+        Text, _choice("heater", ("oil", "oil boiler"), ("gas", "gas boiler"), ("electric", "electric element"))
+    ]
 
 
 class Collector(Inputs):
@@ -73,7 +104,10 @@ class Collector(Inputs):
 
     item: Annotated[Input[CollectorItem], InputSpec("collector", "item")]
     count: Annotated[Whole, _whole("collectors", 1, 60)]
-    working_c: Annotated[Number, _number("loop works at", "temperature", 10, 120, help="Mean of hot and cold line on a working day", step=1)] = Number(value=45.0)
+    working_c: Annotated[
+        Number,
+        _number("loop works at", "temperature", 10, 120, help="Mean of hot and cold line on a working day", step=1),
+    ] = Number(value=45.0)
 
 
 class Store(Inputs):
@@ -84,10 +118,14 @@ class Store(Inputs):
     coil_bottom_m: Annotated[Number, _number("coil, lower port", "length", 0.02, 6, step=0.02)]
     lower_sensor_m: Annotated[Number, _number("lower sensor", "length", 0.02, 6, step=0.02)]
     upper_sensor_m: Annotated[Number, _number("upper sensor", "length", 0.05, 6, step=0.02)]
-    foot_below_gauge_m: Annotated[Number, _number("gauge above the store's foot", "length", -5, 20, step=0.05)] = Number(value=1.12)
+    foot_below_gauge_m: Annotated[Number, _number("gauge above the store's foot", "length", -5, 20, step=0.05)] = (
+        Number(value=1.12)
+    )
     tempering_valve: Annotated[Flag, _flag("tempering valve", "fitted", "none")] = Flag(value=True)
     maximum_c: Annotated[Number, _number("store limit", "temperature", 40, 95, step=1)]
-    hygiene: Annotated[Text, _choice("hygiene", ("backup", "backup holds 60 °C"), ("weekly", "60 °C every week"), ("none", "none"))] = Text(value="backup")
+    hygiene: Annotated[
+        Text, _choice("hygiene", ("backup", "backup holds 60 °C"), ("weekly", "60 °C every week"), ("none", "none"))
+    ] = Text(value="backup")
     relief_free: Annotated[Flag, _flag("store relief", "always open to the tank", "can be shut off")] = Flag(value=True)
 
 
@@ -98,7 +136,18 @@ class Leg(Inputs):
     name: str = Field(default="", max_length=60)
     length_m: Annotated[float, _number("length", "length", 0.0, 300, step=0.1)]
     rise_m: Annotated[float, _number("rise", "length", -60, 60, step=0.05)] = 0.0
-    place: Annotated[Literal["cellar", "indoors", "shaft", "attic", "roof", "outside"], _choice("place", ("cellar", "cellar"), ("indoors", "indoors"), ("shaft", "shaft"), ("attic", "attic"), ("roof", "roof"), ("outside", "outside"))] = "indoors"
+    place: Annotated[
+        Literal["cellar", "indoors", "shaft", "attic", "roof", "outside"],
+        _choice(
+            "place",
+            ("cellar", "cellar"),
+            ("indoors", "indoors"),
+            ("shaft", "shaft"),
+            ("attic", "attic"),
+            ("roof", "roof"),
+            ("outside", "outside"),
+        ),
+    ] = "indoors"
     vented: Annotated[bool, _flag("vent at its end", "vented", "no vent")] = False
     fitted: bool = False
     origin: Origin = "assumed"
@@ -118,29 +167,63 @@ class Run(Inputs):
     pump: Annotated[Input[PumpItem], InputSpec("pump", "item")]
     speed: Annotated[Whole, _whole("pump speed", 1, 6)]
     non_return: Annotated[Flag, _flag("non-return valve", "in the pump line", "none")] = Flag(value=True)
-    shut_off_to_relief: Annotated[Flag, _flag("shut-off between field and relief", "present", "none")] = Flag(value=False)
-    vent_shut_off: Annotated[Flag, _flag("valve under the vent", "fitted, shut after purging", "none")] = Flag(value=True)
+    shut_off_to_relief: Annotated[Flag, _flag("shut-off between field and relief", "present", "none")] = Flag(
+        value=False
+    )
+    vent_shut_off: Annotated[Flag, _flag("valve under the vent", "fitted, shut after purging", "none")] = Flag(
+        value=True
+    )
     vent_rating_c: Annotated[Number, _number("vent stands", "temperature", 60, 250)] = Number(value=120.0)
-    joint_rating_c: Annotated[Number, _number("joints near the field stand", "temperature", 60, 400)] = Number(value=220.0)
+    joint_rating_c: Annotated[Number, _number("joints near the field stand", "temperature", 60, 400)] = Number(
+        value=220.0
+    )
 
 
 class Charge(Inputs):
     """Fluid, vessel and pressures."""
 
-    kind: Annotated[Text, _choice("loop", ("sealed", "sealed glycol loop"), ("direct", "direct: tap water in the collectors"))] = Text(value="sealed")
-    fluid: Annotated[Text, _choice("fluid", ("propylene", "propylene glycol"), ("ethylene", "ethylene glycol"))] = Text(value="propylene")
+    kind: Annotated[
+        Text, _choice("loop", ("sealed", "sealed glycol loop"), ("direct", "direct: tap water in the collectors"))
+    ] = Text(value="sealed")
+    fluid: Annotated[Text, _choice("fluid", ("propylene", "propylene glycol"), ("ethylene", "ethylene glycol"))] = Text(
+        value="propylene"
+    )
     share: Annotated[Number, _number("glycol", "share", 0, 0.6, help="Volume share of propylene glycol", step=0.05)]
-    school: Annotated[Text, _choice("school", ("reserve", "reserve"), ("equal", "equal"), ("above", "above"), ("atmosphere", "atmosphere"), ("raised", "raised"), ("typed", "typed"))] = Text(value="reserve")
-    gap_pa: Annotated[Number, _number("charge below fill", "pressure", 5e3, 1.5e5, help="The reserve school keeps 0.30 to 0.70 bar", step=1e3)] = Number(value=30e3)
-    typed_fill_gauge_pa: Annotated[Number, _number("cold fill as typed", "pressure", 1e4, 1e6, step=1e3)] = Number(value=150e3)
+    school: Annotated[
+        Text,
+        _choice(
+            "school",
+            ("reserve", "reserve"),
+            ("equal", "equal"),
+            ("above", "above"),
+            ("atmosphere", "atmosphere"),
+            ("raised", "raised"),
+            ("typed", "typed"),
+        ),
+    ] = Text(value="reserve")
+    gap_pa: Annotated[
+        Number,
+        _number(
+            "charge below fill", "pressure", 5e3, 1.5e5, help="The reserve school keeps 0.30 to 0.70 bar", step=1e3
+        ),
+    ] = Number(value=30e3)
+    typed_fill_gauge_pa: Annotated[Number, _number("cold fill as typed", "pressure", 1e4, 1e6, step=1e3)] = Number(
+        value=150e3
+    )
     vessel_l: Annotated[Number, _number("vessel", "tank", 1, 1000, LITRE)]
     vessels: Annotated[Whole, _whole("vessels", 1, 2)] = Whole(value=1)
     relief_gauge_pa: Annotated[Number, _number("relief", "pressure", 1e5, 1.6e6)] = Number(value=600e3)
     hot_c: Annotated[Number, _number("hottest liquid", "temperature", 60, 140)] = Number(value=110.0)
     working_hot_c: Annotated[Number, _number("working hot", "temperature", 30, 110)] = Number(value=80.0)
-    steaming_w_m2: Annotated[Number, _number("steam power", "irradiance", 20, 250, help="60 where the field empties well, 120 where it does not")] = Number(value=60.0)
+    steaming_w_m2: Annotated[
+        Number,
+        _number("steam power", "irradiance", 20, 250, help="60 where the field empties well, 120 where it does not"),
+    ] = Number(value=60.0)
     station_l: Annotated[Number, _number("station holds", "volume", 0, 20, LITRE)] = Number(value=0.65)
-    cooling_vessel: Annotated[Flag, _flag("cooling vessel", "before the vessel", "none", help="A small tank that cools what goes to the membrane")] = Flag(value=False)
+    cooling_vessel: Annotated[
+        Flag,
+        _flag("cooling vessel", "before the vessel", "none", help="A small tank that cools what goes to the membrane"),
+    ] = Flag(value=False)
     surplus_l: Annotated[Number, _number("surplus to prepare", "volume", 0, 50, LITRE)] = Number(value=5.0)
     mains_gauge_pa: Annotated[Number, _number("cold main pressure", "pressure", 5e4, 1.2e6)] = Number(value=300e3)
 

@@ -29,7 +29,9 @@ def usable_volume(*, volume: float, store_temperature: float, tap_temperature: f
     return volume * (store_temperature - cold_temperature) / (tap_temperature - cold_temperature)
 
 
-def drawn_from_store(*, tap_volume: float, top_temperature: float, tap_temperature: float, cold_temperature: float) -> float:
+def drawn_from_store(
+    *, tap_volume: float, top_temperature: float, tap_temperature: float, cold_temperature: float
+) -> float:
     """What a tempering valve takes from the store [m³] for tap_volume [m³]; all of it if the top is too cold."""
     if top_temperature <= tap_temperature:
         return tap_volume

@@ -33,37 +33,64 @@ def reckon_money(design: Design, run: Run, collector: Collector) -> Money:
     currency = money.currency.value
     q = Symbol(heat, "Q", "solar", "kWh")
     symbols = {
-        "Q": q, "price": Symbol(money.fuel_price.value, "p", "fuel"), "eta": Symbol(money.heater_efficiency.value, "η", "heater"),
-        "P": Symbol(run.pump_power / 1000, "P", "pump", "kW"), "t": Symbol(hours, "t", "runs", "h"), "el": Symbol(money.electricity_price.value, "p", "el"),
-        "I": Symbol(money.system_price.value, "I"), "u": Symbol(money.upkeep_share.value, "u", "upkeep"),
+        "Q": q,
+        "price": Symbol(money.fuel_price.value, "p", "fuel"),
+        "eta": Symbol(money.heater_efficiency.value, "η", "heater"),
+        "P": Symbol(run.pump_power / 1000, "P", "pump", "kW"),
+        "t": Symbol(hours, "t", "runs", "h"),
+        "el": Symbol(money.electricity_price.value, "p", "el"),
+        "I": Symbol(money.system_price.value, "I"),
+        "u": Symbol(money.upkeep_share.value, "u", "upkeep"),
         "a": Symbol(annuity_factor(rate=money.discount.value, years=money.life_years.value), "a", "annuity"),
         "co2": Symbol(money.fuel_kg_co2_kwh.value, "k", "fuel", "kg/kWh"),
-    }  # fmt: skip
+    }
     saved = closed_form(
-        key="saved", name="Saved a year", basis=say(currency + ", pump and upkeep taken off"), dimension_name="money",
+        key="saved",
+        name="Saved a year",
+        basis=say(currency + ", pump and upkeep taken off"),
+        dimension_name="money",
         sentence=say("Fuel not burnt, less the pump's electricity and the upkeep."),
-        expression=Expression("Q * price / eta - P * t * el - I * u", symbols), letter="S", source=methods(14), part="backup",
-    )  # fmt: skip
+        expression=Expression("Q * price / eta - P * t * el - I * u", symbols),
+        letter="S",
+        source=methods(14),
+        part="backup",
+    )
     figures = [
         saved,
         closed_form(
-            key="heat_price", name="Price of solar heat", basis=say(currency + " a kWh, {y}", y=Quantity(money.life_years.value, "years", 0)), dimension_name="ratio",
+            key="heat_price",
+            name="Price of solar heat",
+            basis=say(currency + " a kWh, {y}", y=Quantity(money.life_years.value, "years", 0)),
+            dimension_name="ratio",
             sentence=say("Price of the system spread over its life, with upkeep and pump, over the heat of a year."),
-            expression=Expression("(I * a + I * u + P * t * el) / Q", symbols), letter="p", letter_index="solar", source=methods(14),
+            expression=Expression("(I * a + I * u + P * t * el) / Q", symbols),
+            letter="p",
+            letter_index="solar",
+            source=methods(14),
         ),
         closed_form(
-            key="carbon", name="Carbon not given off", basis=say("a year"), dimension_name="carbon",
+            key="carbon",
+            name="Carbon not given off",
+            basis=say("a year"),
+            dimension_name="carbon",
             sentence=say("The fuel the heater would have burnt for the same heat."),
-            expression=Expression("Q / eta * co2", symbols), letter="m", source=methods(14),
+            expression=Expression("Q / eta * co2", symbols),
+            letter="m",
+            source=methods(14),
         ),
-    ]  # fmt: skip
+    ]
     if saved.value > 0:
         figures.insert(
             1,
             closed_form(
-                key="payback", name="Pays back in", basis=say("without interest"), dimension_name="years",
+                key="payback",
+                name="Pays back in",
+                basis=say("without interest"),
+                dimension_name="years",
                 sentence=say("Price over what it saves a year."),
-                expression=Expression("I / S", {"I": symbols["I"], "S": Symbol(saved.value, "S")}), letter="t", source=methods(14),
+                expression=Expression("I / S", {"I": symbols["I"], "S": Symbol(saved.value, "S")}),
+                letter="t",
+                source=methods(14),
             ),
-        )  # fmt: skip
+        )
     return Money(saved.value, tuple(figures))

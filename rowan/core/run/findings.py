@@ -21,50 +21,103 @@ BENDS_WRONG_BY, MOVES_SHARE = 0.25, 0.1
 
 def run_findings(design: Design, run: Run) -> tuple[Finding, ...]:
     """All findings of the run, as found."""
-    found = [*_route(design, run), *_valves(design, run), *_flow(design, run), *_velocity(design, run), *_bends(design, run)]
+    found = [
+        *_humps(design, run),
+        *_top(design, run),
+        *_steep(run),
+        *_valves(design, run),
+        *_flow(design, run),
+        *_velocity(design, run),
+        *_bends(design, run),
+    ]
     return tuple(found)
 
 
-def _route(design: Design, run: Run) -> list[Finding]:
+def _humps(design: Design, run: Run) -> list[Finding]:
     found = []
     contents = design.run.pipe.value.contents_l_m * MILLIMETRE
     for point in run.route.high_points:
-        cures = [Cure(say("Vent here"), (Change(f"run.{point.line}.{point.peak_leg}.vented", True),), note=say("1 part more, shut after purging"))]
+        cures = [
+            Cure(
+                say("Vent here"),
+                (Change(f"run.{point.line}.{point.peak_leg}.vented", True),),
+                note=say("1 part more, shut after purging"),
+            )
+        ]
         if point.even_rises:
             even = tuple(Change(f"run.{point.line}.{leg}.rise_m", rise) for leg, rise in point.even_rises)
             cures.insert(0, Cure(say("Lay it straight through"), even, note=say("the pipe then falls without a hump")))
         where = next((leg.name for leg in run.route.legs() if leg.id == point.peak_leg and leg.line == point.line), "")
         found.append(
             Finding(
-                f"high_point_{point.line}_{point.peak_leg}", "fix", "run", f"{point.line}_line",
+                f"high_point_{point.line}_{point.peak_leg}",
+                "fix",
+                "run",
+                f"{point.line}_line",
                 say("air will sit in the " + point.line + " line" + (f", {where}" if where else "")),
-                say("The " + point.line + " line stands up {h} and holds {v} there without a vent. A bubble goes down a pipe only above {b}; this loop runs at {w}.",
-                    h=Quantity(point.stands_up, "length"), v=Quantity(point.held_length * contents, "volume", 2),
-                    b=Quantity(BUBBLE_VELOCITY, "velocity"), w=Quantity(run.velocity, "velocity")),
-                Quantity(point.stands_up, "length"), Quantity(0.0, "length"), tuple(cures), "practice: every high point is vented",
+                say(
+                    "The "
+                    + point.line
+                    + " line stands up {h} and holds {v} there without a vent. A bubble goes down a pipe only above {b}; this loop runs at {w}.",
+                    h=Quantity(point.stands_up, "length"),
+                    v=Quantity(point.held_length * contents, "volume", 2),
+                    b=Quantity(BUBBLE_VELOCITY, "velocity"),
+                    w=Quantity(run.velocity, "velocity"),
+                ),
+                Quantity(point.stands_up, "length"),
+                Quantity(0.0, "length"),
+                tuple(cures),
+                "practice: every high point is vented",
                 place=f"{point.line}.{point.peak_leg}",
             )
-        )  # fmt: skip
+        )
+    return found
+
+
+def _top(design: Design, run: Run) -> list[Finding]:
+    found = []
     if design.sealed and not run.route.top_vented:
         first = design.run.hot[0].id
         found.append(
             Finding(
-                "top_unvented", "fix", "run", "vent", say("the top of the loop has no vent"),
-                say("Air gathers at {h} over the gauge and stops the flow. A hand vent on the first hot leg lets it out.", h=Quantity(run.route.top, "length")),
-                cures=(Cure(say("Put a vent on top"), (Change(f"run.hot.{first}.vented", True),)),), source=methods(8),
+                "top_unvented",
+                "fix",
+                "run",
+                "vent",
+                say("the top of the loop has no vent"),
+                say(
+                    "Air gathers at {h} over the gauge and stops the flow. A hand vent on the first hot leg lets it out.",
+                    h=Quantity(run.route.top, "length"),
+                ),
+                cures=(Cure(say("Put a vent on top"), (Change(f"run.hot.{first}.vented", True),)),),
+                source=methods(8),
             )
-        )  # fmt: skip
+        )
+    return found
+
+
+def _steep(run: Run) -> list[Finding]:
+    found = []
     for leg in run.route.legs():
         if not leg.possible:
             found.append(
                 Finding(
-                    f"leg_too_short_{leg.line}_{leg.id}", "fix", "run", f"{leg.line}_line",
+                    f"leg_too_short_{leg.line}_{leg.id}",
+                    "fix",
+                    "run",
+                    f"{leg.line}_line",
                     say("a leg rises more than it is long"),
-                    say("Leg " + (leg.name or leg.id) + " is {l} long and should rise {r}.", l=Quantity(leg.length, "length"), r=Quantity(abs(leg.rise), "length")),
-                    Quantity(abs(leg.rise), "length"), Quantity(leg.length, "length"),
-                    (Cure(say("Make it upright"), (Change(f"run.{leg.line}.{leg.id}.length_m", abs(leg.rise)),)),), methods(8),
+                    say(
+                        "Leg " + (leg.name or leg.id) + " is {l} long and should rise {r}.",
+                        l=Quantity(leg.length, "length"),
+                        r=Quantity(abs(leg.rise), "length"),
+                    ),
+                    Quantity(abs(leg.rise), "length"),
+                    Quantity(leg.length, "length"),
+                    (Cure(say("Make it upright"), (Change(f"run.{leg.line}.{leg.id}.length_m", abs(leg.rise)),)),),
+                    methods(8),
                 )
-            )  # fmt: skip
+            )
     return found
 
 
@@ -73,27 +126,47 @@ def _valves(design: Design, run: Run) -> list[Finding]:
     if design.run.shut_off_to_relief.value:
         found.append(
             Finding(
-                "shut_off_to_relief", "stop", "run", "relief", say("a valve can cut the field off from its relief"),
-                say("Shut by mistake in sun, the field boils with nowhere to go. Between field and relief nothing may close."),
-                cures=(Cure(say("Take the valve out"), (Change("run.shut_off_to_relief", False),)),), source="practice: pressure and vessel",
+                "shut_off_to_relief",
+                "stop",
+                "run",
+                "relief",
+                say("a valve can cut the field off from its relief"),
+                say(
+                    "Shut by mistake in sun, the field boils with nowhere to go. Between field and relief nothing may close."
+                ),
+                cures=(Cure(say("Take the valve out"), (Change("run.shut_off_to_relief", False),)),),
+                source="practice: pressure and vessel",
             )
         )
     if not design.run.non_return.value:
         found.append(
             Finding(
-                "no_non_return", "fix", "run", "non_return", say("nothing stops the loop from running backwards at night"),
+                "no_non_return",
+                "fix",
+                "run",
+                "non_return",
+                say("nothing stops the loop from running backwards at night"),
                 say("Without a non-return valve the warm store sends its heat up to the cold roof by itself."),
-                cures=(Cure(say("Fit a non-return valve"), (Change("run.non_return", True),), "flow"),), source="practice: the run",
+                cures=(Cure(say("Fit a non-return valve"), (Change("run.non_return", True),), "flow"),),
+                source="practice: the run",
             )
         )
     pipe = design.run.pipe.value
-    copper = pipe.model_copy(update={"material": "copper", "rating_c": 400.0, "name": pipe.name.replace(pipe.material, "copper")})
+    copper = pipe.model_copy(
+        update={"material": "copper", "rating_c": 400.0, "name": pipe.name.replace(pipe.material, "copper")}
+    )
     swap = (Cure(say("Lay it in copper of that size"), (Change("run.pipe", copper),), "flow"),)
     if pipe.material == "galvanised" and design.sealed:
         found.append(
             Finding(
-                "galvanised", "fix", "run", "cold_line", say("zinc and glycol do not go together"),
-                say("Glycol strips the zinc from galvanised pipe; the sludge ends in the pump and the coil."), cures=swap, source="practice: the run",
+                "galvanised",
+                "fix",
+                "run",
+                "cold_line",
+                say("zinc and glycol do not go together"),
+                say("Glycol strips the zinc from galvanised pipe; the sludge ends in the pump and the coil."),
+                cures=swap,
+                source="practice: the run",
             )
         )
     return found
@@ -105,24 +178,45 @@ def _flow(design: Design, run: Run) -> list[Finding]:
     if run.point is None:
         return [
             Finding(
-                "no_crossing", "stop", "run", "pump", say("this pump moves nothing on this loop"),
-                say("Its curve and the loop's do not meet."), cures=_other_speeds(run, low, high), source=methods(8),
+                "no_crossing",
+                "stop",
+                "run",
+                "pump",
+                say("this pump moves nothing on this loop"),
+                say("Its curve and the loop's do not meet."),
+                cures=_other_speeds(run, low, high),
+                source=methods(8),
             )
         ]
     if low <= run.flow <= high:
         return []
     few = run.flow < low
     limit = low if few else high
-    why = "Too little leaves heat on the roof and rows starve." if few else "More only spends electricity and can wear the pipe."
+    why = (
+        "Too little leaves heat on the roof and rows starve."
+        if few
+        else "More only spends electricity and can wear the pipe."
+    )
     cures = [*_other_speeds(run, low, high)]
     return [
         Finding(
-            "flow_outside", "mind", "run", "pump", say(f"the flow is {'below' if few else 'above'} what the maker asks"),
-            say("Speed {s} gives {q}; the data sheet wants {l}. " + why, s=str(run.speed), q=Quantity(run.flow, "flow"),
-                l=say(("at least" if few else "at most") + " {x}", x=Quantity(limit, "flow")).text()),
-            Quantity(run.flow, "flow"), Quantity(limit, "flow"), tuple(cures), "data sheet of the collector",
+            "flow_outside",
+            "mind",
+            "run",
+            "pump",
+            say(f"the flow is {'below' if few else 'above'} what the maker asks"),
+            say(
+                "Speed {s} gives {q}; the data sheet wants {l}. " + why,
+                s=str(run.speed),
+                q=Quantity(run.flow, "flow"),
+                l=say(("at least" if few else "at most") + " {x}", x=Quantity(limit, "flow")).text(),
+            ),
+            Quantity(run.flow, "flow"),
+            Quantity(limit, "flow"),
+            tuple(cures),
+            "data sheet of the collector",
         )
-    ]  # fmt: skip
+    ]
 
 
 def _other_speeds(run: Run, low: float, high: float) -> tuple[Cure, ...]:
@@ -143,12 +237,22 @@ def _bends(design: Design, run: Run) -> list[Finding]:
         return []
     return [
         Finding(
-            "bends_assumed", "mind", "run", "cold_line", say(f"{bends.value} bends were not counted"),
-            say("{n} more take {q} of flow away. Count them on the sketch.", n=str(more), q=Quantity(run.flow - point.flow, "flow", 2)),
-            Quantity(bends.value, "count"), None, (Cure(say(f"Counted: {bends.value}"), (Change("run.bends", bends.value, "measured"),)),),
+            "bends_assumed",
+            "mind",
+            "run",
+            "cold_line",
+            say(f"{bends.value} bends were not counted"),
+            say(
+                "{n} more take {q} of flow away. Count them on the sketch.",
+                n=str(more),
+                q=Quantity(run.flow - point.flow, "flow", 2),
+            ),
+            Quantity(bends.value, "count"),
+            None,
+            (Cure(say(f"Counted: {bends.value}"), (Change("run.bends", bends.value, "measured"),)),),
             "defaults: an assumed value that moves a figure",
         )
-    ]  # fmt: skip
+    ]
 
 
 def _suits(run: Run, bore: float) -> bool:
@@ -165,21 +269,52 @@ def _velocity(design: Design, run: Run) -> list[Finding]:
     limit = MOST_VELOCITY if fast else LEAST_VELOCITY
     pipe = design.run.pipe.value
     sizes = sorted((p for p in PIPES.values() if p.material == pipe.material), key=lambda p: p.bore_m, reverse=not fast)
-    other = next((p for p in sizes if (p.bore_m > pipe.bore_m) == fast and p.bore_m != pipe.bore_m and _suits(run, p.bore_m)), None)
-    cures = () if other is None else (Cure(say("Lay it in " + other.name[:1].lower() + other.name[1:]), (Change("run.pipe", other),), "velocity"),)
+    other = next(
+        (p for p in sizes if (p.bore_m > pipe.bore_m) == fast and p.bore_m != pipe.bore_m and _suits(run, p.bore_m)),
+        None,
+    )
+    cures = (
+        ()
+        if other is None
+        else (
+            Cure(say("Lay it in " + other.name[:1].lower() + other.name[1:]), (Change("run.pipe", other),), "velocity"),
+        )
+    )
     if fast:
         return [
             Finding(
-                "too_fast", "fix", "run", "cold_line", say("the fluid runs too fast in this pipe"),
-                say("{v} in a bore of {d}: it hisses, wears the copper and costs head. Up to {l} is usual.", v=Quantity(run.velocity, "velocity"),
-                    d=Quantity(pipe.bore_m, "pipe_size"), l=Quantity(limit, "velocity")),
-                Quantity(run.velocity, "velocity"), Quantity(limit, "velocity"), cures, methods(8),
+                "too_fast",
+                "fix",
+                "run",
+                "cold_line",
+                say("the fluid runs too fast in this pipe"),
+                say(
+                    "{v} in a bore of {d}: it hisses, wears the copper and costs head. Up to {l} is usual.",
+                    v=Quantity(run.velocity, "velocity"),
+                    d=Quantity(pipe.bore_m, "pipe_size"),
+                    l=Quantity(limit, "velocity"),
+                ),
+                Quantity(run.velocity, "velocity"),
+                Quantity(limit, "velocity"),
+                cures,
+                methods(8),
             )
-        ]  # fmt: skip
+        ]
     return [
         Finding(
-            "too_slow", "mind", "run", "cold_line", say("the fluid runs slowly in this pipe"),
-            say("{v} carries no bubbles along and takes long to bring heat. Below {l} purge with care.", v=Quantity(run.velocity, "velocity"), l=Quantity(limit, "velocity")),
-            Quantity(run.velocity, "velocity"), Quantity(limit, "velocity"), cures, methods(8),
+            "too_slow",
+            "mind",
+            "run",
+            "cold_line",
+            say("the fluid runs slowly in this pipe"),
+            say(
+                "{v} carries no bubbles along and takes long to bring heat. Below {l} purge with care.",
+                v=Quantity(run.velocity, "velocity"),
+                l=Quantity(limit, "velocity"),
+            ),
+            Quantity(run.velocity, "velocity"),
+            Quantity(limit, "velocity"),
+            cures,
+            methods(8),
         )
-    ]  # fmt: skip
+    ]

@@ -13,13 +13,25 @@ from rowan.core.errors import ImpossibleInputError, OutOfRangeError
 
 Material = Literal["copper", "steel", "galvanised", "corrugated", "plastic"]
 GRAVITY = 9.80665
-ROUGHNESS_M: dict[str, float] = {"copper": 1.5e-6, "steel": 45e-6, "galvanised": 150e-6, "corrugated": 0.0, "plastic": 7e-6}
+ROUGHNESS_M: dict[str, float] = {
+    "copper": 1.5e-6,
+    "steel": 45e-6,
+    "galvanised": 150e-6,
+    "corrugated": 0.0,
+    "plastic": 7e-6,
+}
 CORRUGATED_FACTOR = 2.3  # × the smooth pipe in all regimes, rule of thumb
 LAMINAR_RE, TURBULENT_RE = 2000.0, 4000.0
 K_BEND, K_NON_RETURN = 0.9, 2.5
 COIL_EXPONENT = 1.9
 RATED_FLUID_WATER_20 = (998.2, 1.0016e-3)  # density [kg/m³] and viscosity [Pa·s] of water at 20 °C
-GROWTH_PER_K: dict[str, float] = {"copper": 16.6e-6, "corrugated": 16.0e-6, "steel": 12.0e-6, "galvanised": 12.0e-6, "plastic": 150e-6}
+GROWTH_PER_K: dict[str, float] = {
+    "copper": 16.6e-6,
+    "corrugated": 16.0e-6,
+    "steel": 12.0e-6,
+    "galvanised": 12.0e-6,
+    "plastic": 150e-6,
+}
 
 
 def friction_factor(*, reynolds: float, relative_roughness: float) -> float:
@@ -45,7 +57,14 @@ class PipeDrop:
 
 
 def pipe_drop(
-    *, length: float, bore: float, flow: float, density: float, viscosity: float, material: str = "copper", k_sum: float = 0.0
+    *,
+    length: float,
+    bore: float,
+    flow: float,
+    density: float,
+    viscosity: float,
+    material: str = "copper",
+    k_sum: float = 0.0,
 ) -> PipeDrop:
     """Friction of a pipe with fittings; length, bore [m], flow [kg/s], density [kg/m³], viscosity [Pa·s].
 
@@ -82,12 +101,10 @@ class DropCurve:
 
     def drop(self, *, flow: float, density: float, viscosity: float) -> float:
         """Pressure drop [Pa] at flow [m³/s] of another fluid: k1 by viscosity, k2 by density."""
-        return (
-            self.k1 * viscosity / self.rated.viscosity * flow + self.k2 * density / self.rated.density * flow**2
-        )
+        return self.k1 * viscosity / self.rated.viscosity * flow + self.k2 * density / self.rated.density * flow**2
 
 
-def drop_curve(*, points: Sequence[tuple[float, float]], rated: RatedFluid = RatedFluid()) -> DropCurve:  # noqa: B008
+def drop_curve(*, points: Sequence[tuple[float, float]], rated: RatedFluid = RatedFluid()) -> DropCurve:
     """Curve through two data-sheet points (flow [m³/s], drop [Pa]); more points: the first and the last.
 
     Raises ImpossibleInputError if k1 or k2 comes out negative: then the points are wrong. Source: methods 8.
@@ -99,7 +116,9 @@ def drop_curve(*, points: Sequence[tuple[float, float]], rated: RatedFluid = Rat
     k1 = p1 / q1 - k2 * q1
     slack = 1e-9 * abs(p2 / q2)
     if k1 < -slack or k2 * q2 < -slack:
-        raise ImpossibleInputError("these two points do not belong to one collector: the drop must rise with the flow, and faster than it")
+        raise ImpossibleInputError(
+            "these two points do not belong to one collector: the drop must rise with the flow, and faster than it"
+        )
     return DropCurve(max(k1, 0.0), max(k2, 0.0), rated)
 
 
@@ -172,7 +191,13 @@ class Suction:
 
 
 def suction_over_rim(
-    *, atmosphere: float, density: float, rim_height: float, suction_drop: float, vapour_pressure: float, npsh_required: float
+    *,
+    atmosphere: float,
+    density: float,
+    rim_height: float,
+    suction_drop: float,
+    vapour_pressure: float,
+    npsh_required: float,
 ) -> Suction:
     """Suction over a tank's rim; rim_height [m], the rest [Pa], density [kg/m³]. Source: methods 8."""
     available = atmosphere - density * GRAVITY * rim_height - suction_drop - vapour_pressure

@@ -8,7 +8,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.items import PumpItem
 from rowan.core.errors import NoOperatingPointError
 from rowan.core.media import properties
-from rowan.core.run.friction import DropCurve, K_BEND, K_NON_RETURN, coil_drop, drop_curve, pipe_drop
+from rowan.core.run.friction import K_BEND, K_NON_RETURN, DropCurve, coil_drop, drop_curve, pipe_drop
 from rowan.core.run.pump import OperatingPoint, PumpCurve, operating_point
 from rowan.core.run.route import Profile
 

@@ -103,7 +103,19 @@ def _resolved(legs: Sequence[Leg], line: str, start_height: float, end_height: f
         rise = missing / len(fitted) if leg.fitted else leg.rise_m
         length = abs(rise) if leg.fitted else leg.length_m
         resolved.append(
-            ProfileLeg(leg.id, line, leg.name, leg.place, length, rise, along, height, leg.vented, leg.fitted, leg.origin == "assumed")
+            ProfileLeg(
+                leg.id,
+                line,
+                leg.name,
+                leg.place,
+                length,
+                rise,
+                along,
+                height,
+                leg.vented,
+                leg.fitted,
+                leg.origin == "assumed",
+            )
         )
         along, height = along + length, height + rise
     return tuple(resolved)
@@ -172,7 +184,9 @@ def _high_point(legs: tuple[ProfileLeg, ...], heights: list[float], first: int, 
     between = legs[left:right]
     total = sum(leg.length for leg in between)
     drop = heights[right] - heights[left]
-    even = tuple((leg.id, round(drop * leg.length / total, 3)) for leg in between) if drop < 0 and not any(leg.fitted for leg in between) else ()
-    return HighPoint(
-        legs[0].line, legs[first - 1].id, peak, peak - spill, held, tuple(leg.id for leg in between), even
+    even = (
+        tuple((leg.id, round(drop * leg.length / total, 3)) for leg in between)
+        if drop < 0 and not any(leg.fitted for leg in between)
+        else ()
     )
+    return HighPoint(legs[0].line, legs[first - 1].id, peak, peak - spill, held, tuple(leg.id for leg in between), even)

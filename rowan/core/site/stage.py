@@ -62,60 +62,122 @@ def reckon_site(design: Design) -> Site:
     main = tuple(cold_main(monthly_air=air, day=float(day), latitude=latitude) for day in MEAN_DAYS)
     horizontal = sum(g * n for g, n in zip(ghi, DAYS_IN_MONTH, strict=True))
     away = from_equator(azimuth=survey.roof_azimuth_deg.value, latitude=latitude)
-    figures = _figures(design, months.year, best, horizontal, away, main)
+    yields = _yields(months.year, best)
+    figures = (
+        *_sun_figures(yields, months.year, horizontal, best),
+        *_turn_figures(design, yields, away, main),
+    )
     findings = _findings(design, away, months.year / best.year)
     return Site(
-        months, best, horizontal, months.year, months.year / best.year, away, sum(air) / 12, air, main, figures, findings
+        months,
+        best,
+        horizontal,
+        months.year,
+        months.year / best.year,
+        away,
+        sum(air) / 12,
+        air,
+        main,
+        figures,
+        findings,
     )
 
 
-def _figures(
-    design: Design, plane: float, best: BestPlane, horizontal: float, away: float, main: tuple[float, ...]
-) -> tuple[Figure, ...]:
-    survey = design.survey
-    equator = "south" if survey.latitude_deg.value >= 0 else "north"
-    yields = {"plane": Symbol(plane / KWH, "H", "roof", "kWh/m²"), "best": Symbol(best.year / KWH, "H", "best", "kWh/m²")}
-    inside_tropics = abs(survey.latitude_deg.value) <= TROPIC_DEG
+def _yields(plane: float, best: BestPlane) -> dict[str, Symbol]:
+    return {
+        "plane": Symbol(plane / KWH, "H", "roof", "kWh/m²"),
+        "best": Symbol(best.year / KWH, "H", "best", "kWh/m²"),
+    }
+
+
+def _sun_figures(yields: dict[str, Symbol], plane: float, horizontal: float, best: BestPlane) -> tuple[Figure, ...]:
     return (
         by_method(
-            key="plane_irradiation", name="Sun on the roof", basis=say("a year, on the collectors' plane"),
-            value=plane, dimension_name="irradiation", part="collector",
+            key="plane_irradiation",
+            name="Sun on the roof",
+            basis=say("a year, on the collectors' plane"),
+            value=plane,
+            dimension_name="irradiation",
+            part="collector",
             sentence=say("What falls on each square metre of this roof in a year, by the mean day of each month."),
-            method=say("Monthly normals, Erbs' diffuse share, Hay-Davies sky, {n} steps a day; no skyline yet.", n=Quantity(48, "count")),
+            method=say(
+                "Monthly normals, Erbs' diffuse share, Hay-Davies sky, {n} steps a day; no skyline yet.",
+                n=Quantity(48, "count"),
+            ),
             source=methods(2),
         ),
         by_method(
-            key="horizontal_irradiation", name="Sun on the flat", basis=say("a year, from the normals"),
-            value=horizontal, dimension_name="irradiation",
+            key="horizontal_irradiation",
+            name="Sun on the flat",
+            basis=say("a year, from the normals"),
+            value=horizontal,
+            dimension_name="irradiation",
             sentence=say("The twelve monthly means of the place, added over the days of the year."),
-            method=say("Sum of the normals × days."), source=methods(1),
+            method=say("Sum of the normals × days."),
+            source=methods(1),
         ),
         closed_form(
-            key="orientation", name="Against the best plane",
+            key="orientation",
+            name="Against the best plane",
             basis=say("best: {t} tilt toward {a}", t=Quantity(best.tilt, "angle"), a=Quantity(best.azimuth, "angle")),
-            dimension_name="share", sentence=say("The year on this roof, as a share of the year on the best plane at this place."),
-            expression=Expression("plane / best", yields), letter="s", source=methods(2), part="collector",
+            dimension_name="share",
+            sentence=say("The year on this roof, as a share of the year on the best plane at this place."),
+            expression=Expression("plane / best", yields),
+            letter="s",
+            source=methods(2),
+            part="collector",
+        ),
+    )
+
+
+def _turn_figures(
+    design: Design, yields: dict[str, Symbol], away: float, main: tuple[float, ...]
+) -> tuple[Figure, ...]:
+    latitude = design.survey.latitude_deg.value
+    equator = "south" if latitude >= 0 else "north"
+    inside_tropics = abs(latitude) <= TROPIC_DEG
+    return (
+        closed_form(
+            key="area_factor",
+            name="Area that buys it back",
+            basis=say("times the area at the best plane"),
+            dimension_name="ratio",
+            decimals=2,
+            sentence=say(
+                "What is lost to bearing and pitch is bought back by this much more collector, not by the loss itself."
+            ),
+            expression=Expression("best / plane", yields),
+            letter="k",
+            source=methods(2),
         ),
         closed_form(
-            key="area_factor", name="Area that buys it back", basis=say("times the area at the best plane"),
-            dimension_name="ratio", decimals=2,
-            sentence=say("What is lost to bearing and pitch is bought back by this much more collector, not by the loss itself."),
-            expression=Expression("best / plane", yields), letter="k", source=methods(2),
-        ),
-        closed_form(
-            key="from_equator", name=f"Turned from {equator}", basis=say("up to 15° costs little"), dimension_name="angle",
-            sentence=say("Collectors face the equator; what they are turned away from it moves the yield into morning or evening."),
-            expression=Expression("away", {"away": Symbol(away, "γ", "roof", "°")}), letter="γ",
-            window=None if inside_tropics else Window(None, MOST_FROM_EQUATOR_DEG, "defaults: more than 90° is to be mended"),
-            source=methods(2), part="collector",
+            key="from_equator",
+            name=f"Turned from {equator}",
+            basis=say("up to 15° costs little"),
+            dimension_name="angle",
+            sentence=say(
+                "Collectors face the equator; what they are turned away from it moves the yield into morning or evening."
+            ),
+            expression=Expression("away", {"away": Symbol(away, "γ", "roof", "°")}),
+            letter="γ",
+            window=None
+            if inside_tropics
+            else Window(None, MOST_FROM_EQUATOR_DEG, "defaults: more than 90° is to be mended"),
+            source=methods(2),
+            part="collector",
         ),
         by_method(
-            key="cold_main", name="Cold main", basis=say("coldest month; warmest {w}", w=Quantity(max(main), "temperature", 1)),
-            value=min(main), dimension_name="temperature", decimals=1,
+            key="cold_main",
+            name="Cold main",
+            basis=say("coldest month; warmest {w}", w=Quantity(max(main), "temperature", 1)),
+            value=min(main),
+            dimension_name="temperature",
+            decimals=1,
             sentence=say("Ground and pipes lag behind the air, so cold water is coldest in late winter."),
-            method=say("Yearly wave about the mean air temperature, at the mean day of each month."), source=methods(1),
+            method=say("Yearly wave about the mean air temperature, at the mean day of each month."),
+            source=methods(1),
         ),
-    )  # fmt: skip
+    )
 
 
 def _findings(design: Design, away: float, share: float) -> tuple[Finding, ...]:
@@ -128,18 +190,32 @@ def _findings(design: Design, away: float, share: float) -> tuple[Finding, ...]:
         turned = (equator + sign * MOST_FROM_EQUATOR_DEG) % 360
         found.append(
             Finding(
-                "faces_away", "fix", "survey", "collector",
+                "faces_away",
+                "fix",
+                "survey",
+                "collector",
                 say("the roof faces away from the sun"),
-                say("It is turned {a} from the equator and gets {s} of the best plane. Beyond {l} winter sun never reaches it.",
-                    a=Quantity(away, "angle"), s=Quantity(share, "share"), l=Quantity(MOST_FROM_EQUATOR_DEG, "angle")),
-                Quantity(away, "angle"), Quantity(MOST_FROM_EQUATOR_DEG, "angle"),
+                say(
+                    "It is turned {a} from the equator and gets {s} of the best plane. Beyond {l} winter sun never reaches it.",
+                    a=Quantity(away, "angle"),
+                    s=Quantity(share, "share"),
+                    l=Quantity(MOST_FROM_EQUATOR_DEG, "angle"),
+                ),
+                Quantity(away, "angle"),
+                Quantity(MOST_FROM_EQUATOR_DEG, "angle"),
                 (
-                    Cure(say("Use the opposite slope"), (Change("survey.roof_azimuth_deg", (azimuth + 180) % 360),), "plane_irradiation"),
-                    Cure(say("Turn the rack to {b}", b=Quantity(turned, "angle")), (Change("survey.roof_azimuth_deg", turned),), "plane_irradiation"),
+                    Cure(
+                        say("Use the opposite slope"),
+                        (Change("survey.roof_azimuth_deg", (azimuth + 180) % 360),),
+                        "plane_irradiation",
+                    ),
+                    Cure(
+                        say("Turn the rack to {b}", b=Quantity(turned, "angle")),
+                        (Change("survey.roof_azimuth_deg", turned),),
+                        "plane_irradiation",
+                    ),
                 ),
                 methods(2),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
-
-

@@ -95,8 +95,11 @@ def mean_days(*, latitude: float, ghi: tuple[float, ...]) -> MonthlyDays:
     decl = np.radians(23.45 * np.sin(np.radians(360 * (284 + MEAN_DAYS) / 365)))
     sunset = np.arccos(np.clip(-math.tan(lat) * np.tan(decl), -1, 1))
     normal = SOLAR_CONSTANT * (1 + 0.033 * np.cos(np.radians(360 * MEAN_DAYS / 365)))
-    outside_day = 86400 / math.pi * normal * (
-        np.cos(decl) * math.cos(lat) * np.sin(sunset) + sunset * np.sin(decl) * math.sin(lat)
+    outside_day = (
+        86400
+        / math.pi
+        * normal
+        * (np.cos(decl) * math.cos(lat) * np.sin(sunset) + sunset * np.sin(decl) * math.sin(lat))
     )
     horizontal = np.asarray(ghi, dtype=float)
     diffuse_day = horizontal * _daily_diffuse_share(horizontal / outside_day, sunset)

@@ -48,6 +48,16 @@ class Bench:
 
 # the twelve steps in working order; a name without a bench is plain text
 STEPS = (
-    ("survey", "Survey"), ("sun", "Sun"), ("collector", "Collector"), ("store", "Store"), ("roof", "Roof"), ("run", "Run"),
-    ("charge", "Charge"), ("control", "Control"), ("parts", "Parts"), ("commission", "Commission"), ("handover", "Hand over"), ("care", "Care"),
-)  # fmt: skip
+    ("survey", "Survey"),
+    ("sun", "Sun"),
+    ("collector", "Collector"),
+    ("store", "Store"),
+    ("roof", "Roof"),
+    ("run", "Run"),
+    ("charge", "Charge"),
+    ("control", "Control"),
+    ("parts", "Parts"),
+    ("commission", "Commission"),
+    ("handover", "Hand over"),
+    ("care", "Care"),
+)

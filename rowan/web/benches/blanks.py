@@ -17,8 +17,11 @@ from rowan.core.findings import Change
 from rowan.core.units import System, shown, shown_number, typed_to_si, unit_label
 
 CATALOGUE: dict[str, dict[str, Any]] = {
-    "collector.item": dict(COLLECTORS), "store.item": dict(STORES), "run.pipe": dict(PIPES), "run.pump": dict(PUMPS),
-}  # fmt: skip
+    "collector.item": dict(COLLECTORS),
+    "store.item": dict(STORES),
+    "run.pipe": dict(PIPES),
+    "run.pump": dict(PUMPS),
+}
 
 
 class RefusedInputError(Exception):
@@ -99,16 +102,28 @@ def blank(design: Design, path: str, system: System, *, typed: str | None = None
     spec = found.spec
     number = spec.kind in ("number", "whole")
     if number and found.value is not None:
-        field = shown_number(found.si, spec.dimension, system, _decimals(spec, system)).replace("\N{NARROW NO-BREAK SPACE}", "")
+        field = shown_number(found.si, spec.dimension, system, _decimals(spec, system)).replace(
+            "\N{NARROW NO-BREAK SPACE}", ""
+        )
     elif spec.kind == "flag":
         field = "yes" if found.value else "no"
     else:
         field = "" if isinstance(found.value, BaseModel) or found.value is None else str(found.value)
     return Blank(
-        path=path, label=spec.label, shown=shown_value(found, system), typed=field if typed is None else typed,
-        unit=unit_label(spec.dimension, system) if number else "", kind=spec.kind, origin=found.origin,
-        choices=_choices(found), limits=limits_text(spec, system), help=spec.help, note=found.note, error=error, open=bool(error),
-    )  # fmt: skip
+        path=path,
+        label=spec.label,
+        shown=shown_value(found, system),
+        typed=field if typed is None else typed,
+        unit=unit_label(spec.dimension, system) if number else "",
+        kind=spec.kind,
+        origin=found.origin,
+        choices=_choices(found),
+        limits=limits_text(spec, system),
+        help=spec.help,
+        note=found.note,
+        error=error,
+        open=bool(error),
+    )
 
 
 def _choices(found: Located) -> tuple[tuple[str, str], ...]:
@@ -134,9 +149,11 @@ def _followers(design: Design, path: str, text: str) -> list[Change]:
         item = STORES[text]
         between = item.coil_bottom_m + 0.4 * (item.coil_top_m - item.coil_bottom_m)
         return [
-            Change("store.coil_top_m", item.coil_top_m), Change("store.coil_bottom_m", item.coil_bottom_m),
-            Change("store.lower_sensor_m", round(between, 2)), Change("store.upper_sensor_m", round(item.coil_top_m * 1.5, 2)),
-        ]  # fmt: skip
+            Change("store.coil_top_m", item.coil_top_m),
+            Change("store.coil_bottom_m", item.coil_bottom_m),
+            Change("store.lower_sensor_m", round(between, 2)),
+            Change("store.upper_sensor_m", round(item.coil_top_m * 1.5, 2)),
+        ]
     return []
 
 
@@ -157,7 +174,9 @@ def _read_number(found: Located, text: str, system: System) -> float | int | Non
             raise RefusedInputError(f"A whole number is needed. Allowed: {limits_text(spec, system)}.")
         stored = int(stored)
     if spec.refuse(stored):
-        raise RefusedInputError(f"{shown(si, spec.dimension, system)} is outside what can be. Allowed: {limits_text(spec, system)}.")
+        raise RefusedInputError(
+            f"{shown(si, spec.dimension, system)} is outside what can be. Allowed: {limits_text(spec, system)}."
+        )
     return stored
 
 
@@ -189,8 +208,13 @@ def _read_item(found: Located, text: str, system: System) -> Any:
 
 
 _READERS: dict[str, Callable[[Located, str, System], Any]] = {
-    "number": _read_number, "whole": _read_number, "choice": _read_choice, "flag": _read_flag, "text": _read_text, "item": _read_item,
-}  # fmt: skip
+    "number": _read_number,
+    "whole": _read_number,
+    "choice": _read_choice,
+    "flag": _read_flag,
+    "text": _read_text,
+    "item": _read_item,
+}
 
 
 @dataclass(frozen=True)
@@ -200,7 +224,9 @@ class Slot:
     path: str
 
 
-def sentence(parts: Iterable[str | Slot], design: Design, system: System, refused: Blank | None = None) -> list[str | Blank]:
+def sentence(
+    parts: Iterable[str | Slot], design: Design, system: System, refused: Blank | None = None
+) -> list[str | Blank]:
     """A sentence of words and blanks; a refused input takes the place of its blank. Marks stay with the blank before them."""
     found: list[str | Blank] = []
     for part in parts:

@@ -30,7 +30,11 @@ def _inputs(design: Design, units: System) -> dict[str, tuple[str, str]]:
     for line in ("cold", "hot"):
         for leg in getattr(design.run, line):
             length, rise = shown(leg.length_m, "length", units), shown(leg.rise_m, "length", units)
-            words = "upright, fitted" if leg.fitted else f"{length}, rises {rise}, {leg.place}{', vented' if leg.vented else ''}"
+            words = (
+                "upright, fitted"
+                if leg.fitted
+                else f"{length}, rises {rise}, {leg.place}{', vented' if leg.vented else ''}"
+            )
             table[f"run.{line}.{leg.id}"] = (f"{line} line, {leg.name or leg.id}", words)
     return table
 
@@ -42,11 +46,13 @@ def comparison(job: Job, units: System) -> dict[str, Any]:
     results = [reckon(design) for design in designs]
     columns = [
         {
-            "plan": plan, "counts": counts(result.findings), "findings": result.findings,
+            "plan": plan,
+            "counts": counts(result.findings),
+            "findings": result.findings,
             "loop": loop_drawing(Sheet(design, result, units), "", bench_link(job.pk, plan.letter)).svg(),
         }
         for plan, design, result in zip(plans, designs, results, strict=True)
-    ]  # fmt: skip
+    ]
     tables = [_inputs(design, units) for design in designs]
     paths = list(dict.fromkeys(path for table in tables for path in table))
     differences = []
@@ -60,6 +66,9 @@ def comparison(job: Job, units: System) -> dict[str, Any]:
         row: list[Figure | None] = [result.figures.get(key) for result in results]
         named = next(f for f in row if f is not None)
         texts = [f.quantity.shown(units) if f else "–" for f in row]
-        entry = {"name": named.name, "cells": [{"text": t, "inside": f.inside if f else True} for t, f in zip(texts, row, strict=True)]}
+        entry = {
+            "name": named.name,
+            "cells": [{"text": t, "inside": f.inside if f else True} for t, f in zip(texts, row, strict=True)],
+        }
         (alike if _same(texts) else figures).append(entry)
     return {"job": job, "columns": columns, "differences": differences, "figures": figures, "alike": alike}

@@ -21,10 +21,24 @@ STORE_X, STORE_WIDTH = 44.0, 36.0
 WIDEST_PLATE = 92.0
 LEVEL_NAMES = ("ground", "first floor", "second floor", "third floor", "fourth floor")
 PART_BENCH = {
-    "collector": "collector", "vent": "run", "cold_line": "run", "hot_line": "run", "pump": "run", "non_return": "run",
-    "gauge": "charge", "relief": "charge", "vessel": "charge", "store": "store", "coil": "store", "tap": "store",
-    "sensor_low": "control", "sensor_high": "control", "sensor_field": "control", "station": "charge", "backup": "store",
-}  # fmt: skip
+    "collector": "collector",
+    "vent": "run",
+    "cold_line": "run",
+    "hot_line": "run",
+    "pump": "run",
+    "non_return": "run",
+    "gauge": "charge",
+    "relief": "charge",
+    "vessel": "charge",
+    "store": "store",
+    "coil": "store",
+    "tap": "store",
+    "sensor_low": "control",
+    "sensor_high": "control",
+    "sensor_field": "control",
+    "station": "charge",
+    "backup": "store",
+}
 BEARINGS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
 
 
@@ -64,7 +78,9 @@ def _spread(legs: Sequence[ProfileLeg], from_x: float, to_x: float, frame: Frame
     return points
 
 
-def _split(legs: tuple[ProfileLeg, ...]) -> tuple[tuple[ProfileLeg, ...], tuple[ProfileLeg, ...], tuple[ProfileLeg, ...]]:
+def _split(
+    legs: tuple[ProfileLeg, ...],
+) -> tuple[tuple[ProfileLeg, ...], tuple[ProfileLeg, ...], tuple[ProfileLeg, ...]]:
     at = [i for i, leg in enumerate(legs) if leg.fitted]
     if not at:
         return legs, (), ()
@@ -124,7 +140,9 @@ def _house(drawing: Drawing, sheet: Sheet, frame: Frame) -> None:
 def floor_heights(sheet: Sheet, frame: Frame) -> list[float]:
     """Floors above the lowest one, over the gauge; the attic's last, low enough for the pipes to run on it."""
     route, storeys = sheet.result.run.route, sheet.design.survey.storeys.value
-    lowest_attic = min((min(leg.start_height, leg.end_height) for leg in route.legs() if leg.place == "attic"), default=99.0)
+    lowest_attic = min(
+        (min(leg.start_height, leg.end_height) for leg in route.legs() if leg.place == "attic"), default=99.0
+    )
     attic = max(min(route.plate_bottom - 1.2, lowest_attic - 0.2), frame.foot + 1.5)
     return [frame.foot + (attic - frame.foot) * level / storeys for level in range(1, storeys + 1)]
 
@@ -150,7 +168,9 @@ class _Loop:
     def part(self, key: str, label: str) -> Node:
         bench = PART_BENCH[key]
         level = gravest(self.worst.get(key, []))
-        node = self.drawing.add("a", href=self.link(bench), cls="part open" if bench == self.bench else "part", id=f"part-{key}")
+        node = self.drawing.add(
+            "a", href=self.link(bench), cls="part open" if bench == self.bench else "part", id=f"part-{key}"
+        )
         node.add("title", f"{label}: {level}" if level else label)
         return node
 
@@ -202,7 +222,10 @@ class _Loop:
         hot_node.path(((HOT_X - 4, middle - 5), (HOT_X + 4, middle - 5), (HOT_X, middle + 5)), "arrow-hot", close=True)
         pipe = shown(self.sheet.design.run.pipe.value.outer_diameter_m, "pipe_size", self.units)
         text_y, lower_y = self._label_rows()
-        cold_length, hot_length = shown(route.cold_length, "length", self.units, 1), shown(route.hot_length, "length", self.units, 1)
+        cold_length, hot_length = (
+            shown(route.cold_length, "length", self.units, 1),
+            shown(route.hot_length, "length", self.units, 1),
+        )
         self.label(node, (COLD_X - 9, text_y), cold_length, f"cold, {pipe}", "end")
         self.label(hot_node, (HOT_X + 9, text_y), hot_length, f"hot, {pipe}")
         if self.sheet.design.sealed:
@@ -234,7 +257,12 @@ class _Loop:
         item, count = design.collector.item.value, design.collector.count.value
         area = shown(item.aperture_m2, "area", self.units)
         title_y = max(min(ty, by) - 62, 40.0)
-        self.label(node, (8, title_y), f"{count} × {area}", f"{item.name} · {bearing(design.survey.roof_azimuth_deg.value)} {design.survey.roof_tilt_deg.value:.0f}°")
+        self.label(
+            node,
+            (8, title_y),
+            f"{count} × {area}",
+            f"{item.name} · {bearing(design.survey.roof_azimuth_deg.value)} {design.survey.roof_tilt_deg.value:.0f}°",
+        )
         node.words((8, title_y + 27), f"dry {self.shown('stagnation')}", "label halo")
         self.mark(node, "collector", ((bx + tx) / 2 + nx * 2.4, (by + ty) / 2 + ny * 2.4))
         sensor = self.part("sensor_field", "Field sensor")
@@ -261,7 +289,10 @@ class _Loop:
         points.append((STORE_X + STORE_WIDTH, low))
         coil.path(points, "coil")
         self.mark(coil, "coil", (STORE_X + STORE_WIDTH + 10, (low + high) / 2))
-        for key, height, name in (("sensor_low", store.lower_sensor_m.value, "Lower sensor"), ("sensor_high", store.upper_sensor_m.value, "Upper sensor")):
+        for key, height, name in (
+            ("sensor_low", store.lower_sensor_m.value, "Lower sensor"),
+            ("sensor_high", store.upper_sensor_m.value, "Upper sensor"),
+        ):
             sensor = self.part(key, name)
             sensor.rect(STORE_X - 4, frame.y(foot + height) - 3.5, 7, 7, "sensor")
             self.mark(sensor, key, (STORE_X - 14, frame.y(foot + height)))
@@ -274,7 +305,9 @@ class _Loop:
         pump_y = max(min(zero - 26, store_top - 10), 40)
         pump.circle((COLD_X, pump_y), 8.5, "part-body")
         pump.path(((COLD_X - 4.5, pump_y + 3), (COLD_X + 4.5, pump_y + 3), (COLD_X, pump_y - 5.5)), "solid", close=True)
-        self.label(pump, (COLD_X - 14, pump_y - 10), self.shown("flow") or "no flow", f"pump, speed {result.run.speed}", "end")
+        self.label(
+            pump, (COLD_X - 14, pump_y - 10), self.shown("flow") or "no flow", f"pump, speed {result.run.speed}", "end"
+        )
         self.mark(pump, "pump", (COLD_X - 20, pump_y + 14))
         valve = self.part("non_return", "Non-return valve")
         if self.sheet.design.run.non_return.value:
@@ -287,7 +320,12 @@ class _Loop:
         else:
             main = self.part("gauge", "Cold main")
             main.line((COLD_X, zero), (COLD_X + 66, zero), "branch")
-            self.label(main, (COLD_X + 34, zero - 12), shown(self.sheet.design.charge.mains_gauge_pa.value, "pressure", self.units), "cold main")
+            self.label(
+                main,
+                (COLD_X + 34, zero - 12),
+                shown(self.sheet.design.charge.mains_gauge_pa.value, "pressure", self.units),
+                "cold main",
+            )
             self.mark(main, "gauge", (COLD_X + 80, zero))
 
     def _vessel_branch(self, zero: float) -> None:
@@ -303,7 +341,14 @@ class _Loop:
         relief = self.part("relief", "Relief valve")
         relief.path(((180, zero), (174, zero - 11), (186, zero - 11)), "part-body", close=True)
         relief.line((174, zero - 15), (186, zero - 15), "stroke")
-        number, unit = figure_texts(shown(self.sheet.design.charge.relief_gauge_pa.value, "pressure", self.units, 1 if self.units == "metric" else 0))
+        number, unit = figure_texts(
+            shown(
+                self.sheet.design.charge.relief_gauge_pa.value,
+                "pressure",
+                self.units,
+                1 if self.units == "metric" else 0,
+            )
+        )
         relief.figure((191, zero - 6), number, unit, "key-small halo")
         self.mark(relief, "relief", (206, zero + 12))
         vessel = self.part("vessel", "Expansion vessel")
@@ -348,7 +393,11 @@ def small_loop(sheet: Sheet, width: int = 108, height: int = 170) -> Drawing:
     bottom = (26.0, 74.0)
     top = (bottom[0] + reach, bottom[1] - rise)
     nx, ny = -math.sin(angle) * 11, -math.cos(angle) * 11
-    drawing.line((bottom[0] - 18 * math.cos(angle), bottom[1] + 18 * math.sin(angle)), (top[0] + 12 * math.cos(angle), top[1] - 12 * math.sin(angle)), "stroke")
+    drawing.line(
+        (bottom[0] - 18 * math.cos(angle), bottom[1] + 18 * math.sin(angle)),
+        (top[0] + 12 * math.cos(angle), top[1] - 12 * math.sin(angle)),
+        "stroke",
+    )
     drawing.path((bottom, top, (top[0] + nx, top[1] + ny), (bottom[0] + nx, bottom[1] + ny)), "body", close=True)
     drawing.add("rect", x=8, y=100, width=26, height=60, rx=7, cls="vessel-body")
     drawing.path((bottom, (46, bottom[1] + 4), (46, 146), (34, 146)), "cold thin-line")

@@ -19,7 +19,6 @@ from rowan.web.benches.windows import WindowBar, window_bar
 from rowan.web.jobs.models import Plan, Revision
 from rowan.web.jobs.services import design_of
 
-
 LEAD_ROWS = 7  # figures shown before the rest is folded
 
 
@@ -71,16 +70,25 @@ def finding_views(design: Design, result: Reckoning, findings: tuple[Finding, ..
     return [
         FindingView(
             finding,
-            [CureView(i, cure, cure_effect(design=design, before=result, finding=finding, cure=cure)) for i, cure in enumerate(finding.cures)],
+            [
+                CureView(i, cure, cure_effect(design=design, before=result, finding=finding, cure=cure))
+                for i, cure in enumerate(finding.cures)
+            ],
         )
         for finding in findings
-    ]  # fmt: skip
+    ]
 
 
 def tape(result: Reckoning, open_key: str) -> list[Step]:
     """The twelve steps with the worst mark of each."""
     return [
-        Step(key, name, key in BENCHES, key == open_key, gravest(list(f for f in result.findings if f.stage == key)) or "")
+        Step(
+            key,
+            name,
+            key in BENCHES,
+            key == open_key,
+            gravest(list(f for f in result.findings if f.stage == key)) or "",
+        )
         for key, name in STEPS
     ]
 
@@ -91,15 +99,25 @@ def counts(findings: tuple[Finding, ...]) -> str:
     return " · ".join(f"{n} {level}" for n, level in parts if n) or "nothing found"
 
 
-def frame(plan: Plan, revision: Revision, design: Design, result: Reckoning, units: System, bench_key: str) -> dict[str, Any]:
+def frame(
+    plan: Plan, revision: Revision, design: Design, result: Reckoning, units: System, bench_key: str
+) -> dict[str, Any]:
     """What every page of a plan shows around its middle."""
     link = bench_link(plan.job_id, plan.letter)
     sheet = Sheet(design, result, units)
     return {
-        "plan": plan, "job": plan.job, "revision": revision, "plans": plan.job.plans.all(), "bench_key": bench_key, "tape": tape(result, bench_key),
-        "assumed_count": len(assumed(design)), "input_count": sum(1 for _ in inputs(design)), "all_counts": counts(result.findings),
-        "loop": loop_drawing(sheet, bench_key, link).svg(), "can_copy": plan.job.plans.count() < 4,
-    }  # fmt: skip
+        "plan": plan,
+        "job": plan.job,
+        "revision": revision,
+        "plans": plan.job.plans.all(),
+        "bench_key": bench_key,
+        "tape": tape(result, bench_key),
+        "assumed_count": len(assumed(design)),
+        "input_count": sum(1 for _ in inputs(design)),
+        "all_counts": counts(result.findings),
+        "loop": loop_drawing(sheet, bench_key, link).svg(),
+        "can_copy": plan.job.plans.count() < 4,
+    }
 
 
 def bench_page(plan: Plan, bench: Bench, units: System, refusal: Refusal | None = None) -> dict[str, Any]:
@@ -112,18 +130,31 @@ def bench_page(plan: Plan, bench: Bench, units: System, refusal: Refusal | None 
     findings = result.bench_findings(bench.key)
     line = sentence(bench.line(sheet), design, units, refused)
     in_line = {part.path for part in line if isinstance(part, Blank)}
-    more = [refused if refused and refused.path == path else blank(design, path, units) for path in bench.more if path not in in_line]
+    more = [
+        refused if refused and refused.path == path else blank(design, path, units)
+        for path in bench.more
+        if path not in in_line
+    ]
     figures = sorted(result.bench_figures(bench.key), key=lambda f: f.inside)  # what is out of its window comes first
     rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, units)) for f in figures]
     return {
         **frame(plan, revision, design, result, units, bench.key),
-        "bench": bench, "verdict": bench.verdict(sheet), "line": line,
-        "blocks": bench.blocks(sheet), "more": more, "more_open": any(b.open for b in more), "rows": rows,
-        "lead_rows": LEAD_ROWS + 1, "other_rows": max(0, len(rows) - LEAD_ROWS),
-        "findings": finding_views(design, result, findings), "counts": counts(findings), "refusal": refusal,
-        "schools": [view.school for view in result.charge.schools], "school": design.charge.school.value,
+        "bench": bench,
+        "verdict": bench.verdict(sheet),
+        "line": line,
+        "blocks": bench.blocks(sheet),
+        "more": more,
+        "more_open": any(b.open for b in more),
+        "rows": rows,
+        "lead_rows": LEAD_ROWS + 1,
+        "other_rows": max(0, len(rows) - LEAD_ROWS),
+        "findings": finding_views(design, result, findings),
+        "counts": counts(findings),
+        "refusal": refusal,
+        "schools": [view.school for view in result.charge.schools],
+        "school": design.charge.school.value,
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
-    }  # fmt: skip
+    }
 
 
 def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
@@ -132,7 +163,9 @@ def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
     for leg in sheet.result.run.route.legs():
         base = f"run.{leg.line}.{leg.id}"
         cells = [
-            refused if refused and refused.path == f"{base}.{name}" else blank(sheet.design, f"{base}.{name}", sheet.units)
+            refused
+            if refused and refused.path == f"{base}.{name}"
+            else blank(sheet.design, f"{base}.{name}", sheet.units)
             for name in ("length_m", "rise_m", "place", "vented")
         ]
         rows.append({"leg": leg, "cells": cells})

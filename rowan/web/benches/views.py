@@ -7,11 +7,11 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from rowan.core.reckon import reckon
 from rowan.core.design.base import ORIGINS, Origin
 from rowan.core.design.changes import assumed, locate
 from rowan.core.design.handles import handle_changes
 from rowan.core.errors import JobFileError, RowanError
+from rowan.core.reckon import reckon
 from rowan.web.accounts.models import User
 from rowan.web.benches.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
 from rowan.web.benches.compare import comparison
@@ -68,12 +68,24 @@ def _shown_on(page: dict[str, object], refused: Blank) -> bool:
 
 
 def _stale(request: HttpRequest, plan: Plan, error: services.StaleRevisionError, path: str, typed: str) -> HttpResponse:
-    who = error.head.author.name if error.head.author and error.head.author_id != actor(request).pk else "you, in another window,"
-    notice = f"Not saved: {who} changed this plan meanwhile ({error.head.summary}). The page now shows the newest state."
+    who = (
+        error.head.author.name
+        if error.head.author and error.head.author_id != actor(request).pk
+        else "you, in another window,"
+    )
+    notice = (
+        f"Not saved: {who} changed this plan meanwhile ({error.head.summary}). The page now shows the newest state."
+    )
     refusal: Refusal
     try:
         units = units_of(request)
-        again = blank(services.design_of(plan.head), path, units, typed=typed, error="Not saved yet. Save it again to put it on top of the newest state.")
+        again = blank(
+            services.design_of(plan.head),
+            path,
+            units,
+            typed=typed,
+            error="Not saved yet. Save it again to put it on top of the newest state.",
+        )
         refusal = Refusal(again, notice, typed, path)
     except JobFileError:
         refusal = Refusal(None, notice, typed, path)
@@ -93,7 +105,9 @@ def bench(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse
     """One bench of one plan."""
     if key not in BENCHES:
         raise Http404
-    return render(request, "benches/bench.html", bench_page(plan_of(request, job, letter), BENCHES[key], units_of(request)))
+    return render(
+        request, "benches/bench.html", bench_page(plan_of(request, job, letter), BENCHES[key], units_of(request))
+    )
 
 
 @require_POST
@@ -117,7 +131,9 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         return _stale(request, plan, error, path, text)
     except (RefusedInputError, RowanError) as error:
         message = str(error)
-        return _refused(request, plan, Refusal(blank(design, path, units, typed=text, error=message), "", text, path), UNPROCESSABLE)
+        return _refused(
+            request, plan, Refusal(blank(design, path, units, typed=text, error=message), "", text, path), UNPROCESSABLE
+        )
     return _back(request, plan)
 
 
@@ -134,7 +150,12 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     try:
         changes = handle_changes(design, path, value)
         label = "joint moved" if path.startswith("joint:") else locate(design, path).spec.label + " moved"
-        edit = services.Edit(changes, path, f"{label} on the drawing", "agreed" if path.startswith(("charge", "control", "collector")) else "measured")
+        edit = services.Edit(
+            changes,
+            path,
+            f"{label} on the drawing",
+            "agreed" if path.startswith(("charge", "control", "collector")) else "measured",
+        )
         services.change_plan(plan=plan, author=actor(request), based_on=_based_on(request), edit=edit)
     except services.StaleRevisionError as error:
         return _stale(request, plan, error, path, request.POST.get("value", ""))
@@ -150,7 +171,11 @@ def cure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     try:
         index = int(request.POST.get("cure", ""))
         services.apply_cure(
-            plan=plan, author=actor(request), based_on=_based_on(request), finding_key=request.POST.get("finding", ""), cure_index=index
+            plan=plan,
+            author=actor(request),
+            based_on=_based_on(request),
+            finding_key=request.POST.get("finding", ""),
+            cure_index=index,
         )
     except ValueError as error:
         raise Http404 from error
@@ -207,7 +232,9 @@ def compare(request: HttpRequest, job: int) -> HttpResponse:
 def export(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan as a job file."""
     plan = plan_of(request, job, letter)
-    response = JsonResponse(services.design_of(plan.head).model_dump(mode="json"), json_dumps_params={"indent": 1, "ensure_ascii": False})
+    response = JsonResponse(
+        services.design_of(plan.head).model_dump(mode="json"), json_dumps_params={"indent": 1, "ensure_ascii": False}
+    )
     response["Content-Disposition"] = f'attachment; filename="rowan-job-{plan.job_id}-{plan.letter}.json"'
     return response
 

@@ -46,7 +46,9 @@ def window_bar(figure: Figure, units: System) -> WindowBar | None:
     def number(quantity: float) -> str:
         return shown_number(quantity, figure.dimension, units, decimals)
 
-    svg = Node("svg", viewBox=f"0 0 {WIDTH} {HEIGHT}", width=WIDTH, height=HEIGHT, cls="window drawing", aria_hidden="true")
+    svg = Node(
+        "svg", viewBox=f"0 0 {WIDTH} {HEIGHT}", width=WIDTH, height=HEIGHT, cls="window drawing", aria_hidden="true"
+    )
     svg.line((0, AXIS_Y), (WIDTH, AXIS_Y), "w-axis")
     left, right = (x(low) if low is not None else 0.0), (x(high) if high is not None else float(WIDTH))
     svg.rect(left, AXIS_Y - 4, right - left, 8, "w-tint")
@@ -56,9 +58,18 @@ def window_bar(figure: Figure, units: System) -> WindowBar | None:
         if limit is not None:
             svg.line((at, AXIS_Y - 6), (at, AXIS_Y + 6), "w-leaf")
             near = min(max(at, 12.0), WIDTH - 12.0) if anchor == "middle" else at
-            svg.words((near + (3 if anchor == "end" else -3 if anchor == "start" else 0), HEIGHT - 3), number(limit), "w-number", anchor)
+            svg.words(
+                (near + (3 if anchor == "end" else -3 if anchor == "start" else 0), HEIGHT - 3),
+                number(limit),
+                "w-number",
+                anchor,
+            )
     at = x(value)
-    svg.path(((at - 5, AXIS_Y - 12), (at + 5, AXIS_Y - 12), (at, AXIS_Y - 3)), "w-needle" if figure.inside else "w-needle-out", close=True)
+    svg.path(
+        ((at - 5, AXIS_Y - 12), (at + 5, AXIS_Y - 12), (at, AXIS_Y - 3)),
+        "w-needle" if figure.inside else "w-needle-out",
+        close=True,
+    )
     return WindowBar(mark_safe(svg.markup()), _words(figure, low, high, number))  # noqa: S308  escaped in Node.markup
 
 

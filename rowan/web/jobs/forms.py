@@ -11,7 +11,18 @@ from rowan.core.propose import Facts
 
 COVERINGS = (("slate", "slate"), ("tile", "tile"), ("metal", "metal"), ("shingle", "shingle"))
 HEATERS = (("oil", "an oil boiler"), ("gas", "a gas boiler"), ("electric", "an electric element"))
-BEARINGS = (("N", 0), ("NE", 45), ("E", 90), ("SE", 135), ("SSE", 157), ("S", 180), ("SSW", 202), ("SW", 225), ("W", 270), ("NW", 315))
+BEARINGS = (
+    ("N", 0),
+    ("NE", 45),
+    ("E", 90),
+    ("SE", 135),
+    ("SSE", 157),
+    ("S", 180),
+    ("SSW", 202),
+    ("SW", 225),
+    ("W", 270),
+    ("NW", 315),
+)
 NAMED = {name.lower(): float(angle) for name, angle in BEARINGS}
 
 
@@ -39,30 +50,72 @@ class FactsForm(forms.Form):
     """Place, roof, people, heater."""
 
     title = forms.CharField(max_length=120, required=False, label="name of the job")
-    place = forms.ChoiceField(choices=[(name, f"{name}, {abs(p.latitude_deg):g}° {'N' if p.latitude_deg >= 0 else 'S'}") for name, p in PLACES.items()])
+    place = forms.ChoiceField(
+        choices=[
+            (name, f"{name}, {abs(p.latitude_deg):g}° {'N' if p.latitude_deg >= 0 else 'S'}")
+            for name, p in PLACES.items()
+        ]
+    )
     azimuth = BearingField(label="bearing of the roof")
-    tilt = forms.FloatField(min_value=0, max_value=90, label="pitch of the roof", error_messages={
-        "min_value": "A roof is pitched 0 to 90 degrees.", "max_value": "A roof is pitched 0 to 90 degrees.", "invalid": "Type degrees, 0 to 90.",
-    })  # fmt: skip
+    tilt = forms.FloatField(
+        min_value=0,
+        max_value=90,
+        label="pitch of the roof",
+        error_messages={
+            "min_value": "A roof is pitched 0 to 90 degrees.",
+            "max_value": "A roof is pitched 0 to 90 degrees.",
+            "invalid": "Type degrees, 0 to 90.",
+        },
+    )
     covering = forms.ChoiceField(choices=COVERINGS)
-    storeys = forms.IntegerField(min_value=1, max_value=8, label="storeys", error_messages={
-        "min_value": "A house has 1 to 8 storeys here.", "max_value": "A house has 1 to 8 storeys here.", "invalid": "Type a whole number, 1 to 8.",
-    })  # fmt: skip
-    persons = forms.IntegerField(min_value=1, max_value=40, label="people", error_messages={
-        "min_value": "1 to 40 people; a larger house is a designer's job.", "max_value": "1 to 40 people; a larger house is a designer's job.",
-        "invalid": "Type a whole number, 1 to 40.",
-    })  # fmt: skip
+    storeys = forms.IntegerField(
+        min_value=1,
+        max_value=8,
+        label="storeys",
+        error_messages={
+            "min_value": "A house has 1 to 8 storeys here.",
+            "max_value": "A house has 1 to 8 storeys here.",
+            "invalid": "Type a whole number, 1 to 8.",
+        },
+    )
+    persons = forms.IntegerField(
+        min_value=1,
+        max_value=40,
+        label="people",
+        error_messages={
+            "min_value": "1 to 40 people; a larger house is a designer's job.",
+            "max_value": "1 to 40 people; a larger house is a designer's job.",
+            "invalid": "Type a whole number, 1 to 40.",
+        },
+    )
     heater = forms.ChoiceField(choices=HEATERS)
 
-    START = {"place": "Aldersund", "azimuth": "157", "tilt": "40", "covering": "slate", "storeys": "2", "persons": "4", "heater": "oil"}
+    START = {
+        "place": "Aldersund",
+        "azimuth": "157",
+        "tilt": "40",
+        "covering": "slate",
+        "storeys": "2",
+        "persons": "4",
+        "heater": "oil",
+    }
 
     def facts(self) -> Facts:
         """The facts of a valid form."""
         data = self.cleaned_data
         return Facts(
-            PLACES[data["place"]], data["azimuth"], data["tilt"], data["covering"], data["persons"], data["heater"], data["storeys"]
+            PLACES[data["place"]],
+            data["azimuth"],
+            data["tilt"],
+            data["covering"],
+            data["persons"],
+            data["heater"],
+            data["storeys"],
         )
 
     def job_title(self) -> str:
         """The job's name, made from the facts if none was typed."""
-        return self.cleaned_data["title"].strip() or f"House in {self.cleaned_data['place']}, {self.cleaned_data['persons']} people"
+        return (
+            self.cleaned_data["title"].strip()
+            or f"House in {self.cleaned_data['place']}, {self.cleaned_data['persons']} people"
+        )

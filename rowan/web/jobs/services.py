@@ -51,15 +51,33 @@ def design_of(revision: Revision) -> Design:
 
 
 def _save(
-    plan: Plan, design: Design, *, number: int, kind: Revision.Kind, author: User | None, path: str = "", summary: str = "",
-    undo_to: Revision | None = None, redo_to: Revision | None = None,
-) -> Revision:  # fmt: skip
+    plan: Plan,
+    design: Design,
+    *,
+    number: int,
+    kind: Revision.Kind,
+    author: User | None,
+    path: str = "",
+    summary: str = "",
+    undo_to: Revision | None = None,
+    redo_to: Revision | None = None,
+) -> Revision:
     result = reckon(design)
     return Revision.objects.create(
-        plan=plan, number=number, kind=kind, path=path[:120], summary=summary[:240], design=design.model_dump(mode="json"),
-        author=author, undo_to=undo_to, redo_to=redo_to, engine_version=ENGINE_VERSION,
-        year_heat_j=result.collector.year_heat, worst=gravest(result.findings) or "", assumed_count=len(assumed(design)),
-    )  # fmt: skip
+        plan=plan,
+        number=number,
+        kind=kind,
+        path=path[:120],
+        summary=summary[:240],
+        design=design.model_dump(mode="json"),
+        author=author,
+        undo_to=undo_to,
+        redo_to=redo_to,
+        engine_version=ENGINE_VERSION,
+        year_heat_j=result.collector.year_heat,
+        worst=gravest(result.findings) or "",
+        assumed_count=len(assumed(design)),
+    )
 
 
 def _checked_head(plan: Plan, based_on: int) -> Revision:
@@ -120,9 +138,15 @@ def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revis
         and head.undo_to is not None
     )
     return _save(
-        plan, design, number=head.number + 1, kind=edit.kind, author=author, path=edit.path, summary=edit.summary,
+        plan,
+        design,
+        number=head.number + 1,
+        kind=edit.kind,
+        author=author,
+        path=edit.path,
+        summary=edit.summary,
         undo_to=head.undo_to if same else head,
-    )  # fmt: skip
+    )
 
 
 @transaction.atomic
@@ -133,9 +157,16 @@ def undo(*, plan: Plan, author: User, based_on: int) -> Revision:
     if target is None:
         raise NoSuchStepError("there is nothing to undo")
     return _save(
-        plan, design_of(target), number=head.number + 1, kind=Revision.Kind.UNDO, author=author, path=head.path,
-        summary=head.summary, undo_to=target.undo_to, redo_to=head,
-    )  # fmt: skip
+        plan,
+        design_of(target),
+        number=head.number + 1,
+        kind=Revision.Kind.UNDO,
+        author=author,
+        path=head.path,
+        summary=head.summary,
+        undo_to=target.undo_to,
+        redo_to=head,
+    )
 
 
 @transaction.atomic
@@ -146,9 +177,16 @@ def redo(*, plan: Plan, author: User, based_on: int) -> Revision:
     if target is None:
         raise NoSuchStepError("there is nothing to redo")
     return _save(
-        plan, design_of(target), number=head.number + 1, kind=Revision.Kind.REDO, author=author, path=target.path,
-        summary=target.summary, undo_to=target.undo_to, redo_to=target.redo_to,
-    )  # fmt: skip
+        plan,
+        design_of(target),
+        number=head.number + 1,
+        kind=Revision.Kind.REDO,
+        author=author,
+        path=target.path,
+        summary=target.summary,
+        undo_to=target.undo_to,
+        redo_to=target.redo_to,
+    )
 
 
 def apply_cure(*, plan: Plan, author: User, based_on: int, finding_key: str, cure_index: int) -> Revision:

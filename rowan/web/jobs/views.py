@@ -42,10 +42,14 @@ class Proposal:
         sheet = Sheet(design, result, units_of(request))
         return cls(
             {
-                "design": design, "figures": result.figures, "drawing": small_loop(sheet).svg(), "findings": result.findings,
-                "assumed_count": len(assumed(design)), "input_count": sum(1 for _ in inputs(design)),
+                "design": design,
+                "figures": result.figures,
+                "drawing": small_loop(sheet).svg(),
+                "findings": result.findings,
+                "assumed_count": len(assumed(design)),
+                "input_count": sum(1 for _ in inputs(design)),
             }
-        )  # fmt: skip
+        )
 
 
 def _capital(text: str) -> str:
@@ -62,10 +66,19 @@ def _ledger(request: HttpRequest) -> list[dict[str, object]]:
         design = design_of(head)
         finding = next(iter(reckon(design).findings), None)
         heat = number_text(head.year_heat_j / KWH, 0) if head.year_heat_j is not None else ""
-        rows.append({
-            "job": job, "plan": plan, "head": head, "design": design, "heat": heat, "finding": finding, "plans": job.plans.all(), "next": _capital(finding.title.text(units_of(request))) if finding else "",
-            "drawing": small_loop(Sheet(design, reckon(design), units_of(request)), 48, 64).svg(),
-        })  # fmt: skip
+        rows.append(
+            {
+                "job": job,
+                "plan": plan,
+                "head": head,
+                "design": design,
+                "heat": heat,
+                "finding": finding,
+                "plans": job.plans.all(),
+                "next": _capital(finding.title.text(units_of(request))) if finding else "",
+                "drawing": small_loop(Sheet(design, reckon(design), units_of(request)), 48, 64).svg(),
+            }
+        )
     return rows
 
 

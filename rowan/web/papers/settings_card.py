@@ -48,24 +48,72 @@ def pressure_settings(sheet: Sheet) -> list[Setting]:
     if charge.setting is not None:
         cold, hot = charge.states.get("cold"), charge.states.get("hot")
         rows += [
-            Setting("Vessel, gas side", _quantity(charge.setting.precharge, "pressure", units), f"liquid side empty; school {design.charge.school.value}, static {_quantity(charge.static, 'pressure', units)}"),
-            Setting("Cold fill at the gauge", _quantity(charge.setting.fill, "pressure", units), f"at 10 °C; keeps {_quantity(charge.kept, 'volume', units, 2)} in the {_quantity(charge.vessel, 'tank', units)} vessel"),
-        ]  # fmt: skip
+            Setting(
+                "Vessel, gas side",
+                _quantity(charge.setting.precharge, "pressure", units),
+                f"liquid side empty; school {design.charge.school.value}, static {_quantity(charge.static, 'pressure', units)}",
+            ),
+            Setting(
+                "Cold fill at the gauge",
+                _quantity(charge.setting.fill, "pressure", units),
+                f"at 10 °C; keeps {_quantity(charge.kept, 'volume', units, 2)} in the {_quantity(charge.vessel, 'tank', units)} vessel",
+            ),
+        ]
         if cold and hot and cold.station is not None and hot.station is not None:
             window = f"{_quantity(cold.station, 'pressure', units)} to {_quantity(hot.station, 'pressure', units)}"
-            rows.append(Setting("Gauge through the year", window, "cold night to a hot working day; below it, look for the leak"))
+            rows.append(
+                Setting(
+                    "Gauge through the year", window, "cold night to a hot working day; below it, look for the leak"
+                )
+            )
         stagnation = charge.states.get("stagnation")
         if stagnation and stagnation.station is not None:
-            rows.append(Setting("Gauge in standstill", _quantity(stagnation.station, "pressure", units), "hottest day without draw; the relief stays shut"))
-        rows.append(Setting("Relief valve", _quantity(design.charge.relief_gauge_pa.value, "pressure", units), "discharge into a container as large as the loop"))
-        rows.append(Setting("Fluid", f"{_quantity(design.glycol_share, 'share', units)} {'propylene glycol' if design.charge.fluid.value == 'propylene' else 'ETHYLENE GLYCOL'}", f"begins to freeze at {_quantity(charge.frost_point, 'temperature', units)}; coldest night {_quantity(design.survey.design_minimum_c.value, 'temperature', units)}"))
-        rows.append(Setting("Contents, mix to prepare", f"{_quantity(charge.contents.total, 'volume', units)}, {_quantity(charge.prepare, 'volume', units)}", "loop without vessel; with the vessel's share and surplus"))
+            rows.append(
+                Setting(
+                    "Gauge in standstill",
+                    _quantity(stagnation.station, "pressure", units),
+                    "hottest day without draw; the relief stays shut",
+                )
+            )
+        rows.append(
+            Setting(
+                "Relief valve",
+                _quantity(design.charge.relief_gauge_pa.value, "pressure", units),
+                "discharge into a container as large as the loop",
+            )
+        )
+        rows.append(
+            Setting(
+                "Fluid",
+                f"{_quantity(design.glycol_share, 'share', units)} {'propylene glycol' if design.charge.fluid.value == 'propylene' else 'ETHYLENE GLYCOL'}",
+                f"begins to freeze at {_quantity(charge.frost_point, 'temperature', units)}; coldest night {_quantity(design.survey.design_minimum_c.value, 'temperature', units)}",
+            )
+        )
+        rows.append(
+            Setting(
+                "Contents, mix to prepare",
+                f"{_quantity(charge.contents.total, 'volume', units)}, {_quantity(charge.prepare, 'volume', units)}",
+                "loop without vessel; with the vessel's share and surplus",
+            )
+        )
     else:
-        rows.append(Setting("Cold main", _quantity(design.charge.mains_gauge_pa.value, "pressure", units), "fills the direct loop; static " + _quantity(charge.static, "pressure", units)))
+        rows.append(
+            Setting(
+                "Cold main",
+                _quantity(design.charge.mains_gauge_pa.value, "pressure", units),
+                "fills the direct loop; static " + _quantity(charge.static, "pressure", units),
+            )
+        )
     flow = sheet.result.figures.get("flow")
     if flow:
-        rows.append(Setting("Flow", flow.quantity.shown(units), f"pump at speed {sheet.result.run.speed}, loop at {_quantity(design.collector.working_c.value, 'temperature', units)}"))
-    return rows  # fmt: skip
+        rows.append(
+            Setting(
+                "Flow",
+                flow.quantity.shown(units),
+                f"pump at speed {sheet.result.run.speed}, loop at {_quantity(design.collector.working_c.value, 'temperature', units)}",
+            )
+        )
+    return rows
 
 
 def control_settings(sheet: Sheet) -> list[Setting]:
@@ -73,13 +121,37 @@ def control_settings(sheet: Sheet) -> list[Setting]:
     control, units, store = sheet.design.control, sheet.units, sheet.design.store
     floor = sheet.result.control.floor
     return [
-        Setting("Start, field over store foot", _quantity(control.start_k.value, "difference", units), f"sun of {_quantity(sheet.result.control.band.start_irradiance, 'irradiance', units)} starts the pump"),
-        Setting("Stop, field over store foot", _quantity(control.stop_k.value, "difference", units), f"below {_quantity(floor, 'difference', units)} the loop loses more than it brings"),
-        Setting("Least field temperature", _quantity(control.least_collector_c.value, "temperature", units), "tested at the start only"),
-        Setting("Store limit", _quantity(store.maximum_c.value, "temperature", units), "tempering valve " + ("fitted" if store.tempering_valve.value else "MISSING: the tap can scald")),
-        Setting("Field cut-out", _quantity(control.cut_out_c.value, "temperature", units), "the pump rests above it; never above the lowest part rating"),
-        Setting("Hygiene", {"backup": "by the backup", "weekly": "weekly", "none": "NONE"}[store.hygiene.value], "60 °C through the whole store" if store.hygiene.value != "none" else "lukewarm water may stand"),
-    ]  # fmt: skip
+        Setting(
+            "Start, field over store foot",
+            _quantity(control.start_k.value, "difference", units),
+            f"sun of {_quantity(sheet.result.control.band.start_irradiance, 'irradiance', units)} starts the pump",
+        ),
+        Setting(
+            "Stop, field over store foot",
+            _quantity(control.stop_k.value, "difference", units),
+            f"below {_quantity(floor, 'difference', units)} the loop loses more than it brings",
+        ),
+        Setting(
+            "Least field temperature",
+            _quantity(control.least_collector_c.value, "temperature", units),
+            "tested at the start only",
+        ),
+        Setting(
+            "Store limit",
+            _quantity(store.maximum_c.value, "temperature", units),
+            "tempering valve " + ("fitted" if store.tempering_valve.value else "MISSING: the tap can scald"),
+        ),
+        Setting(
+            "Field cut-out",
+            _quantity(control.cut_out_c.value, "temperature", units),
+            "the pump rests above it; never above the lowest part rating",
+        ),
+        Setting(
+            "Hygiene",
+            {"backup": "by the backup", "weekly": "weekly", "none": "NONE"}[store.hygiene.value],
+            "60 °C through the whole store" if store.hygiene.value != "none" else "lukewarm water may stand",
+        ),
+    ]
 
 
 def card_context(plan: Plan, units: System) -> dict[str, Any]:
@@ -91,11 +163,21 @@ def card_context(plan: Plan, units: System) -> dict[str, Any]:
     drawing = loop_drawing(sheet, "charge", bench_link(plan.job_id, plan.letter))
     guesses = [blank(design, found.path, units) for found in assumed(design)]
     return {
-        "plan": plan, "job": plan.job, "firm": plan.job.firm, "revision": revision, "design": design, "result": result, "units": units,
-        "bearing": bearing(design.survey.roof_azimuth_deg.value), "pressures": pressure_settings(sheet), "controls": control_settings(sheet),
-        "loop": _for_paper(drawing.svg_file()), "guesses": guesses[:MOST_ASSUMED], "more_guesses": max(0, len(guesses) - MOST_ASSUMED),
+        "plan": plan,
+        "job": plan.job,
+        "firm": plan.job.firm,
+        "revision": revision,
+        "design": design,
+        "result": result,
+        "units": units,
+        "bearing": bearing(design.survey.roof_azimuth_deg.value),
+        "pressures": pressure_settings(sheet),
+        "controls": control_settings(sheet),
+        "loop": _for_paper(drawing.svg_file()),
+        "guesses": guesses[:MOST_ASSUMED],
+        "more_guesses": max(0, len(guesses) - MOST_ASSUMED),
         "open_findings": [f for f in result.findings if f.level != "mind"],
-    }  # fmt: skip
+    }
 
 
 def _for_paper(svg: str) -> SafeString:
@@ -112,7 +194,9 @@ def settings_card_pdf(plan: Plan, units: System) -> bytes:
             "libpangoft2-1.0-0 (as root: apt-get install libpango-1.0-0 libpangoft2-1.0-0) and start Rowan again. "
             "Everything else works without them."
         ) from error
-    html = render_to_string("papers/settings_card.html", {**card_context(plan, units), "fonts": (STATIC / "vendor" / "fonts").as_uri()})
+    html = render_to_string(
+        "papers/settings_card.html", {**card_context(plan, units), "fonts": (STATIC / "vendor" / "fonts").as_uri()}
+    )
     document = HTML(string=html, base_url=str(settings.PROJECT)).write_pdf()
     if document is None:
         raise PaperToolsMissingError("the card could not be drawn")

@@ -57,20 +57,33 @@ class Node:
         """A rectangle; a negative height grows upwards."""
         if height < 0:
             y, height = y + height, -height
-        return self.add("rect", x=float(x), y=float(y), width=float(max(width, 0)), height=float(height), cls=cls, **more)
+        return self.add(
+            "rect", x=float(x), y=float(y), width=float(max(width, 0)), height=float(height), cls=cls, **more
+        )
 
     def circle(self, centre: Point, radius: float, cls: str, **more: object) -> Node:
         """A circle."""
         return self.add("circle", cx=float(centre[0]), cy=float(centre[1]), r=float(radius), cls=cls, **more)
 
-    def words(self, at: Point, text: str, cls: str = "label", anchor: str = "", turn: float = 0, **more: object) -> Node:
+    def words(
+        self, at: Point, text: str, cls: str = "label", anchor: str = "", turn: float = 0, **more: object
+    ) -> Node:
         """A text; `turn` in degrees about its own point."""
         transform = f"rotate({_number(turn)} {_number(at[0])} {_number(at[1])})" if turn else None
         return self.add(
-            "text", text, x=float(at[0]), y=float(at[1]), cls=cls, text_anchor=anchor or None, transform=transform, **more
+            "text",
+            text,
+            x=float(at[0]),
+            y=float(at[1]),
+            cls=cls,
+            text_anchor=anchor or None,
+            transform=transform,
+            **more,
         )
 
-    def figure(self, at: Point, number: str, unit: str = "", cls: str = "fig", anchor: str = "", **more: object) -> Node:
+    def figure(
+        self, at: Point, number: str, unit: str = "", cls: str = "fig", anchor: str = "", **more: object
+    ) -> Node:
         """A number with its smaller unit."""
         node = self.words(at, number, cls, anchor, **more)
         if unit:
@@ -105,9 +118,13 @@ class Drawing(Node):
 
     def __init__(self, width: float, height: float, title: str, cls: str = "", key: str = "drawing") -> None:
         super().__init__(
-            "svg", viewBox=f"0 0 {_number(width)} {_number(height)}", cls=f"drawing {cls}".strip(), role="group",
-            aria_labelledby=f"{key}-title", xmlns="http://www.w3.org/2000/svg",
-        )  # fmt: skip
+            "svg",
+            viewBox=f"0 0 {_number(width)} {_number(height)}",
+            cls=f"drawing {cls}".strip(),
+            role="group",
+            aria_labelledby=f"{key}-title",
+            xmlns="http://www.w3.org/2000/svg",
+        )
         self.width, self.height = width, height
         self.add("title", title, id=f"{key}-title")
         self.patterns()
@@ -115,18 +132,31 @@ class Drawing(Node):
     def patterns(self) -> None:
         """Hatches of the look: they say what colour alone must not."""
         defs = self.add("defs")
-        steep = defs.add("pattern", id="hatch-steep", width=5, height=5, patternUnits="userSpaceOnUse", patternTransform="rotate(65)")
+        steep = defs.add(
+            "pattern", id="hatch-steep", width=5, height=5, patternUnits="userSpaceOnUse", patternTransform="rotate(65)"
+        )
         steep.rect(0, 0, 5, 5, "p-wash2")
         steep.line((0, 0), (0, 5), "p-ink2")
-        wide = defs.add("pattern", id="hatch-wide", width=9, height=9, patternUnits="userSpaceOnUse", patternTransform="rotate(45)")
+        wide = defs.add(
+            "pattern", id="hatch-wide", width=9, height=9, patternUnits="userSpaceOnUse", patternTransform="rotate(45)"
+        )
         wide.line((0, 0), (0, 9), "p-rule")
-        cross = defs.add("pattern", id="hatch-cross", width=6, height=6, patternUnits="userSpaceOnUse", patternTransform="rotate(45)")
+        cross = defs.add(
+            "pattern", id="hatch-cross", width=6, height=6, patternUnits="userSpaceOnUse", patternTransform="rotate(45)"
+        )
         cross.line((0, 0), (0, 6), "p-ink")
         cross.line((0, 0), (6, 0), "p-ink")
         liquid = defs.add("pattern", id="liquid", width=6, height=5, patternUnits="userSpaceOnUse")
         liquid.rect(0, 0, 6, 5, "p-tint")
         liquid.line((0, 2.5), (6, 2.5), "p-slate")
-        back = defs.add("pattern", id="hatch-berry", width=5, height=5, patternUnits="userSpaceOnUse", patternTransform="rotate(-45)")
+        back = defs.add(
+            "pattern",
+            id="hatch-berry",
+            width=5,
+            height=5,
+            patternUnits="userSpaceOnUse",
+            patternTransform="rotate(-45)",
+        )
         back.line((0, 0), (0, 5), "p-berry")
         sun = defs.add("pattern", id="sun-dots", width=6, height=6, patternUnits="userSpaceOnUse")
         sun.rect(0, 0, 6, 6, "p-straw")
@@ -138,7 +168,20 @@ class Drawing(Node):
         group = parent.add("g", cls=f"mark mark-{level}", role="img", aria_label=level)
         if level == "stop":
             k = 0.414 * r
-            group.path(((x - k, y - r), (x + k, y - r), (x + r, y - k), (x + r, y + k), (x + k, y + r), (x - k, y + r), (x - r, y + k), (x - r, y - k)), "m-fill", close=True)
+            group.path(
+                (
+                    (x - k, y - r),
+                    (x + k, y - r),
+                    (x + r, y - k),
+                    (x + r, y + k),
+                    (x + k, y + r),
+                    (x - k, y + r),
+                    (x - r, y + k),
+                    (x - r, y - k),
+                ),
+                "m-fill",
+                close=True,
+            )
             group.line((x - r / 2, y), (x + r / 2, y), "m-stroke")
         elif level == "fix":
             group.path(((x, y - r), (x + r, y + r * 0.85), (x - r, y + r * 0.85)), "m-fill", close=True)
@@ -147,7 +190,7 @@ class Drawing(Node):
         else:
             group.circle((x, y), r - 1, "m-ring")
             group.circle((x, y), 1.9, "m-centre")
-        return group  # fmt: skip
+        return group
 
     def svg(self) -> SafeString:
         """The drawing for a page."""

@@ -8,7 +8,12 @@ from django.shortcuts import render
 
 def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
     """404, worded for people."""
-    return render(request, "ui/problem.html", {"title": "Not here", "text": "There is no such page, or it is not yours to see."}, status=404)
+    return render(
+        request,
+        "ui/problem.html",
+        {"title": "Not here", "text": "There is no such page, or it is not yours to see."},
+        status=404,
+    )
 
 
 def server_error(request: HttpRequest) -> HttpResponse:

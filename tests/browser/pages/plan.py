@@ -25,7 +25,10 @@ class Page:
         self.wait = WebDriverWait(driver, SECONDS)
 
     def one(self, selector: str) -> WebElement:
-        return self.wait.until(conditions.presence_of_element_located((By.CSS_SELECTOR, selector)), f"no {selector} in {self.driver.page_source[:2000]}")
+        return self.wait.until(
+            conditions.presence_of_element_located((By.CSS_SELECTOR, selector)),
+            f"no {selector} in {self.driver.page_source[:2000]}",
+        )
 
     def all(self, selector: str) -> list[WebElement]:
         return self.driver.find_elements(By.CSS_SELECTOR, selector)
@@ -120,7 +123,9 @@ class BenchPage(Page):
         return plain_value(text.strip())
 
     def open_why(self, key: str) -> str:
-        self.driver.execute_script("arguments[0].closest('details.more-rows')?.setAttribute('open', '')", self.one(f"#figure-{key}"))
+        self.driver.execute_script(
+            "arguments[0].closest('details.more-rows')?.setAttribute('open', '')", self.one(f"#figure-{key}")
+        )
         self.one(f"#figure-{key} summary").click()
         return self.one(f"#figure-{key} .why").text
 
@@ -156,7 +161,9 @@ class BenchPage(Page):
         return "assumed" in (self.one(self._key(path)).get_attribute("class") or "")
 
     def set(self, path: str, text: str) -> Self:
-        self.driver.execute_script("arguments[0].closest('details.more')?.setAttribute('open', '')", self.one(self._key(path)))
+        self.driver.execute_script(
+            "arguments[0].closest('details.more')?.setAttribute('open', '')", self.one(self._key(path))
+        )
         self.one(self._key(path)).click()
         field = self.one(f"{self._key(path)}-value")
         with self.answered():
@@ -187,7 +194,9 @@ class BenchPage(Page):
         handle = self.handle(key)
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", handle)
         with self.answered():
-            ActionChains(self.driver).move_to_element(handle).click_and_hold().move_by_offset(dx / 2, dy / 2).move_by_offset(dx / 2, dy / 2).release().perform()
+            ActionChains(self.driver).move_to_element(handle).click_and_hold().move_by_offset(
+                dx / 2, dy / 2
+            ).move_by_offset(dx / 2, dy / 2).release().perform()
         return self
 
     def nudge(self, key: str, arrow: str, times: int = 1) -> Self:

@@ -12,14 +12,18 @@ from rowan.web.benches.charge.drawing import direct_column, ladder, vessels
 def _verdict(sheet: Sheet) -> Statement:
     charge = sheet.result.charge
     if not sheet.design.sealed:
-        return say("The cold main fills this loop: {p}", p=Quantity(sheet.design.charge.mains_gauge_pa.value, "pressure"))
+        return say(
+            "The cold main fills this loop: {p}", p=Quantity(sheet.design.charge.mains_gauge_pa.value, "pressure")
+        )
     vessel = Quantity(charge.vessel, "tank")
     if charge.setting is None:
         return say("The {v} vessel cannot be set by this school", v=vessel)
     return say(
         "Set the {v} vessel to {c}, fill cold to {f}",
-        v=vessel, c=Quantity(charge.setting.precharge, "pressure"), f=Quantity(charge.setting.fill, "pressure"),
-    )  # fmt: skip
+        v=vessel,
+        c=Quantity(charge.setting.precharge, "pressure"),
+        f=Quantity(charge.setting.fill, "pressure"),
+    )
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
@@ -27,9 +31,21 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     if not sheet.design.sealed:
         return ("A ", Slot("charge.kind"), " loop. Main ", Slot("charge.mains_gauge_pa"), ", gauge to top ", top, ".")
     parts: tuple[str | Slot, ...] = (
-        "Vessel ", Slot("charge.vessel_l"), ", relief ", Slot("charge.relief_gauge_pa"), ", gauge to top ", top, ", ", Slot("charge.share"), " ",
-        Slot("charge.fluid"), ", hottest liquid ", Slot("charge.hot_c"), ", steam power ", Slot("charge.steaming_w_m2"),
-    )  # fmt: skip
+        "Vessel ",
+        Slot("charge.vessel_l"),
+        ", relief ",
+        Slot("charge.relief_gauge_pa"),
+        ", gauge to top ",
+        top,
+        ", ",
+        Slot("charge.share"),
+        " ",
+        Slot("charge.fluid"),
+        ", hottest liquid ",
+        Slot("charge.hot_c"),
+        ", steam power ",
+        Slot("charge.steaming_w_m2"),
+    )
     if sheet.design.charge.school.value == "reserve":
         parts += (", charge ", Slot("charge.gap_pa"), " under fill")
     if sheet.design.charge.school.value == "typed":
@@ -50,12 +66,32 @@ def _blocks(sheet: Sheet) -> list[Block]:
         return [Block("Pressure up the loop", "", direct_column(sheet).svg())]
     school = sheet.design.charge.school.value
     return [
-        Block("Pressure at the gauge, by school", "drag the fill rung, or arrow keys", ladder(sheet).svg(), kind="schools"),
-        Block("The vessel cut open", f"school {school} · drawn to scale · liquid above the membrane, gas below", vessels(sheet).svg()),
+        Block(
+            "Pressure at the gauge, by school", "drag the fill rung, or arrow keys", ladder(sheet).svg(), kind="schools"
+        ),
+        Block(
+            "The vessel cut open",
+            f"school {school} · drawn to scale · liquid above the membrane, gas below",
+            vessels(sheet).svg(),
+        ),
     ]
 
 
 BENCH = Bench(
-    "charge", "Charge", _verdict, _line, _blocks,
-    ("charge.vessels", "charge.kind", "charge.working_hot_c", "charge.station_l", "charge.surplus_l", "charge.cooling_vessel", "charge.mains_gauge_pa", "survey.design_minimum_c", "survey.altitude_m"),
-)  # fmt: skip
+    "charge",
+    "Charge",
+    _verdict,
+    _line,
+    _blocks,
+    (
+        "charge.vessels",
+        "charge.kind",
+        "charge.working_hot_c",
+        "charge.station_l",
+        "charge.surplus_l",
+        "charge.cooling_vessel",
+        "charge.mains_gauge_pa",
+        "survey.design_minimum_c",
+        "survey.altitude_m",
+    ),
+)

@@ -88,8 +88,15 @@ def _axis(drawing: Drawing, sheet: Sheet, scale: Scale) -> None:
     drawing.rect(GUTTER, TOP_Y, WIDTH - GUTTER, scale.y(relief) - TOP_Y, "beyond")
     drawing.line((GUTTER, scale.y(relief)), (WIDTH, scale.y(relief)), "limit")
     drawing.line((GUTTER, scale.y(charge.end)), (WIDTH, scale.y(charge.end)), "planned")
-    drawing.words((WIDTH - 4, scale.y(relief) - 5), f"relief opens {shown(relief, 'pressure', units)}", "label-ink halo", "end")
-    drawing.words((WIDTH - 4, scale.y(charge.end) + 13), f"highest planned {shown(charge.end, 'pressure', units)}", "label halo", "end")
+    drawing.words(
+        (WIDTH - 4, scale.y(relief) - 5), f"relief opens {shown(relief, 'pressure', units)}", "label-ink halo", "end"
+    )
+    drawing.words(
+        (WIDTH - 4, scale.y(charge.end) + 13),
+        f"highest planned {shown(charge.end, 'pressure', units)}",
+        "label halo",
+        "end",
+    )
     drawing.line((GUTTER, scale.y(charge.static)), (WIDTH, scale.y(charge.static)), "static")
     text = f"static {shown_number(charge.static, 'pressure', units)}; below it the top sucks air"
     drawing.words((WIDTH - 4, scale.y(charge.static) + 13), text, "label-slate halo", "end")
@@ -98,8 +105,18 @@ def _axis(drawing: Drawing, sheet: Sheet, scale: Scale) -> None:
 class _Column:
     """One school's rail with its rungs, and its row of figures."""
 
-    def __init__(self, drawing: Drawing, sheet: Sheet, scale: Scale, x: float, width: float, view: SchoolView, chosen: bool) -> None:  # noqa: PLR0913
-        self.drawing, self.sheet, self.scale, self.x, self.width, self.view, self.chosen = drawing, sheet, scale, x, width, view, chosen
+    def __init__(
+        self, drawing: Drawing, sheet: Sheet, scale: Scale, x: float, width: float, view: SchoolView, chosen: bool
+    ) -> None:
+        self.drawing, self.sheet, self.scale, self.x, self.width, self.view, self.chosen = (
+            drawing,
+            sheet,
+            scale,
+            x,
+            width,
+            view,
+            chosen,
+        )
         self.units = sheet.units
         self.rail = x + (36 if chosen else 28)
 
@@ -118,10 +135,18 @@ class _Column:
         half = 10.0 if self.chosen else 6.0
         low = 0.0 if cold.empty or cold.station is None else min(cold.station, fill)
         high = self.scale.top_pa if stagnation.station is None else stagnation.station
-        rail = self.drawing.rect(self.rail - half, y(high), 2 * half, y(low) - y(high), "rail-chosen" if self.chosen else "rail")
+        rail = self.drawing.rect(
+            self.rail - half, y(high), 2 * half, y(low) - y(high), "rail-chosen" if self.chosen else "rail"
+        )
         rail.add("title", self._story())
         if cold.empty:
-            self.drawing.rect(self.rail - half, y(self.sheet.result.charge.static), 2 * half, ZERO_Y - y(self.sheet.result.charge.static), "outside")
+            self.drawing.rect(
+                self.rail - half,
+                y(self.sheet.result.charge.static),
+                2 * half,
+                ZERO_Y - y(self.sheet.result.charge.static),
+                "outside",
+            )
         relief = self.sheet.design.charge.relief_gauge_pa.value
         if high > relief:
             self.drawing.rect(self.rail - half, y(high), 2 * half, y(relief) - y(high), "outside")
@@ -138,13 +163,19 @@ class _Column:
             self._rung(fill, half, "rung-fill")
             if stagnation.station is not None:
                 self.drawing.words((self.rail + half + 5, y(high) + 4), self.number(high), "fig-minor halo")
-            self.drawing.words((self.rail + half + 5, min(y(fill) + 4, ZERO_Y - 3)), self.number(fill), "fig-minor halo")
+            self.drawing.words(
+                (self.rail + half + 5, min(y(fill) + 4, ZERO_Y - 3)), self.number(fill), "fig-minor halo"
+            )
         self._rows(cold, stagnation)
 
     def _story(self) -> str:
         parts = []
         for name, state in self.view.states.items():
-            parts.append(f"{name} {self.number(state.station)}" if state.station is not None else f"{name}: vessel {'empty' if state.empty else 'full'}")
+            parts.append(
+                f"{name} {self.number(state.station)}"
+                if state.station is not None
+                else f"{name}: vessel {'empty' if state.empty else 'full'}"
+            )
         return f"{self.view.school}: " + ", ".join(parts)
 
     def _rung(self, pressure: float, half: float, cls: str, parent: Node | None = None) -> None:
@@ -155,13 +186,20 @@ class _Column:
         x, y = self.rail - half - 10, self.scale.y(pressure)
         self.drawing.path(((x - 5, y), (x, y - 5), (x + 5, y), (x, y + 5)), "diamond", close=True)
 
-    def _labels(self, pre: float, fill: float, cold: VesselState, hot: VesselState, stagnation: VesselState, half: float) -> None:
+    def _labels(
+        self, pre: float, fill: float, cold: VesselState, hot: VesselState, stagnation: VesselState, half: float
+    ) -> None:
         x = self.rail + half + 8
         if stagnation.station is not None:
             y = self.scale.y(stagnation.station)
             self.drawing.words((x - 2, y + 5), self.number(stagnation.station), "fig-key halo")
             self.drawing.words((x - 2, y + 20), "stagnation", "label halo")
-        rows = [(hot.station, "hot", "fig-minor"), (fill, "cold fill", "fig-key"), (cold.station, "cold night", "fig-minor"), (pre, "charge", "fig-minor")]
+        rows = [
+            (hot.station, "hot", "fig-minor"),
+            (fill, "cold fill", "fig-key"),
+            (cold.station, "cold night", "fig-minor"),
+            (pre, "charge", "fig-minor"),
+        ]
         present = [(p, name, cls) for p, name, cls in rows if p is not None]
         at = min(self.scale.y(fill) - 22, ZERO_Y - 17 * len(present))
         if stagnation.station is not None:
@@ -184,11 +222,25 @@ class _Column:
         low, high = (5e3, 150e3) if school == "reserve" else (1e4, 1e6)
         unit = dimension("pressure").unit(self.units)
         group = self.drawing.add(
-            "g", id="drag-fill", cls="handle", role="slider", tabindex=0, aria_label="cold fill, by the gap over the charge" if school == "reserve" else "cold fill",
-            aria_valuenow=round(unit.from_si(value), 3), aria_valuemin=round(unit.from_si(low), 3), aria_valuemax=round(unit.from_si(high), 3),
-            aria_valuetext=self.sheet.result.figures["fill"].quantity.shown(self.units), data_drag="y", data_path=path, data_value=value,
-            data_low=low, data_high=high, data_step=1000, data_per_px=-self.scale.top_pa / (ZERO_Y - TOP_Y), data_origin="agreed",
-        )  # fmt: skip
+            "g",
+            id="drag-fill",
+            cls="handle",
+            role="slider",
+            tabindex=0,
+            aria_label="cold fill, by the gap over the charge" if school == "reserve" else "cold fill",
+            aria_valuenow=round(unit.from_si(value), 3),
+            aria_valuemin=round(unit.from_si(low), 3),
+            aria_valuemax=round(unit.from_si(high), 3),
+            aria_valuetext=self.sheet.result.figures["fill"].quantity.shown(self.units),
+            data_drag="y",
+            data_path=path,
+            data_value=value,
+            data_low=low,
+            data_high=high,
+            data_step=1000,
+            data_per_px=-self.scale.top_pa / (ZERO_Y - TOP_Y),
+            data_origin="agreed",
+        )
         group.rect(self.rail - half - 8, y - 12, 2 * half + 16, 24, "grip")
         group.line((self.rail - half - 6, y), (self.rail + half + 6, y), "rung-fill")
         group.path(((self.rail - 4, y - 5), (self.rail + 4, y - 5), (self.rail, y - 10)), "solid", close=True)
@@ -197,7 +249,9 @@ class _Column:
     def _rows(self, cold: VesselState, stagnation: VesselState) -> None:
         fill = self.view.states["fill"]
         volume = shown(fill.liquid, "volume", self.units, 2 if self.units == "metric" else None)
-        boils = shown(stagnation.boiling_on_top, "temperature", self.units) if stagnation.boiling_on_top is not None else ""
+        boils = (
+            shown(stagnation.boiling_on_top, "temperature", self.units) if stagnation.boiling_on_top is not None else ""
+        )
         cells = (
             volume if fill.liquid > 0 else ("", "none"),
             ("", "air in") if cold.empty or cold.top is None else shown(cold.top, "pressure", self.units),
@@ -213,7 +267,12 @@ class _Column:
                 self.drawing.words((self.x + 24, y), cell[1], "fig-cell-key" if self.chosen else "fig-cell-bold")
             else:
                 number, unit = figure_texts(cell)
-                self.drawing.figure((self.x + (12 if self.chosen else 8), y), number, unit, "fig-cell-key" if self.chosen else "fig-cell")
+                self.drawing.figure(
+                    (self.x + (12 if self.chosen else 8), y),
+                    number,
+                    unit,
+                    "fig-cell-key" if self.chosen else "fig-cell",
+                )
 
 
 STATES = (("cold", "cold night"), ("fill", "fill"), ("hot", "hot"), ("stagnation", "stagnation"))
@@ -231,9 +290,19 @@ def vessels(sheet: Sheet) -> Drawing:
         state = charge.states[key]
         x = 22 + i * 160.0
         drawing.words((x, 14), name, "state-name")
-        note = f"steam {shown(charge.steam.reach, 'length', units, 0)}" if key == "stagnation" and charge.steam else shown(state.temperature, "temperature", units)
+        note = (
+            f"steam {shown(charge.steam.reach, 'length', units, 0)}"
+            if key == "stagnation" and charge.steam
+            else shown(state.temperature, "temperature", units)
+        )
         drawing.words((x + 11 + 7.1 * len(name), 14), note, "label")
-        _vessel(drawing, x, 36, max(0.0, min(1.0, state.liquid / charge.vessel)), shown(max(state.liquid, 0), "volume", units, 2 if units == "metric" else None))
+        _vessel(
+            drawing,
+            x,
+            36,
+            max(0.0, min(1.0, state.liquid / charge.vessel)),
+            shown(max(state.liquid, 0), "volume", units, 2 if units == "metric" else None),
+        )
         tx = x + BODY_W + 16
         if state.station is None or state.top is None:
             drawing.rect(tx, 100, 11, 11, "outside")
@@ -305,6 +374,10 @@ def direct_column(sheet: Sheet) -> Drawing:
     group.circle((x(main), foot), 6.5, "knob")
     number, label = figure_texts(shown(main, "pressure", units))
     group.figure((x(main) + 14, foot - 8), number, label, "fig-big halo")
-    drawing.words((0, 360), "Tap water fills the loop and swells into the store's own safety group: no vessel to charge. It must never freeze,", "place")
+    drawing.words(
+        (0, 360),
+        "Tap water fills the loop and swells into the store's own safety group: no vessel to charge. It must never freeze,",
+        "place",
+    )
     drawing.words((0, 375), "and the main must hold the top under pressure.", "place")
     return drawing

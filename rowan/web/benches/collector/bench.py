@@ -14,26 +14,58 @@ def _verdict(sheet: Sheet) -> Statement:
     if collector.year_heat is None or collector.share is None:
         return say("{a} of aperture; the year cannot be estimated here", a=area)
     return say(
-        "{a} bring {h} a year, {s} of the hot water", a=area, h=Quantity(collector.year_heat, "energy"), s=Quantity(collector.share, "share")
+        "{a} bring {h} a year, {s} of the hot water",
+        a=area,
+        h=Quantity(collector.year_heat, "energy"),
+        s=Quantity(collector.share, "share"),
     )
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     return (
-        Slot("collector.count"), " × ", Slot("collector.item"), " on a roof to ", Slot("survey.roof_azimuth_deg"), " at ", Slot("survey.roof_tilt_deg"),
-        ", loop working at ", Slot("collector.working_c"), ", joints stand ", Slot("run.joint_rating_c"), ". The system costs ", Slot("money.system_price"), " ",
-        Slot("money.currency"), ".",
-    )  # fmt: skip
+        Slot("collector.count"),
+        " × ",
+        Slot("collector.item"),
+        " on a roof to ",
+        Slot("survey.roof_azimuth_deg"),
+        " at ",
+        Slot("survey.roof_tilt_deg"),
+        ", loop working at ",
+        Slot("collector.working_c"),
+        ", joints stand ",
+        Slot("run.joint_rating_c"),
+        ". The system costs ",
+        Slot("money.system_price"),
+        " ",
+        Slot("money.currency"),
+        ".",
+    )
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
         Block("Efficiency", "", efficiency_lines(sheet).svg()),
-        Block("What each would bring here", "kWh a year on each m² of aperture, same number of collectors; estimate", year_bars(sheet).svg()),
+        Block(
+            "What each would bring here",
+            "kWh a year on each m² of aperture, same number of collectors; estimate",
+            year_bars(sheet).svg(),
+        ),
     ]
 
 
 BENCH = Bench(
-    "collector", "Collector", _verdict, _line, _blocks,
-    ("money.fuel_price", "money.heater_efficiency", "money.fuel_kg_co2_kwh", "money.electricity_price", "money.upkeep_share", "money.life_years", "money.discount"),
-)  # fmt: skip
+    "collector",
+    "Collector",
+    _verdict,
+    _line,
+    _blocks,
+    (
+        "money.fuel_price",
+        "money.heater_efficiency",
+        "money.fuel_kg_co2_kwh",
+        "money.electricity_price",
+        "money.upkeep_share",
+        "money.life_years",
+        "money.discount",
+    ),
+)

@@ -33,12 +33,16 @@ def _items(sheet: Sheet) -> list[CollectorItem]:
 
 def efficiency_lines(sheet: Sheet) -> Drawing:
     """Candidates' lines at 800 W/m²; under them how often this duty works where; the working point is moved by hand."""
-    drawing = Drawing(WIDTH, 330, "Efficiency of the candidates over the working points of this duty", "efficiency", "efficiency")
+    drawing = Drawing(
+        WIDTH, 330, "Efficiency of the candidates over the working points of this duty", "efficiency", "efficiency"
+    )
     units = sheet.units
     for percent in range(0, 91, 10):
         drawing.line((LEFT, _y(percent / 100)), (RIGHT, _y(percent / 100)), "grid" if percent else "rule-ink")
         if percent % 20 == 0:
-            drawing.words((LEFT - 7, _y(percent / 100) + 4), f"{percent}" if percent < 80 else f"{percent} %", "axis", "end")
+            drawing.words(
+                (LEFT - 7, _y(percent / 100) + 4), f"{percent}" if percent < 80 else f"{percent} %", "axis", "end"
+            )
     for over in range(0, 111, 10):
         drawing.line((_x(over), TOP), (_x(over), FOOT), "grid" if over else "rule-ink")
     _bins(drawing, sheet)
@@ -58,7 +62,11 @@ def efficiency_lines(sheet: Sheet) -> Drawing:
             drawing.words((points[-1][0] + 2, FOOT - 7), item.name, "fig halo" if i == 0 else "label-ink halo")
     _names(drawing, ends)
     _working_point(drawing, sheet)
-    drawing.words((LEFT, TOP - 10), f"share of the light that becomes heat, {shown(REFERENCE_IRRADIANCE, 'irradiance', units)}", "label")
+    drawing.words(
+        (LEFT, TOP - 10),
+        f"share of the light that becomes heat, {shown(REFERENCE_IRRADIANCE, 'irradiance', units)}",
+        "label",
+    )
     return drawing
 
 
@@ -95,7 +103,17 @@ def _working_point(drawing: Drawing, sheet: Sheet) -> None:
     over = mean - air
     x, share = _x(over), sheet.result.run.temperatures.efficiency
     per_px = MOST_K / (RIGHT - LEFT)
-    group = drawing.add("g", **handle(sheet, "collector.working_c", axis="x", per_px=per_px, low=max(10.0, round(air)), high=min(120.0, round(air + MOST_K))))
+    group = drawing.add(
+        "g",
+        **handle(
+            sheet,
+            "collector.working_c",
+            axis="x",
+            per_px=per_px,
+            low=max(10.0, round(air)),
+            high=min(120.0, round(air + MOST_K)),
+        ),
+    )
     group.rect(x - 13, TOP, 26, FOOT - TOP + 4, "grip")
     group.line((x, TOP), (x, FOOT + 4), "stroke")
     group.circle((x, _y(share)), 6, "leaf-dot")
@@ -126,7 +144,9 @@ def year_bars(sheet: Sheet) -> Drawing:
         note = f"dry {shown(candidate.stagnation, 'temperature', sheet.units)}, {shown(heat / best, 'share', sheet.units)} of the best"
         if candidate.stops:
             drawing.mark(drawing, (446, y + 11), "stop", 13)
-            drawing.words((458, y + 15), candidate.stops[0][:36] + ("…" if len(candidate.stops[0]) > 36 else ""), "label-ink").add("title", candidate.stops[0])
+            drawing.words(
+                (458, y + 15), candidate.stops[0][:36] + ("…" if len(candidate.stops[0]) > 36 else ""), "label-ink"
+            ).add("title", candidate.stops[0])
         else:
             drawing.words((440, y + 15), note, "label")
         drawing.line((0, y + row - 4), (WIDTH, y + row - 4), "rule")

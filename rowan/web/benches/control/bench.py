@@ -12,22 +12,48 @@ def _verdict(sheet: Sheet) -> Statement:
     control = sheet.design.control
     return say(
         "Start at {a}, stop at {b}: below {f} it only loses",
-        a=Quantity(control.start_k.value, "difference"), b=Quantity(control.stop_k.value, "difference"), f=Quantity(sheet.result.control.floor, "difference"),
-    )  # fmt: skip
+        a=Quantity(control.start_k.value, "difference"),
+        b=Quantity(control.stop_k.value, "difference"),
+        f=Quantity(sheet.result.control.floor, "difference"),
+    )
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     return (
-        "Start ", Slot("control.start_k"), ", stop ", Slot("control.stop_k"), ", sensors may be wrong by ", Slot("control.sensor_error_k"), ". Least field ",
-        Slot("control.least_collector_c"), ", store limit ", Slot("store.maximum_c"), ", field cut-out ", Slot("control.cut_out_c"), ", pump speed ", Slot("run.speed"), ".",
-    )  # fmt: skip
+        "Start ",
+        Slot("control.start_k"),
+        ", stop ",
+        Slot("control.stop_k"),
+        ", sensors may be wrong by ",
+        Slot("control.sensor_error_k"),
+        ". Least field ",
+        Slot("control.least_collector_c"),
+        ", store limit ",
+        Slot("store.maximum_c"),
+        ", field cut-out ",
+        Slot("control.cut_out_c"),
+        ", pump speed ",
+        Slot("run.speed"),
+        ".",
+    )
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
         Block("Start and hold", "", differences(sheet).svg()),
-        Block("The limits, in order", "cut-out below what the parts stand, store limit by its tempering valve", limits(sheet).svg()),
+        Block(
+            "The limits, in order",
+            "cut-out below what the parts stand, store limit by its tempering valve",
+            limits(sheet).svg(),
+        ),
     ]
 
 
-BENCH = Bench("control", "Control", _verdict, _line, _blocks, ("store.tempering_valve", "money.electricity_price", "money.fuel_price", "money.heater_efficiency"))
+BENCH = Bench(
+    "control",
+    "Control",
+    _verdict,
+    _line,
+    _blocks,
+    ("store.tempering_valve", "money.electricity_price", "money.fuel_price", "money.heater_efficiency"),
+)

@@ -36,17 +36,31 @@ def differences(sheet: Sheet) -> Drawing:
     running_end = min(most_sun, (u * over + most_k / per_area) / eta)
     band = result.control.band
     if band.cycles:
-        drawing.rect(x(band.start_irradiance), TOP, x(band.hold_irradiance) - x(band.start_irradiance), FOOT - TOP, "hunt")
+        drawing.rect(
+            x(band.start_irradiance), TOP, x(band.hold_irradiance) - x(band.start_irradiance), FOOT - TOP, "hunt"
+        )
         middle = (x(band.start_irradiance) + x(band.hold_irradiance)) / 2
         drawing.words((middle, TOP + 18), "here it hunts", "place halo", "middle")
     drawing.path(((x(begins), y(0)), (x(standing_end), y((eta * standing_end - u * over) / u))), "curve-chosen")
     drawing.path(((x(begins), y(0)), (x(running_end), y((eta * running_end - u * over) * per_area))), "loop-curve")
     drawing.words((x(standing_end) + 6, TOP + 36), "field, pump off", "label-ink halo")
-    drawing.words((x(running_end) - 4, y((eta * running_end - u * over) * per_area) - 8), "field, pump on", "label-ink halo", "end")
+    drawing.words(
+        (x(running_end) - 4, y((eta * running_end - u * over) * per_area) - 8),
+        "field, pump on",
+        "label-ink halo",
+        "end",
+    )
     drawing.rect(LEFT, y(floor), RIGHT - LEFT, FOOT - y(floor), "beyond")
     drawing.line((LEFT, y(floor)), (RIGHT, y(floor)), "planned")
-    drawing.words((LEFT + 6, y(floor) - 5), f"least stop {shown(floor, 'difference', units)}: below it the loop only loses", "label halo")
-    for sun, kelvin, name, cls in ((band.start_irradiance, start, "starts", "leaf-dot"), (band.hold_irradiance, stop, "holds", "ring-dot")):
+    drawing.words(
+        (LEFT + 6, y(floor) - 5),
+        f"least stop {shown(floor, 'difference', units)}: below it the loop only loses",
+        "label halo",
+    )
+    for sun, kelvin, name, cls in (
+        (band.start_irradiance, start, "starts", "leaf-dot"),
+        (band.hold_irradiance, stop, "holds", "ring-dot"),
+    ):
         drawing.line((x(sun), y(kelvin)), (x(sun), FOOT), "pointing")
         drawing.circle((x(sun), y(kelvin)), 5.5, cls)
         drawing.words((x(sun), FOOT + 30), f"{name} {shown(sun, 'irradiance', units)}", "label-ink halo", "middle")
@@ -109,10 +123,13 @@ def limits(sheet: Sheet) -> Drawing:
         drawing.line((at, 57), (at, 63), "thin")
         tick += step
     rows = (
-        (design.control.least_collector_c.value, "least field", "above"), (design.store.maximum_c.value, "store limit", "above"),
-        (design.control.cut_out_c.value, "cut-out", "above"), (dry, "field, dry in sun", "below"), (joints, "joints stand", "above"),
+        (design.control.least_collector_c.value, "least field", "above"),
+        (design.store.maximum_c.value, "store limit", "above"),
+        (design.control.cut_out_c.value, "cut-out", "above"),
+        (dry, "field, dry in sun", "below"),
+        (joints, "joints stand", "above"),
         (sheet.result.run.temperatures.mean, "working", "below"),
-    )  # fmt: skip
+    )
     for value, name, side in rows:
         at, above = x(value), side == "above"
         drawing.line((at, 60), (at, 42 if above else 78), "stroke")

@@ -22,9 +22,21 @@ def _verdict(sheet: Sheet) -> Statement:
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     return (
-        Slot("run.pipe"), ", lagging ", Slot("run.insulation_m"), ", ", Slot("run.bends"), " bends, flow wanted ", Slot("run.flow_l_h"), ". ",
-        Slot("run.pump"), ", speed ", Slot("run.speed"), ". Gauge to top ", Slot("survey.gauge_to_top_m"), ".",
-    )  # fmt: skip
+        Slot("run.pipe"),
+        ", lagging ",
+        Slot("run.insulation_m"),
+        ", ",
+        Slot("run.bends"),
+        " bends, flow wanted ",
+        Slot("run.flow_l_h"),
+        ". ",
+        Slot("run.pump"),
+        ", speed ",
+        Slot("run.speed"),
+        ". Gauge to top ",
+        Slot("survey.gauge_to_top_m"),
+        ".",
+    )
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
@@ -36,6 +48,18 @@ def _blocks(sheet: Sheet) -> list[Block]:
 
 
 BENCH = Bench(
-    "run", "Run", _verdict, _line, _blocks,
-    ("run.insulation_w_mk", "run.non_return", "run.shut_off_to_relief", "run.vent_shut_off", "run.vent_rating_c", "run.joint_rating_c", "survey.room_c"),
-)  # fmt: skip
+    "run",
+    "Run",
+    _verdict,
+    _line,
+    _blocks,
+    (
+        "run.insulation_w_mk",
+        "run.non_return",
+        "run.shut_off_to_relief",
+        "run.vent_shut_off",
+        "run.vent_rating_c",
+        "run.joint_rating_c",
+        "survey.room_c",
+    ),
+)

@@ -33,7 +33,9 @@ class Profile:
         self.up_per_m = (FOOT - TOP) / (self.high - self.low)
 
     def x(self, line: str, along: float) -> float:
-        return LEFT + along * self.per_m if line == "cold" else LEFT + GAP + (self.route.cold_length + along) * self.per_m
+        return (
+            LEFT + along * self.per_m if line == "cold" else LEFT + GAP + (self.route.cold_length + along) * self.per_m
+        )
 
     def y(self, height: float) -> float:
         return FOOT - (height - self.low) * self.up_per_m
@@ -47,7 +49,9 @@ class Profile:
 
 def profile_drawing(sheet: Sheet) -> Drawing:
     """Route by developed length and height; joints are lifted by hand; pressure along it below."""
-    drawing = Drawing(WIDTH, PRESSURE_FOOT + 8, "Elevation profile of both lines, with the pressure along them", "profile", "profile")
+    drawing = Drawing(
+        WIDTH, PRESSURE_FOOT + 8, "Elevation profile of both lines, with the pressure along them", "profile", "profile"
+    )
     frame = Profile(sheet)
     drawing.attributes["data-px-per-m"] = round(frame.per_m, 4)
     drawing.attributes["data-px-per-m-up"] = round(frame.up_per_m, 4)
@@ -55,10 +59,18 @@ def profile_drawing(sheet: Sheet) -> Drawing:
     _places(drawing, frame)
     for leg in frame.route.legs():
         a, b = frame.start(leg), frame.end(leg)
-        drawing.line(a, b, "lagged-out" if leg.place in OUTDOORS else "lagged", data_lead=_before(frame, leg), data_tail=_joint(leg))
+        drawing.line(
+            a,
+            b,
+            "lagged-out" if leg.place in OUTDOORS else "lagged",
+            data_lead=_before(frame, leg),
+            data_tail=_joint(leg),
+        )
     for leg in frame.route.legs():
         a, b = frame.start(leg), frame.end(leg)
-        drawing.line(a, b, leg.line, id=f"leg-{leg.line}-{leg.id}", data_lead=_before(frame, leg), data_tail=_joint(leg))
+        drawing.line(
+            a, b, leg.line, id=f"leg-{leg.line}-{leg.id}", data_lead=_before(frame, leg), data_tail=_joint(leg)
+        )
     _plates(drawing, frame)
     _traps(drawing, sheet, frame)
     _leg_words(drawing, sheet, frame)
@@ -91,9 +103,15 @@ def _grid(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         level += step
     drawing.words((LEFT - 7, TOP - 4), unit.label, "axis", "end")
     cold_end, hot_start = frame.x("cold", frame.route.cold_length), frame.x("hot", 0)
-    drawing.dimension((LEFT, 16), (cold_end, 16), f"cold line {shown(frame.route.cold_length, 'length', sheet.units, 1)}")
-    drawing.dimension((hot_start, 16), (RIGHT, 16), f"hot line {shown(frame.route.hot_length, 'length', sheet.units, 1)}")
-    drawing.words((LEFT + 6, TOP + 4), f"heights drawn {frame.up_per_m / frame.per_m:.1f} times the lengths", "place halo")
+    drawing.dimension(
+        (LEFT, 16), (cold_end, 16), f"cold line {shown(frame.route.cold_length, 'length', sheet.units, 1)}"
+    )
+    drawing.dimension(
+        (hot_start, 16), (RIGHT, 16), f"hot line {shown(frame.route.hot_length, 'length', sheet.units, 1)}"
+    )
+    drawing.words(
+        (LEFT + 6, TOP + 4), f"heights drawn {frame.up_per_m / frame.per_m:.1f} times the lengths", "place halo"
+    )
 
 
 def _places(drawing: Drawing, frame: Profile) -> None:
@@ -131,9 +149,19 @@ def _traps(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         drawing.mark(drawing, (x, y - 36), "fix")
         tx = x + 13 if right else x - 13
         volume = point.held_length * sheet.design.run.pipe.value.contents_l_m * LITRE
-        drawing.words((tx, y - 39), f"high point, {peak.name}" if peak.name else "high point without a vent", "label-berry halo", "" if right else "end")
+        drawing.words(
+            (tx, y - 39),
+            f"high point, {peak.name}" if peak.name else "high point without a vent",
+            "label-berry halo",
+            "" if right else "end",
+        )
         held = shown(volume, "volume", sheet.units, 2)
-        drawing.words((tx, y - 25), f"{shown(point.stands_up, 'length', sheet.units)} up, holds {held} of air", "label-ink halo", "" if right else "end")
+        drawing.words(
+            (tx, y - 25),
+            f"{shown(point.stands_up, 'length', sheet.units)} up, holds {held} of air",
+            "label-ink halo",
+            "" if right else "end",
+        )
 
 
 def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
@@ -144,11 +172,17 @@ def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             continue
         number = shown(leg.length, "length", sheet.units, 1)
         steep = abs(leg.slope) > 0.5
-        note = "upright" if leg.fitted else ("level" if abs(leg.slope) < 0.002 else shown(abs(leg.slope), "share", sheet.units))
+        note = (
+            "upright"
+            if leg.fitted
+            else ("level" if abs(leg.slope) < 0.002 else shown(abs(leg.slope), "share", sheet.units))
+        )
         middle = ((x1 + x2) / 2, (y1 + y2) / 2)
         if steep:
             angle = math.degrees(math.atan2(y2 - y1, x2 - x1))
-            node = drawing.words((middle[0], middle[1] - 9), number, "fig halo", "middle", turn=angle if abs(angle) < 89 else 90)
+            node = drawing.words(
+                (middle[0], middle[1] - 9), number, "fig halo", "middle", turn=angle if abs(angle) < 89 else 90
+            )
             node.attributes["transform"] = f"rotate({angle:.1f} {middle[0]:.1f} {middle[1]:.1f})"
         else:
             clear = abs(middle[1] + 16 - frame.y(0)) > 9  # not on the line of the gauge
@@ -158,7 +192,14 @@ def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
 
 
 def _station(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
-    leg = next((leg for leg in frame.route.cold if min(leg.start_height, leg.end_height) <= 0 <= max(leg.start_height, leg.end_height)), None)
+    leg = next(
+        (
+            leg
+            for leg in frame.route.cold
+            if min(leg.start_height, leg.end_height) <= 0 <= max(leg.start_height, leg.end_height)
+        ),
+        None,
+    )
     if leg is None:
         return
     share = -leg.start_height / leg.rise if leg.rise else 0.0
@@ -171,7 +212,11 @@ def _station(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         vx, vy = frame.end(vented)
         drawing.line((vx, vy), (vx, vy - 10), "stroke")
         drawing.circle((vx, vy - 14), 4, "part-body")
-        drawing.words((vx + 10, vy - 14), f"vent, top of the loop {shown(frame.route.top, 'length', sheet.units)}", "label-ink halo")
+        drawing.words(
+            (vx + 10, vy - 14),
+            f"vent, top of the loop {shown(frame.route.top, 'length', sheet.units)}",
+            "label-ink halo",
+        )
     for other in frame.route.legs():
         if other.vented and other is not vented:
             ox, oy = frame.end(other)
@@ -188,12 +233,25 @@ def _joints(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             height = shown(leg.end_height, "length", sheet.units)
             unit = dimension("length").unit(sheet.units)
             group = drawing.add(
-                "g", id=_joint(leg), cls="handle", role="slider", tabindex=0,
-                aria_label=f"joint after {leg.name or leg.id}, {leg.line} line", aria_valuenow=round(unit.from_si(leg.end_height), 3),
-                aria_valuemin=round(unit.from_si(leg.end_height + low), 3), aria_valuemax=round(unit.from_si(leg.end_height + high), 3), aria_valuetext=height,
-                data_drag="y", data_path=f"joint:{leg.line}.{leg.id}", data_blank=f"run.{leg.line}.{(after if leg.fitted else leg).id}.rise_m",
-                data_value=0, data_low=round(low, 4), data_high=round(high, 4), data_step=JOINT_STEP_M, data_per_px=-1 / frame.up_per_m,
-            )  # fmt: skip
+                "g",
+                id=_joint(leg),
+                cls="handle",
+                role="slider",
+                tabindex=0,
+                aria_label=f"joint after {leg.name or leg.id}, {leg.line} line",
+                aria_valuenow=round(unit.from_si(leg.end_height), 3),
+                aria_valuemin=round(unit.from_si(leg.end_height + low), 3),
+                aria_valuemax=round(unit.from_si(leg.end_height + high), 3),
+                aria_valuetext=height,
+                data_drag="y",
+                data_path=f"joint:{leg.line}.{leg.id}",
+                data_blank=f"run.{leg.line}.{(after if leg.fitted else leg).id}.rise_m",
+                data_value=0,
+                data_low=round(low, 4),
+                data_high=round(high, 4),
+                data_step=JOINT_STEP_M,
+                data_per_px=-1 / frame.up_per_m,
+            )
             group.rect(x - 9, y - 9, 18, 18, "grip")
             group.rect(x - 4, y - 4, 8, 8, "knob")
             group.add("title", f"{height}. Drag, or arrow keys; Enter to type the rise")
@@ -235,7 +293,9 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     drawing.path(line, "pressure-line")
     if sheet.design.sealed:
         drawing.line((LEFT, y(30e3)), (RIGHT, y(30e3)), "leaf-line")
-        drawing.words((LEFT + 110, y(30e3) - 3), f"least wanted on top {shown(30e3, 'pressure', units)}", "label-leaf halo")
+        drawing.words(
+            (LEFT + 110, y(30e3) - 3), f"least wanted on top {shown(30e3, 'pressure', units)}", "label-leaf halo"
+        )
     x_top, p_top = min(points, key=lambda point: point[1])
     drawing.circle((x_top, y(p_top)), 4, "ring-dot")
     number, label = figure_texts(shown(p_top, "pressure", units))
@@ -258,7 +318,13 @@ def pump_chart(sheet: Sheet) -> Drawing:
     def at(flow: float, head: float) -> tuple[float, float]:
         return left + (right - left) * flow / most_flow, foot - (foot - top) * min(head, most_head) / most_head
 
-    _chart_axes(drawing, (left, right, top, foot), most_flow / flow_unit.factor, most_head / head_unit.factor, (flow_unit.label, head_unit.label))
+    _chart_axes(
+        drawing,
+        (left, right, top, foot),
+        most_flow / flow_unit.factor,
+        most_head / head_unit.factor,
+        (flow_unit.label, head_unit.label),
+    )
     item = sheet.design.collector.item.value
     count = sheet.design.collector.count.value
     low, high = item.least_flow_l_h * count / 3.6e6, item.most_flow_l_h * count / 3.6e6
@@ -277,7 +343,11 @@ def pump_chart(sheet: Sheet) -> Drawing:
             points.append(at(flow, head))
         drawing.path([at(0, 0), *points], cls)
         if points:
-            drawing.words((points[-1][0] + 3, max(points[-1][1] + (8 if cls == "loop-curve" else 20), top + 6)), name, "label halo")
+            drawing.words(
+                (points[-1][0] + 3, max(points[-1][1] + (8 if cls == "loop-curve" else 20), top + 6)),
+                name,
+                "label halo",
+            )
     if run.point:
         x, y = at(run.point.flow, run.point.head)
         drawing.line((x, y), (x, foot), "pointing")
@@ -289,7 +359,9 @@ def pump_chart(sheet: Sheet) -> Drawing:
     return drawing
 
 
-def _chart_axes(drawing: Drawing, box: tuple[float, float, float, float], most_x: float, most_y: float, labels: tuple[str, str]) -> None:
+def _chart_axes(
+    drawing: Drawing, box: tuple[float, float, float, float], most_x: float, most_y: float, labels: tuple[str, str]
+) -> None:
     left, right, top, foot = box
     for most, across in ((most_x, True), (most_y, False)):
         step = _nice(most / 5)
@@ -320,7 +392,13 @@ def head_shares(sheet: Sheet) -> Drawing:
     drawing = Drawing(HALF, 184, "Where the head goes", "shares", "shares")
     shares, units = sheet.result.run.shares, sheet.units
     length = shown(sheet.result.run.route.length, "length", units, 1)
-    rows = ((f"pipe {length}", shares.pipe), ("bends, valves", shares.fittings), ("station", shares.station), ("collectors", shares.collectors), ("coil", shares.coil))
+    rows = (
+        (f"pipe {length}", shares.pipe),
+        ("bends, valves", shares.fittings),
+        ("station", shares.station),
+        ("collectors", shares.collectors),
+        ("coil", shares.coil),
+    )
     top = max(value for _, value in rows) or 1.0
     for i, (name, value) in enumerate(rows):
         y = 18 + i * 27.0

@@ -12,21 +12,43 @@ from rowan.web.benches.store.drawing import cut_away, days
 def _verdict(sheet: Sheet) -> Statement:
     item, store = sheet.design.store.item.value, sheet.result.store
     return say(
-        "{v} for {a} of field: {p}", v=Quantity(item.contents_l * LITRE, "tank"), a=Quantity(sheet.design.area_m2, "area"),
+        "{v} for {a} of field: {p}",
+        v=Quantity(item.contents_l * LITRE, "tank"),
+        a=Quantity(sheet.design.area_m2, "area"),
         p=Quantity(store.litres_per_m2 * LITRE, "volume_per_area"),
-    )  # fmt: skip
+    )
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     return (
-        Slot("store.item"), ", coil from ", Slot("store.coil_bottom_m"), " to ", Slot("store.coil_top_m"), ", sensors at ", Slot("store.lower_sensor_m"), " and ",
-        Slot("store.upper_sensor_m"), ", limit ", Slot("store.maximum_c"), ", tempering valve ", Slot("store.tempering_valve"), ", hygiene: ", Slot("store.hygiene"),
-        ", floor bears ", Slot("survey.floor_limit_kg_m2"), ".",
-    )  # fmt: skip
+        Slot("store.item"),
+        ", coil from ",
+        Slot("store.coil_bottom_m"),
+        " to ",
+        Slot("store.coil_top_m"),
+        ", sensors at ",
+        Slot("store.lower_sensor_m"),
+        " and ",
+        Slot("store.upper_sensor_m"),
+        ", limit ",
+        Slot("store.maximum_c"),
+        ", tempering valve ",
+        Slot("store.tempering_valve"),
+        ", hygiene: ",
+        Slot("store.hygiene"),
+        ", floor bears ",
+        Slot("survey.floor_limit_kg_m2"),
+        ".",
+    )
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
-    return [Block("The store cut open", "", cut_away(sheet).svg()), Block("A day of this house against the store", "to one scale of volume", days(sheet).svg())]
+    return [
+        Block("The store cut open", "", cut_away(sheet).svg()),
+        Block("A day of this house against the store", "to one scale of volume", days(sheet).svg()),
+    ]
 
 
-BENCH = Bench("store", "Store", _verdict, _line, _blocks, ("store.foot_below_gauge_m", "store.relief_free", "survey.room_c"))
+BENCH = Bench(
+    "store", "Store", _verdict, _line, _blocks, ("store.foot_below_gauge_m", "store.relief_free", "survey.room_c")
+)

@@ -42,13 +42,19 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
     # cold stands below, what the backup keeps warm above
     drawing.rect(left + 1.5, coil_top, right - left - 3, FOOT - coil_top - 8, "liquid")
     drawing.line((left, coil_top), (right, coil_top), "planned")
-    drawing.words((left + 10, coil_top - 8), "kept warm by the boiler" if store.item.value.twin_coil else "the element's part", "place halo")
+    drawing.words(
+        (left + 10, coil_top - 8),
+        "kept warm by the boiler" if store.item.value.twin_coil else "the element's part",
+        "place halo",
+    )
     drawing.line((left - 46, FOOT - 12), (left, FOOT - 12), "cold")
     drawing.words((left - 50, FOOT - 8), "cold main", "label halo", "end")
     drawing.line((CENTRE_X, top), (CENTRE_X, top - 20), "hot")
     drawing.line((CENTRE_X, top - 20), (right + 46, top - 20), "hot")
     valve = "tempering valve" if store.tempering_valve.value else "no tempering valve"
-    drawing.words((right + 52, top - 16), f"to the taps, {valve}", "label-ink" if store.tempering_valve.value else "label-berry")
+    drawing.words(
+        (right + 52, top - 16), f"to the taps, {valve}", "label-ink" if store.tempering_valve.value else "label-berry"
+    )
     if store.item.value.twin_coil:
         y1, y2 = top + (coil_top - top) * 0.3, top + (coil_top - top) * 0.72
         points = [(right, y1)]
@@ -69,9 +75,16 @@ def _coil(drawing: Drawing, sheet: Sheet, left: float, right: float, scale: floa
     points.append((right, low))
     drawing.path(points, "curve-chosen")
     top_of_store = round(sheet.result.store.height, 2)
-    for path, y, name, line in (("store.coil_top_m", high, "hot line in", "hot"), ("store.coil_bottom_m", low, "cold line out", "cold")):
+    for path, y, name, line in (
+        ("store.coil_top_m", high, "hot line in", "hot"),
+        ("store.coil_bottom_m", low, "cold line out", "cold"),
+    ):
         value = getattr(store, path.removeprefix("store.")).value
-        limits = (store.coil_bottom_m.value + 0.06, top_of_store) if path.endswith("top_m") else (0.02, store.coil_top_m.value - 0.06)
+        limits = (
+            (store.coil_bottom_m.value + 0.06, top_of_store)
+            if path.endswith("top_m")
+            else (0.02, store.coil_top_m.value - 0.06)
+        )
         drawing.line((right, y), (right + 62, y), line)
         group = drawing.add("g", **handle(sheet, path, axis="y", per_px=-1 / scale, low=limits[0], high=limits[1]))
         group.rect(right - 12, y - 12, 26, 24, "grip")
@@ -83,7 +96,10 @@ def _coil(drawing: Drawing, sheet: Sheet, left: float, right: float, scale: floa
 
 def _sensors(drawing: Drawing, sheet: Sheet, left: float, scale: float) -> None:
     store, units = sheet.design.store, sheet.units
-    rows = (("store.lower_sensor_m", store.lower_sensor_m.value, "lower: starts and stops the pump"), ("store.upper_sensor_m", store.upper_sensor_m.value, "upper: holds the limit"))
+    rows = (
+        ("store.lower_sensor_m", store.lower_sensor_m.value, "lower: starts and stops the pump"),
+        ("store.upper_sensor_m", store.upper_sensor_m.value, "upper: holds the limit"),
+    )
     top_of_store = round(sheet.result.store.height, 2)
     for path, value, name in rows:
         y = FOOT - value * scale
@@ -101,7 +117,10 @@ def _words(drawing: Drawing, sheet: Sheet, x: float) -> None:
     units, item = sheet.units, sheet.design.store.item.value
     rows = (
         (shown(item.contents_l * LITRE, "tank", units), item.name),
-        (shown(item.coil_area_m2, "area", units), f"solar coil, {item.coil_kind}, {shown(item.coil_contents_l * LITRE, 'volume', units)}"),
+        (
+            shown(item.coil_area_m2, "area", units),
+            f"solar coil, {item.coil_kind}, {shown(item.coil_contents_l * LITRE, 'volume', units)}",
+        ),
         (shown(sheet.result.store.floor_load, "floor_load", units), "on the floor, full"),
     )
     for i, (big, small) in enumerate(rows):
@@ -118,7 +137,11 @@ def days(sheet: Sheet) -> Drawing:
     figures, units = sheet.result.figures, sheet.units
     rows = (
         ("the store holds", sheet.design.store.item.value.contents_l * LITRE, "bar-slate"),
-        ("gives at the tap, all at 60 °C" if units == "metric" else "gives at the tap, all at 140 °F", figures["usable"].value, "bar"),
+        (
+            "gives at the tap, all at 60 °C" if units == "metric" else "gives at the tap, all at 140 °F",
+            figures["usable"].value,
+            "bar",
+        ),
         ("the house draws a day", figures["daily_draw"].value, "bar-open"),
     )
     top = max(value for _, value, _ in rows) or 1.0

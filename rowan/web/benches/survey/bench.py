@@ -14,16 +14,35 @@ def _verdict(sheet: Sheet) -> Statement:
     words = "keeps" if site.relative_yield >= 0.9 else "keeps only"
     return say(
         "A roof to the " + bearing(survey.roof_azimuth_deg.value) + " at {t} " + words + " {s} of the sun",
-        t=Quantity(survey.roof_tilt_deg.value, "angle"), s=Quantity(site.relative_yield, "share"),
-    )  # fmt: skip
+        t=Quantity(survey.roof_tilt_deg.value, "angle"),
+        s=Quantity(site.relative_yield, "share"),
+    )
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     return (
-        "In ", Slot("survey.place"), ", roof faces ", Slot("survey.roof_azimuth_deg"), ", pitched ", Slot("survey.roof_tilt_deg"), ", of ",
-        Slot("survey.covering"), ", ", Slot("survey.storeys"), " storeys, gauge to top ", Slot("survey.gauge_to_top_m"), ". ", Slot("duty.persons"),
-        " people, ", Slot("duty.litres_per_person_l"), " each at ", Slot("duty.tap_c"), ", ", Slot("duty.heater"), " now.",
-    )  # fmt: skip
+        "In ",
+        Slot("survey.place"),
+        ", roof faces ",
+        Slot("survey.roof_azimuth_deg"),
+        ", pitched ",
+        Slot("survey.roof_tilt_deg"),
+        ", of ",
+        Slot("survey.covering"),
+        ", ",
+        Slot("survey.storeys"),
+        " storeys, gauge to top ",
+        Slot("survey.gauge_to_top_m"),
+        ". ",
+        Slot("duty.persons"),
+        " people, ",
+        Slot("duty.litres_per_person_l"),
+        " each at ",
+        Slot("duty.tap_c"),
+        ", ",
+        Slot("duty.heater"),
+        " now.",
+    )
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
@@ -35,7 +54,21 @@ def _blocks(sheet: Sheet) -> list[Block]:
 
 
 BENCH = Bench(
-    "survey", "Survey", _verdict, _line, _blocks,
-    ("survey.roof_width_m", "survey.roof_slope_m", "survey.latitude_deg", "survey.longitude_deg", "survey.altitude_m", "survey.design_minimum_c",
-     "survey.water", "survey.floor_limit_kg_m2", "survey.room_c", "duty.persons"),
-)  # fmt: skip
+    "survey",
+    "Survey",
+    _verdict,
+    _line,
+    _blocks,
+    (
+        "survey.roof_width_m",
+        "survey.roof_slope_m",
+        "survey.latitude_deg",
+        "survey.longitude_deg",
+        "survey.altitude_m",
+        "survey.design_minimum_c",
+        "survey.water",
+        "survey.floor_limit_kg_m2",
+        "survey.room_c",
+        "duty.persons",
+    ),
+)

@@ -35,7 +35,16 @@ def house_plan(sheet: Sheet) -> Drawing:
     drawing.attributes["data-px-per-m"] = round(scale, 4)
     azimuth = survey.roof_azimuth_deg.value
     group = drawing.add(
-        "g", **handle(sheet, "survey.roof_azimuth_deg", axis="turn", per_px=1, label="bearing of the roof", data_cx=CENTRE[0], data_cy=CENTRE[1])
+        "g",
+        **handle(
+            sheet,
+            "survey.roof_azimuth_deg",
+            axis="turn",
+            per_px=1,
+            label="bearing of the roof",
+            data_cx=CENTRE[0],
+            data_cy=CENTRE[1],
+        ),
     )
     house = group.add("g", transform=f"rotate({azimuth - 180:.2f} {CENTRE[0]} {CENTRE[1]})")
     _house(house, sheet, width * scale, depth * scale, scale)
@@ -89,12 +98,27 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
     survey, units = sheet.design.survey, sheet.units
     x = 452.0
     rows = (
-        (f"faces {bearing(survey.roof_azimuth_deg.value)}", f"turned {sheet.result.site.from_equator_deg:.0f}° from the equator; up to 15° costs little"),
-        (f"{shown(survey.roof_width_m.value, 'length', units, 1)} × {shown(survey.roof_slope_m.value, 'length', units, 1)}", "roof plane, width and slope"),
-        (f"{sheet.design.collector.count.value} × {shown(sheet.design.collector.item.value.aperture_m2, 'area', units)}", "collectors, drawn to scale"),
-        (shown(sheet.result.site.relative_yield, "share", units), f"of the best plane, {sheet.result.site.best.tilt:.0f}° toward {bearing(sheet.result.site.best.azimuth)}"),
-        (f"{shown(survey.latitude_deg.value, 'latitude', units)}", f"{survey.place.value}, {shown(survey.altitude_m.value, 'length', units, 0)} above the sea"),
-    )  # fmt: skip
+        (
+            f"faces {bearing(survey.roof_azimuth_deg.value)}",
+            f"turned {sheet.result.site.from_equator_deg:.0f}° from the equator; up to 15° costs little",
+        ),
+        (
+            f"{shown(survey.roof_width_m.value, 'length', units, 1)} × {shown(survey.roof_slope_m.value, 'length', units, 1)}",
+            "roof plane, width and slope",
+        ),
+        (
+            f"{sheet.design.collector.count.value} × {shown(sheet.design.collector.item.value.aperture_m2, 'area', units)}",
+            "collectors, drawn to scale",
+        ),
+        (
+            shown(sheet.result.site.relative_yield, "share", units),
+            f"of the best plane, {sheet.result.site.best.tilt:.0f}° toward {bearing(sheet.result.site.best.azimuth)}",
+        ),
+        (
+            f"{shown(survey.latitude_deg.value, 'latitude', units)}",
+            f"{survey.place.value}, {shown(survey.altitude_m.value, 'length', units, 0)} above the sea",
+        ),
+    )
     for i, (big, small) in enumerate(rows):
         y = 58 + i * 56
         drawing.words((x, y), big, "fig-big")
@@ -140,7 +164,14 @@ def months(sheet: Sheet) -> Drawing:
     return drawing
 
 
-PLACE_CLASS = {"cellar": "bar", "indoors": "bar", "shaft": "bar-open", "attic": "steep", "roof": "sun", "outside": "sun"}
+PLACE_CLASS = {
+    "cellar": "bar",
+    "indoors": "bar",
+    "shaft": "bar-open",
+    "attic": "steep",
+    "roof": "sun",
+    "outside": "sun",
+}
 
 
 def chain(sheet: Sheet) -> Drawing:
@@ -161,7 +192,9 @@ def chain(sheet: Sheet) -> Drawing:
             if leg.assumed:
                 drawing.line((x, y + 17), (x + leg.length * scale, y + 17), "ghost")
             if leg.length * scale > 26:
-                drawing.words((x + leg.length * scale / 2, y + 29), shown_number(leg.length, "length", units, 1), "axis", "middle")
+                drawing.words(
+                    (x + leg.length * scale / 2, y + 29), shown_number(leg.length, "length", units, 1), "axis", "middle"
+                )
                 if leg.length * scale > 58 or i == 0:
                     drawing.words((x + leg.length * scale / 2, y + 42), leg.place, "place", "middle")
     return drawing

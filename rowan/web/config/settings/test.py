@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from .base import *
 
-SECRET_KEY = "only-for-tests-" + "x" * 40  # noqa: S105
+SECRET_KEY = "only-for-tests-" + "x" * 40
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 STORAGES = {**STORAGES, "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
 WHITENOISE_AUTOREFRESH = True

@@ -20,7 +20,9 @@ def mark(level: str, size: int = 17) -> SafeString:
     holder = Drawing.__new__(Drawing)
     from rowan.web.ui.svg import Node
 
-    node = Node("svg", viewBox=f"0 0 {size} {size}", width=size, height=size, cls="mark-svg drawing", aria_hidden="true")
+    node = Node(
+        "svg", viewBox=f"0 0 {size} {size}", width=size, height=size, cls="mark-svg drawing", aria_hidden="true"
+    )
     Drawing.mark(holder, node, (size / 2, size / 2), level, size - 1)
     return mark_safe(node.markup())  # noqa: S308  escaped in Node.markup
 
