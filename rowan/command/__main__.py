@@ -10,6 +10,7 @@ from pathlib import Path
 from rowan.core.design.jobfile import load
 from rowan.core.errors import RowanError
 from rowan.core.reckon import ENGINE_VERSION, Reckoning, reckon
+from rowan.core.units import System
 
 BAD_INPUT = 2
 
@@ -40,11 +41,13 @@ def main(argv: list[str] | None = None) -> int:
         case "bench":
             from rowan.command.bench import run_bench
 
-            return run_bench()
+            run_bench()
+            return 0
         case "shots":
             from rowan.command.shots import take
 
-            return take(Path(options.to))
+            take(Path(options.to))
+            return 0
         case _:
             from django.core.management import execute_from_command_line
 
@@ -100,7 +103,7 @@ def _plain(value: object) -> object:
 
 
 def _as_text(result: Reckoning, units: str) -> str:
-    system = "us" if units == "us" else "metric"
+    system: System = "us" if units == "us" else "metric"
     lines = []
     for figure in result.figures.values():
         mark = " " if figure.inside else "!"

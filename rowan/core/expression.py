@@ -185,6 +185,7 @@ def _needs_brackets(child: ast.expr, parent: ast.BinOp, right: bool) -> bool:
 
 
 def _constant_text(node: ast.Constant) -> str:
+    assert isinstance(node.value, int | float)  # noqa: S101
     return f"{node.value:g}".replace("-", "\N{MINUS SIGN}")
 
 

@@ -80,7 +80,7 @@ def _legs(rows: tuple[tuple[str, str, float, float | None, str], ...], vented: s
             vented=key == vented,
             fitted=rise is None,
             origin="measured",
-        )  # type: ignore[arg-type]
+        )
         for key, name, length, rise, place in rows
     ]
 

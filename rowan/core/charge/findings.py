@@ -89,38 +89,42 @@ def _fluid(design: Design, charge: Charge) -> list[Finding]:
     return found
 
 
+def _impossible(design: Design, refusal: str) -> list[Finding]:
+    cures = []
+    if design.charge.school.value != "reserve":
+        cures.append(Cure(say("Charge by the reserve school"), (Change("charge.school", "reserve"),), "fill"))
+    if design.charge.relief_gauge_pa.value < 600e3:
+        cures.append(
+            Cure(
+                say("Fit a relief of {p}", p=Quantity(600e3, "pressure", 1)),
+                (Change("charge.relief_gauge_pa", 600e3),),
+                "stagnation_pressure",
+            )
+        )
+    if design.charge.steaming_w_m2.value > 60:
+        cures.append(
+            Cure(
+                say("Let the field empty well: {s}", s=Quantity(60, "irradiance")),
+                (Change("charge.steaming_w_m2", 60.0),),
+            )
+        )
+    return [
+        Finding(
+            "setting_impossible",
+            "stop",
+            "charge",
+            "vessel",
+            say("these pressures cannot be set"),
+            say(refusal[:1].upper() + refusal[1:] + "."),
+            cures=tuple(cures),
+            source=methods(10),
+        )
+    ]
+
+
 def _vessel(design: Design, charge: Charge, refusal: str) -> list[Finding]:
     if charge.setting is None or charge.need is None:
-        cures = []
-        if design.charge.school.value != "reserve":
-            cures.append(Cure(say("Charge by the reserve school"), (Change("charge.school", "reserve"),), "fill"))
-        if design.charge.relief_gauge_pa.value < 600e3:
-            cures.append(
-                Cure(
-                    say("Fit a relief of {p}", p=Quantity(600e3, "pressure", 1)),
-                    (Change("charge.relief_gauge_pa", 600e3),),
-                    "stagnation_pressure",
-                )
-            )
-        if design.charge.steaming_w_m2.value > 60:
-            cures.append(
-                Cure(
-                    say("Let the field empty well: {s}", s=Quantity(60, "irradiance")),
-                    (Change("charge.steaming_w_m2", 60.0),),
-                )
-            )
-        return [
-            Finding(
-                "setting_impossible",
-                "stop",
-                "charge",
-                "vessel",
-                say("these pressures cannot be set"),
-                say(refusal[:1].upper() + refusal[1:] + "."),
-                cures=tuple(cures),
-                source=methods(10),
-            )
-        ]
+        return _impossible(design, refusal)
     full = any(state.full for state in charge.states.values())
     if charge.need.needed <= charge.vessel + 1e-9 and not full:
         return []
@@ -157,10 +161,7 @@ def _vessel(design: Design, charge: Charge, refusal: str) -> list[Finding]:
     ]
 
 
-def _cold_night(design: Design, charge: Charge) -> list[Finding]:
-    cold = charge.states.get("cold")
-    if cold is None or (not cold.empty and cold.top is not None and cold.top >= LEAST_TOP_COLD_PA):
-        return []
+def _cold_night_cures(design: Design) -> tuple[Cure, ...]:
     cures = []
     if design.charge.school.value != "reserve":
         cures.append(Cure(say("Charge by the reserve school"), (Change("charge.school", "reserve"),), "top_cold"))
@@ -178,6 +179,14 @@ def _cold_night(design: Design, charge: Charge) -> list[Finding]:
                 "top_cold",
             )
         )
+    return tuple(cures)
+
+
+def _cold_night(design: Design, charge: Charge) -> list[Finding]:
+    cold = charge.states.get("cold")
+    if cold is None or (not cold.empty and cold.top is not None and cold.top >= LEAST_TOP_COLD_PA):
+        return []
+    cures = _cold_night_cures(design)
     if cold.empty:
         return [
             Finding(
@@ -193,7 +202,7 @@ def _cold_night(design: Design, charge: Charge) -> list[Finding]:
                 ),
                 Quantity(cold.shortage, "volume", 2),
                 Quantity(0.0, "volume"),
-                tuple(cures),
+                cures,
                 methods(10),
             )
         ]
@@ -218,7 +227,7 @@ def _cold_night(design: Design, charge: Charge) -> list[Finding]:
             ),
             Quantity(top, "pressure"),
             Quantity(LEAST_TOP_COLD_PA, "pressure"),
-            tuple(cures),
+            cures,
             methods(10),
         )
     ]

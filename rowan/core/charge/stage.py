@@ -21,6 +21,7 @@ from rowan.core.charge.results import Charge, Contents, SchoolView
 from rowan.core.charge.vessel import (
     FILL_C,
     Loop,
+    Steam,
     VesselNeed,
     VesselState,
     VesselTooSmallError,
@@ -111,8 +112,6 @@ def reckon_charge(design: Design, run: Run) -> Charge:
     frost = frost_point(volume_share=share)
     if not design.sealed:
         return _direct(design, contents, static, end, air, frost)
-    vessel = charge.vessel_l.value * charge.vessels.value * LITRE
-    expansion = thermal_expansion(loop_volume=contents.total, volume_share=share, hot=charge.hot_c.value)
     steam = steam_volume(
         collector_contents=contents.collectors,
         area=design.area_m2,
@@ -122,6 +121,16 @@ def reckon_charge(design: Design, run: Run) -> Charge:
         steam_lines=[run.route.hot_length, run.route.cold_length],
     )
     loop = Loop(contents.total, share, height, charge.relief_gauge_pa.value, air)
+    result, refusal = _sealed(design, contents, loop, steam, static)
+    figures = charge_figures(design, run, result)
+    return replace(result, figures=figures, findings=charge_findings(design, run, result, refusal))
+
+
+def _sealed(design: Design, contents: Contents, loop: Loop, steam: Steam, static: float) -> tuple[Charge, str]:
+    """The charge of a sealed loop without its figures, and why the chosen school cannot be (empty if it can)."""
+    charge, air, end = design.charge, loop.atmosphere_pa, end_pressure(relief=loop.relief)
+    vessel = charge.vessel_l.value * charge.vessels.value * LITRE
+    expansion = thermal_expansion(loop_volume=loop.volume, volume_share=loop.share, hot=charge.hot_c.value)
     schools = tuple(_school(design, school, static, loop, vessel, steam.volume) for school in SCHOOLS)
     chosen = next(view for view in schools if view.school == charge.school.value)
     keep = reserve(loop_volume=contents.total)
@@ -149,7 +158,7 @@ def reckon_charge(design: Design, run: Run) -> Charge:
         static=static,
         end=end,
         atmosphere=air,
-        frost_point=frost,
+        frost_point=frost_point(volume_share=loop.share),
         setting=chosen.setting,
         expansion=expansion,
         steam=steam,
@@ -163,8 +172,7 @@ def reckon_charge(design: Design, run: Run) -> Charge:
         figures=(),
         findings=(),
     )
-    figures = charge_figures(design, run, result)
-    return replace(result, figures=figures, findings=charge_findings(design, run, result, refusal))
+    return result, refusal
 
 
 def _direct(design: Design, contents: Contents, static: float, end: float, air: float, frost: float) -> Charge:

@@ -11,7 +11,7 @@ from rowan.core.duty.stage import Duty
 from rowan.core.errors import OutOfRangeError
 from rowan.core.expression import Expression, Symbol
 from rowan.core.figures import Figure, Quantity, Window, by_method, closed_form, say
-from rowan.core.findings import Change, Cure, Finding
+from rowan.core.findings import Change, Cure, Finding, Level
 from rowan.core.run.results import Run
 from rowan.core.run.stage import REFERENCE_IRRADIANCE, rating_of
 from rowan.core.site.stage import Site
@@ -318,7 +318,7 @@ def _tilt(design: Design) -> list[Finding]:
         return []
     flat = tilt < item.least_tilt_deg
     limit = item.least_tilt_deg if flat else item.most_tilt_deg
-    level = "stop" if item.kind == "tube" and flat else "fix"
+    level: Level = "stop" if item.kind == "tube" and flat else "fix"
     why = (
         "Flatter than that a heat pipe does not return its liquid."
         if level == "stop"

@@ -19,6 +19,7 @@ from rowan.core.expression import Expression, Symbol
 from rowan.core.figures import Figure, Quantity, Window, closed_form, say
 from rowan.core.findings import Change, Cure, Finding
 from rowan.core.money.saving import heat_price
+from rowan.core.run.loop import maker_window
 from rowan.core.run.results import Run
 from rowan.core.site.stage import Site
 from rowan.core.sources import methods
@@ -397,8 +398,7 @@ def _hunting(design: Design, run: Run, largest: float, band: CyclingBand) -> lis
     if stop >= start or stop <= largest:
         return []
     cures = []
-    item = design.collector.item.value
-    least = item.least_flow_l_h * design.collector.count.value / 3.6e6
+    least, _ = maker_window(design)
     for speed in range(run.speed - 1, 0, -1):
         point = run.points[speed - 1]
         if point and point.flow >= least:

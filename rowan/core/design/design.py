@@ -15,7 +15,7 @@ SCHEMA_VERSION = 1
 class Design(Strict):
     """One living design: what somebody typed, measured or assumed, and nothing reckoned."""
 
-    schema_version: Literal[1] = SCHEMA_VERSION
+    schema_version: Literal[1] = 1
     title: str = Field(default="", max_length=120)
     survey: Survey
     duty: Duty

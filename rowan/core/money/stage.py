@@ -28,12 +28,20 @@ def reckon_money(design: Design, run: Run, collector: Collector) -> Money:
     """Simple money of a design; nothing without an estimate of the year."""
     if collector.year_heat is None or collector.year_heat <= 0:
         return Money(None, ())
-    money, heat = design.money, collector.year_heat / KWH
+    symbols = _symbols(design, run, collector.year_heat / KWH)
+    saved = _saved_figure(design, symbols)
+    figures = [saved, *_price_figures(design, symbols)]
+    if saved.value > 0:
+        figures.insert(1, _payback_figure(symbols | {"S": Symbol(saved.value, "S")}))
+    return Money(saved.value, tuple(figures))
+
+
+def _symbols(design: Design, run: Run, heat: float) -> dict[str, Symbol]:
+    """The letters of the money formulas; heat of the year [kWh]."""
+    money = design.money
     hours = heat * 1000 / max(RUNNING_IRRADIANCE * run.temperatures.efficiency * design.area_m2, 1.0)
-    currency = money.currency.value
-    q = Symbol(heat, "Q", "solar", "kWh")
-    symbols = {
-        "Q": q,
+    return {
+        "Q": Symbol(heat, "Q", "solar", "kWh"),
         "price": Symbol(money.fuel_price.value, "p", "fuel"),
         "eta": Symbol(money.heater_efficiency.value, "η", "heater"),
         "P": Symbol(run.pump_power / 1000, "P", "pump", "kW"),
@@ -44,10 +52,13 @@ def reckon_money(design: Design, run: Run, collector: Collector) -> Money:
         "a": Symbol(annuity_factor(rate=money.discount.value, years=money.life_years.value), "a", "annuity"),
         "co2": Symbol(money.fuel_kg_co2_kwh.value, "k", "fuel", "kg/kWh"),
     }
-    saved = closed_form(
+
+
+def _saved_figure(design: Design, symbols: dict[str, Symbol]) -> Figure:
+    return closed_form(
         key="saved",
         name="Saved a year",
-        basis=say(currency + ", pump and upkeep taken off"),
+        basis=say(design.money.currency.value + ", pump and upkeep taken off"),
         dimension_name="money",
         sentence=say("Fuel not burnt, less the pump's electricity and the upkeep."),
         expression=Expression("Q * price / eta - P * t * el - I * u", symbols),
@@ -55,12 +66,15 @@ def reckon_money(design: Design, run: Run, collector: Collector) -> Money:
         source=methods(14),
         part="backup",
     )
-    figures = [
-        saved,
+
+
+def _price_figures(design: Design, symbols: dict[str, Symbol]) -> tuple[Figure, ...]:
+    money = design.money
+    return (
         closed_form(
             key="heat_price",
             name="Price of solar heat",
-            basis=say(currency + " a kWh, {y}", y=Quantity(money.life_years.value, "years", 0)),
+            basis=say(money.currency.value + " a kWh, {y}", y=Quantity(money.life_years.value, "years", 0)),
             dimension_name="ratio",
             sentence=say("Price of the system spread over its life, with upkeep and pump, over the heat of a year."),
             expression=Expression("(I * a + I * u + P * t * el) / Q", symbols),
@@ -78,19 +92,17 @@ def reckon_money(design: Design, run: Run, collector: Collector) -> Money:
             letter="m",
             source=methods(14),
         ),
-    ]
-    if saved.value > 0:
-        figures.insert(
-            1,
-            closed_form(
-                key="payback",
-                name="Pays back in",
-                basis=say("without interest"),
-                dimension_name="years",
-                sentence=say("Price over what it saves a year."),
-                expression=Expression("I / S", {"I": symbols["I"], "S": Symbol(saved.value, "S")}),
-                letter="t",
-                source=methods(14),
-            ),
-        )
-    return Money(saved.value, tuple(figures))
+    )
+
+
+def _payback_figure(symbols: dict[str, Symbol]) -> Figure:
+    return closed_form(
+        key="payback",
+        name="Pays back in",
+        basis=say("without interest"),
+        dimension_name="years",
+        sentence=say("Price over what it saves a year."),
+        expression=Expression("I / S", symbols),
+        letter="t",
+        source=methods(14),
+    )

@@ -9,7 +9,7 @@ from rowan.core.design.design import Design
 from rowan.core.figures import Quantity, say
 from rowan.core.findings import Change, Cure, Finding
 from rowan.core.run.friction import K_BEND
-from rowan.core.run.loop import LITRE_H, crossings
+from rowan.core.run.loop import crossings, maker_window
 from rowan.core.run.results import Run
 from rowan.core.sources import methods
 
@@ -173,8 +173,7 @@ def _valves(design: Design, run: Run) -> list[Finding]:
 
 
 def _flow(design: Design, run: Run) -> list[Finding]:
-    item, count = design.collector.item.value, design.collector.count.value
-    low, high = item.least_flow_l_h * count * LITRE_H, item.most_flow_l_h * count * LITRE_H
+    low, high = maker_window(design)
     if run.point is None:
         return [
             Finding(
@@ -206,10 +205,10 @@ def _flow(design: Design, run: Run) -> list[Finding]:
             "pump",
             say(f"the flow is {'below' if few else 'above'} what the maker asks"),
             say(
-                "Speed {s} gives {q}; the data sheet wants {l}. " + why,
+                "Speed {s} gives {q}; the data sheet wants " + ("at least" if few else "at most") + " {l}. " + why,
                 s=str(run.speed),
                 q=Quantity(run.flow, "flow"),
-                l=say(("at least" if few else "at most") + " {x}", x=Quantity(limit, "flow")).text(),
+                l=Quantity(limit, "flow"),
             ),
             Quantity(run.flow, "flow"),
             Quantity(limit, "flow"),
@@ -229,11 +228,10 @@ def _bends(design: Design, run: Run) -> list[Finding]:
     bends = design.run.bends
     if bends.origin != "assumed" or run.point is None:
         return []
-    item, count = design.collector.item.value, design.collector.count.value
-    window = (item.most_flow_l_h - item.least_flow_l_h) * count * LITRE_H
+    least, most = maker_window(design)
     more = round(bends.value * BENDS_WRONG_BY) + 1
     point = crossings((run.curves[run.speed - 1],), replace(run.warm, k_sum=run.warm.k_sum + more * K_BEND))[0]
-    if point is None or run.flow - point.flow < MOVES_SHARE * window:
+    if point is None or run.flow - point.flow < MOVES_SHARE * (most - least):
         return []
     return [
         Finding(

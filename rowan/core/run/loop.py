@@ -13,6 +13,7 @@ from rowan.core.run.pump import OperatingPoint, PumpCurve, operating_point
 from rowan.core.run.route import Profile
 
 LITRE_H = 1e-3 / 3600
+COLD_START_C = 20.0
 # data-sheet points of the pump station, water at 20 °C: flow [m³/s], drop [Pa]
 STATION_POINTS = ((120 * LITRE_H, 450.0), (360 * LITRE_H, 3800.0))
 
@@ -90,6 +91,12 @@ def loop_curve(design: Design, route: Profile, *, temperature: float) -> LoopCur
         viscosity=fluid.viscosity,
         station=drop_curve(points=STATION_POINTS),
     )
+
+
+def maker_window(design: Design) -> tuple[float, float]:
+    """The maker's flow window for the whole field [m³/s]."""
+    item, count = design.collector.item.value, design.collector.count.value
+    return item.least_flow_l_h * count * LITRE_H, item.most_flow_l_h * count * LITRE_H
 
 
 def pump_curves(item: PumpItem) -> tuple[PumpCurve, ...]:

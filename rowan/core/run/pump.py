@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from scipy.interpolate import PchipInterpolator
 from scipy.optimize import brentq
@@ -17,9 +18,9 @@ class PumpCurve:
     def __init__(self, points: Sequence[tuple[float, float]]) -> None:
         """Points (flow [m³/s], head [Pa]) with rising flow; raises ImpossibleInputError if the head rises."""
         flows, heads = [p[0] for p in points], [p[1] for p in points]
-        if any(b <= a for a, b in zip(flows, flows[1:], strict=False)):
+        if any(b <= a for a, b in pairwise(flows)):
             raise ImpossibleInputError("the flows of a pump curve must rise from point to point")
-        if any(b > a for a, b in zip(heads, heads[1:], strict=False)):
+        if any(b > a for a, b in pairwise(heads)):
             raise ImpossibleInputError("the head of a pump must not rise with its flow")
         self.points = list(points)
         self.most_flow = flows[-1]

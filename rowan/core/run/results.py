@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from rowan.core.figures import Figure
 from rowan.core.findings import Finding
@@ -75,7 +75,3 @@ class Run:
     def point(self) -> OperatingPoint | None:
         """The operating point of the chosen speed."""
         return self.points[self.speed - 1]
-
-    def with_findings(self, findings: tuple[Finding, ...]) -> Run:
-        """The same run with its findings."""
-        return replace(self, findings=findings)

@@ -61,7 +61,8 @@ def comparison(job: Job, units: System) -> dict[str, Any]:
         if not _same(texts):
             differences.append({"label": next(table[path][0] for table in tables if path in table), "texts": texts})
     keys = list(dict.fromkeys(key for result in results for key in result.figures))
-    figures, alike = [], []
+    figures: list[dict[str, Any]] = []
+    alike: list[dict[str, Any]] = []
     for key in keys:
         row: list[Figure | None] = [result.figures.get(key) for result in results]
         named = next(f for f in row if f is not None)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from django.urls import reverse
 
@@ -241,7 +242,7 @@ class _Loop:
     def _label_rows(self) -> tuple[float, float]:
         """Where the two rows of pipe labels stand: in the middle of the upper storeys, clear of the floors."""
         floors = [*floor_heights(self.sheet, self.frame)[::-1], self.frame.foot]
-        bands = [(self.frame.y(a), self.frame.y(b)) for a, b in zip(floors, floors[1:], strict=False)]
+        bands = [(self.frame.y(a), self.frame.y(b)) for a, b in pairwise(floors)]
         first = (bands[0][0] + bands[0][1]) / 2
         second = (bands[1][0] + bands[1][1]) / 2 if len(bands) > 2 else first + 42
         return first - 2, second

@@ -87,7 +87,7 @@ def tape(result: Reckoning, open_key: str) -> list[Step]:
             name,
             key in BENCHES,
             key == open_key,
-            gravest(list(f for f in result.findings if f.stage == key)) or "",
+            gravest([f for f in result.findings if f.stage == key]) or "",
         )
         for key, name in STEPS
     ]

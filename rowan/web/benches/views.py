@@ -63,7 +63,7 @@ def _refused(request: HttpRequest, plan: Plan, refusal: Refusal, status: int) ->
 
 
 def _shown_on(page: dict[str, object], refused: Blank) -> bool:
-    shown = [*page["line"], *page["more"], *(cell for row in page["legs"] for cell in row["cells"])]  # type: ignore[misc,index,attr-defined]
+    shown = [*page["line"], *page["more"], *(cell for row in page["legs"] for cell in row["cells"])]  # type: ignore[misc,attr-defined]
     return any(isinstance(entry, Blank) and entry.path == refused.path for entry in shown)
 
 
@@ -116,7 +116,7 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     path, text = request.POST.get("path", ""), request.POST.get("value", "")
     asked = request.POST.get("origin", "")
-    origin: Origin = asked if asked in ORIGINS else "measured"  # type: ignore[assignment]
+    origin: Origin = asked if asked in ORIGINS else "measured"
     units, design = units_of(request), services.design_of(plan.head)
     try:
         before = locate(design, path)

@@ -50,29 +50,29 @@ def design_of(revision: Revision) -> Design:
     return Design.model_validate(revision.design)
 
 
-def _save(
-    plan: Plan,
-    design: Design,
-    *,
-    number: int,
-    kind: Revision.Kind,
-    author: User | None,
-    path: str = "",
-    summary: str = "",
-    undo_to: Revision | None = None,
-    redo_to: Revision | None = None,
-) -> Revision:
+@dataclass(frozen=True)
+class _Step:
+    """How a revision came about and where undo and redo lead from it."""
+
+    kind: Revision.Kind
+    summary: str = ""
+    path: str = ""
+    undo_to: Revision | None = None
+    redo_to: Revision | None = None
+
+
+def _save(plan: Plan, design: Design, number: int, author: User | None, step: _Step) -> Revision:
     result = reckon(design)
     return Revision.objects.create(
         plan=plan,
         number=number,
-        kind=kind,
-        path=path[:120],
-        summary=summary[:240],
+        kind=step.kind,
+        path=step.path[:120],
+        summary=step.summary[:240],
         design=design.model_dump(mode="json"),
         author=author,
-        undo_to=undo_to,
-        redo_to=redo_to,
+        undo_to=step.undo_to,
+        redo_to=step.redo_to,
         engine_version=ENGINE_VERSION,
         year_heat_j=result.collector.year_heat,
         worst=gravest(result.findings) or "",
@@ -99,7 +99,7 @@ def start_job(*, firm: Firm, author: User | None, title: str, design: Design, le
 def add_plan(*, job: Job, author: User | None, design: Design, letter: str) -> Plan:
     """A further plan of a job."""
     plan = Plan.objects.create(job=job, letter=letter)
-    _save(plan, design, number=1, kind=Revision.Kind.START, author=author, summary="started")
+    _save(plan, design, 1, author, _Step(Revision.Kind.START, "started"))
     return plan
 
 
@@ -140,12 +140,9 @@ def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revis
     return _save(
         plan,
         design,
-        number=head.number + 1,
-        kind=edit.kind,
-        author=author,
-        path=edit.path,
-        summary=edit.summary,
-        undo_to=head.undo_to if same else head,
+        head.number + 1,
+        author,
+        _Step(edit.kind, edit.summary, edit.path, undo_to=head.undo_to if same else head),
     )
 
 
@@ -159,13 +156,9 @@ def undo(*, plan: Plan, author: User, based_on: int) -> Revision:
     return _save(
         plan,
         design_of(target),
-        number=head.number + 1,
-        kind=Revision.Kind.UNDO,
-        author=author,
-        path=head.path,
-        summary=head.summary,
-        undo_to=target.undo_to,
-        redo_to=head,
+        head.number + 1,
+        author,
+        _Step(Revision.Kind.UNDO, head.summary, head.path, undo_to=target.undo_to, redo_to=head),
     )
 
 
@@ -179,13 +172,9 @@ def redo(*, plan: Plan, author: User, based_on: int) -> Revision:
     return _save(
         plan,
         design_of(target),
-        number=head.number + 1,
-        kind=Revision.Kind.REDO,
-        author=author,
-        path=target.path,
-        summary=target.summary,
-        undo_to=target.undo_to,
-        redo_to=target.redo_to,
+        head.number + 1,
+        author,
+        _Step(Revision.Kind.REDO, target.summary, target.path, undo_to=target.undo_to, redo_to=target.redo_to),
     )
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from pathlib import Path
+from typing import Any
 from xml.sax.saxutils import escape, quoteattr
 
 from django.utils.safestring import SafeString, mark_safe
@@ -19,7 +20,7 @@ def _number(value: float) -> str:
 class Node:
     """An SVG element. Attribute names use underscores for hyphens; `cls` is the class."""
 
-    def __init__(self, tag: str, text: str = "", **attributes: object) -> None:
+    def __init__(self, tag: str, text: str = "", **attributes: Any) -> None:
         self.tag, self.text, self.children = tag, text, list[Node]()
         self.attributes = {
             ("class" if key == "cls" else key.rstrip("_").replace("_", "-")): value
@@ -27,7 +28,7 @@ class Node:
             if value is not None and value != ""
         }
 
-    def add(self, tag: str, text: str = "", **attributes: object) -> Node:
+    def add(self, tag: str, text: str = "", **attributes: Any) -> Node:
         """A new element inside this one."""
         child = Node(tag, text, **attributes)
         self.children.append(child)
@@ -44,16 +45,16 @@ class Node:
         return f"<{self.tag}{attributes}>{inside}</{self.tag}>"
 
     # drawing words
-    def line(self, a: Point, b: Point, cls: str, **more: object) -> Node:
+    def line(self, a: Point, b: Point, cls: str, **more: Any) -> Node:
         """A straight line."""
         return self.add("line", x1=float(a[0]), y1=float(a[1]), x2=float(b[0]), y2=float(b[1]), cls=cls, **more)
 
-    def path(self, points: Iterable[Point], cls: str, close: bool = False, **more: object) -> Node:
+    def path(self, points: Iterable[Point], cls: str, close: bool = False, **more: Any) -> Node:
         """A polyline as a path."""
         d = "M" + " L".join(f"{_number(float(x))} {_number(float(y))}" for x, y in points) + (" Z" if close else "")
         return self.add("path", d=d, cls=cls, **more)
 
-    def rect(self, x: float, y: float, width: float, height: float, cls: str, **more: object) -> Node:
+    def rect(self, x: float, y: float, width: float, height: float, cls: str, **more: Any) -> Node:
         """A rectangle; a negative height grows upwards."""
         if height < 0:
             y, height = y + height, -height
@@ -61,7 +62,7 @@ class Node:
             "rect", x=float(x), y=float(y), width=float(max(width, 0)), height=float(height), cls=cls, **more
         )
 
-    def circle(self, centre: Point, radius: float, cls: str, **more: object) -> Node:
+    def circle(self, centre: Point, radius: float, cls: str, **more: Any) -> Node:
         """A circle."""
         return self.add("circle", cx=float(centre[0]), cy=float(centre[1]), r=float(radius), cls=cls, **more)
 
@@ -81,9 +82,7 @@ class Node:
             **more,
         )
 
-    def figure(
-        self, at: Point, number: str, unit: str = "", cls: str = "fig", anchor: str = "", **more: object
-    ) -> Node:
+    def figure(self, at: Point, number: str, unit: str = "", cls: str = "fig", anchor: str = "", **more: Any) -> Node:
         """A number with its smaller unit."""
         node = self.words(at, number, cls, anchor, **more)
         if unit:

@@ -50,7 +50,7 @@ def ladder(sheet: Sheet) -> Drawing:
     scale = _scale(sheet)
     height = ZERO_Y + ROW_HEIGHT * len(ROWS) + 8
     drawing = Drawing(WIDTH, height, "Pressure ladder of the six schools", "ladder", "ladder")
-    chosen_at = [v.school for v in charge.schools].index(sheet.design.charge.school.value)
+    chosen_at = next(i for i, v in enumerate(charge.schools) if v.school == sheet.design.charge.school.value)
     columns = _columns(chosen_at)
     left, width = columns[chosen_at]
     drawing.rect(left, 0, width, height, "wash")

@@ -50,9 +50,9 @@ def efficiency_lines(sheet: Sheet) -> Drawing:
     for i, item in enumerate(_items(sheet)):
         points = []
         for step in range(56):
-            over = step * 2.0
-            share = efficiency(rating=rating_of(item), over_temperature=over, irradiance=REFERENCE_IRRADIANCE)
-            points.append((_x(over), _y(share)))
+            beyond = step * 2.0
+            share = efficiency(rating=rating_of(item), over_temperature=beyond, irradiance=REFERENCE_IRRADIANCE)
+            points.append((_x(beyond), _y(share)))
             if share <= 0:
                 break
         drawing.path(points, "curve-chosen" if i == 0 else "curve")

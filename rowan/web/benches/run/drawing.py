@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 
 from rowan.core.charge.pressures import GRAVITY
 from rowan.core.media import properties
 from rowan.core.run.insulation import OUTDOORS
+from rowan.core.run.loop import maker_window
 from rowan.core.run.route import ProfileLeg
 from rowan.core.units import LITRE, dimension, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
@@ -227,7 +229,7 @@ def _station(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
 def _joints(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     """Corners as handles: this leg rises by what the next one loses."""
     for legs in (frame.route.cold, frame.route.hot):
-        for leg, after in zip(legs, legs[1:], strict=False):
+        for leg, after in pairwise(legs):
             x, y = frame.end(leg)
             low, high = _lift_limits(leg, after)
             height = shown(leg.end_height, "length", sheet.units)
@@ -325,9 +327,7 @@ def pump_chart(sheet: Sheet) -> Drawing:
         most_head / head_unit.factor,
         (flow_unit.label, head_unit.label),
     )
-    item = sheet.design.collector.item.value
-    count = sheet.design.collector.count.value
-    low, high = item.least_flow_l_h * count / 3.6e6, item.most_flow_l_h * count / 3.6e6
+    low, high = maker_window(sheet.design)
     drawing.rect(at(low, 0)[0], top, at(min(high, most_flow), 0)[0] - at(low, 0)[0], foot - top, "window-band")
     for i, curve in enumerate(run.curves, 1):
         points = [at(curve.most_flow * k / 40, curve.head(curve.most_flow * k / 40)) for k in range(41)]
@@ -383,8 +383,8 @@ def _chart_axes(
 
 
 def _nice(step: float) -> float:
-    power = 10 ** math.floor(math.log10(step))
-    return next(n * power for n in (1, 2, 5, 10) if n * power >= step)
+    power = 10.0 ** math.floor(math.log10(step))
+    return next((n * power for n in (1.0, 2.0, 5.0) if n * power >= step), 10.0 * power)
 
 
 def head_shares(sheet: Sheet) -> Drawing:

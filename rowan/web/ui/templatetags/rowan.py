@@ -14,6 +14,10 @@ from rowan.web.ui.svg import Drawing
 register = template.Library()
 
 
+def _system(context: template.Context) -> System:
+    return "us" if context.get("units") == "us" else "metric"
+
+
 @register.simple_tag
 def mark(level: str, size: int = 17) -> SafeString:
     """The mark of a finding's level as a small drawing."""
@@ -30,20 +34,19 @@ def mark(level: str, size: int = 17) -> SafeString:
 @register.simple_tag(takes_context=True)
 def said(context: template.Context, statement: Statement) -> str:
     """A statement in the page's units."""
-    system: System = context.get("units", "metric")
-    return statement.text(system)
+    return statement.text(_system(context))
 
 
 @register.simple_tag(takes_context=True)
 def number(context: template.Context, figure: Figure) -> str:
     """A figure's number in the page's units."""
-    return figure.number(context.get("units", "metric"))
+    return figure.number(_system(context))
 
 
 @register.simple_tag(takes_context=True)
 def unit(context: template.Context, figure: Figure) -> str:
     """A figure's unit in the page's units."""
-    return figure.unit(context.get("units", "metric")).replace("/", "/\N{ZERO WIDTH SPACE}")
+    return figure.unit(_system(context)).replace("/", "/\N{ZERO WIDTH SPACE}")
 
 
 def _math(inside: str) -> SafeString:

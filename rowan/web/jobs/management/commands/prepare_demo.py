@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 from django.conf import settings
@@ -18,7 +19,7 @@ class Command(BaseCommand):
         parser.add_argument("--fresh", action="store_true", help="start the demo data anew")
 
     def handle(self, *args: Any, **options: Any) -> None:
-        database = settings.DATABASES["default"]["NAME"]
+        database = Path(str(settings.DATABASES["default"]["NAME"]))
         if options["fresh"]:
             for ending in ("", "-wal", "-shm"):
                 database.with_name(database.name + ending).unlink(missing_ok=True)
