@@ -10,6 +10,8 @@ from xml.sax.saxutils import escape, quoteattr
 from django.utils.safestring import SafeString, mark_safe
 
 Point = tuple[float, float]
+# paper knows no paint-order: there a halo would be drawn over its own letters
+NO_HALO = ".drawing .halo { stroke: none; }"
 DRAWING_CSS = Path(__file__).parent / "static" / "rowan" / "drawing.css"
 
 
@@ -197,7 +199,7 @@ class Drawing(Node):
 
     def svg_file(self) -> str:
         """The drawing with its own style, for paper and files."""
-        style = DRAWING_CSS.read_text(encoding="utf-8")
+        style = DRAWING_CSS.read_text(encoding="utf-8") + NO_HALO
         whole = self.markup()
         at = whole.index(">") + 1
         return whole[:at] + f"<style>{escape(style)}</style>" + whole[at:]
