@@ -11,3 +11,6 @@ WHITENOISE_AUTOREFRESH = True
 WHITENOISE_USE_FINDERS = True
 AXES_ENABLED = False
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+# a file, so that each thread of the live server has a connection of its own, as in service
+VAR.mkdir(parents=True, exist_ok=True)
+DATABASES["default"]["TEST"] = {"NAME": VAR / "test.sqlite3"}
