@@ -135,6 +135,12 @@ def test_foreign_keys_are_held(plan: Plan) -> None:
         assert cursor.execute("PRAGMA foreign_keys").fetchone() == (1,)
 
 
+def test_the_log_is_written_ahead() -> None:
+    with connection.cursor() as cursor:
+        assert cursor.execute("PRAGMA journal_mode").fetchone() == ("wal",)
+        assert cursor.execute("PRAGMA busy_timeout").fetchone()[0] >= 10_000
+
+
 def test_the_demo_world_is_whole_and_loads_once() -> None:
     person = load_world()
     load_world()

@@ -242,7 +242,7 @@ class Money(Inputs):
     """Prices and what is reckoned with them."""
 
     currency: Annotated[Text, InputSpec("currency", "text")] = Text(value="crowns")
-    fuel_price: Annotated[Number, _number("fuel price", "price", 0, 100)]
+    fuel_price: Annotated[Number, _number("fuel price", "price", 0.01, 100)]
     heater_efficiency: Annotated[Number, _number("heater turns to heat", "share", 0.2, 6)]
     fuel_kg_co2_kwh: Annotated[Number, _number("fuel gives off", "carbon_per_energy", 0, 3)]
     electricity_price: Annotated[Number, _number("electricity price", "price", 0, 100)] = Number(value=0.28)

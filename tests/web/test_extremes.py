@@ -1,0 +1,102 @@
+"""Every input at both its ends, and facts at random: each bench draws it, or the core refuses it in words."""
+
+from __future__ import annotations
+
+import re
+import xml.etree.ElementTree as ET
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from rowan.core.catalogue import COLLECTORS, PIPES, PUMPS, STORES
+from rowan.core.cures import cure_effect
+from rowan.core.design.changes import changed, inputs
+from rowan.core.design.design import Design
+from rowan.core.errors import RowanError
+from rowan.core.findings import Change
+from rowan.core.places import PLACES
+from rowan.core.propose import Facts, propose
+from rowan.core.reckon import reckon
+from rowan.web.benches.bench import Sheet
+from rowan.web.benches.blanks import sentence
+from rowan.web.benches.loop import loop_drawing, small_loop
+from rowan.web.benches.registry import BENCHES
+from rowan.web.benches.windows import window_bar
+from tests.core.designs import plan_a, proposed
+
+NUMBERS = [f.path for f in inputs(plan_a()) if f.spec.kind in ("number", "whole") and f.spec.low is not None]
+CHOICES = [(f.path, key) for f in inputs(plan_a()) if f.spec.kind in ("choice", "flag") for key, _ in f.spec.choices]
+ITEMS = [("collector.item", i) for i in COLLECTORS.values()] + [("store.item", i) for i in STORES.values()]
+ITEMS += [("run.pipe", i) for i in PIPES.values()] + [("run.pump", i) for i in PUMPS.values()]
+BAD_NUMBER = re.compile(r"\b(nan|inf)\b")
+
+
+def draw_everything(design: Design) -> None:
+    """All drawings, sentences, window bars and cure effects of a design, in both systems; the core may refuse it."""
+    try:
+        result = reckon(design)
+    except RowanError as error:
+        assert len(str(error)) > 10
+        return
+    for finding in result.findings:
+        assert "{" not in finding.title.text() + finding.reason.text()
+        for cure in finding.cures:
+            cure_effect(design=design, before=result, finding=finding, cure=cure)
+    for units in ("metric", "us"):
+        sheet = Sheet(design, result, units)  # type: ignore[arg-type]
+        drawings = [loop_drawing(sheet, "run", lambda bench: f"/{bench}/").svg(), small_loop(sheet).svg()]
+        for bench in BENCHES.values():
+            assert "{" not in bench.verdict(sheet).text(units)  # type: ignore[arg-type]
+            sentence(bench.line(sheet), design, units)  # type: ignore[arg-type]
+            drawings += [block.drawing for block in bench.blocks(sheet)]
+        for figure in result.figures.values():
+            figure.printed_digits()
+            bar = window_bar(figure, units)  # type: ignore[arg-type]
+            drawings += [bar.svg] if bar else []
+        for drawing in drawings:
+            ET.fromstring(drawing)  # our own markup must be well formed
+            assert not BAD_NUMBER.search(drawing), BAD_NUMBER.search(drawing)
+
+
+@pytest.mark.parametrize("end", ["low", "high"])
+@pytest.mark.parametrize("path", NUMBERS)
+def test_an_input_at_its_end(path: str, end: str) -> None:
+    spec = next(f.spec for f in inputs(plan_a()) if f.path == path)
+    value = getattr(spec, end)
+    try:
+        design = changed(plan_a(), [Change(path, int(value) if spec.kind == "whole" else float(value))])
+    except RowanError as error:
+        assert len(str(error)) > 10
+        return
+    draw_everything(design)
+
+
+@pytest.mark.parametrize(("path", "value"), CHOICES, ids=[f"{p}-{v}" for p, v in CHOICES])
+def test_a_choice(path: str, value: object) -> None:
+    draw_everything(changed(plan_a(), [Change(path, value)]))
+
+
+@pytest.mark.parametrize(("path", "item"), ITEMS, ids=[f"{p}-{i.name}" for p, i in ITEMS])
+def test_an_item_of_the_catalogue(path: str, item: object) -> None:
+    draw_everything(changed(plan_a(), [Change(path, item)]))
+    draw_everything(changed(proposed("maravel-8-gas"), [Change(path, item)]))
+
+
+@settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(
+    place=st.sampled_from(list(PLACES.values())),
+    azimuth=st.floats(0, 360),
+    tilt=st.floats(0, 90),
+    persons=st.integers(1, 40),
+    heater=st.sampled_from(["oil", "gas", "electric"]),
+    storeys=st.integers(1, 8),
+)
+def test_facts_at_random(place: object, azimuth: float, tilt: float, persons: int, heater: str, storeys: int) -> None:
+    facts = Facts(place, azimuth, tilt, "tile", persons, heater, storeys)  # type: ignore[arg-type]
+    try:
+        design = propose(facts)
+    except RowanError as error:
+        assert len(str(error)) > 10
+        return
+    draw_everything(design)
