@@ -1,6 +1,7 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from threading import Barrier, Thread
 
 import pytest
 from django.db import IntegrityError, connection, transaction
@@ -84,6 +85,30 @@ def test_an_old_base_is_refused_and_nothing_is_saved(plan: Plan, person: User, c
         services.change_plan(plan=plan, author=person, based_on=1, edit=gap(60e3))
     assert caught.value.head.author == colleague
     assert gap_of(plan) == 40e3
+
+
+@pytest.mark.django_db(transaction=True)
+def test_of_two_saves_at_once_one_is_refused(plan: Plan, person: User) -> None:
+    """Two threads with connections of their own, both based on the first revision."""
+    start, outcomes = Barrier(2), list[str]()
+
+    def save(value: float) -> None:
+        start.wait()
+        try:
+            services.change_plan(plan=plan, author=person, based_on=1, edit=gap(value))
+            outcomes.append("saved")
+        except services.StaleRevisionError:
+            outcomes.append("refused")
+        finally:
+            connection.close()
+
+    threads = [Thread(target=save, args=(value,)) for value in (40e3, 60e3)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert sorted(outcomes) == ["refused", "saved"]
+    assert plan.head.number == 2
 
 
 def test_a_change_that_cannot_be_taken_saves_nothing(plan: Plan, person: User) -> None:

@@ -104,7 +104,7 @@ def _field_figures(design: Design, rating: Rating) -> tuple[Figure, ...]:
             basis=say(f"{count} × " + item.name),
             dimension_name="area",
             part="collector",
-            sentence=say("The glass that light comes through; every rule per square metre means this one."),
+            sentence=say("The glass that light comes through; every rule by area means this one."),
             expression=Expression("n * a", {"n": Symbol(count, "n"), "a": Symbol(item.aperture_m2, "A", "each", "m²")}),
             letter="A",
             source=methods(3),
@@ -218,13 +218,11 @@ def _year_figures(design: Design, year: float, duty: Duty, bounded: tuple[int, .
         ),
         closed_form(
             key="solar_per_m2",
-            name="Heat per m²",
+            name="Heat by area",
             basis=say("a year, on the aperture"),
             dimension_name="irradiation",
             part="collector",
-            sentence=say(
-                "The same heat shared over the aperture: below about 300 a collector is not earning its place."
-            ),
+            sentence=say("The same heat shared over the aperture, to compare collectors of different size."),
             expression=Expression(
                 "Q / A", {"Q": Symbol(year / KWH, "Q", "solar", "kWh"), "A": Symbol(design.area_m2, "A", "", "m²")}
             ),

@@ -155,7 +155,7 @@ def _pair_figures(design: Design, symbols: dict[str, Symbol], floor: float) -> t
             dimension_name="difference",
             part="hot_line",
             sentence=say(
-                "What the sensors may be wrong, what both lines lose at {t}, and what the pump's power is worth as heat, in kelvin of this flow.",
+                "What the sensors may be wrong, what both lines lose at {t}, and what the pump's power is worth as heat, in degrees of this flow.",
                 t=Quantity(LINE_C, "temperature"),
             ),
             expression=Expression("error + loss / rate + pump * price / rate", symbols),

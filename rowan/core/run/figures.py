@@ -132,7 +132,7 @@ def _loss_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
             part="hot_line" if key == "loss_hot" else "cold_line",
             basis=say("at {t}, {a} around", t=Quantity(temperature, "temperature"), a=Quantity(room, "temperature")),
             sentence=say(
-                "Each metre of lagged pipe lets {u} through for every kelvin it is warmer than what is around it.",
+                "Lagged pipe lets {u} through; how much that is hangs on how much warmer it is than what is around it.",
                 u=Quantity(loss.indoors, "loss_per_length"),
             ),
             expression=Expression("u_in * l_in * (t - t_room) + u_out * l_out * (t - t_air)", symbols),

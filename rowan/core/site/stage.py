@@ -99,7 +99,7 @@ def _sun_figures(yields: dict[str, Symbol], plane: float, horizontal: float, bes
             value=plane,
             dimension_name="irradiation",
             part="collector",
-            sentence=say("What falls on each square metre of this roof in a year, by the mean day of each month."),
+            sentence=say("What falls on the plane of the collectors in a year, by the mean day of each month."),
             method=say(
                 "Monthly normals, Erbs' diffuse share, Hay-Davies sky, {n} steps a day; no skyline yet.",
                 n=Quantity(48, "count"),

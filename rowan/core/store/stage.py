@@ -83,7 +83,7 @@ def _size_figures(design: Design, site: Site) -> tuple[Figure, ...]:
     return (
         closed_form(
             key="litres_per_m2",
-            name="Store per m²",
+            name="Store by aperture",
             basis=say("whole tank over aperture"),
             dimension_name="volume_per_area",
             sentence=say("Too small and the field stands still on fine days, too big and the water is never hot."),
@@ -127,7 +127,7 @@ def _coil_figures(design: Design) -> tuple[Figure, ...]:
     return (
         closed_form(
             key="coil_ratio",
-            name="Coil per m²",
+            name="Coil by aperture",
             basis=say("{a} of coil, " + item.coil_kind, a=Quantity(item.coil_area_m2, "area")),
             dimension_name="ratio",
             sentence=say("A coil too small for the field keeps the loop hot and the collectors inefficient."),
@@ -142,9 +142,9 @@ def _coil_figures(design: Design) -> tuple[Figure, ...]:
         closed_form(
             key="coil_ua",
             name="Coil passes",
-            basis=say("for each kelvin of difference"),
+            basis=say("for each degree of difference"),
             dimension_name="conductance",
-            sentence=say("What the coil hands to still water for every kelvin it is warmer."),
+            sentence=say("What the coil hands to still water for every degree it is warmer."),
             expression=Expression(
                 "U * A",
                 {
@@ -226,7 +226,7 @@ def _size(design: Design, per_m2: float) -> list[Finding]:
             "store",
             say(f"the store is {'small' if small else 'big'} for this field"),
             say(
-                "{v} for each square metre; {l} is the "
+                "{v} of aperture; {l} is the "
                 + ("bearable" if grave else "usual")
                 + " limit. "
                 + ("The field will stand still on fine days." if small else "It will seldom be hot."),
@@ -267,11 +267,11 @@ def _coil(design: Design) -> list[Finding]:
             "coil",
             say("the coil is small for this field"),
             say(
-                "{r} of coil for each square metre of collector; {l} is the least for a "
+                "Its area is {r} of the aperture; {l} is the least for a "
                 + item.coil_kind
                 + " coil. The loop runs hotter than it need.",
-                r=Quantity(ratio, "area"),
-                l=Quantity(least, "area"),
+                r=Quantity(ratio, "share"),
+                l=Quantity(least, "share"),
             ),
             Quantity(ratio, "ratio"),
             Quantity(least, "ratio"),

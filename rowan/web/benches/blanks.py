@@ -101,6 +101,7 @@ def blank(design: Design, path: str, system: System, *, typed: str | None = None
     found = locate(design, path)
     spec = found.spec
     number = spec.kind in ("number", "whole")
+    label = spec.label if path.count(".") == 1 else f"{leg_name(design, path)}: {spec.label}"
     if number and found.value is not None:
         field = shown_number(found.si, spec.dimension, system, _decimals(spec, system)).replace(
             "\N{NARROW NO-BREAK SPACE}", ""
@@ -111,7 +112,7 @@ def blank(design: Design, path: str, system: System, *, typed: str | None = None
         field = "" if isinstance(found.value, BaseModel) or found.value is None else str(found.value)
     return Blank(
         path=path,
-        label=spec.label,
+        label=label,
         shown=shown_value(found, system),
         typed=field if typed is None else typed,
         unit=unit_label(spec.dimension, system) if number else "",
@@ -124,6 +125,14 @@ def blank(design: Design, path: str, system: System, *, typed: str | None = None
         error=error,
         open=bool(error),
     )
+
+
+def leg_name(design: Design, path: str) -> str:
+    """The line and the name of the leg an input belongs to."""
+    _, line, key, _ = path.split(".")
+    legs = design.run.cold if line == "cold" else design.run.hot
+    name = next((leg.name for leg in legs if leg.id == key), "")
+    return f"{line} line, {name or key}"
 
 
 def _choices(found: Located) -> tuple[tuple[str, str], ...]:

@@ -10,7 +10,7 @@ from rowan.core.design.changes import assumed, inputs
 from rowan.core.design.design import Design
 from rowan.core.findings import LEVELS, Cure, Finding, gravest
 from rowan.core.reckon import Reckoning, reckon
-from rowan.core.units import System
+from rowan.core.units import System, shown
 from rowan.web.benches.bench import STEPS, Bench, Sheet
 from rowan.web.benches.blanks import Blank, blank, sentence
 from rowan.web.benches.loop import bench_link, loop_drawing
@@ -168,5 +168,5 @@ def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
             else blank(sheet.design, f"{base}.{name}", sheet.units)
             for name in ("length_m", "rise_m", "place", "vented")
         ]
-        rows.append({"leg": leg, "cells": cells})
+        rows.append({"leg": leg, "cells": cells, "slope": shown(leg.slope, "share", sheet.units)})
     return rows

@@ -47,7 +47,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
         Block("Efficiency", "", efficiency_lines(sheet).svg()),
         Block(
             "What each would bring here",
-            "kWh a year on each m² of aperture, same number of collectors; estimate",
+            "heat a year by aperture, same number of collectors; estimate",
             year_bars(sheet).svg(),
         ),
     ]

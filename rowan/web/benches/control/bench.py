@@ -10,6 +10,12 @@ from rowan.web.benches.control.drawing import differences, limits
 
 def _verdict(sheet: Sheet) -> Statement:
     control = sheet.design.control
+    if control.stop_k.value >= control.start_k.value:
+        return say(
+            "Start at {a}, stop at {b}: the pump would chatter",
+            a=Quantity(control.start_k.value, "difference"),
+            b=Quantity(control.stop_k.value, "difference"),
+        )
     return say(
         "Start at {a}, stop at {b}: below {f} it only loses",
         a=Quantity(control.start_k.value, "difference"),

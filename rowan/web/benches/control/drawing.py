@@ -10,6 +10,7 @@ from rowan.web.ui.svg import Drawing, figure_texts
 
 WIDTH = 656
 LEFT, RIGHT, TOP, FOOT = 44.0, 560.0, 26.0, 296.0
+CROWDED_PX = 20.0
 
 
 def differences(sheet: Sheet) -> Drawing:
@@ -65,8 +66,9 @@ def differences(sheet: Sheet) -> Drawing:
         drawing.circle((x(sun), y(kelvin)), 5.5, cls)
         drawing.words((x(sun), FOOT + 30), f"{name} {shown(sun, 'irradiance', units)}", "label-ink halo", "middle")
     per_px = most_k / (FOOT - TOP)
+    crowded = abs(y(start) - y(stop)) < CROWDED_PX
     for path, value, name in (("control.start_k", start, "start"), ("control.stop_k", stop, "stop")):
-        _rung(drawing, sheet, path, value, name, y(value), per_px)
+        _rung(drawing, sheet, (path, value, name), y(value), per_px, crowded)
     return drawing
 
 
@@ -94,13 +96,16 @@ def _axes(drawing: Drawing, sheet: Sheet, most_k: float, most_sun: float) -> Non
     drawing.words((RIGHT, TOP - 10), note, "label", "end")
 
 
-def _rung(drawing: Drawing, sheet: Sheet, path: str, value: float, name: str, y: float, per_px: float) -> None:
+def _rung(drawing: Drawing, sheet: Sheet, rung: tuple[str, float, str], y: float, per_px: float, crowded: bool) -> None:
+    """A difference as a rung that is moved by hand; close to the other one its words give way."""
+    path, value, name = rung
+    words_y = y + ((-9 if name == "start" else 15) if crowded else 5)
     group = drawing.add("g", **handle(sheet, path, axis="y", per_px=-per_px))
     group.rect(LEFT, y - 9, RIGHT - LEFT + 92, 18, "grip")
     group.line((LEFT, y), (RIGHT + 8, y), "rung-fill" if name == "start" else "rung-cold")
     number, unit = figure_texts(shown(value, "difference", sheet.units))
-    group.words((RIGHT + 14, y + 5), name, "label-ink")
-    group.figure((RIGHT + 44, y + 6), number, unit, "fig-big")
+    group.words((RIGHT + 14, words_y), name, "label-ink halo")
+    group.figure((RIGHT + 44, words_y + 1), number, unit, "fig-big halo")
 
 
 def limits(sheet: Sheet) -> Drawing:

@@ -378,7 +378,7 @@ def _chart_axes(
             i += 1
     drawing.line((left, foot), (right, foot), "rule-ink")
     drawing.line((left, top), (left, foot), "rule-ink")
-    drawing.words((right + 4, foot + 15), labels[0], "axis")
+    drawing.words((HALF, foot + 15), labels[0], "axis", "end")
     drawing.words((left - 6, top - 4), labels[1], "axis", "end")
 
 
