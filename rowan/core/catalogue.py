@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rowan.core.design.items import CollectorItem, PipeItem, PumpItem, PumpSpeed, StoreItem
 
-KPA_PER_M = 9806.65
+PA_PER_M = 9806.65
 
 COLLECTORS: dict[str, CollectorItem] = {
     item.name: item
@@ -168,34 +168,20 @@ STORES: dict[str, StoreItem] = {
     )
 }
 
-THREE_SPEED = PumpItem(
-    name="Circulator, three speeds",
-    speeds=[
-        PumpSpeed(
-            name=str(n),
-            power_w=power,
-            points_l_h_pa=[
-                (share * zero_flow * 60, round(head * KPA_PER_M * (1 - share**1.7), 1))
-                for share in (0, 0.25, 0.5, 0.75, 1)
-            ],
-        )
-        for n, (head, zero_flow, power) in enumerate(((1.75, 8.5, 28), (3.0, 11.0, 42), (4.2, 13.5, 58)), 1)
-    ],
-)
-LARGE_PUMP = PumpItem(
-    name="Circulator, large, three speeds",
-    speeds=[
-        PumpSpeed(
-            name=str(n),
-            power_w=power,
-            points_l_h_pa=[
-                (share * zero_flow * 60, round(head * KPA_PER_M * (1 - share**1.7), 1))
-                for share in (0, 0.25, 0.5, 0.75, 1)
-            ],
-        )
-        for n, (head, zero_flow, power) in enumerate(((3.5, 30, 75), (5.5, 45, 120), (7.5, 60, 175)), 1)
-    ],
-)
+CURVE_SHARES = (0.0, 0.25, 0.5, 0.75, 1.0)  # of the flow at which the head is spent
+
+
+def _circulator(name: str, speeds: tuple[tuple[float, float, float], ...]) -> PumpItem:
+    """A pump from (head at rest [m], flow without head [L/min], power [W]) of each speed, slowest first."""
+    made = []
+    for number, (head, most, power) in enumerate(speeds, 1):
+        points = [(share * most * 60, round(head * PA_PER_M * (1 - share**1.7), 1)) for share in CURVE_SHARES]
+        made.append(PumpSpeed(name=str(number), power_w=power, points_l_h_pa=points))
+    return PumpItem(name=name, speeds=made)
+
+
+THREE_SPEED = _circulator("Circulator, three speeds", ((1.75, 8.5, 28), (3.0, 11.0, 42), (4.2, 13.5, 58)))
+LARGE_PUMP = _circulator("Circulator, large, three speeds", ((3.5, 30, 75), (5.5, 45, 120), (7.5, 60, 175)))
 PUMPS = {item.name: item for item in (THREE_SPEED, LARGE_PUMP)}
 
 

@@ -84,6 +84,11 @@ RULES: list[tuple[str, str, dict[str, Any]]] = [
         },
     ),
     ("flow_outside", "mind", {"run__speed": 3}),
+    (
+        "cold_start_slow",
+        "mind",
+        {"charge__share": 0.6, "run__bends": 45, "run__pipe": PIPES["Copper 15 × 1"], "collector__working_c": 90.0},
+    ),
     ("start_unusual", "mind", {"control__start_k": 15.0}),
     ("stop_high", "mind", {"control__stop_k": 7.0, "control__start_k": 12.0}),
     ("store_limit", "mind", {"store__maximum_c": 92.0}),

@@ -27,6 +27,7 @@ def run_findings(design: Design, run: Run) -> tuple[Finding, ...]:
         *_steep(run),
         *_valves(design, run),
         *_flow(design, run),
+        *_cold_start(design, run),
         *_velocity(design, run),
         *_bends(design, run),
     ]
@@ -213,6 +214,33 @@ def _flow(design: Design, run: Run) -> list[Finding]:
             Quantity(run.flow, "flow"),
             Quantity(limit, "flow"),
             tuple(cures),
+            "data sheet of the collector",
+        )
+    ]
+
+
+def _cold_start(design: Design, run: Run) -> list[Finding]:
+    """Thick cold fluid that the pump moves too slowly, where warm it is well."""
+    low, high = maker_window(design)
+    point = run.cold_points[run.speed - 1]
+    if point is None or point.flow >= low or run.flow < low:
+        return []
+    good = [i for i, p in enumerate(run.cold_points, 1) if p and low <= p.flow <= high and i > run.speed]
+    return [
+        Finding(
+            "cold_start_slow",
+            "mind",
+            "run",
+            "pump",
+            say("on a cold morning the flow starts below what the maker asks"),
+            say(
+                "Cold fluid is thick: {q} until the loop is warm; the data sheet wants at least {l}.",
+                q=Quantity(point.flow, "flow"),
+                l=Quantity(low, "flow"),
+            ),
+            Quantity(point.flow, "flow"),
+            Quantity(low, "flow"),
+            tuple(Cure(say(f"Set speed {i}"), (Change("run.speed", i),), "flow_cold") for i in good[:1]),
             "data sheet of the collector",
         )
     ]
