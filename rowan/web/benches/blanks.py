@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Any
@@ -13,9 +14,11 @@ from rowan.core.design.base import ORIGINS, InputSpec, Origin
 from rowan.core.design.changes import Located, locate
 from rowan.core.design.design import Design
 from rowan.core.errors import TypedNumberError
+from rowan.core.expression import significant
 from rowan.core.findings import Change
-from rowan.core.units import System, shown, shown_number, typed_to_si, unit_label
+from rowan.core.units import System, dimension, shown, typed_to_si, unit_label
 
+TYPED_DIGITS = 6
 CATALOGUE: dict[str, dict[str, Any]] = {
     "collector.item": dict(COLLECTORS),
     "store.item": dict(STORES),
@@ -88,6 +91,13 @@ def _decimals(spec: InputSpec, system: System) -> int | None:
     return spec.decimals if system == "metric" else None
 
 
+def typed_number(found: Located, system: System) -> str:
+    """A stored number as somebody would type it: all its digits, and none that can be read in two ways."""
+    unit = dimension(found.spec.dimension).unit(system)
+    text = significant(unit.from_si(found.si), TYPED_DIGITS).replace("\N{NARROW NO-BREAK SPACE}", "")
+    return f"{text}0" if re.fullmatch(r"[^.]*\.\d{3}", text) else text
+
+
 def limits_text(spec: InputSpec, system: System) -> str:
     """The allowed range in the person's units."""
     if spec.low is None or spec.high is None or spec.kind not in ("number", "whole"):
@@ -103,9 +113,7 @@ def blank(design: Design, path: str, system: System, *, typed: str | None = None
     number = spec.kind in ("number", "whole")
     label = spec.label if path.count(".") == 1 else f"{leg_name(design, path)}: {spec.label}"
     if number and found.value is not None:
-        field = shown_number(found.si, spec.dimension, system, _decimals(spec, system)).replace(
-            "\N{NARROW NO-BREAK SPACE}", ""
-        )
+        field = typed_number(found, system)
     elif spec.kind == "flag":
         field = "yes" if found.value else "no"
     else:
@@ -170,6 +178,9 @@ def _read_number(found: Located, text: str, system: System) -> float | int | Non
     spec = found.spec
     if not text and found.path == "survey.floor_limit_kg_m2":
         return None
+    if found.value is not None and text == typed_number(found, system):
+        kept: float | int = found.value  # not touched: its last digits stay
+        return kept
     if not text:
         raise RefusedInputError(f"Type a number. Allowed: {limits_text(spec, system)}.")
     try:
