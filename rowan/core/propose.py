@@ -6,10 +6,12 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from pydantic import ValidationError
+
 from rowan.core.catalogue import COLLECTORS, LARGE_PUMP, PIPES, STORES, THREE_SPEED
 from rowan.core.control.differences import START_ABOVE_STOP_K, proposed_stop
 from rowan.core.design.base import Input, Origin
-from rowan.core.design.changes import changed
+from rowan.core.design.changes import changed, refusal
 from rowan.core.design.design import Design
 from rowan.core.design.items import CollectorItem, Normals, PipeItem, StoreItem
 from rowan.core.design.stages import Charge, Collector, Control, Duty, Leg, Money, Run, Store, Survey
@@ -129,7 +131,15 @@ def _survey(facts: Facts, height: float, width: float) -> Survey:
 
 
 def propose(facts: Facts, *, title: str = "") -> Design:
-    """A whole, buildable first design. Raises ImpossibleInputError or OutOfRangeError for facts no rule covers."""
+    """A whole, buildable first design. Raises a RowanError for facts no rule covers or no input takes."""
+    try:
+        return _settled(_first_design(facts, title))
+    except ValidationError as error:
+        raise refusal(error) from error
+
+
+def _first_design(facts: Facts, title: str) -> Design:
+    """Everything that follows from the facts alone."""
     if facts.persons < 1:
         raise OutOfRangeError("people", facts.persons, 1, 200)
     item = COLLECTORS["Plate 2.3 selective"]
@@ -187,7 +197,7 @@ def propose(facts: Facts, *, title: str = "") -> Design:
             ),
         ),
     )
-    return _settled(design)
+    return design
 
 
 def _settled(design: Design) -> Design:
@@ -201,6 +211,8 @@ def _settled(design: Design) -> Design:
     changes = [Change("control.stop_k", min(stop, 30.0)), Change("control.start_k", stop + START_ABOVE_STOP_K)]
     if design.sealed:
         if need is None:
-            raise ImpossibleInputError("no vessel suits these facts: the house is too high for a 6 bar relief")
+            raise ImpossibleInputError(
+                "no vessel suits these facts: the field is too large or the house too high for a 6 bar relief"
+            )
         changes += [Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)]
     return changed(design, changes)

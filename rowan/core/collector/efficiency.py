@@ -133,9 +133,8 @@ def stagnation_temperature(
 ) -> float:
     """Temperature of a dry collector [°C] at irradiance [W/m²] and air temperature [°C]. Source: methods 3."""
     gain = rating.eta0 * irradiance
-    if rating.a2 == 0:
-        return air_temperature + gain / rating.a1
-    return air_temperature + (-rating.a1 + math.sqrt(rating.a1**2 + 4 * rating.a2 * gain)) / (2 * rating.a2)
+    # the root of a2·ΔT² + a1·ΔT = gain in the form that does not cancel where a2 is small or zero
+    return air_temperature + 2 * gain / (rating.a1 + math.sqrt(rating.a1**2 + 4 * rating.a2 * gain))
 
 
 @dataclass(frozen=True)

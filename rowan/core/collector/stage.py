@@ -5,7 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rowan.core.collector.correlation import Field, Month, MonthFraction, exchanger_factor, month_fraction
-from rowan.core.collector.efficiency import InletRating, Rating, mean_to_inlet, stagnation_temperature
+from rowan.core.collector.efficiency import (
+    STANDARD_AIR_C,
+    STANDARD_IRRADIANCE,
+    InletRating,
+    Rating,
+    mean_to_inlet,
+    stagnation_temperature,
+)
 from rowan.core.design.design import Design
 from rowan.core.duty.stage import Duty
 from rowan.core.errors import OutOfRangeError
@@ -241,15 +248,13 @@ def _air(design: Design) -> float:
 
 def _stagnation_expression(rating: Rating) -> Expression:
     symbols = {
-        "T": Symbol(30.0, "T", "air", "°C"),
+        "T": Symbol(STANDARD_AIR_C, "T", "air", "°C"),
         "eta": Symbol(rating.eta0, "η", "0"),
         "a1": Symbol(rating.a1, "a", "1", "W/m²K"),
-        "G": Symbol(1000.0, "G", "", "W/m²"),
+        "a2": Symbol(rating.a2, "a", "2", "W/m²K²"),
+        "G": Symbol(STANDARD_IRRADIANCE, "G", "", "W/m²"),
     }
-    if rating.a2 == 0:
-        return Expression("T + eta * G / a1", symbols)
-    symbols["a2"] = Symbol(rating.a2, "a", "2", "W/m²K²")
-    return Expression("T + (sqrt(a1 ** 2 + 4 * a2 * eta * G) - a1) / (2 * a2)", symbols)
+    return Expression("T + 2 * eta * G / (a1 + sqrt(a1 ** 2 + 4 * a2 * eta * G))", symbols)
 
 
 def _parts(design: Design, dry: float) -> list[Finding]:

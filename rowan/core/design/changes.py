@@ -91,10 +91,13 @@ def validated(data: Any) -> Design:
     try:
         return Design.model_validate(data)
     except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(part) for part in first["loc"])
-        message = first["msg"].removeprefix("Value error, ")
-        raise JobFileError(where, message) from error
+        raise refusal(error) from error
+
+
+def refusal(error: ValidationError) -> JobFileError:
+    """A validation error as the refusal of its first field at fault."""
+    first = error.errors()[0]
+    return JobFileError(".".join(str(part) for part in first["loc"]), first["msg"].removeprefix("Value error, "))
 
 
 def inputs(design: Design) -> Iterator[Located]:

@@ -19,7 +19,7 @@ class CollectorItem(Strict):
     width_m: float = Field(gt=0, le=6)
     slope_length_m: float = Field(gt=0, le=6)
     eta0: float = Field(gt=0, le=1)
-    a1_w_m2k: float = Field(ge=0, le=40)
+    a1_w_m2k: float = Field(gt=0, le=40)
     a2_w_m2k2: float = Field(ge=0, le=0.2)
     b0: float = Field(default=0.14, ge=0, le=1)
     k_d: float = Field(default=0.9, gt=0, le=1.3)

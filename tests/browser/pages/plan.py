@@ -87,7 +87,8 @@ class JobsPage(Page):
         return self
 
     def proposal(self) -> str:
-        return self.one("#proposal").text
+        # read in one breath: the section is replaced while facts are typed
+        return str(self.driver.execute_script("return document.getElementById('proposal').innerText"))
 
     def wait_for_proposal(self, words: str) -> str:
         self.wait.until(lambda _: words in self.proposal())
