@@ -57,7 +57,7 @@ def run_bench() -> None:
         for bench in ("survey", "collector", "store", "run", "charge", "control"):
             address = f"/jobs/{plan.job_id}/A/{bench}/"
             _measure(f"page: {bench}", lambda address=address: client.get(address), 20)  # type: ignore[misc]
-        gaps = iter(range(10_000, 140_000, 100))
+        gaps = iter(range(30_000, 70_000, 100))
 
         def edit() -> None:
             data = {"path": "charge.gap_pa", "value": next(gaps), "revision": plan.head.number, "bench": "charge"}

@@ -72,7 +72,7 @@ RULES: list[tuple[str, str, dict[str, Any]]] = [
     ("store_size", "fix", {"store__item": STORES["Store 150 twin coil"]}),
     ("too_slow", "mind", {"run__pipe": THICK_PIPE}),
     ("floor_unknown", "mind", {"survey__floor_limit_kg_m2": None}),
-    ("kept_little", "mind", {"charge__gap_pa": 10e3}),
+    ("kept_little", "mind", {"charge__vessel_l": 8.0}),
     (
         "membrane_hot",
         "mind",

@@ -44,7 +44,7 @@ def test_what_a_why_prints_gives_the_figure(make: object) -> None:
         _check_why(figure)
 
 
-@given(height=st.floats(3.5, 16), count=st.integers(1, 5), gap=st.floats(2e4, 8e4), minimum=st.floats(-30, 0))
+@given(height=st.floats(3.5, 16), count=st.integers(1, 5), gap=st.floats(3e4, 7e4), minimum=st.floats(-30, 0))
 def test_every_why_holds_over_many_designs(height: float, count: int, gap: float, minimum: float) -> None:
     design = altered(
         plan_a(),

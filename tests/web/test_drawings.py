@@ -119,7 +119,7 @@ def _rung(root: ET.Element, name: str) -> float:
     return number(next(by_class(root, name)), "y1")
 
 
-@given(gap=st.floats(2e4, 7e4), height=st.floats(5, 14))
+@given(gap=st.floats(3e4, 7e4), height=st.floats(5, 14))
 def test_rungs_of_the_ladder_stand_at_their_pressures(gap: float, height: float) -> None:
     one = sheet(altered(plan_b(), charge__gap_pa=gap, survey__gauge_to_top_m=height))
     root = parsed(ladder(one))

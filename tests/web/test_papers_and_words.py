@@ -121,9 +121,17 @@ def test_every_input_can_be_typed_back_as_it_is_shown(units: System) -> None:
 @pytest.mark.parametrize("units", SYSTEMS)
 def test_the_ends_of_an_input_are_taken_and_what_lies_beyond_is_not(units: System) -> None:
     design = plan_a()
-    for path in ("charge.relief_gauge_pa", "survey.gauge_to_top_m", "control.start_k", "collector.working_c"):
+    for path in (
+        "charge.relief_gauge_pa",
+        "survey.gauge_to_top_m",
+        "control.start_k",
+        "collector.working_c",
+        "charge.gap_pa",
+    ):
         spec = locate(design, path).spec
         assert " to " in limits_text(spec, units)
+        for end, text in zip((spec.low, spec.high), limits_text(spec, units).split(" to "), strict=True):
+            assert changes_from_text(design, path, text, units)[0].value == pytest.approx(end, rel=0.01)
         with pytest.raises(RefusedInputError, match="Allowed"):
             changes_from_text(design, path, "999999", units)
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from rowan.core.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.charge.results import Charge
 from rowan.core.charge.vessel import STANDARD_L, VesselTooSmallError, membrane_too_hot, steam_volume, vessel_size
@@ -17,7 +19,7 @@ from rowan.core.units import LITRE
 FROST_MARGIN_K = 5.0
 DIRECT_LEAST_C = 2.0
 RESERVE_GAP_PA = 30e3
-MOST_GAP_PA = 70e3
+MOST_GAP_PA, GAP_STEP_PA = 70e3, 1e3
 POOR_EMPTYING_W_M2 = 120.0
 
 
@@ -238,11 +240,10 @@ def _kept(design: Design, charge: Charge) -> list[Finding]:
         return []
     cures = []
     if design.charge.school.value == "reserve":
-        low, high = design.charge.gap_pa.value, 150e3
         pre = charge.setting.precharge + charge.atmosphere
-        gap = pre / (1 - charge.reserve / charge.vessel) - pre if charge.vessel > charge.reserve else high
-        gap = -(-gap // 1e3) * 1e3
-        if low < gap <= MOST_GAP_PA:
+        share = charge.reserve / charge.vessel  # of the vessel that must be liquid when filled
+        gap = math.ceil((pre / (1 - share) - pre) / GAP_STEP_PA) * GAP_STEP_PA if share < 1 else math.inf
+        if design.charge.gap_pa.value < gap <= MOST_GAP_PA:
             cures.append(
                 Cure(say("Widen the gap to {g}", g=Quantity(gap, "pressure")), (Change("charge.gap_pa", gap),), "kept")
             )

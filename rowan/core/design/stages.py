@@ -203,9 +203,7 @@ class Charge(Inputs):
     ] = Text(value="reserve")
     gap_pa: Annotated[
         Number,
-        _number(
-            "charge below fill", "pressure", 5e3, 1.5e5, help="The reserve school keeps 0.30 to 0.70 bar", step=1e3
-        ),
+        _number("charge below fill", "pressure", 30e3, 70e3, help="The liquid reserve of the reserve school", step=1e3),
     ] = Number(value=30e3)
     typed_fill_gauge_pa: Annotated[Number, _number("cold fill as typed", "pressure", 1e4, 1e6, step=1e3)] = Number(
         value=150e3

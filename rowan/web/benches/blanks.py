@@ -188,7 +188,7 @@ def _read_number(found: Located, text: str, system: System) -> float | int | Non
     except TypedNumberError as error:
         message = str(error)
         raise RefusedInputError(f"{message[:1].upper()}{message[1:]}. Allowed: {limits_text(spec, system)}.") from error
-    stored = round(spec.stored(si), 9)
+    stored = _at_its_end(spec, round(spec.stored(si), 9), system)
     if spec.kind == "whole":
         if stored != round(stored):
             raise RefusedInputError(f"A whole number is needed. Allowed: {limits_text(spec, system)}.")
@@ -197,6 +197,16 @@ def _read_number(found: Located, text: str, system: System) -> float | int | Non
         raise RefusedInputError(
             f"{shown(si, spec.dimension, system)} is outside what can be. Allowed: {limits_text(spec, system)}."
         )
+    return stored
+
+
+def _at_its_end(spec: InputSpec, stored: float, system: System) -> float:
+    """An end of the range as it is printed is taken for the end itself, rounded though it is."""
+    for end in (spec.low, spec.high):
+        if end is not None and spec.refuse(stored):
+            printed = shown(spec.si(end), spec.dimension, system)
+            if shown(spec.si(stored), spec.dimension, system) == printed:
+                return end
     return stored
 
 

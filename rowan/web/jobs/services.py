@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import timedelta
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -62,7 +63,6 @@ class _Step:
 
 
 def _save(plan: Plan, design: Design, number: int, author: User | None, step: _Step) -> Revision:
-    result = reckon(design)
     return Revision.objects.create(
         plan=plan,
         number=number,
@@ -73,11 +73,24 @@ def _save(plan: Plan, design: Design, number: int, author: User | None, step: _S
         author=author,
         undo_to=step.undo_to,
         redo_to=step.redo_to,
-        engine_version=ENGINE_VERSION,
-        year_heat_j=result.collector.year_heat,
-        worst=gravest(result.findings) or "",
-        assumed_count=len(assumed(design)),
+        **_ledger_columns(design),
     )
+
+
+def _ledger_columns(design: Design) -> dict[str, Any]:
+    """What the ledger lists of a design, and the engine that reckoned it."""
+    result = reckon(design)
+    return {
+        "engine_version": ENGINE_VERSION,
+        "year_heat_j": result.collector.year_heat,
+        "worst": gravest(result.findings) or "",
+        "assumed_count": len(assumed(design)),
+    }
+
+
+def refresh_ledger(revision: Revision) -> None:
+    """Reckon a revision's ledger columns anew; its design stays untouched."""
+    Revision.objects.filter(pk=revision.pk).update(**_ledger_columns(design_of(revision)))
 
 
 def _checked_head(plan: Plan, based_on: int) -> Revision:

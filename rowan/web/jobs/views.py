@@ -64,7 +64,8 @@ def _ledger(request: HttpRequest) -> list[dict[str, object]]:
             continue
         head = plan.head
         design = design_of(head)
-        finding = next(iter(reckon(design).findings), None)
+        result = reckon(design)
+        finding = next(iter(result.findings), None)
         heat = number_text(head.year_heat_j / KWH, 0) if head.year_heat_j is not None else ""
         rows.append(
             {
@@ -76,7 +77,7 @@ def _ledger(request: HttpRequest) -> list[dict[str, object]]:
                 "finding": finding,
                 "plans": job.plans.all(),
                 "next": _capital(finding.title.text(units_of(request))) if finding else "",
-                "drawing": small_loop(Sheet(design, reckon(design), units_of(request)), 48, 64).svg(),
+                "drawing": small_loop(Sheet(design, result, units_of(request)), 48, 64).svg(),
             }
         )
     return rows

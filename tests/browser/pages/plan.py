@@ -16,7 +16,7 @@ from selenium.webdriver.support.ui import Select, WebDriverWait
 from rowan.core.expression import plain_value
 from rowan.demo.load import EMAIL, PASSWORD
 
-SECONDS = 12
+SECONDS = 25
 
 
 class Page:

@@ -216,30 +216,18 @@ class _Column:
         if school not in ("reserve", "typed"):
             self._rung(fill, half, "rung-fill")
             return
-        path = "charge.gap_pa" if school == "reserve" else "charge.typed_fill_gauge_pa"
-        y, charge = self.scale.y(fill), self.sheet.design.charge
-        value = charge.gap_pa.value if school == "reserve" else charge.typed_fill_gauge_pa.value
-        low, high = (5e3, 150e3) if school == "reserve" else (1e4, 1e6)
-        unit = dimension("pressure").unit(self.units)
+        y = self.scale.y(fill)
         group = self.drawing.add(
             "g",
-            id="drag-fill",
-            cls="handle",
-            role="slider",
-            tabindex=0,
-            aria_label="cold fill, by the gap over the charge" if school == "reserve" else "cold fill",
-            aria_valuenow=round(unit.from_si(value), 3),
-            aria_valuemin=round(unit.from_si(low), 3),
-            aria_valuemax=round(unit.from_si(high), 3),
-            aria_valuetext=self.sheet.result.figures["fill"].quantity.shown(self.units),
-            data_drag="y",
-            data_path=path,
-            data_value=value,
-            data_low=low,
-            data_high=high,
-            data_step=1000,
-            data_per_px=-self.scale.top_pa / (ZERO_Y - TOP_Y),
-            data_origin="agreed",
+            **handle(
+                self.sheet,
+                "charge.gap_pa" if school == "reserve" else "charge.typed_fill_gauge_pa",
+                axis="y",
+                per_px=-self.scale.top_pa / (ZERO_Y - TOP_Y),
+                id="drag-fill",
+                label="cold fill, by the gap over the charge" if school == "reserve" else "cold fill",
+                aria_valuetext=self.sheet.result.figures["fill"].quantity.shown(self.units),
+            ),
         )
         group.rect(self.rail - half - 8, y - 12, 2 * half + 16, 24, "grip")
         group.line((self.rail - half - 6, y), (self.rail + half + 6, y), "rung-fill")
