@@ -304,6 +304,24 @@ def test_the_proposal_follows_the_facts(page: Client) -> None:
     assert "Fill the blanks" in read(page.get(reverse("jobs:proposal"), {})).text
 
 
+def test_the_jobs_page_speaks_both_systems(plan: Plan, page: Client, person: User) -> None:
+    assert "300 L" in read(page.get(reverse("jobs:list"))).text
+    person.units = "us"
+    person.save()
+    shown = read(page.get(reverse("jobs:list"))).text
+    assert "79.3 gal" in shown
+    assert "24.8 ft²" in shown.replace("\N{ZERO WIDTH SPACE}", "")
+    assert not re.search(r"\d (L|m²|bar)\b", shown)
+
+
+def test_the_ledger_says_where_a_job_stands(plan: Plan, page: Client) -> None:
+    text = page.get(reverse("jobs:list")).content.decode()
+    assert "stands at Run" in text
+    for key in ("high_point_hot_h4", "vent_steam"):
+        post(page, plan, "cure", finding=key, cure="0")
+    assert "stands at Control" in page.get(reverse("jobs:list")).content.decode()
+
+
 def test_the_exported_plan_is_a_job_file(plan: Plan, page: Client) -> None:
     answer = page.get(reverse("benches:export", args=(plan.job_id, plan.letter)))
     assert load(answer.content) == kvist_plan_a()

@@ -385,9 +385,9 @@ def bench_link(job: int, letter: str) -> Callable[[str], str]:
     return lambda bench: reverse("benches:bench", args=(job, letter, bench))
 
 
-def small_loop(sheet: Sheet, width: int = 108, height: int = 170) -> Drawing:
+def small_loop(sheet: Sheet, width: int = 108, height: int = 170, key: str = "small") -> Drawing:
     """The kind of system in a thumb's size: field at its pitch, store, lines, vessel."""
-    drawing = Drawing(108, 170, "The system in small", "small-loop", f"small-{width}")
+    drawing = Drawing(108, 170, "The system in small", "small-loop", key)
     tilt = min(max(sheet.design.survey.roof_tilt_deg.value, 5), 80)
     angle = math.radians(tilt)
     reach, rise = 62 * math.cos(angle), 62 * math.sin(angle)
@@ -411,4 +411,26 @@ def small_loop(sheet: Sheet, width: int = 108, height: int = 170) -> Drawing:
         drawing.line((46, 134), (92, 134), "branch")
     drawing.line((2, 161), (106, 161), "wall")
     drawing.attributes["width"], drawing.attributes["height"] = width, height
+    return drawing
+
+
+def small_tape(step: int, names: tuple[str, ...], key: str, width: int = 205) -> Drawing:
+    """Where a job stands on the tape of steps: filled up to it, its name under the needle."""
+    drawing = Drawing(width, 40, f"stands at {names[step]}", "small-tape", key)
+    left, right = 4.0, width - 4.0
+    per_step = (right - left) / len(names)
+    at = left + per_step * (step + 0.5)
+    drawing.rect(left, 10, at - left, 5, "solid")
+    drawing.line((left, 15), (right, 15), "stroke")
+    for tick in range(len(names) + 1):
+        drawing.line((left + tick * per_step, 15), (left + tick * per_step, 22 if tick % 3 == 0 else 19), "thin")
+    drawing.path(((at - 4.5, 1), (at + 4.5, 1), (at, 8)), "solid", close=True)
+    near_end = at > width - 44
+    drawing.words(
+        (min(max(at, 26), right) if near_end else max(at, 26), 36),
+        names[step],
+        "label",
+        "end" if near_end else "middle",
+    )
+    drawing.attributes["width"], drawing.attributes["height"] = width, 40
     return drawing

@@ -10,12 +10,14 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
 from rowan.core.design.changes import assumed, inputs
+from rowan.core.design.design import Design
 from rowan.core.errors import RowanError
 from rowan.core.propose import propose
-from rowan.core.reckon import reckon
-from rowan.core.units import KWH, number_text
-from rowan.web.benches.bench import Sheet
-from rowan.web.benches.loop import small_loop
+from rowan.core.reckon import Reckoning, reckon
+from rowan.core.units import KWH, LITRE, System, number_text, shown_number, unit_label
+from rowan.web.benches.bench import STEPS, Sheet
+from rowan.web.benches.loop import small_loop, small_tape
+from rowan.web.benches.registry import BENCHES
 from rowan.web.benches.views import actor, home_of
 from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.models import Job
@@ -44,12 +46,33 @@ class Proposal:
             {
                 "design": design,
                 "figures": result.figures,
+                "sizes": _sizes(design, units_of(request)),
                 "drawing": small_loop(sheet).svg(),
                 "findings": result.findings,
                 "assumed_count": len(assumed(design)),
                 "input_count": sum(1 for _ in inputs(design)),
             }
         )
+
+
+def _sizes(design: Design, units: System) -> dict[str, tuple[str, str]]:
+    """Aperture of one collector, store and vessel as number and unit."""
+    sizes = {
+        "each": (design.collector.item.value.aperture_m2, "area"),
+        "store": (design.store.item.value.contents_l * LITRE, "tank"),
+        "vessel": (design.charge.vessel_l.value * design.charge.vessels.value * LITRE, "tank"),
+    }
+    return {
+        name: (shown_number(value, dimension, units), unit_label(dimension, units))
+        for name, (value, dimension) in sizes.items()
+    }
+
+
+def _stands_at(result: Reckoning) -> int:
+    """The step a job stands at: the first with something to stop or mend, else the last that is built."""
+    keys = [key for key, _ in STEPS]
+    open_steps = [keys.index(f.stage) for f in result.findings if f.level != "mind"]
+    return min(open_steps, default=max(keys.index(key) for key in BENCHES))
 
 
 def _capital(text: str) -> str:
@@ -76,8 +99,10 @@ def _ledger(request: HttpRequest) -> list[dict[str, object]]:
                 "heat": heat,
                 "finding": finding,
                 "plans": job.plans.all(),
+                "sizes": _sizes(design, units_of(request)),
                 "next": _capital(finding.title.text(units_of(request))) if finding else "",
-                "drawing": small_loop(Sheet(design, result, units_of(request)), 48, 64).svg(),
+                "tape": small_tape(_stands_at(result), tuple(name for _, name in STEPS), f"tape-{job.pk}").svg(),
+                "drawing": small_loop(Sheet(design, result, units_of(request)), 48, 64, f"job-{job.pk}").svg(),
             }
         )
     return rows
