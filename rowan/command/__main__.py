@@ -9,6 +9,7 @@ from pathlib import Path
 
 from rowan.core.design.jobfile import load
 from rowan.core.errors import RowanError
+from rowan.core.figures import Figure
 from rowan.core.reckon import ENGINE_VERSION, Reckoning, reckon
 from rowan.core.units import System
 
@@ -22,6 +23,7 @@ def main(argv: list[str] | None = None) -> int:
     reckoner = commands.add_parser("reckon", help="reckon a job file and print its figures and findings")
     reckoner.add_argument("jobfile", help="a job file, or - for standard input")
     reckoner.add_argument("--json", action="store_true", help="print JSON, SI values")
+    reckoner.add_argument("--why", action="store_true", help="print each figure's formula with the numbers put in")
     reckoner.add_argument("--units", choices=("metric", "us"), default="metric")
     commands.add_parser("bench", help="measure and print the speed of reckoning and pages")
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
@@ -33,7 +35,7 @@ def main(argv: list[str] | None = None) -> int:
     options = parser.parse_args(argv)
     match options.command:
         case "reckon":
-            return _reckon(options.jobfile, options.json, options.units)
+            return _reckon(options)
         case "vendor":
             from rowan.command.vendor import check
 
@@ -55,7 +57,8 @@ def main(argv: list[str] | None = None) -> int:
             return 0
 
 
-def _reckon(name: str, as_json: bool, units: str) -> int:
+def _reckon(options: argparse.Namespace) -> int:
+    name: str = options.jobfile
     try:
         text = sys.stdin.read() if name == "-" else Path(name).read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
@@ -66,7 +69,10 @@ def _reckon(name: str, as_json: bool, units: str) -> int:
     except RowanError as error:
         print(f"rowan: {name}: {error}", file=sys.stderr)
         return BAD_INPUT
-    print(json.dumps(_as_data(result), ensure_ascii=False, indent=1) if as_json else _as_text(result, units))
+    if options.json:
+        print(json.dumps(_as_data(result), ensure_ascii=False, indent=1))
+    else:
+        print(_as_text(result, "us" if options.units == "us" else "metric", why=options.why))
     return 0
 
 
@@ -102,19 +108,31 @@ def _plain(value: object) -> object:
     return value.model_dump(mode="json") if isinstance(value, BaseModel) else value
 
 
-def _as_text(result: Reckoning, units: str) -> str:
-    system: System = "us" if units == "us" else "metric"
+def _as_text(result: Reckoning, system: System, *, why: bool) -> str:
     lines = []
     for figure in result.figures.values():
         mark = " " if figure.inside else "!"
-        lines.append(
-            f"{mark} {figure.name:<28}{figure.number(system):>10} {figure.unit(system):<12} {figure.basis.text(system)}"
-        )
+        value = f"{figure.number(system):>10} {figure.unit(system):<12}"
+        lines.append(f"{mark} {figure.name:<28}{value} {figure.basis.text(system)}")
+        if why:
+            lines += [f"      {line}" for line in _why_lines(figure, system)]
     lines.append("")
     lines += [f"{f.level}: {f.title.text(system)}. {f.reason.text(system)}" for f in result.findings] or [
         "nothing found"
     ]
     return "\n".join(lines)
+
+
+def _why_lines(figure: Figure, system: System) -> list[str]:
+    expression, why = figure.why.expression, figure.why
+    if expression is None:
+        return [why.method.text(system) if why.method else "", why.source]
+    letter = why.letter + (f"({why.letter_index})" if why.letter_index else "")
+    return [
+        f"{letter} = {expression.letters_text()}",
+        f"= {expression.numbers_text(figure.printed_digits())}",
+        why.source,
+    ]
 
 
 if __name__ == "__main__":

@@ -212,4 +212,3 @@ PIPES: dict[str, PipeItem] = {
         PipeItem(name="Plastic 20 × 2", material="plastic", outer_diameter_m=0.020, wall_m=0.002, rating_c=95),
     )
 }
-VESSELS_L = (8, 12, 18, 25, 35, 50, 80, 105, 150, 200)

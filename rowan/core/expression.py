@@ -63,7 +63,10 @@ class Expression:
         used = {name: self.symbols[name] for name in sorted(names(self.text))}
         tree = _tree(self.text)
         for digits in range(3, _MOST_DIGITS + 1):
-            texts = {name: significant(symbol.value, digits) for name, symbol in used.items()}
+            texts = {
+                name: significant(symbol.value, max(digits, whole_digits(symbol.value)))
+                for name, symbol in used.items()
+            }
             rounded = {name: plain_value(text) for name, text in texts.items()}
             try:
                 if printed(_evaluate(tree, rounded)) == target:
@@ -114,6 +117,11 @@ def significant(value: float, digits: int) -> str:
         return number_text(round(value, decimals), 0)
     text = number_text(round(value, decimals), decimals)
     return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def whole_digits(value: float) -> int:
+    """Digits before the point: these are never rounded away, so that one quantity reads the same everywhere."""
+    return len(str(abs(round(value)))) if math.isfinite(value) else 0
 
 
 def plain_value(text: str) -> float:

@@ -52,6 +52,14 @@ def test_only_arithmetic_is_allowed(text: str) -> None:
         Expression(text, {"a": Symbol(1.0, "a")})
 
 
+def test_whole_digits_are_never_rounded_away() -> None:
+    expression = Expression("a / b", {"a": Symbol(1178.31, "a"), "b": Symbol(1204.6, "b")})
+    assert expression.printed_digits(lambda value: number_text(value, 2)) == {
+        "a": "1\N{NARROW NO-BREAK SPACE}178",
+        "b": "1\N{NARROW NO-BREAK SPACE}205",
+    }
+
+
 def test_a_name_without_value_is_refused() -> None:
     with pytest.raises(ImpossibleInputError, match="which has no value"):
         Expression("a + b", {"a": Symbol(1.0, "a")})

@@ -94,6 +94,10 @@ def test_the_command_reckons_a_job_file(tmp_path: Path, capsys: pytest.CaptureFi
     assert {f["key"] for f in data["findings"]} == {f.key for f in reckon(plan_a()).findings}
     assert main(["reckon", str(file), "--units", "us"]) == 0
     assert "psi" in capsys.readouterr().out
+    assert main(["reckon", str(file), "--why"]) == 0
+    out = capsys.readouterr().out
+    assert "p(static) = ρ × g × h / 1000" in out
+    assert "monotone cubic" in out
 
 
 @pytest.mark.parametrize("text", [BAD["unknown key"][0], BAD["not json"][0]])

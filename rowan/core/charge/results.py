@@ -36,11 +36,6 @@ class SchoolView:
     states: dict[str, VesselState]
     refused: str = ""
 
-    @property
-    def bad(self) -> bool:
-        """Whether it fails anywhere: refused, vessel empty or full."""
-        return self.setting is None or any(s.empty or s.full for s in self.states.values())
-
 
 @dataclass(frozen=True)
 class Charge:

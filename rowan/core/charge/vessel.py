@@ -17,7 +17,6 @@ LARGEST_L = 400
 TRAVEL_LEFT = 0.25  # share of the vessel that must stay gas: membrane travel
 RESERVE_SHARE, LEAST_RESERVE_L = 0.005, 1.0
 LARGE_LOOP_L, LARGE_RESERVE_L = 100.0, 3.0
-WATER_BULK_PA = 2.18e9
 COPPER_E_PA = 117e9
 
 

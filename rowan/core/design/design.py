@@ -40,8 +40,3 @@ class Design(Strict):
     def glycol_share(self) -> float:
         """Volume share of glycol in the loop; none in a direct loop [-]."""
         return self.charge.share.value if self.sealed else 0.0
-
-    @property
-    def pipe_length_m(self) -> float:
-        """Nominal length of both lines as typed, fitted legs left out [m]."""
-        return sum(leg.length_m for leg in [*self.run.cold, *self.run.hot] if not leg.fitted)

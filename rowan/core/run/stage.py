@@ -10,6 +10,7 @@ from rowan.core.design.items import CollectorItem
 from rowan.core.media import Fluid, properties
 from rowan.core.run.figures import run_figures
 from rowan.core.run.findings import run_findings
+from rowan.core.run.friction import series_rise
 from rowan.core.run.insulation import FILM_INDOORS, FILM_OUTDOORS, OUTDOORS, loss_per_metre
 from rowan.core.run.loop import COLD_START_C, LITRE_H, crossings, loop_curve, pump_curves
 from rowan.core.run.results import LineLoss, Run, Temperatures
@@ -53,7 +54,13 @@ def _temperatures(design: Design, flow: float, fluid: Fluid, air: float) -> Temp
     mean = design.collector.working_c.value
     rating = rating_of(design.collector.item.value)
     share = max(0.0, efficiency(rating=rating, over_temperature=mean - air, irradiance=REFERENCE_IRRADIANCE))
-    rise = REFERENCE_IRRADIANCE * share * design.area_m2 / (flow * fluid.density * fluid.heat_capacity)
+    rise = series_rise(
+        irradiance=REFERENCE_IRRADIANCE,
+        efficiency=share,
+        area=design.area_m2,
+        flow=flow * fluid.density,
+        heat_capacity=fluid.heat_capacity,
+    )
     return Temperatures(mean, mean + rise / 2, mean - rise / 2, rise, share)
 
 

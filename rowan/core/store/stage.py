@@ -17,6 +17,7 @@ from rowan.core.store.sizing import (
     COIL_U,
     LEAST_COIL,
     USUAL_L_M2,
+    coil_check,
     coil_conductance,
     cylinder_height,
     floor_load,
@@ -249,9 +250,10 @@ def _size(design: Design, per_m2: float) -> list[Finding]:
 
 def _coil(design: Design) -> list[Finding]:
     item = design.store.item.value
-    ratio, least = item.coil_area_m2 / design.area_m2, LEAST_COIL[item.coil_kind]
-    if ratio >= least - 1e-12:
+    check = coil_check(kind=item.coil_kind, coil_area=item.coil_area_m2, collector_area=design.area_m2)
+    if check.enough:
         return []
+    ratio, least = check.ratio, LEAST_COIL[item.coil_kind]
     wanted = math.ceil(least * design.area_m2 * 10) / 10
     bigger = item.model_copy(
         update={

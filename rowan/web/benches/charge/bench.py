@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from rowan.core.charge.vessel import VesselState
 from rowan.core.figures import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot
@@ -51,14 +50,6 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     if sheet.design.charge.school.value == "typed":
         parts += (", typed fill ", Slot("charge.typed_fill_gauge_pa"))
     return (*parts, ".")
-
-
-STATE_NAMES = {"cold": "cold night", "fill": "fill", "hot": "hot", "stagnation": "stagnation"}
-
-
-def state_note(state: VesselState) -> str:
-    """What a state without a figure says."""
-    return "vessel empty" if state.empty else "vessel full"
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
