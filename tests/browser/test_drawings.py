@@ -16,7 +16,7 @@ HANDLES = [
     ("Store", "drag-store-coil_top_m", (0, -30), Keys.ARROW_UP, "0.80 m", 0.80),
     ("Store", "drag-store-lower_sensor_m", (0, -20), Keys.ARROW_UP, "0.5", 0.5),
     ("Run", "joint-hot-h9", (0, 8), Keys.ARROW_UP, "", 0.0),
-    ("Charge", "drag-fill", (0, -12), Keys.ARROW_UP, "0.5 bar", 0.5),
+    ("Charge", "drag-fill", (0, -6), Keys.ARROW_UP, "0.5 bar", 0.5),
     ("Control", "drag-control-start_k", (0, -30), Keys.ARROW_UP, "9 K", 9.0),
     ("Control", "drag-control-stop_k", (0, -15), Keys.ARROW_UP, "4", 4.0),
 ]
