@@ -78,6 +78,17 @@ def test_survey_on_the_phone(sign_in: SignInPage) -> None:
     assert page.driver.execute_script("return document.documentElement.scrollWidth") <= 390
 
 
+def test_the_loop_folds_to_a_strip_on_a_narrow_screen(kvist: BenchPage) -> None:
+    assert not kvist.one(".loop-strip").is_displayed()
+    assert kvist.one(".page > .loop-column").is_displayed()
+    set_size(kvist.driver, 900, 800)  # type: ignore[arg-type]
+    assert kvist.one(".loop-strip").is_displayed()
+    assert not kvist.one(".page > .loop-column").is_displayed()
+    with kvist.new_page():
+        next(link for link in kvist.all(".loop-strip a") if "store" in link.text).click()
+    assert "300" in kvist.heading()
+
+
 def test_a_page_at_twice_its_size_loses_nothing(kvist: BenchPage) -> None:
     """200 % zoom of a 1280 page is a page 640 wide."""
     set_size(kvist.driver, 640, 400)  # type: ignore[arg-type]

@@ -71,11 +71,7 @@ def test_every_bench_shows_its_figures(
     shown = read(page.get(bench_url(plan, key)))
     for figure in reckon(services.design_of(plan.head)).bench_figures(key):
         assert figure.number(units) in shown.text, figure.key  # type: ignore[arg-type]
-    ids = [
-        a["id"]
-        for a in shown.with_attribute("id")
-        if a["id"] and not a["id"].startswith(("hatch", "liquid", "sun-dots"))
-    ]
+    ids = [a["id"] for a in shown.with_attribute("id") if a["id"]]
     assert len(ids) == len(set(ids)), [i for i in ids if ids.count(i) > 1]
     for attributes in shown.with_attribute("style"):
         pytest.fail(f"inline style breaks the content security policy: {attributes}")

@@ -288,7 +288,7 @@ def _parts(design: Design, dry: float) -> list[Finding]:
                 "stop",
                 "collector",
                 "collector",
-                say("the joints near the field will not stand stagnation"),
+                say("the joints will not stand stagnation"),
                 say(
                     "Dry in full sun the field reaches {t}; they are rated {r}. Braze them, or use fittings rated above it.",
                     t=Quantity(dry, "temperature"),

@@ -380,6 +380,47 @@ class _Loop:
         self.drawing.dimension((DIMENSION_X, top), (DIMENSION_X, zero), height, "dim big")
 
 
+@dataclass(frozen=True)
+class StripPart:
+    """A part of the loop on the strip: its name, key figure, bench and worst finding."""
+
+    name: str
+    value: str
+    href: str
+    worst: str
+    open: bool
+
+
+def loop_strip(sheet: Sheet, bench: str, link: Callable[[str], str]) -> list[StripPart]:
+    """The loop folded to a strip for narrow screens: parts in flow order, each leading to its bench."""
+    figures, units, design = sheet.result.figures, sheet.units, sheet.design
+
+    def figure(key: str) -> str:
+        return figures[key].quantity.shown(units) if key in figures else "\N{EN DASH}"
+
+    pressures = (("gauge", "cold fill", figure("fill")), ("vessel", "vessel", figure("precharge")))
+    rows = (
+        ("collector", "collectors", figure("aperture")),
+        ("vent", "top", shown(sheet.result.run.route.top, "length", units)),
+        ("hot_line", "lines", shown(sheet.result.run.route.length, "length", units, 1)),
+        ("pump", "pump", figure("flow")),
+        *(
+            pressures
+            if design.sealed
+            else (("gauge", "main", shown(design.charge.mains_gauge_pa.value, "pressure", units)),)
+        ),
+        ("store", "store", shown(design.store.item.value.contents_l / 1000, "tank", units)),
+        ("sensor_field", "start", figure("start")),
+    )
+    worst: dict[str, list[Finding]] = {}
+    for finding in sheet.result.findings:
+        worst.setdefault(finding.part, []).append(finding)
+    return [
+        StripPart(name, value, link(PART_BENCH[part]), gravest(worst.get(part, [])) or "", PART_BENCH[part] == bench)
+        for part, name, value in rows
+    ]
+
+
 def bench_link(job: int, letter: str) -> Callable[[str], str]:
     """Where a part leads: the bench of that name in this plan."""
     return lambda bench: reverse("benches:bench", args=(job, letter, bench))

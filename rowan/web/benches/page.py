@@ -13,7 +13,7 @@ from rowan.core.reckon import Reckoning, reckon
 from rowan.core.units import System, shown
 from rowan.web.benches.bench import STEPS, Bench, Sheet
 from rowan.web.benches.blanks import Blank, blank, sentence
-from rowan.web.benches.loop import bench_link, loop_drawing
+from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.benches.registry import BENCHES
 from rowan.web.benches.windows import WindowBar, window_bar
 from rowan.web.jobs.models import Plan, Revision
@@ -116,6 +116,7 @@ def frame(
         "input_count": sum(1 for _ in inputs(design)),
         "all_counts": counts(result.findings),
         "loop": loop_drawing(sheet, bench_key, link).svg(),
+        "strip": loop_strip(sheet, bench_key, link),
         "can_copy": plan.job.plans.count() < 4,
     }
 

@@ -114,6 +114,41 @@ def figure_texts(shown: str) -> tuple[str, str]:
     return number, unit
 
 
+def hatches() -> Node:
+    """Hatches of the look: they say what colour alone must not. Once a page, for all its drawings."""
+    defs = Node("defs")
+    steep = defs.add(
+        "pattern", id="hatch-steep", width=5, height=5, patternUnits="userSpaceOnUse", patternTransform="rotate(65)"
+    )
+    steep.rect(0, 0, 5, 5, "p-wash2")
+    steep.line((0, 0), (0, 5), "p-ink2")
+    wide = defs.add(
+        "pattern", id="hatch-wide", width=9, height=9, patternUnits="userSpaceOnUse", patternTransform="rotate(45)"
+    )
+    wide.line((0, 0), (0, 9), "p-rule")
+    cross = defs.add(
+        "pattern", id="hatch-cross", width=6, height=6, patternUnits="userSpaceOnUse", patternTransform="rotate(45)"
+    )
+    cross.line((0, 0), (0, 6), "p-ink")
+    cross.line((0, 0), (6, 0), "p-ink")
+    liquid = defs.add("pattern", id="liquid", width=6, height=5, patternUnits="userSpaceOnUse")
+    liquid.rect(0, 0, 6, 5, "p-tint")
+    liquid.line((0, 2.5), (6, 2.5), "p-slate")
+    back = defs.add(
+        "pattern",
+        id="hatch-berry",
+        width=5,
+        height=5,
+        patternUnits="userSpaceOnUse",
+        patternTransform="rotate(-45)",
+    )
+    back.line((0, 0), (0, 5), "p-berry")
+    sun = defs.add("pattern", id="sun-dots", width=6, height=6, patternUnits="userSpaceOnUse")
+    sun.rect(0, 0, 6, 6, "p-straw")
+    sun.circle((3, 3), 0.7, "p-clay")
+    return defs
+
+
 class Drawing(Node):
     """A whole drawing with its title for those who cannot see it."""
 
@@ -128,40 +163,6 @@ class Drawing(Node):
         )
         self.width, self.height = width, height
         self.add("title", title, id=f"{key}-title")
-        self.patterns()
-
-    def patterns(self) -> None:
-        """Hatches of the look: they say what colour alone must not."""
-        defs = self.add("defs")
-        steep = defs.add(
-            "pattern", id="hatch-steep", width=5, height=5, patternUnits="userSpaceOnUse", patternTransform="rotate(65)"
-        )
-        steep.rect(0, 0, 5, 5, "p-wash2")
-        steep.line((0, 0), (0, 5), "p-ink2")
-        wide = defs.add(
-            "pattern", id="hatch-wide", width=9, height=9, patternUnits="userSpaceOnUse", patternTransform="rotate(45)"
-        )
-        wide.line((0, 0), (0, 9), "p-rule")
-        cross = defs.add(
-            "pattern", id="hatch-cross", width=6, height=6, patternUnits="userSpaceOnUse", patternTransform="rotate(45)"
-        )
-        cross.line((0, 0), (0, 6), "p-ink")
-        cross.line((0, 0), (6, 0), "p-ink")
-        liquid = defs.add("pattern", id="liquid", width=6, height=5, patternUnits="userSpaceOnUse")
-        liquid.rect(0, 0, 6, 5, "p-tint")
-        liquid.line((0, 2.5), (6, 2.5), "p-slate")
-        back = defs.add(
-            "pattern",
-            id="hatch-berry",
-            width=5,
-            height=5,
-            patternUnits="userSpaceOnUse",
-            patternTransform="rotate(-45)",
-        )
-        back.line((0, 0), (0, 5), "p-berry")
-        sun = defs.add("pattern", id="sun-dots", width=6, height=6, patternUnits="userSpaceOnUse")
-        sun.rect(0, 0, 6, 6, "p-straw")
-        sun.circle((3, 3), 0.7, "p-clay")
 
     def mark(self, parent: Node, at: Point, level: str, size: float = 15) -> Node:
         """The mark of a finding: octagon, triangle or ring, centred on a point."""
@@ -202,4 +203,4 @@ class Drawing(Node):
         style = DRAWING_CSS.read_text(encoding="utf-8") + NO_HALO
         whole = self.markup()
         at = whole.index(">") + 1
-        return whole[:at] + f"<style>{escape(style)}</style>" + whole[at:]
+        return whole[:at] + f"<style>{escape(style)}</style>" + hatches().markup() + whole[at:]
