@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -9,7 +11,7 @@ from rowan.core.design.design import Design
 from rowan.core.expression import Expression, Symbol, plain_value
 from rowan.core.figures import Figure
 from rowan.core.propose import collectors_wanted
-from rowan.core.reckon import BENCH_STAGES, reckon
+from rowan.core.reckon import BENCH_STAGES, Reckoning, reckon
 from rowan.core.sources import METHODS
 from rowan.core.units import DIMENSIONS, number_text
 from tests.core.designs import EIGHT_FACTS, altered, plan_a, plan_b, proposed
@@ -189,3 +191,68 @@ def test_months_beyond_the_correlation_are_a_lower_bound_and_say_so() -> None:
     assert "months at least" in result.figures["solar_heat"].basis.text()
     assert result.collector.share is not None
     assert result.collector.share <= 1.0 + 1e-9
+
+
+SAME: dict[str, Callable[[Reckoning], float | None]] = {
+    "static": lambda r: r.charge.static,
+    "precharge": lambda r: r.charge.setting.precharge if r.charge.setting else None,
+    "fill": lambda r: r.charge.setting.fill if r.charge.setting else None,
+    "kept": lambda r: r.charge.kept,
+    "contents": lambda r: r.charge.contents.total,
+    "expansion": lambda r: r.charge.expansion,
+    "steam": lambda r: r.charge.steam.volume if r.charge.steam else None,
+    "prepare": lambda r: r.charge.prepare,
+    "least_vessel": lambda r: r.charge.need.needed if r.charge.need else None,
+    "top_cold": lambda r: r.charge.states["cold"].top,
+    "stagnation_pressure": lambda r: r.charge.states["stagnation"].station,
+    "velocity": lambda r: r.run.velocity,
+    "head": lambda r: r.run.point.head if r.run.point else None,
+    "rise": lambda r: r.run.temperatures.rise,
+    "working_efficiency": lambda r: r.run.temperatures.efficiency,
+    "stagnation": lambda r: r.collector.stagnation,
+    "solar_share": lambda r: r.collector.share,
+    "store_height": lambda r: r.store.height,
+    "floor_load": lambda r: r.store.floor_load,
+    "coil_ua": lambda r: r.store.coil_conductance,
+    "litres_per_m2": lambda r: r.store.litres_per_m2 / 1000,
+    "floor": lambda r: r.control.floor,
+    "start_sun": lambda r: r.control.band.start_irradiance,
+    "hold_sun": lambda r: r.control.band.hold_irradiance,
+    "steady_stop": lambda r: r.control.largest_stop,
+    "orientation": lambda r: r.site.relative_yield,
+    "demand": lambda r: r.duty.year_heat,
+}
+
+
+def _explains(result: Reckoning) -> set[str]:
+    """Each formula gives the result that drawings, states and findings use; returns the figures compared."""
+    compared = set()
+    for key, of in SAME.items():
+        if key in result.figures:
+            expected = of(result)
+            assert expected is not None, key
+            assert result.figures[key].value == pytest.approx(expected, rel=1e-6), key
+            compared.add(key)
+    return compared
+
+
+@EACH_DESIGN
+def test_a_figure_and_the_result_it_explains_are_one(make: object) -> None:
+    assert len(_explains(reckon(make()))) > 15  # type: ignore[operator]
+
+
+@pytest.mark.parametrize("school", ["reserve", "equal", "above", "atmosphere", "raised", "typed"])
+@pytest.mark.parametrize("vessel", [12.0, 18.0, 80.0])
+def test_every_school_s_formula_is_the_rule_that_is_used(school: str, vessel: float) -> None:
+    design = altered(plan_b(), charge__school=school, charge__vessel_l=vessel, survey__altitude_m=1100.0)
+    assert {"precharge", "fill", "kept"} <= _explains(reckon(design))
+
+
+@given(
+    height=st.floats(4, 14), relief=st.sampled_from([3e5, 6e5, 1e6]), gap=st.floats(3e4, 7e4), steam=st.floats(30, 200)
+)
+def test_formulas_and_results_stay_one_over_many_designs(
+    height: float, relief: float, gap: float, steam: float
+) -> None:
+    changes = {"survey__gauge_to_top_m": height, "charge__relief_gauge_pa": relief, "charge__gap_pa": gap}
+    _explains(reckon(altered(plan_b(), **changes, charge__steaming_w_m2=steam)))

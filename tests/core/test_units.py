@@ -62,7 +62,7 @@ def test_typed_text_is_refused_with_its_reason(text: str, message: str) -> None:
 def test_ambiguous_text_offers_both_readings() -> None:
     with pytest.raises(TypedNumberError) as caught:
         typed_to_si("1,500", "length")
-    assert caught.value.readings == ("1.5000", "1500") or caught.value.readings == ("1.500" + "0", "1500")
+    assert caught.value.readings == ("1.5000", "1500")
 
 
 def test_the_typed_unit_wins_over_the_shown_system() -> None:

@@ -19,7 +19,7 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.benches.charge.drawing import STATES, ladder, vessels
 from rowan.web.benches.collector.drawing import efficiency_lines, year_bars
 from rowan.web.benches.control.drawing import differences, limits
-from rowan.web.benches.loop import bearing, loop_drawing, small_loop
+from rowan.web.benches.loop import bearing, loop_drawing, loop_strip, small_loop
 from rowan.web.benches.run.drawing import Profile, head_shares, profile_drawing, pump_chart
 from rowan.web.benches.store.drawing import cut_away, days
 from rowan.web.benches.survey.drawing import chain, house_plan, months, polar
@@ -293,6 +293,26 @@ def test_start_and_stop_rungs_and_their_suns() -> None:
     assert f"starts {band.start_irradiance:.0f} W/m²" in text
     assert f"holds {band.hold_irradiance:.0f} W/m²" in text
     assert "here it hunts" in text
+
+
+def test_the_lines_of_the_field_cross_the_rungs_where_the_pump_starts_and_holds() -> None:
+    """Each dot lies on its own line: the standing field at the start rung, the running one at the stop rung."""
+    root = parsed(differences(sheet(plan_a())))
+    for dot_class, line_class in (("leaf-dot", "curve-chosen"), ("ring-dot", "loop-curve")):
+        dot, line = next(by_class(root, dot_class)), next(by_class(root, line_class))
+        (x1, y1), (x2, y2) = (
+            (float(x), float(y)) for x, y in (point.split() for point in (line.get("d") or "")[1:].split(" L"))
+        )
+        on_line = y1 + (y2 - y1) * (number(dot, "cx") - x1) / (x2 - x1)
+        assert on_line == pytest.approx(number(dot, "cy"), abs=0.5)
+
+
+def test_the_strip_names_the_parts_with_their_worst_finding() -> None:
+    parts = {part.name: part for part in loop_strip(sheet(plan_a()), "charge", lambda bench: f"/{bench}/")}
+    assert (parts["top"].worst, parts["lines"].worst, parts["vessel"].worst) == ("fix", "fix", "")
+    assert parts["cold fill"].open
+    assert parts["pump"].href == "/run/"
+    assert "main" in {part.name for part in loop_strip(sheet(proposed("maravel-8-gas")), "run", str)}
 
 
 def test_a_loop_that_never_hunts_has_no_hatched_band() -> None:

@@ -2,7 +2,13 @@
 
 from __future__ import annotations
 
-from rowan.core.charge.pressures import LEAST_TOP_PA
+from rowan.core.charge.pressures import (
+    ATMOSPHERE_PA,
+    LEAST_TOP_PA,
+    RAISED_FILL_PA,
+    RAISED_FINAL_PA,
+    RAISED_PRECHARGE_PA,
+)
 from rowan.core.charge.results import Charge
 from rowan.core.charge.vessel import FILL_C, GRAVITY, TRAVEL_LEFT
 from rowan.core.design.design import Design
@@ -115,13 +121,15 @@ def _setting_figures(design: Design, charge: Charge) -> list[Figure]:
     assert charge.setting is not None  # noqa: S101  callers have checked
     school = design.charge.school.value
     height = design.survey.gauge_to_top_m.value
-    raised_liquid = charge.vessel * (1 - (207e3 + charge.atmosphere) / (276e3 + charge.atmosphere))
+    raised_liquid = charge.vessel * (
+        1 - (RAISED_PRECHARGE_PA + charge.atmosphere) / (RAISED_FILL_PA + charge.atmosphere)
+    )
     symbols = {
         "static": _kpa(charge.static, "p", "static"),
         "gap": _kpa(design.charge.gap_pa.value, "p", "gap"),
-        "atm": _kpa(101325, "p", "1 atm"),
+        "atm": _kpa(ATMOSPHERE_PA, "p", "1 atm"),
         "h": Symbol(height, "h", "", "m"),
-        "final": _kpa(345e3, "p", "raised"),
+        "final": _kpa(RAISED_FINAL_PA, "p", "raised"),
         "air": _kpa(charge.atmosphere, "p", "air"),
         "V": _litres(charge.vessel, "V", "vessel"),
         "liquid": _litres(raised_liquid, "V", "liquid"),

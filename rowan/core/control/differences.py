@@ -69,13 +69,28 @@ class LoopAtStart:
     store_bottom: float
     air_temperature: float
 
+    @property
+    def over(self) -> float:
+        """The store's foot over the air [K]."""
+        return self.store_bottom - self.air_temperature
+
+    @property
+    def level_irradiance(self) -> float:
+        """Irradiance at which a standing field is as warm as the store's foot [W/m²]."""
+        return self.standing_irradiance(0.0)
+
+    def standing_irradiance(self, difference: float) -> float:
+        """Irradiance [W/m²] that warms a standing field by a difference [K] over the store's foot."""
+        return self.fr_ul * (self.over + difference) / self.fr_tau_alpha
+
+    def running_irradiance(self, difference: float) -> float:
+        """Irradiance [W/m²] that keeps a running field a difference [K] over the store's foot."""
+        return (self.fr_ul * self.over + difference * self.capacity_rate / self.area) / self.fr_tau_alpha
+
 
 def cycling_band(*, start: float, stop: float, loop: LoopAtStart) -> CyclingBand:
     """Irradiance to start and to hold for a pair of differences [K]. Source: methods 7."""
-    over = loop.store_bottom - loop.air_temperature
-    begin = loop.fr_ul * (over + start) / loop.fr_tau_alpha
-    hold = (loop.fr_ul * over + stop * loop.capacity_rate / loop.area) / loop.fr_tau_alpha
-    return CyclingBand(begin, hold)
+    return CyclingBand(loop.standing_irradiance(start), loop.running_irradiance(stop))
 
 
 def cycling_level(*, stable: bool, starts_per_day: float | None) -> Literal["none", "mind", "fix"]:

@@ -38,6 +38,7 @@ class Control:
     floor: float
     line_loss: float
     largest_stop: float
+    loop: LoopAtStart
     band: CyclingBand
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
@@ -92,7 +93,7 @@ def reckon_control(design: Design, site: Site, run: Run, collector: Collector) -
         *_hunting(design, run, largest, band),
         *_limits(design, collector),
     )
-    return Control(floor, loss, largest, band, figures, findings)
+    return Control(floor, loss, largest, loop, band, figures, findings)
 
 
 def _symbols(design: Design, site: Site, run: Run, collector: Collector, loss: float) -> dict[str, Symbol]:

@@ -178,7 +178,7 @@ class _Loop:
     def mark(self, node: Node, key: str, at: Point) -> None:
         level = gravest(self.worst.get(key, []))
         if level:
-            self.drawing.mark(node, at, level)
+            node.mark(at, level)
 
     def shown(self, key: str) -> str:
         figure = self.sheet.result.figures.get(key)

@@ -107,6 +107,36 @@ class Node:
             group.words((middle[0], middle[1] - 5), text, "dim-text halo", "middle")
         return group
 
+    def mark(self, at: Point, level: str, size: float = 15) -> Node:
+        """The mark of a finding: octagon, triangle or ring, centred on a point."""
+        x, y, r = at[0], at[1], size / 2
+        group = self.add("g", cls=f"mark mark-{level}", role="img", aria_label=level)
+        if level == "stop":
+            k = 0.414 * r
+            group.path(
+                (
+                    (x - k, y - r),
+                    (x + k, y - r),
+                    (x + r, y - k),
+                    (x + r, y + k),
+                    (x + k, y + r),
+                    (x - k, y + r),
+                    (x - r, y + k),
+                    (x - r, y - k),
+                ),
+                "m-fill",
+                close=True,
+            )
+            group.line((x - r / 2, y), (x + r / 2, y), "m-stroke")
+        elif level == "fix":
+            group.path(((x, y - r), (x + r, y + r * 0.85), (x - r, y + r * 0.85)), "m-fill", close=True)
+            group.line((x, y - r * 0.3), (x, y + r * 0.3), "m-stroke")
+            group.circle((x, y + r * 0.58), 0.9, "m-dot")
+        else:
+            group.circle((x, y), r - 1, "m-ring")
+            group.circle((x, y), 1.9, "m-centre")
+        return group
+
 
 def figure_texts(shown: str) -> tuple[str, str]:
     """A printed quantity split into number and unit."""
@@ -163,36 +193,6 @@ class Drawing(Node):
         )
         self.width, self.height = width, height
         self.add("title", title, id=f"{key}-title")
-
-    def mark(self, parent: Node, at: Point, level: str, size: float = 15) -> Node:
-        """The mark of a finding: octagon, triangle or ring, centred on a point."""
-        x, y, r = at[0], at[1], size / 2
-        group = parent.add("g", cls=f"mark mark-{level}", role="img", aria_label=level)
-        if level == "stop":
-            k = 0.414 * r
-            group.path(
-                (
-                    (x - k, y - r),
-                    (x + k, y - r),
-                    (x + r, y - k),
-                    (x + r, y + k),
-                    (x + k, y + r),
-                    (x - k, y + r),
-                    (x - r, y + k),
-                    (x - r, y - k),
-                ),
-                "m-fill",
-                close=True,
-            )
-            group.line((x - r / 2, y), (x + r / 2, y), "m-stroke")
-        elif level == "fix":
-            group.path(((x, y - r), (x + r, y + r * 0.85), (x - r, y + r * 0.85)), "m-fill", close=True)
-            group.line((x, y - r * 0.3), (x, y + r * 0.3), "m-stroke")
-            group.circle((x, y + r * 0.58), 0.9, "m-dot")
-        else:
-            group.circle((x, y), r - 1, "m-ring")
-            group.circle((x, y), 1.9, "m-centre")
-        return group
 
     def svg(self) -> SafeString:
         """The drawing for a page."""

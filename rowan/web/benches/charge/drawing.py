@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from rowan.core.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.charge.results import SchoolView
 from rowan.core.charge.vessel import VesselState
 from rowan.core.units import dimension, shown, shown_number, unit_label
@@ -332,7 +333,7 @@ def _vessel(drawing: Drawing, x: float, y: float, share: float, liquid: str) -> 
 def direct_column(sheet: Sheet) -> Drawing:
     """A direct loop: what the main leaves on the way up; the main's pressure is moved by hand."""
     drawing = Drawing(WIDTH, 380, "Pressure up a direct loop, from the cold main to the top", "direct", "direct")
-    charge, units = sheet.result.charge, sheet.units
+    units = sheet.units
     main, height = sheet.design.charge.mains_gauge_pa.value, sheet.result.run.route.top
     left, right, top, foot = 120.0, 560.0, 40.0, 320.0
     most = max(main * 1.25, 4e5)
@@ -347,11 +348,15 @@ def direct_column(sheet: Sheet) -> Drawing:
         drawing.words((x(i * step), foot + 16), shown_number(i * step, "pressure", units, 0), "axis", "middle")
     drawing.words((right + 14, foot + 16), unit.label, "axis")
     drawing.line((left, foot), (right, foot), "rule-ink")
-    on_top = main - charge.static
+    on_top = sheet.result.figures["top_direct"].value
     drawing.path(((x(0), foot), (x(main), foot), (x(on_top), top), (x(0), top)), "pressure-fill", close=True)
     drawing.path(((x(main), foot), (x(on_top), top)), "pressure-line")
-    drawing.line((x(30e3), top), (x(30e3), foot), "leaf-line")
-    drawing.words((x(30e3) + 5, top + 16), f"least on top {shown(30e3, 'pressure', units)}", "label-leaf halo")
+    drawing.line((x(LEAST_TOP_COLD_PA), top), (x(LEAST_TOP_COLD_PA), foot), "leaf-line")
+    drawing.words(
+        (x(LEAST_TOP_COLD_PA) + 5, top + 16),
+        f"least on top {shown(LEAST_TOP_COLD_PA, 'pressure', units)}",
+        "label-leaf halo",
+    )
     drawing.dimension((left - 62, top), (left - 62, foot), shown(height, "length", units), "dim big")
     drawing.words((left - 8, top + 4), "top", "label", "end")
     drawing.words((left - 8, foot + 4), "gauge", "label", "end")

@@ -143,7 +143,7 @@ def year_bars(sheet: Sheet) -> Drawing:
         drawing.figure((158 + 190 * heat / top, y + 15), number, label, "fig-key" if candidate.chosen else "fig-minor")
         note = f"dry {shown(candidate.stagnation, 'temperature', sheet.units)}, {shown(heat / best, 'share', sheet.units)} of the best"
         if candidate.stops:
-            drawing.mark(drawing, (446, y + 11), "stop", 13)
+            drawing.mark((446, y + 11), "stop", 13)
             drawing.words(
                 (458, y + 15), candidate.stops[0][:36] + ("…" if len(candidate.stops[0]) > 36 else ""), "label-ink"
             ).add("title", candidate.stops[0])

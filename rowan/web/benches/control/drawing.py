@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from rowan.core.control.stage import STORE_BOTTOM_C
 from rowan.core.units import dimension, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
@@ -29,12 +31,7 @@ def differences(sheet: Sheet) -> Drawing:
         return FOOT - (FOOT - TOP) * min(max(kelvin, 0), most_k) / most_k
 
     _axes(drawing, sheet, most_k, most_sun)
-    inlet, over = result.collector.inlet, STORE_BOTTOM_C - result.site.annual_air
-    per_area = sheet.design.area_m2 / result.run.capacity_rate
-    u, eta = inlet.fr_ul, inlet.fr_tau_alpha
-    begins = u * over / eta  # the sun at which a standing field is as warm as the store
-    standing_end = min(most_sun, u * (over + most_k) / eta)
-    running_end = min(most_sun, (u * over + most_k / per_area) / eta)
+    loop = result.control.loop
     band = result.control.band
     if band.cycles:
         drawing.rect(
@@ -42,15 +39,14 @@ def differences(sheet: Sheet) -> Drawing:
         )
         middle = (x(band.start_irradiance) + x(band.hold_irradiance)) / 2
         drawing.words((middle, TOP + 18), "here it hunts", "place halo", "middle")
-    drawing.path(((x(begins), y(0)), (x(standing_end), y((eta * standing_end - u * over) / u))), "curve-chosen")
-    drawing.path(((x(begins), y(0)), (x(running_end), y((eta * running_end - u * over) * per_area))), "loop-curve")
-    drawing.words((x(standing_end) + 6, TOP + 36), "field, pump off", "label-ink halo")
-    drawing.words(
-        (x(running_end) - 4, y((eta * running_end - u * over) * per_area) - 8),
-        "field, pump on",
-        "label-ink halo",
-        "end",
-    )
+    # straight lines from where the field is as warm as the store's foot, as far as the drawing reaches
+    begins = (x(loop.level_irradiance), y(0))
+    standing, running = (_reach(line, most_k, most_sun) for line in (loop.standing_irradiance, loop.running_irradiance))
+    standing_end, running_end = ((x(sun), y(kelvin)) for sun, kelvin in (standing, running))
+    drawing.path((begins, standing_end), "curve-chosen")
+    drawing.path((begins, running_end), "loop-curve")
+    drawing.words((standing_end[0] + 6, TOP + 36), "field, pump off", "label-ink halo")
+    drawing.words((running_end[0] - 4, running_end[1] - 8), "field, pump on", "label-ink halo", "end")
     drawing.rect(LEFT, y(floor), RIGHT - LEFT, FOOT - y(floor), "beyond")
     drawing.line((LEFT, y(floor)), (RIGHT, y(floor)), "planned")
     drawing.words(
@@ -70,6 +66,14 @@ def differences(sheet: Sheet) -> Drawing:
     for path, value, name in (("control.start_k", start, "start"), ("control.stop_k", stop, "stop")):
         _rung(drawing, sheet, (path, value, name), y(value), per_px, crowded)
     return drawing
+
+
+def _reach(irradiance: Callable[[float], float], most_k: float, most_sun: float) -> tuple[float, float]:
+    """Where a line (irradiance over difference, both linear) leaves the drawing: irradiance [W/m²], difference [K]."""
+    least, most = irradiance(0.0), irradiance(most_k)
+    if most <= most_sun:
+        return most, most_k
+    return most_sun, max(0.0, most_k * (most_sun - least) / (most - least))
 
 
 def _axes(drawing: Drawing, sheet: Sheet, most_k: float, most_sun: float) -> None:

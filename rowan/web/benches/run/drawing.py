@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from itertools import pairwise
 
-from rowan.core.charge.pressures import GRAVITY
-from rowan.core.media import properties
+from rowan.core.charge.figures import LEAST_TOP_COLD_PA
+from rowan.core.charge.pressures import static_pressure
 from rowan.core.run.insulation import OUTDOORS
 from rowan.core.run.loop import maker_window
 from rowan.core.run.route import ProfileLeg
@@ -148,7 +148,7 @@ def _traps(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         x, y = frame.end(peak)
         right = x < 462
         drawing.line((x, y - 4), (x, y - 26), "berry-line")
-        drawing.mark(drawing, (x, y - 36), "fix")
+        drawing.mark((x, y - 36), "fix")
         tx = x + 13 if right else x - 13
         volume = point.held_length * sheet.design.run.pipe.value.contents_l_m * LITRE
         drawing.words(
@@ -273,11 +273,14 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     """Static pressure along the line when filled cold; the least wanted on a cold night."""
     charge, units = sheet.result.charge, sheet.units
     fill = charge.setting.fill if charge.setting else sheet.design.charge.mains_gauge_pa.value
-    weight = properties(volume_share=sheet.design.glycol_share, temperature=10.0).density * GRAVITY
+
+    def left(height: float) -> float:
+        return fill - static_pressure(volume_share=sheet.design.glycol_share, height=height)
+
     points = []
     for legs in (frame.route.cold, frame.route.hot):
-        points.append((frame.x(legs[0].line, 0), fill - weight * legs[0].start_height))
-        points += [(frame.x(leg.line, leg.end), fill - weight * leg.end_height) for leg in legs]
+        points.append((frame.x(legs[0].line, 0), left(legs[0].start_height)))
+        points += [(frame.x(leg.line, leg.end), left(leg.end_height)) for leg in legs]
     unit = dimension("pressure").unit(units)
     step = unit.factor * (1 if units == "metric" else 10)
     top = math.ceil(max(p for _, p in points) / step) * step
@@ -294,9 +297,11 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     drawing.path([(LEFT, PRESSURE_FOOT), *line, (RIGHT, PRESSURE_FOOT)], "pressure-fill", close=True)
     drawing.path(line, "pressure-line")
     if sheet.design.sealed:
-        drawing.line((LEFT, y(30e3)), (RIGHT, y(30e3)), "leaf-line")
+        drawing.line((LEFT, y(LEAST_TOP_COLD_PA)), (RIGHT, y(LEAST_TOP_COLD_PA)), "leaf-line")
         drawing.words(
-            (LEFT + 110, y(30e3) - 3), f"least wanted on top {shown(30e3, 'pressure', units)}", "label-leaf halo"
+            (LEFT + 110, y(LEAST_TOP_COLD_PA) - 3),
+            f"least wanted on top {shown(LEAST_TOP_COLD_PA, 'pressure', units)}",
+            "label-leaf halo",
         )
     x_top, p_top = min(points, key=lambda point: point[1])
     drawing.circle((x_top, y(p_top)), 4, "ring-dot")

@@ -9,7 +9,7 @@ from django.utils.safestring import SafeString, mark_safe
 from rowan.core.expression import Expression
 from rowan.core.figures import Figure, Statement
 from rowan.core.units import System
-from rowan.web.ui.svg import Drawing, Node, hatches
+from rowan.web.ui.svg import Node, hatches
 
 register = template.Library()
 
@@ -21,11 +21,10 @@ def _system(context: template.Context) -> System:
 @register.simple_tag
 def mark(level: str, size: int = 17) -> SafeString:
     """The mark of a finding's level as a small drawing."""
-    holder = Drawing.__new__(Drawing)
     node = Node(
         "svg", viewBox=f"0 0 {size} {size}", width=size, height=size, cls="mark-svg drawing", aria_hidden="true"
     )
-    Drawing.mark(holder, node, (size / 2, size / 2), level, size - 1)
+    node.mark((size / 2, size / 2), level, size - 1)
     return mark_safe(node.markup())  # noqa: S308  escaped in Node.markup
 
 
