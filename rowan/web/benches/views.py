@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
+from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from rowan.core.design.base import ORIGINS, Origin
@@ -12,29 +11,16 @@ from rowan.core.design.changes import assumed, locate
 from rowan.core.design.handles import handle_changes
 from rowan.core.errors import JobFileError, RowanError
 from rowan.core.reckon import reckon
-from rowan.web.accounts.models import User
 from rowan.web.benches.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
 from rowan.web.benches.compare import comparison
 from rowan.web.benches.page import Refusal, bench_page, frame
 from rowan.web.benches.registry import BENCHES
 from rowan.web.jobs import services
-from rowan.web.jobs.models import Job, Plan
+from rowan.web.jobs.models import Plan
+from rowan.web.jobs.selectors import actor, job_of, plan_of
 from rowan.web.ui.context import units_of
 
 UNPROCESSABLE, CONFLICT = 422, 409
-
-
-def actor(request: HttpRequest) -> User:
-    """The signed-in person."""
-    if not isinstance(request.user, User):
-        raise Http404
-    return request.user
-
-
-def plan_of(request: HttpRequest, job: int, letter: str) -> Plan:
-    """A plan the person may see; 404 for a stranger's."""
-    found = get_object_or_404(Job.objects.visible(actor(request)), pk=job)
-    return get_object_or_404(found.plans.select_related("job__firm"), letter=letter)
 
 
 def _based_on(request: HttpRequest) -> int:
@@ -94,7 +80,7 @@ def _stale(request: HttpRequest, plan: Plan, error: services.StaleRevisionError,
 
 def open_job(request: HttpRequest, job: int) -> HttpResponse:
     """The first plan of a job."""
-    found = get_object_or_404(Job.objects.visible(actor(request)), pk=job)
+    found = job_of(request, job)
     plan = found.plans.first()
     if plan is None:
         raise Http404
@@ -225,7 +211,7 @@ def assumed_list(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
 def compare(request: HttpRequest, job: int) -> HttpResponse:
     """The plans of a job side by side, differences first."""
-    found = get_object_or_404(Job.objects.visible(actor(request)), pk=job)
+    found = job_of(request, job)
     return render(request, "benches/compare.html", comparison(found, units_of(request)))
 
 
@@ -237,8 +223,3 @@ def export(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     )
     response["Content-Disposition"] = f'attachment; filename="rowan-job-{plan.job_id}-{plan.letter}.json"'
     return response
-
-
-def home_of(plan: Plan) -> str:
-    """Where a new plan opens."""
-    return reverse("benches:bench", args=(plan.job_id, plan.letter, "charge"))

@@ -18,9 +18,9 @@ from rowan.core.units import KWH, LITRE, System, number_text, shown_number, unit
 from rowan.web.benches.bench import STEPS, Sheet
 from rowan.web.benches.loop import small_loop, small_tape
 from rowan.web.benches.registry import BENCHES
-from rowan.web.benches.views import actor, home_of
 from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.models import Job
+from rowan.web.jobs.selectors import actor
 from rowan.web.jobs.services import design_of, start_from_facts
 from rowan.web.ui.context import units_of
 
@@ -133,7 +133,7 @@ def start(request: HttpRequest) -> HttpResponse:
     if form.is_valid():
         try:
             plan = start_from_facts(firm=person.firm, author=person, title=form.job_title(), facts=form.facts())
-            return redirect(home_of(plan))
+            return redirect("benches:bench", plan.job_id, plan.letter, "charge")
         except RowanError as error:
             form.add_error(None, f"No plan fits these facts: {error}.")
     context = {"form": form, "rows": _ledger(request), **Proposal.of(form, request).context}

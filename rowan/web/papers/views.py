@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
-from rowan.web.benches.views import plan_of
+from rowan.web.jobs.selectors import plan_of
 from rowan.web.papers.settings_card import PaperToolsMissingError, settings_card_pdf
 from rowan.web.ui.context import units_of
 
