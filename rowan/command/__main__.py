@@ -7,7 +7,7 @@ import json
 import sys
 from pathlib import Path
 
-from rowan.core.design.jobfile import load
+from rowan.core.design.jobfile import LARGEST_BYTES, load, too_large
 from rowan.core.errors import RowanError
 from rowan.core.figures import Figure
 from rowan.core.reckon import ENGINE_VERSION, Reckoning, reckon
@@ -25,6 +25,7 @@ def main(argv: list[str] | None = None) -> int:
     reckoner.add_argument("--json", action="store_true", help="print JSON, SI values")
     reckoner.add_argument("--why", action="store_true", help="print each figure's formula with the numbers put in")
     reckoner.add_argument("--units", choices=("metric", "us"), default="metric")
+    commands.add_parser("schema", help="print the JSON Schema of the job file")
     commands.add_parser("bench", help="measure and print the speed of reckoning and pages")
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
     shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
@@ -36,6 +37,11 @@ def main(argv: list[str] | None = None) -> int:
     match options.command:
         case "reckon":
             return _reckon(options)
+        case "schema":
+            from rowan.core.design.schema import schema_text
+
+            print(schema_text(), end="")
+            return 0
         case "vendor":
             from rowan.command.vendor import check
 
@@ -59,20 +65,25 @@ def main(argv: list[str] | None = None) -> int:
 
 def _reckon(options: argparse.Namespace) -> int:
     name: str = options.jobfile
+    system: System = "us" if options.units == "us" else "metric"
     try:
-        text = sys.stdin.read() if name == "-" else Path(name).read_text(encoding="utf-8")
-    except (OSError, UnicodeDecodeError) as error:
+        if name != "-":
+            long = too_large(Path(name).stat().st_size)
+            if long:
+                raise long
+        # one byte more than can be taken is enough to know; a pipe may have no end
+        text = sys.stdin.buffer.read(LARGEST_BYTES + 1) if name == "-" else Path(name).read_bytes()
+        result = reckon(load(text))
+    except OSError as error:
         print(f"rowan: {name} cannot be read: {error}", file=sys.stderr)
         return BAD_INPUT
-    try:
-        result = reckon(load(text))
     except RowanError as error:
-        print(f"rowan: {name}: {error}", file=sys.stderr)
+        print(f"rowan: {name}: {error.text(system)}", file=sys.stderr)
         return BAD_INPUT
     if options.json:
         print(json.dumps(_as_data(result), ensure_ascii=False, indent=1))
     else:
-        print(_as_text(result, "us" if options.units == "us" else "metric", why=options.why))
+        print(_as_text(result, system, why=options.why))
     return 0
 
 

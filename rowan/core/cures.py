@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.errors import RowanError
-from rowan.core.figures import Statement, say
+from rowan.core.figures import Quantity, Statement, refusal_statement
 from rowan.core.findings import Cure, Finding
 from rowan.core.reckon import Reckoning, reckon
 
@@ -25,20 +25,21 @@ def cure_effect(*, design: Design, before: Reckoning, finding: Finding, cure: Cu
     try:
         after = reckon(changed(design, cure.changes))
     except RowanError as error:
-        return Effect(say("cannot be taken: " + str(error)), cures=False)
+        return Effect(refusal_statement(error, "cannot be taken: "), cures=False)
     gone = all(f.key != finding.key for f in after.findings)
     new = {f.key for f in after.findings} - {f.key for f in before.findings}
     parts: list[str] = []
-    quantities = {}
+    quantities: dict[str, Quantity | str] = {}
     old_figure, new_figure = before.figures.get(cure.measure), after.figures.get(cure.measure)
     if old_figure and new_figure and old_figure.number() != new_figure.number():
         parts.append(old_figure.name.lower() + " {old} to {new}")
-        quantities = {"old": old_figure.quantity, "new": new_figure.quantity}
+        quantities |= {"old": old_figure.quantity, "new": new_figure.quantity}
     elif new_figure and not old_figure:
         parts.append(new_figure.name.lower() + " becomes {new}")
-        quantities = {"new": new_figure.quantity}
+        quantities |= {"new": new_figure.quantity}
     if cure.note is not None:
-        parts.append(cure.note.text())
+        parts.append(cure.note.template)
+        quantities |= cure.note.quantities
     if not gone:
         parts.append("helps, does not cure alone")
     if new:

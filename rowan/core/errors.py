@@ -10,24 +10,66 @@ RowanError
 
 from __future__ import annotations
 
+import re
+from typing import Literal
+
+System = Literal["metric", "us"]
+
 
 class RowanError(Exception):
-    """Anything the core refuses; its text is meant for the person who typed the input."""
+    """Anything the core refuses, worded for the person who typed the input.
+
+    The text may hold quantities as {names}; each is (SI value, dimension) and is printed in either system of units.
+    """
+
+    def __init__(self, template: str, **quantities: tuple[float, str]) -> None:
+        self.template, self.quantities = template, quantities
+        super().__init__(template)
+
+    def text(self, system: System = "metric") -> str:
+        """The message with its quantities in the system's units."""
+        from rowan.core.units import shown  # units raises errors itself
+
+        def put(match: re.Match[str]) -> str:
+            found = self.quantities.get(match.group(1))
+            return shown(found[0], found[1], system) if found else match.group(0)
+
+        return re.sub(r"\{(\w+)\}", put, self.template)
+
+    def __str__(self) -> str:
+        return self.text()
 
 
 class OutOfRangeError(RowanError):
-    """A number lies outside what a rule can take."""
+    """A number lies outside what a rule can take; with a dimension, the message speaks the reader's units."""
 
-    def __init__(self, name: str, value: float, low: float | None, high: float | None, unit: str = "") -> None:
+    def __init__(
+        self,
+        name: str,
+        value: float,
+        low: float | None,
+        high: float | None,
+        unit: str = "",
+        *,
+        dimension: str = "",
+    ) -> None:
         self.name, self.value, self.low, self.high, self.unit = name, value, low, high, unit
-        of = f" {unit}" if unit else ""
+        quantities: dict[str, tuple[float, str]] = {}
+
+        def printed(key: str, number: float) -> str:
+            if not dimension:
+                return f"{number:g}{f' {unit}' if unit else ''}"
+            quantities[key] = (number, dimension)
+            return "{" + key + "}"
+
         if low is not None and high is not None:
-            allowed = f"must lie between {low:g} and {high:g}{of}"
+            first = f"{low:g}" if not dimension else printed("low", low)
+            allowed = f"must lie between {first} and {printed('high', high)}"
         elif low is not None:
-            allowed = f"must be at least {low:g}{of}"
+            allowed = f"must be at least {printed('low', low)}"
         else:
-            allowed = f"must be at most {high:g}{of}"
-        super().__init__(f"{name} {allowed}, not {value:g}{of}")
+            allowed = f"must be at most {printed('high', high or 0.0)}"
+        super().__init__(f"{name} {allowed}, not {printed('value', value)}", **quantities)
 
 
 class ImpossibleInputError(RowanError):
@@ -40,7 +82,8 @@ class NoOperatingPointError(RowanError):
     def __init__(self, shortfall_pa: float) -> None:
         self.shortfall_pa = shortfall_pa
         super().__init__(
-            f"no crossing: the pump cannot overcome the loop at zero flow, it lacks {shortfall_pa / 1000:.1f} kPa"
+            "no crossing: the pump cannot overcome the loop at zero flow, it lacks {short} of head",
+            short=(shortfall_pa, "head"),
         )
 
 
@@ -55,6 +98,7 @@ class TypedNumberError(RowanError):
 class JobFileError(RowanError):
     """A job file that cannot be taken; `field` is the path of the first value at fault."""
 
-    def __init__(self, field: str, message: str) -> None:
+    def __init__(self, field: str, message: str, **quantities: tuple[float, str]) -> None:
         self.field = field
-        super().__init__(f"{field}: {message}" if field else message)
+        self.reason = message
+        super().__init__(f"{field}: {message}" if field else message, **quantities)

@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import NotRequired, TypedDict, Unpack
 
+from rowan.core.errors import RowanError
 from rowan.core.expression import Expression
 from rowan.core.units import System, dimension, number_text, shown, shown_number, unit_label
 
@@ -36,10 +37,19 @@ class Statement:
         """The sentence with its quantities in the system's units."""
 
         def put(match: re.Match[str]) -> str:
-            quantity = self.quantities[match.group(1)]
+            quantity = self.quantities.get(match.group(1))
+            if quantity is None:
+                return match.group(0)  # braces somebody typed
             return quantity if isinstance(quantity, str) else quantity.shown(system)
 
         return re.sub(r"\{(\w+)\}", put, self.template)
+
+
+def refusal_statement(error: RowanError, before: str = "", after: str = "") -> Statement:
+    """A refusal of the core as a sentence in either system of units, begun with a capital letter."""
+    words = before + error.template + after
+    quantities: dict[str, Quantity | str] = {name: Quantity(*found) for name, found in error.quantities.items()}
+    return Statement(words[:1].upper() + words[1:], quantities)
 
 
 def say(template: str, **quantities: Quantity | str) -> Statement:

@@ -103,10 +103,14 @@ def properties(*, volume_share: float, temperature: float) -> Fluid:
     """
     _check_share(volume_share)
     if not COLDEST_C <= temperature <= HOTTEST_C:
-        raise OutOfRangeError("fluid temperature", temperature, COLDEST_C, HOTTEST_C, "°C")
+        raise OutOfRangeError("fluid temperature", temperature, COLDEST_C, HOTTEST_C, dimension="temperature")
     frost = frost_point(volume_share=volume_share)
     if temperature < frost - 1e-9:
-        raise ImpossibleInputError(f"{temperature:g} °C is below the frost point of this mixture, {frost:.1f} °C")
+        raise ImpossibleInputError(
+            "{at} is below the frost point of this mixture, {frost}",
+            at=(temperature, "temperature"),
+            frost=(frost, "temperature"),
+        )
     if volume_share == 0:
         return _water(temperature)
     if volume_share < LEAST_DATA_SHARE:

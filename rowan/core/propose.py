@@ -11,9 +11,10 @@ from pydantic import ValidationError
 from rowan.core.catalogue import COLLECTORS, LARGE_PUMP, PIPES, STORES, THREE_SPEED
 from rowan.core.control.differences import START_ABOVE_STOP_K, proposed_stop
 from rowan.core.design.base import Input, Origin
-from rowan.core.design.changes import changed, refusal
+from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.design.items import CollectorItem, Normals, PipeItem, StoreItem
+from rowan.core.design.refusals import refusal
 from rowan.core.design.stages import Charge, Collector, Control, Duty, Leg, Money, Run, Store, Survey
 from rowan.core.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.findings import Change
@@ -135,7 +136,7 @@ def propose(facts: Facts, *, title: str = "") -> Design:
     try:
         return _settled(_first_design(facts, title))
     except ValidationError as error:
-        raise refusal(error) from error
+        raise refusal(error, Design) from error
 
 
 def _first_design(facts: Facts, title: str) -> Design:
@@ -212,7 +213,8 @@ def _settled(design: Design) -> Design:
     if design.sealed:
         if need is None:
             raise ImpossibleInputError(
-                "no vessel suits these facts: the field is too large or the house too high for a 6 bar relief"
+                "no vessel suits these facts: the field is too large or the house too high for a relief of {relief}",
+                relief=(design.charge.relief_gauge_pa.value, "pressure"),
             )
         changes += [Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)]
     return changed(design, changes)

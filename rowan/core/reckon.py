@@ -8,18 +8,21 @@ from functools import cached_property
 from rowan.core.charge.results import Charge
 from rowan.core.charge.stage import reckon_charge
 from rowan.core.collector.stage import Collector, reckon_collector
+from rowan.core.commissioning.results import Commission
+from rowan.core.commissioning.stage import reckon_commission
 from rowan.core.control.stage import Control, reckon_control
 from rowan.core.design.design import Design
 from rowan.core.duty.stage import Duty, reckon_duty
 from rowan.core.figures import Figure
 from rowan.core.findings import Finding, in_order
 from rowan.core.money.stage import Money, reckon_money
+from rowan.core.parts.stage import Parts, reckon_parts
 from rowan.core.run.results import Run
 from rowan.core.run.stage import reckon_run
 from rowan.core.site.stage import Site, reckon_site
 from rowan.core.store.stage import Store, reckon_store
 
-ENGINE_VERSION = "0.1.0"
+ENGINE_VERSION = "0.2.0"
 # which stages' figures a bench shows
 BENCH_STAGES = {
     "survey": ("site", "duty"),
@@ -28,6 +31,8 @@ BENCH_STAGES = {
     "run": ("run",),
     "charge": ("charge",),
     "control": ("control",),
+    "parts": ("parts",),
+    "commission": ("commission",),
 }
 
 
@@ -43,6 +48,8 @@ class Reckoning:
     charge: Charge
     control: Control
     money: Money
+    parts: Parts
+    commission: Commission
 
     @cached_property
     def figures(self) -> dict[str, Figure]:
@@ -57,7 +64,7 @@ class Reckoning:
     def findings(self) -> tuple[Finding, ...]:
         """Every finding, gravest first."""
         found: list[Finding] = []
-        for stage in ("site", "collector", "store", "run", "charge", "control"):
+        for stage in ("site", "collector", "store", "run", "charge", "control", "parts", "commission"):
             found += getattr(self, stage).findings
         return in_order(found)
 
@@ -76,4 +83,6 @@ def reckon(design: Design) -> Reckoning:
     charge = reckon_charge(design, run)
     control = reckon_control(design, site, run, collector)
     money = reckon_money(design, run, collector)
-    return Reckoning(site, duty, run, store, collector, charge, control, money)
+    parts = reckon_parts(design, run, charge)
+    commission = reckon_commission(design, run, charge, control)
+    return Reckoning(site, duty, run, store, collector, charge, control, money, parts, commission)

@@ -143,6 +143,9 @@ DIMENSIONS: dict[str, Dimension] = {
         _same("carbon", Unit("kg CO₂", 1, 0)),
         _same("carbon_per_energy", Unit("kg/kWh", 1, 2)),
         _same("years", Unit("years", 1, 1), (("a", 1, 0), ("y", 1, 0))),
+        Dimension("level", Unit("mm", 1e-3, 0), Unit("in", INCH, 1), _LENGTHS),
+        _same("minutes", Unit("min", 60, 0), (("s", 1, 0), ("min", 60, 0), ("h", 3600, 0))),
+        Dimension("work", Unit("kJ", 1000, 1), Unit("ft·lb", 1.3558179483, 0)),
         Dimension("time", Unit("s", 1, 0), Unit("s", 1, 0), (("s", 1, 0), ("min", 60, 0), ("h", 3600, 0))),
     )
 }

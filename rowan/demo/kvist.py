@@ -47,6 +47,9 @@ _ASSUMED_A = {
     "charge.steaming_w_m2",
     "control.sensor_error_k",
     "money.system_price",
+    "parts.can_l",
+    "commission.station_flow_l_h",
+    "commission.tub_area_m2",
 }
 _ASSUMED_B = {"charge.steaming_w_m2", "charge.hot_c"}
 _DATA_SHEET = {
@@ -57,6 +60,7 @@ _DATA_SHEET = {
     "run.vent_rating_c",
     "run.joint_rating_c",
     "charge.station_l",
+    "commission.weakest_gauge_pa",
 }
 _AGREED = {
     "duty.litres_per_person_l",
@@ -66,6 +70,14 @@ _AGREED = {
     "money.life_years",
     "money.discount",
     "store.hygiene",
+    "parts.pipe_piece_m",
+    "parts.lagging_spare",
+    "parts.clip_every_m",
+    "parts.fluid_sold",
+    "parts.cable_spare_m",
+    "commission.turns",
+    "commission.test",
+    "commission.relief_stays",
 }
 
 

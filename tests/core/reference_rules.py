@@ -8,9 +8,11 @@ from typing import Any
 from rowan.core import media
 from rowan.core.charge import pressures, vessel
 from rowan.core.collector import correlation, efficiency
+from rowan.core.commissioning import pressure_test
 from rowan.core.control import differences
 from rowan.core.duty import demand
 from rowan.core.money import saving
+from rowan.core.roof import layout
 from rowan.core.run import friction, insulation, pump
 from rowan.core.site import cold_main, sun
 from rowan.core.store import sizing
@@ -663,3 +665,92 @@ def _(g: Given) -> dict[str, Any]:
         fixed_difference=g["fixed_cost_difference"], per_metre_difference=g["cost_per_metre_difference"]
     )
     return {"length_m": length}
+
+
+@rule("air")
+def _(g: Given) -> dict[str, Any]:
+    expected = pressure_test.air_expected(
+        p1=g["p1_gauge_pa"], t1=g["t1_c"], t2=g["t2_c"], atmosphere_pa=g["atmosphere_pa"]
+    )
+    return {"expected_gauge_pa": expected}
+
+
+@rule("air_verdict")
+def _(g: Given) -> dict[str, Any]:
+    outcome = pressure_test.air_verdict(
+        p1=g["p1_gauge_pa"],
+        p2=g["p2_gauge_pa"],
+        t1=g["t1_c"],
+        t2=g["t2_c"],
+        atmosphere_pa=g["atmosphere_pa"],
+        gauge_division=g["gauge_division_pa"],
+    )
+    return {"expected_gauge_pa": outcome.expected, "verdict": outcome.verdict}
+
+
+@rule("air_per_kelvin")
+def _(g: Given) -> dict[str, Any]:
+    return {
+        "pressure_per_kelvin_pa_k": pressure_test.air_per_kelvin(
+            p1=g["p1_gauge_pa"], t1=g["t1_c"], atmosphere_pa=g["atmosphere_pa"]
+        )
+    }
+
+
+@rule("air_energy")
+def _(g: Given) -> dict[str, Any]:
+    return {
+        "energy_j": pressure_test.air_energy(
+            pressure_abs=g["pressure_absolute_pa"],
+            volume=g["volume_l"] * LITRE,
+            atmosphere_pa=g["atmosphere_pa"],
+            gamma=g["gamma"],
+        )
+    }
+
+
+@rule("water_loss")
+def _(g: Given) -> dict[str, Any]:
+    lost = pressure_test.water_lost(
+        p1=g["p1_gauge_pa"],
+        p2=g["p2_gauge_pa"],
+        loop_volume=g["loop_volume_l"] * LITRE,
+        stiffness=1 / g["water_bulk_modulus_pa"] + 1 / g["pipe_bulk_modulus_pa"],
+        air_pocket=g["air_pocket_l"] * LITRE,
+        atmosphere_pa=g["atmosphere_pa"],
+    )
+    return {"water_lost_l": lost / LITRE}
+
+
+@rule("water_verdict")
+def _(g: Given) -> dict[str, Any]:
+    stiffness = pressure_test.water_stiffness(bore=0.020, wall=0.001)
+    outcome = pressure_test.water_verdict(
+        p1=g["p1_gauge_pa"],
+        p2=g["p2_gauge_pa"],
+        t1=g["t1_c"],
+        t2=g["t2_c"],
+        per_kelvin=pressure_test.water_per_kelvin(stiffness=stiffness),
+        gauge_division=g["gauge_division_pa"],
+    )
+    return {"verdict": outcome.verdict}
+
+
+@rule("highest_test")
+def _(g: Given) -> dict[str, Any]:
+    highest = pressure_test.highest_test(
+        weakest_part=g["weakest_part_pa"], relief=g["relief_gauge_pa"], relief_connected=g["relief_connected"]
+    )
+    return {"highest_test_gauge_pa": highest}
+
+
+@rule("row_count")
+def _(g: Given) -> dict[str, Any]:
+    row = layout.row_count(
+        roof_width=g["roof_width_m"],
+        collector_width=g["collector_width_m"],
+        gap=g["gap_m"],
+        side_clearance=g["side_clearance_m"],
+        edge_zone=g["edge_zone_m"],
+    )
+    return {"collectors": row}

@@ -65,7 +65,7 @@ def test_every_school_keeps_the_top_above_the_air(static: float, height: float, 
 
 
 def test_a_typed_fill_below_the_column_is_refused() -> None:
-    with pytest.raises(ImpossibleInputError, match=r"at least 1\.20 bar"):
+    with pytest.raises(ImpossibleInputError, match=r"at least 1\.20.bar"):
         school_setting(school="typed", static=1e5, height=10, typed_fill=1.1e5)
 
 

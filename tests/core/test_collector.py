@@ -120,7 +120,7 @@ def test_more_field_never_brings_less(area: float, more: float) -> None:
 
 @pytest.mark.parametrize("per_area", [20.0, 400.0])
 def test_a_store_outside_the_correlation_is_refused(per_area: float) -> None:
-    with pytest.raises(OutOfRangeError, match="store per m²"):
+    with pytest.raises(OutOfRangeError, match="store by aperture"):
         correlation.month_fraction(field=FIELD, month=MONTH, store_per_area=per_area)
 
 

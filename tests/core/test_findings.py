@@ -92,6 +92,9 @@ RULES: list[tuple[str, str, dict[str, Any]]] = [
     ("start_unusual", "mind", {"control__start_k": 15.0}),
     ("stop_high", "mind", {"control__stop_k": 7.0, "control__start_k": 12.0}),
     ("store_limit", "mind", {"store__maximum_c": 92.0}),
+    ("bends_few", "mind", {"run__bends": 9}),
+    ("purge_slow", "fix", {"commission__station_flow_l_h": 200.0}),
+    ("air_test", "mind", {"commission__test": "air"}),
 ]
 # rules whose cure cannot be one change: hunting is lessened, not ended, by differences
 LESSENED = {"hunting"}

@@ -1,22 +1,27 @@
 from __future__ import annotations
 
 import json
+import re
 import subprocess
 import sys
 from pathlib import Path
 from typing import Any
 
+import jsonschema
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from rowan.command.__main__ import main
 from rowan.core.design.changes import changed, inputs, locate
+from rowan.core.design.design import SCHEMA_VERSION
 from rowan.core.design.jobfile import dump, load
+from rowan.core.design.schema import job_file_schema, schema_text
+from rowan.core.design.upgrades import UPGRADES
 from rowan.core.errors import JobFileError
 from rowan.core.findings import Change
 from rowan.core.reckon import reckon
-from tests.core.designs import plan_a, plan_b
+from tests.core.designs import plan_a, plan_b, proposed
 
 
 def _bad(change: Any) -> str:
@@ -27,30 +32,78 @@ def _bad(change: Any) -> str:
 
 BAD = {
     "not json": ("{", "not a JSON job file"),
+    "nothing": ("", "not a JSON job file"),
+    "truncated": (dump(plan_a())[:4000], "not a JSON job file: "),
     "a list": ("[]", "a JSON object is expected"),
     "NaN": ('{"schema_version": NaN}', "NaN is not a number"),
     "newer": ('{"schema_version": 99}', "newer Rowan"),
-    "deep": ("[" * 100_000, "not a JSON job file"),
-    "unknown key": (_bad(lambda d: d["charge"].update(colour="red")), "charge.colour"),
-    "missing": (_bad(lambda d: d["run"].pop("hot")), "run.hot"),
+    "no version": (_bad(lambda d: d.pop("schema_version")), "schema_version: must be a whole number from 1 to 2"),
+    "version as text": (_bad(lambda d: d.update(schema_version="2")), "schema_version: must be a whole number"),
+    "version nought": ('{"schema_version": 0}', "there is no version 0"),
+    "deep": ("[" * 100_000, "nested too deeply"),
+    "less deep": ('{"schema_version": 2, "survey": ' + "[" * 700 + "]" * 700 + "}", "nested too deeply"),
+    "a key twice": ('{"schema_version": 2, "schema_version": 2}', "schema_version: stands twice"),
+    "not text": (b"\xff\xfe\x00", "not a text file in UTF-8"),
+    "unknown key": (_bad(lambda d: d["charge"].update(colour="red")), "charge.colour: is not a key"),
+    "another unit": (
+        _bad(lambda d: d["charge"].update(relief_gauge_bar=d["charge"].pop("relief_gauge_pa"))),
+        "charge.relief_gauge_bar: is not a key of a job file; perhaps relief_gauge_pa is meant",
+    ),
+    "unit in the value": (
+        _bad(lambda d: d["charge"]["relief_gauge_pa"].update(value="6 bar")),
+        "charge.relief_gauge_pa.value: must be a number in Pa over the local atmosphere, not the text “6 bar”",
+    ),
+    "missing": (_bad(lambda d: d["run"].pop("hot")), "run.hot: is missing"),
     "out of range": (
         _bad(lambda d: d["charge"]["relief_gauge_pa"].update(value=9e9)),
-        "relief_gauge_pa must be at most",
+        "charge.relief_gauge_pa: 9 000 000 000 is above the most that can be, 1 600 000 Pa over the local atmosphere (16.00 bar)",
     ),
-    "wrong kind": (_bad(lambda d: d["duty"]["persons"].update(value="many")), "duty.persons.value"),
-    "bad origin": (_bad(lambda d: d["duty"]["persons"].update(origin="guessed")), "duty.persons.origin"),
+    "−5 persons": (
+        _bad(lambda d: d["duty"]["persons"].update(value=-5)),
+        "duty.persons: −5 is below the least that can be, 1",
+    ),
+    "120 % glycol": (
+        _bad(lambda d: d["charge"]["share"].update(value=1.2)),
+        "1.2 is above the most that can be, 0.6 (60 %)",
+    ),
+    "10 km of pipe": (
+        _bad(lambda d: d["run"]["hot"][0].update(length_m=10_000)),
+        "run.hot.0.length_m: 10 000 is above",
+    ),
+    "half a person": (_bad(lambda d: d["duty"]["persons"].update(value=2.5)), "must be a whole number, not 2.5"),
+    "true for a number": (_bad(lambda d: d["charge"]["share"].update(value=True)), "must be a number, not true"),
+    "wrong kind": (
+        _bad(lambda d: d["duty"]["persons"].update(value="many")),
+        "duty.persons.value: must be a whole number",
+    ),
+    "no such choice": (
+        _bad(lambda d: d["duty"]["heater"].update(value="wood")),
+        "must be one of oil, gas, electric, not the text “wood”",
+    ),
+    "bad origin": (_bad(lambda d: d["duty"]["persons"].update(origin="guessed")), "duty.persons.origin: must be"),
+    "no legs": (_bad(lambda d: d["run"].update(hot=[])), "run.hot: must hold at least 1 entries, not 0"),
+    "a stage that is a number": (_bad(lambda d: d.update(survey=5)), "survey: must be an object, not 5"),
+    "two faults": (_bad(lambda d: (d["run"].pop("hot"), d["run"].pop("cold"))), "and 1 more"),
 }
 
 
 @pytest.mark.parametrize(("text", "message"), BAD.values(), ids=BAD.keys())
-def test_a_bad_file_is_refused_with_the_field(text: str, message: str) -> None:
+def test_a_bad_file_is_refused_with_field_value_and_limit(text: str | bytes, message: str) -> None:
     with pytest.raises(JobFileError) as caught:
         load(text)
-    assert message in str(caught.value)
+    words = re.sub("[\N{NO-BREAK SPACE}\N{NARROW NO-BREAK SPACE}]", " ", str(caught.value))
+    assert message in words
+    assert len(words) < 260, "a refusal is read, not scrolled"
+
+
+def test_a_limit_is_said_in_the_reader_s_units_too() -> None:
+    with pytest.raises(JobFileError) as caught:
+        load(BAD["out of range"][0])
+    assert "232.1\N{NO-BREAK SPACE}psi" in caught.value.text("us")
 
 
 def test_a_huge_file_is_refused() -> None:
-    with pytest.raises(JobFileError, match="longer than"):
+    with pytest.raises(JobFileError, match="no job file has more than 2 MB"):
         load("x" * 3_000_000)
 
 
@@ -115,3 +168,69 @@ def test_the_command_refuses_without_a_traceback(tmp_path: Path, text: str) -> N
 def test_the_command_refuses_a_file_that_is_not_there(capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["reckon", "/nowhere/at/all.json"]) == 2
     assert "cannot be read" in capsys.readouterr().err
+
+
+SAMPLES = Path(__file__).parent / "samples"
+
+
+@pytest.mark.parametrize("sample", sorted(SAMPLES.glob("job-file-*.json")), ids=lambda path: path.name)
+def test_kept_samples_of_every_version_are_read(sample: Path) -> None:
+    design = load(sample.read_text(encoding="utf-8"))
+    assert design.schema_version == SCHEMA_VERSION
+    assert len(reckon(design).figures) > 40
+    assert load(dump(design)) == design
+
+
+def test_every_version_has_a_sample_and_a_way_up() -> None:
+    versions = {
+        json.loads(path.read_text(encoding="utf-8"))["schema_version"] for path in SAMPLES.glob("job-file-*.json")
+    }
+    assert versions == set(range(1, SCHEMA_VERSION + 1))
+    assert set(UPGRADES) == set(range(1, SCHEMA_VERSION))
+
+
+def test_an_upgrade_keeps_what_was_typed_and_assumes_what_is_new() -> None:
+    old = json.loads((SAMPLES / "job-file-1.json").read_text(encoding="utf-8"))
+    new = json.loads(dump(load(json.dumps(old))))
+    for stage in old:
+        if stage != "schema_version":
+            assert new[stage] == old[stage], stage
+    assert {entry["origin"] for stage in ("parts", "commission") for entry in new[stage].values()} == {"assumed"}
+
+
+# the published schema
+
+
+def test_the_published_schema_is_the_models() -> None:
+    published = Path("docs/job-file.schema.json").read_text(encoding="utf-8")
+    assert published == schema_text(), "write it anew: bin/rowan schema > docs/job-file.schema.json"
+
+
+def test_the_schema_takes_what_rowan_writes_and_refuses_what_it_refuses() -> None:
+    validator = jsonschema.Draft202012Validator(job_file_schema())
+    validator.check_schema(job_file_schema())
+    for design in (plan_a(), plan_b(), proposed("maravel-8-gas")):
+        assert list(validator.iter_errors(json.loads(dump(design)))) == []
+    for name in (
+        "another unit",
+        "out of range",
+        "−5 persons",
+        "120 % glycol",
+        "10 km of pipe",
+        "no such choice",
+        "missing",
+    ):
+        assert list(validator.iter_errors(json.loads(BAD[name][0]))), name
+
+
+def test_every_input_of_the_schema_says_its_unit_and_limits() -> None:
+    definitions = job_file_schema()["$defs"]
+    for found in inputs(plan_a()):
+        if found.spec.kind != "number" or found.path.count(".") > 1:
+            continue
+        stage, key = found.path.split(".")
+        entry = definitions[stage.capitalize()]["properties"][key]
+        assert entry["description"].startswith(found.spec.label)
+        assert entry["properties"]["value"] == {"minimum": found.spec.low, "maximum": found.spec.high}, key
+        if found.spec.dimension not in ("share", "share_fine", "ratio", "count", "price", "money", "years"):
+            assert "[" in entry["description"], key

@@ -179,7 +179,7 @@ def test_more_people_never_mean_fewer_collectors(persons: int) -> None:
 
 
 def test_the_kvist_plans_are_whole() -> None:
-    assert len(assumed(plan_a())) == 8
+    assert len(assumed(plan_a())) == 11
     assert len(assumed(plan_b())) == 2
     assert {f.key for f in reckon(plan_a()).findings if f.level == "fix"} == {"high_point_hot_h4", "vent_steam"}
     assert [f.key for f in reckon(plan_b()).findings if f.level in ("stop", "fix")] == []

@@ -9,7 +9,7 @@ from rowan.core.charge.results import Charge
 from rowan.core.charge.vessel import STANDARD_L, VesselTooSmallError, membrane_too_hot, steam_volume, vessel_size
 from rowan.core.design.design import Design
 from rowan.core.errors import ImpossibleInputError
-from rowan.core.figures import Quantity, say
+from rowan.core.figures import Quantity, Statement, say
 from rowan.core.findings import Change, Cure, Finding
 from rowan.core.media import strength
 from rowan.core.run.results import Run
@@ -23,7 +23,7 @@ MOST_GAP_PA, GAP_STEP_PA = 70e3, 1e3
 POOR_EMPTYING_W_M2 = 120.0
 
 
-def charge_findings(design: Design, run: Run, charge: Charge, refusal: str) -> tuple[Finding, ...]:
+def charge_findings(design: Design, run: Run, charge: Charge, refusal: Statement | None) -> tuple[Finding, ...]:
     """All findings of a sealed loop's charge. `refusal` says why the chosen school cannot be."""
     found = [*_fluid(design, charge), *_vessel(design, charge, refusal), *_cold_night(design, charge)]
     found += [
@@ -91,7 +91,7 @@ def _fluid(design: Design, charge: Charge) -> list[Finding]:
     return found
 
 
-def _impossible(design: Design, refusal: str) -> list[Finding]:
+def _impossible(design: Design, refusal: Statement | None) -> list[Finding]:
     cures = []
     if design.charge.school.value != "reserve":
         cures.append(Cure(say("Charge by the reserve school"), (Change("charge.school", "reserve"),), "fill"))
@@ -117,14 +117,14 @@ def _impossible(design: Design, refusal: str) -> list[Finding]:
             "charge",
             "vessel",
             say("these pressures cannot be set"),
-            say(refusal[:1].upper() + refusal[1:] + "."),
+            refusal or say("No pressure suits this vessel."),
             cures=tuple(cures),
             source=methods(10),
         )
     ]
 
 
-def _vessel(design: Design, charge: Charge, refusal: str) -> list[Finding]:
+def _vessel(design: Design, charge: Charge, refusal: Statement | None) -> list[Finding]:
     if charge.setting is None or charge.need is None:
         return _impossible(design, refusal)
     full = any(state.full for state in charge.states.values())

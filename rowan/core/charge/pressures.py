@@ -71,8 +71,9 @@ def _raised(static: float, height: float, gap: float, typed: float) -> Setting:
 def _typed(static: float, height: float, gap: float, typed: float) -> Setting:
     if typed < static + LEAST_TOP_PA:
         raise ImpossibleInputError(
-            f"a cold fill of {typed / 1e5:.2f} bar leaves the top of the loop without pressure: "
-            f"at least {(static + LEAST_TOP_PA) / 1e5:.2f} bar is needed"
+            "a cold fill of {typed} leaves the top of the loop without pressure: at least {least} is needed",
+            typed=(typed, "pressure"),
+            least=(static + LEAST_TOP_PA, "pressure"),
         )
     return Setting(max(typed - TYPED_GAP_PA, static + LEAST_TOP_PA), typed)
 
@@ -132,7 +133,9 @@ def two_stage_charge(
     """
     if pump <= static:
         raise ImpossibleInputError(
-            f"a pump of {pump / 1e5:.2f} bar cannot fill a loop that stands {static / 1e5:.2f} bar high"
+            "a pump of {pump} cannot fill a loop that stands {static} high",
+            pump=(pump, "pressure"),
+            static=(static, "pressure"),
         )
     liquid = vessel * (1 - (precharge + atmosphere_pa) / (fill + atmosphere_pa))
     first = (pump + atmosphere_pa) * (1 - liquid / vessel) - atmosphere_pa

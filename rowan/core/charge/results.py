@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rowan.core.charge.pressures import School, Setting
 from rowan.core.charge.vessel import Steam, VesselNeed, VesselState
-from rowan.core.figures import Figure
+from rowan.core.figures import Figure, Statement
 from rowan.core.findings import Finding
 
 STATES = ("cold", "fill", "hot", "stagnation")
@@ -34,7 +34,7 @@ class SchoolView:
     school: School
     setting: Setting | None
     states: dict[str, VesselState]
-    refused: str = ""
+    refused: Statement | None = None
 
 
 @dataclass(frozen=True)

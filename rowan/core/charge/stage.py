@@ -34,6 +34,7 @@ from rowan.core.charge.vessel import (
 )
 from rowan.core.design.design import Design
 from rowan.core.errors import ImpossibleInputError
+from rowan.core.figures import Statement, refusal_statement
 from rowan.core.media import frost_point
 from rowan.core.run.results import Run
 from rowan.core.units import LITRE
@@ -51,7 +52,11 @@ def _setting(design: Design, school: School, static: float, vessel: float, air: 
     )
     if school == "raised":
         if end <= RAISED_FINAL_PA:
-            raise ImpossibleInputError("3.45 bar is not below the highest planned pressure")
+            raise ImpossibleInputError(
+                "{final} is not below the highest planned pressure, {end}",
+                final=(RAISED_FINAL_PA, "pressure"),
+                end=(end, "pressure"),
+            )
         raised = raised_charge(
             precharge=found.precharge, fill=found.fill, raised=RAISED_FINAL_PA, vessel=vessel, atmosphere_pa=air
         )
@@ -86,7 +91,7 @@ def _school(design: Design, school: School, static: float, loop: Loop, vessel: f
     try:
         setting = _setting(design, school, static, vessel, loop.atmosphere_pa, end_pressure(relief=loop.relief))
     except ImpossibleInputError as error:
-        return SchoolView(school, None, {}, str(error))
+        return SchoolView(school, None, {}, refusal_statement(error, after="."))
     return SchoolView(school, setting, _states(design, setting, loop, vessel, steam))
 
 
@@ -126,8 +131,10 @@ def reckon_charge(design: Design, run: Run) -> Charge:
     return replace(result, figures=figures, findings=charge_findings(design, run, result, refusal))
 
 
-def _sealed(design: Design, contents: Contents, loop: Loop, steam: Steam, static: float) -> tuple[Charge, str]:
-    """The charge of a sealed loop without its figures, and why the chosen school cannot be (empty if it can)."""
+def _sealed(
+    design: Design, contents: Contents, loop: Loop, steam: Steam, static: float
+) -> tuple[Charge, Statement | None]:
+    """The charge of a sealed loop without its figures, and why the chosen school cannot be."""
     charge, air, end = design.charge, loop.atmosphere_pa, end_pressure(relief=loop.relief)
     vessel = charge.vessel_l.value * charge.vessels.value * LITRE
     expansion = thermal_expansion(loop_volume=loop.volume, volume_share=loop.share, hot=charge.hot_c.value)
@@ -152,7 +159,7 @@ def _sealed(design: Design, contents: Contents, loop: Loop, steam: Steam, static
                 atmosphere_pa=air,
             )
         except VesselTooSmallError as error:
-            refusal = str(error)
+            refusal = refusal_statement(error, after=".")
     result = Charge(
         contents=contents,
         static=static,

@@ -95,8 +95,10 @@ def vessel_size(
     fill_abs = max(precharge, fill) + atmosphere_pa
     if fill_abs >= end_abs:
         raise VesselTooSmallError(
-            f"the vessel is filled to {(fill_abs - atmosphere_pa) / 1e5:.2f} bar already, "
-            f"at or above the highest planned {end / 1e5:.2f} bar: nothing is left for warm liquid"
+            "the vessel is filled to {fill} already, at or above the highest planned {end}: "
+            "nothing is left for warm liquid",
+            fill=(fill_abs - atmosphere_pa, "pressure"),
+            end=(end, "pressure"),
         )
     taken_up = expansion + steam
     by_pressure = taken_up / (pre_abs * (1 / fill_abs - 1 / end_abs))
@@ -114,7 +116,11 @@ def _standard(needed_l: float) -> tuple[int, int]:
         if size >= needed_l:
             return size, 1
     if needed_l > LARGEST_L:
-        raise VesselTooSmallError(f"{needed_l:.0f} L is more than two vessels of 200 L hold")
+        raise VesselTooSmallError(
+            "{needed} is more than two vessels of {largest} hold",
+            needed=(needed_l * LITRE, "tank"),
+            largest=(STANDARD_L[-1] * LITRE, "tank"),
+        )
     return next(size for size in STANDARD_L if 2 * size >= needed_l), 2
 
 

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from rowan.core.errors import OutOfRangeError
+from rowan.core.units import LITRE
 
 REFERENCE_STORE_L_M2 = 75.0
 LEAST_STORE_L_M2, MOST_STORE_L_M2 = 37.5, 300.0
@@ -51,7 +52,13 @@ def month_fraction(*, field: Field, month: Month, store_per_area: float) -> Mont
     Raises OutOfRangeError outside 37.5 to 300 L/m², X 0 to 18 or Y 0 to 3 (after the corrections). Source: methods 6.
     """
     if not LEAST_STORE_L_M2 <= store_per_area <= MOST_STORE_L_M2:
-        raise OutOfRangeError("store per m²", store_per_area, LEAST_STORE_L_M2, MOST_STORE_L_M2, "L/m²")
+        raise OutOfRangeError(
+            "store by aperture",
+            store_per_area * LITRE,
+            LEAST_STORE_L_M2 * LITRE,
+            MOST_STORE_L_M2 * LITRE,
+            dimension="volume_per_area",
+        )
     seconds = SECONDS_A_DAY * month.days
     below_boiling = 100 - month.air_temperature
     x = field.fr_ul * field.exchanger_factor * below_boiling * seconds * field.area / month.load

@@ -17,7 +17,7 @@ from rowan.core.design.design import Design
 from rowan.core.duty.stage import Duty
 from rowan.core.errors import OutOfRangeError
 from rowan.core.expression import Expression, Symbol
-from rowan.core.figures import Figure, Quantity, Window, by_method, closed_form, say
+from rowan.core.figures import Figure, Quantity, Window, by_method, closed_form, refusal_statement, say
 from rowan.core.findings import Change, Cure, Finding, Level
 from rowan.core.run.results import Run
 from rowan.core.run.stage import REFERENCE_IRRADIANCE, rating_of
@@ -88,12 +88,12 @@ def reckon_collector(design: Design, site: Site, duty: Duty, run: Run, store: St
     rating = rating_of(design.collector.item.value)
     inlet = mean_to_inlet(rating=rating, area=design.area_m2, flow=run.mass_flow, heat_capacity=run.heat_capacity)
     dry = stagnation_temperature(rating=rating)
-    refusal = ""
+    refusal: OutOfRangeError | None = None
     try:
         monthly, bounded = _year(design, site, duty, run, store, inlet)
         year: float | None = sum(monthly)
     except OutOfRangeError as error:
-        monthly, bounded, year, refusal = (), (), None, str(error)
+        monthly, bounded, year, refusal = (), (), None, error
     share = None if year is None else year / duty.year_heat
     figures = (*_field_figures(design, rating), *_working_figures(design, run, rating))
     if year is not None:
@@ -353,8 +353,8 @@ def _tilt(design: Design) -> list[Finding]:
     ]
 
 
-def _estimate(refusal: str) -> list[Finding]:
-    if not refusal:
+def _estimate(refusal: OutOfRangeError | None) -> list[Finding]:
+    if refusal is None:
         return []
     return [
         Finding(
@@ -363,7 +363,7 @@ def _estimate(refusal: str) -> list[Finding]:
             "collector",
             "store",
             say("the year's heat cannot be estimated here"),
-            say("The monthly correlation refuses: " + refusal + "."),
+            refusal_statement(refusal, "The monthly correlation refuses: ", "."),
             source=methods(6),
             quantity=Quantity(0, "ratio"),
         )

@@ -39,7 +39,9 @@ def stability(*, start: float, stop: float, area: float, fr_ul: float, flow: flo
     """
     if stop >= start:
         raise ImpossibleInputError(
-            f"stop difference must be below start difference: {stop:g} K is not below {start:g} K"
+            "stop difference must be below start difference: {stop} is not below {start}",
+            stop=(stop, "difference"),
+            start=(start, "difference"),
         )
     largest = start * area * fr_ul / (flow * heat_capacity)
     return Stability(largest, stop <= largest)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Generic, Literal, Self, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic_core import PydanticCustomError
 
 Origin = Literal["assumed", "measured", "data sheet", "agreed"]
 ORIGINS: tuple[Origin, ...] = ("assumed", "measured", "data sheet", "agreed")
@@ -96,5 +97,7 @@ class Inputs(Strict):
             held = getattr(self, name)
             reason = spec.refuse(held.value if isinstance(held, Input) else held)
             if reason:
-                raise ValueError(f"{name} {reason}")
+                value = held.value if isinstance(held, Input) else held
+                context = {"model": type(self), "name": name, "value": value}
+                raise PydanticCustomError("input_limit", "this value cannot be", context)
         return self

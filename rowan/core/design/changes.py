@@ -9,7 +9,8 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from rowan.core.design.base import Input, InputSpec, Origin, spec_of, specs
-from rowan.core.design.design import Design
+from rowan.core.design.design import STAGES, Design
+from rowan.core.design.refusals import refusal
 from rowan.core.design.stages import Leg
 from rowan.core.errors import JobFileError
 from rowan.core.findings import Change
@@ -91,18 +92,12 @@ def validated(data: Any) -> Design:
     try:
         return Design.model_validate(data)
     except ValidationError as error:
-        raise refusal(error) from error
-
-
-def refusal(error: ValidationError) -> JobFileError:
-    """A validation error as the refusal of its first field at fault."""
-    first = error.errors()[0]
-    return JobFileError(".".join(str(part) for part in first["loc"]), first["msg"].removeprefix("Value error, "))
+        raise refusal(error, Design) from error
 
 
 def inputs(design: Design) -> Iterator[Located]:
     """Every input of a design in working order; a leg counts once, by its length."""
-    for stage in ("survey", "duty", "collector", "store", "run", "charge", "control", "money"):
+    for stage in STAGES:
         model = getattr(design, stage)
         for name, spec in specs(type(model)):
             held = getattr(model, name)

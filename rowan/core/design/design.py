@@ -7,15 +7,17 @@ from typing import Literal
 from pydantic import Field
 
 from rowan.core.design.base import Strict
-from rowan.core.design.stages import Charge, Collector, Control, Duty, Money, Run, Store, Survey
+from rowan.core.design.stages import Charge, Collector, Commission, Control, Duty, Money, Parts, Run, Store, Survey
 
-SCHEMA_VERSION = 1
+SCHEMA_VERSION = 2
+# every part of the file that holds inputs, in working order
+STAGES = ("survey", "duty", "collector", "store", "run", "charge", "control", "parts", "commission", "money")
 
 
 class Design(Strict):
     """One living design: what somebody typed, measured or assumed, and nothing reckoned."""
 
-    schema_version: Literal[1] = 1
+    schema_version: Literal[2] = 2
     title: str = Field(default="", max_length=120)
     survey: Survey
     duty: Duty
@@ -24,6 +26,8 @@ class Design(Strict):
     run: Run
     charge: Charge
     control: Control
+    parts: Parts = Field(default_factory=Parts)
+    commission: Commission = Field(default_factory=Commission)
     money: Money
 
     @property

@@ -236,6 +236,56 @@ class Control(Inputs):
     cut_out_c: Annotated[Number, _number("collector cut-out", "temperature", 80, 200)] = Number(value=130.0)
 
 
+class Parts(Inputs):
+    """How goods are sold and how closely they are counted."""
+
+    pipe_piece_m: Annotated[
+        Number,
+        _number("pipe comes in lengths of", "length", 1, 100, help="Straight lengths, or a whole coil", step=0.5),
+    ] = Number(value=5.0)
+    lagging_spare: Annotated[Number, _number("lagging spare", "share", 0, 0.5, help="For mitres and offcuts")] = Number(
+        value=0.1
+    )
+    clip_every_m: Annotated[Number, _number("a pipe clip every", "length", 0.3, 5, step=0.1)] = Number(value=1.5)
+    fluid_sold: Annotated[
+        Text, _choice("glycol is bought", ("premix", "mixed ready"), ("concentrate", "pure, to be mixed"))
+    ] = Text(value="premix")
+    can_l: Annotated[Number, _number("a can holds", "tank", 1, 1000, LITRE)] = Number(value=10.0)
+    cable_spare_m: Annotated[Number, _number("sensor cable spare", "length", 0, 50)] = Number(value=3.0)
+
+
+class Commission(Inputs):
+    """What the loop is flushed, tested and filled with."""
+
+    station_flow_l_h: Annotated[
+        Number,
+        _number(
+            "filling pump gives",
+            "flow",
+            60,
+            10000,
+            LITRE_H,
+            help="What the pump of the filling station sends through this loop",
+        ),
+    ] = Number(value=900.0)
+    tub_area_m2: Annotated[
+        Number, _number("tub, area of its water", "area", 0.02, 3, help="The open water in the tub, not its rim")
+    ] = Number(value=0.13)
+    turns: Annotated[Number, _number("turn the loop over", "turns", 3, 40, help="8 to 10 turns, and no bubble")] = (
+        Number(value=9.0)
+    )
+    test: Annotated[
+        Text, _choice("tested with", ("water", "water"), ("air", "air"), help="Water; air only where it may freeze")
+    ] = Text(value="water")
+    relief_stays: Annotated[Flag, _flag("relief valve in the test", "stays on the loop", "taken off and plugged")] = (
+        Flag(value=True)
+    )
+    weakest_gauge_pa: Annotated[
+        Number,
+        _number("weakest part stands", "pressure", 2e5, 2.5e6, help="Station, vent or gauge, whichever is least"),
+    ] = Number(value=1.0e6)
+
+
 class Money(Inputs):
     """Prices and what is reckoned with them."""
 

@@ -23,7 +23,7 @@ def heat_needed(
 def usable_volume(*, volume: float, store_temperature: float, tap_temperature: float, cold_temperature: float) -> float:
     """Water at tap temperature [m³] in a store of volume [m³]; 0 if the store is below it. Source: methods 4."""
     if tap_temperature <= cold_temperature:
-        raise OutOfRangeError("tap temperature", tap_temperature, cold_temperature, None, "°C")
+        raise OutOfRangeError("tap temperature", tap_temperature, cold_temperature, None, dimension="temperature")
     if store_temperature < tap_temperature:
         return 0.0
     return volume * (store_temperature - cold_temperature) / (tap_temperature - cold_temperature)
@@ -49,14 +49,14 @@ def boost_time(
 ) -> float:
     """Seconds to heat volume [m³] from one temperature to another [°C] with power [W]. Source: methods 4."""
     if power <= 0:
-        raise OutOfRangeError("power", power, 0, None, "W")
+        raise OutOfRangeError("power", power, 0, None, dimension="heat_rate")
     return max(0.0, density * volume * heat_capacity * (to_temperature - from_temperature) / power)
 
 
 def preheat_share(*, preheat_temperature: float, cold_temperature: float, set_temperature: float) -> float:
     """Share of a draw's heat that a pre-heat store saves a second heater, 0 to 1. Source: methods 5."""
     if set_temperature <= cold_temperature:
-        raise OutOfRangeError("set temperature", set_temperature, cold_temperature, None, "°C")
+        raise OutOfRangeError("set temperature", set_temperature, cold_temperature, None, dimension="temperature")
     return min(1.0, max(0.0, (preheat_temperature - cold_temperature) / (set_temperature - cold_temperature)))
 
 

@@ -13,6 +13,7 @@ from django.utils import timezone
 from rowan.core.design.base import Origin
 from rowan.core.design.changes import assumed, changed
 from rowan.core.design.design import Design
+from rowan.core.design.jobfile import read
 from rowan.core.findings import Change, gravest
 from rowan.core.propose import Facts, propose
 from rowan.core.reckon import ENGINE_VERSION, reckon
@@ -48,7 +49,7 @@ class Edit:
 
 def design_of(revision: Revision) -> Design:
     """The design of a revision."""
-    return Design.model_validate(revision.design)
+    return read(revision.design)
 
 
 @dataclass(frozen=True)

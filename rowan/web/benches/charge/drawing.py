@@ -127,7 +127,7 @@ class _Column:
     def draw(self) -> None:
         if self.view.setting is None:
             node = self.drawing.rect(self.x + 8, TOP_Y + 60, self.width - 16, ZERO_Y - TOP_Y - 80, "outside")
-            node.add("title", self.view.refused)
+            node.add("title", self.view.refused.text(self.units) if self.view.refused else "")
             self.drawing.words((self.x + self.width / 2, TOP_Y + 50), "cannot be", "label-ink halo", "middle")
             return
         states, y = self.view.states, self.scale.y

@@ -1,0 +1,1 @@
+"""Commissioning: pressure test, filling arithmetic, and the order of the work."""

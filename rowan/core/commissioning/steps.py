@@ -1,0 +1,339 @@
+"""The order of commissioning for a sealed and for a direct loop, with this job's targets. Source: practice, commissioning."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.charge.results import Charge
+from rowan.core.commissioning.figures import test_pressure
+from rowan.core.commissioning.results import Step, Target
+from rowan.core.control.stage import Control
+from rowan.core.design.design import Design
+from rowan.core.figures import Figure, Quantity, Statement, say
+from rowan.core.run.results import Run
+
+RAISE_PA, RAISE_BELOW_RELIEF_PA = 350e3, 100e3
+TEST_S, AIR_TEST_S, HAND_S = 30 * 60.0, 20 * 60.0, 20 * 60.0
+SOAP_PA = 30e3
+COOL_C = 30.0
+
+
+@dataclass(frozen=True)
+class Job:
+    """What the steps are written from; `figures` by key."""
+
+    design: Design
+    run: Run
+    charge: Charge
+    control: Control
+    figures: dict[str, Figure]
+
+    def target(self, key: str, name: str = "") -> tuple[Target, ...]:
+        """A figure as a target; none where it was not reckoned."""
+        found = self.figures.get(key)
+        return (Target(name or found.name, found.quantity, key),) if found else ()
+
+    def seconds(self, key: str) -> float | None:
+        """A figure's time [s]."""
+        found = self.figures.get(key)
+        return found.value if found else None
+
+    def valves(self, *, opened: str = "") -> dict[str, bool]:
+        """The state of every valve the station has; `opened` lists the open ones."""
+        has = ["between", "supply", "outlet", "vessel"]
+        if self.design.run.vent_shut_off.value and self.run.route.top_vented:
+            has.append("vent")
+        return {name: name in opened.split() for name in has}
+
+
+def raised_pressure(design: Design, fill: float) -> float:
+    """What the loop is raised to before the vessel is opened [Pa gauge]: 3.5 bar, a bar below the relief, never under the fill."""
+    return max(min(RAISE_PA, design.charge.relief_gauge_pa.value - RAISE_BELOW_RELIEF_PA), fill)
+
+
+def sealed_steps(job: Job) -> tuple[Step, ...]:
+    """The steps of a sealed glycol loop; the vessel's are left out while no pressure can be set."""
+    steps = [_inspect(job)]
+    if job.charge.setting is not None:
+        steps.append(_precharge(job))
+    steps += [_flush(job), _pressure_test(job), _release(job), _fill(job)]
+    if job.charge.setting is not None:
+        steps.append(_raise(job))
+    steps += [_run_by_hand(job), _settings(job)]
+    steps += [_fluid(job), _after_weeks(job)]
+    return tuple(steps)
+
+
+def _steam() -> Statement:
+    return say("Cold water into a hot field is steam and shock. Early, late or covered, or not today.")
+
+
+def _inspect(job: Job) -> Step:
+    return Step(
+        "inspect",
+        "Look it over",
+        say("Field covered or dark, loop below {t}. A second person on site.", t=Quantity(COOL_C, "temperature")),
+        say(
+            "Every union has its washer, every joint its second turn of the spanner. Bleed screws at most one and a half turns open. Caps kept at hand."
+        ),
+        say("Nothing loose, nothing missing from the list, the arrow of the non-return valve with the flow."),
+        job.valves(),
+        caution=_steam(),
+    )
+
+
+def _precharge(job: Job) -> Step:
+    assert job.charge.setting is not None  # noqa: S101  only then is this step made
+    return Step(
+        "vessel",
+        "Set the vessel",
+        say("Its liquid side empty: only then does the gauge at its valve speak of the gas alone."),
+        say("Read the works setting, then let out or pump up. Write both numbers down."),
+        say("The gauge stands at the charge, and still does after ten minutes."),
+        job.valves(),
+        job.target("precharge", "Gas side"),
+        600.0,
+    )
+
+
+def _flush(job: Job) -> Step:
+    return Step(
+        "flush",
+        "Flush",
+        say("No frost, unless the mix follows at once: what cannot drain cannot be blown dry."),
+        say("Outlet open before supply. Clear hose to a drain, never into the mixing tub."),
+        say("No bubble, no flux, no chip in the clear hose for a whole turn."),
+        job.valves(opened="supply outlet vent"),
+        (*job.target("contents", "One turn"), *job.target("colour_time", "One turn takes")),
+        (job.seconds("colour_time") or 0.0) * 3,
+        _steam(),
+    )
+
+
+def _pressure_test(job: Job) -> Step:
+    air = job.design.commission.test.value == "air"
+    pressure = test_pressure(job.design)
+    if air:
+        work = say(
+            "First {soap} and soap on every joint, then in steps to the full pressure. Field covered: it moves with each degree.",
+            soap=Quantity(SOAP_PA, "pressure", 1),
+        )
+        caution = say("Compressed air is a spring: nobody stands close, nobody tightens under pressure.")
+    else:
+        work = say("Outlet shut, gauge up in seconds, supply shut at once. Dry every joint, look again with a lamp.")
+        caution = say("Shut-in water follows the temperature by bars: judge only while nothing warms or cools.")
+    return Step(
+        "test",
+        "Pressure test",
+        say("Vessel shut off, vent shut: a leak is then a spoonful and the needle is quick."),
+        work,
+        say("The needle stands. A weeping joint stops, plus a quarter turn, noted, looked at next day."),
+        job.valves(),
+        job.target("test_pressure", "Test at"),
+        AIR_TEST_S if air else TEST_S,
+        caution,
+        pressure,
+    )
+
+
+def _release(job: Job) -> Step:
+    held = job.charge.contents
+    return Step(
+        "release",
+        "Let the water out",
+        say("Supply shut and its hose off."),
+        say("Upper port, then lower port, check valves held half open, the highest point opened."),
+        say("What comes out is measured: what is missing stays in the coil and thins the mix."),
+        job.valves(opened="outlet between vent"),
+        (
+            Target("Loop holds", Quantity(held.total, "volume"), "contents"),
+            Target("of it in the coil", Quantity(held.coil, "volume")),
+        ),
+    )
+
+
+def _fill(job: Job) -> Step:
+    return Step(
+        "fill",
+        "Fill and purge",
+        say("The mix stands ready, hoses weighted under the surface, suction low on one side, return on the other."),
+        say(
+            "First liquid back is old water: second tub till the colour turns. Pump, rest till the foam is a thin skin, pump again."
+        ),
+        say("The turns are done and the return runs without a bubble. The tub has fallen by what is reckoned."),
+        job.valves(opened="supply outlet vent"),
+        (
+            *job.target("prepare", "Mix ready"),
+            *job.target("colour_time", "Colour turns after"),
+            *job.target("tub_falls", "Tub falls"),
+        ),
+        job.seconds("purge_time"),
+        say("Goggles and gloves. Every litre caught in a can and labelled, none into a drain."),
+    )
+
+
+def _raise(job: Job) -> Step:
+    assert job.charge.setting is not None  # noqa: S101  only then is this step made
+    raised = raised_pressure(job.design, job.charge.setting.fill)
+    return Step(
+        "raise",
+        "Bring it to pressure",
+        say("Return shut, vent shut after the last bubble."),
+        say(
+            "Raise to {p}, shut the supply, open the vessel slowly and read. Again, till a little above; let down to the value. Then open the valve between the ports.",
+            p=Quantity(raised, "pressure"),
+        ),
+        say("The gauge stands at the cold fill with the vessel open, and the valve between the ports is open."),
+        job.valves(opened="vessel between"),
+        job.target("fill", "Cold fill"),
+        None,
+        say("Never more than a bar below the relief."),
+        job.charge.setting.fill,
+    )
+
+
+def _run_by_hand(job: Job) -> Step:
+    return Step(
+        "run",
+        "Run it by hand",
+        say("Vessel valve open and secured, caps on, hoses still in reach."),
+        say(
+            "Pump at full speed, bleed, correct the pressure; then the speed of the plan. Back to automatic is a tick of its own."
+        ),
+        say("The flow is read, and the store's hot port warms after the time reckoned. The hum proves nothing."),
+        job.valves(opened="vessel between"),
+        (*job.target("flow", "Flow"), *job.target("heat_arrives", "Heat arrives after")),
+        HAND_S,
+        gauge=job.charge.setting.fill if job.charge.setting else None,
+    )
+
+
+def _settings(job: Job) -> Step:
+    control = job.design.control
+    return Step(
+        "settings",
+        "Enter the settings",
+        say("Clock and date first: every window follows them."),
+        say("Differences, limits, protections from the settings card; then read every value once more."),
+        say("Every sensor reads a sensible value, no warning stands, the card hangs beside the controller."),
+        job.valves(opened="vessel between") if job.design.sealed else {},
+        (
+            Target("Start", Quantity(control.start_k.value, "difference"), "start"),
+            Target("Stop", Quantity(control.stop_k.value, "difference"), "stop"),
+            Target("Store limit", Quantity(job.design.store.maximum_c.value, "temperature")),
+        ),
+        caution=say("Mains wiring is for a licensed electrician, isolated and locked off."),
+        gauge=job.charge.setting.fill if job.charge.setting else None,
+    )
+
+
+def _fluid(job: Job) -> Step:
+    return Step(
+        "fluid",
+        "Prove the fluid",
+        say("After the pump has run: the mix is one only when it has gone round."),
+        say(
+            "A drop on the refractometer, a strip for the pH. Water left in the coil has thinned it: exchange, run, read again."
+        ),
+        say("The frost point stands at or below the plan's, the pH as the maker says."),
+        job.valves(opened="vessel between"),
+        (
+            Target("Frost point", Quantity(job.charge.frost_point, "temperature", 1), "frost_point"),
+            Target("Glycol", Quantity(job.design.glycol_share, "share")),
+        ),
+        gauge=job.charge.setting.fill if job.charge.setting else None,
+    )
+
+
+def _after_weeks(job: Job) -> Step:
+    fill = job.charge.setting.fill if job.charge.setting else None
+    return Step(
+        "weeks",
+        "After two to four weeks",
+        say("In the diary today. A cool morning, the loop at rest."),
+        say("Bleed, read the pressure, top up with the mix, never with water unless it is logged."),
+        say("Falling by steps is air that came out. Falling evenly is a leak: look for it, do not top it up."),
+        job.valves(opened="vessel between"),
+        job.target("fill", "Cold gauge"),
+        gauge=fill,
+    )
+
+
+def direct_steps(job: Job) -> tuple[Step, ...]:
+    """The steps of a direct loop: the drinking water itself runs through the collectors."""
+
+    def valves(opened: str) -> dict[str, bool]:
+        return {name: name in opened.split() for name in ("main", "outlet", "vent")}
+
+    main = job.design.charge.mains_gauge_pa.value
+    pressure = test_pressure(job.design)
+    look, settings = _inspect(job), _settings(job)
+    return (
+        Step(look.key, look.name, look.before, look.work, look.right, valves(""), caution=look.caution),
+        Step(
+            "flush",
+            "Flush",
+            say("Drinking water will run here: only clean hoses, nothing that tastes."),
+            say("Drain open before the main. To a drain till clear."),
+            say("Clear, without chips, for a whole turn."),
+            valves("main outlet vent"),
+            (*job.target("contents", "One turn"), *job.target("colour_time", "One turn takes")),
+            (job.seconds("colour_time") or 0.0) * 3,
+            _steam(),
+        ),
+        Step(
+            "test",
+            "Pressure test",
+            say("Nothing in the loop that stands less than the test."),
+            say("With water, by a hand pump: up in seconds, supply shut at once. Dry every joint and look again."),
+            say("The needle stands while the temperature stands."),
+            valves(""),
+            job.target("test_pressure", "Test at"),
+            TEST_S,
+            gauge=pressure,
+        ),
+        Step(
+            "fill",
+            "Fill from the main",
+            say("Vent on top open, relief of the store free."),
+            say("Main open slowly, till the vent gives water and no air; then shut the vent."),
+            say("No bubble at the vent, the gauge at the pressure of the main."),
+            valves("main vent"),
+            (Target("Cold main", Quantity(main, "pressure")), *job.target("contents", "Loop takes")),
+            job.seconds("colour_time"),
+            gauge=main,
+        ),
+        Step(
+            "run",
+            "Run it by hand",
+            say("Tempering valve fitted and set, a thermometer at a tap."),
+            say("Pump at the speed of the plan; listen on top for air, vent again."),
+            say("The flow is read, the store's hot port warms after the time reckoned, no tap is hotter than set."),
+            valves("main"),
+            (*job.target("flow", "Flow"), *job.target("heat_arrives", "Heat arrives after")),
+            HAND_S,
+            say("Water above {t} scalds: test the tap before anybody else does.", t=Quantity(50.0, "temperature")),
+            main,
+        ),
+        Step(
+            settings.key,
+            settings.name,
+            settings.before,
+            settings.work,
+            settings.right,
+            valves("main"),
+            settings.targets,
+            caution=settings.caution,
+            gauge=main,
+        ),
+        Step(
+            "weeks",
+            "After two to four weeks",
+            say("In the diary today."),
+            say("Vent the top, look for white crust at joints and valves, read the tempering valve again."),
+            say("No air, no crust, the tap as it was set."),
+            valves("main"),
+            (Target("Cold main", Quantity(main, "pressure")),),
+            gauge=main,
+        ),
+    )

@@ -1,0 +1,42 @@
+"""Older job files brought to the present schema, one version at a time. Every version has a kept sample in the tests."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from rowan.core.design.design import SCHEMA_VERSION
+from rowan.core.design.stages import Commission, Parts
+from rowan.core.errors import JobFileError
+
+Data = dict[str, Any]
+
+
+def _with_parts_and_commission(data: Data) -> Data:
+    """Version 1 knew neither how goods are sold nor the filling station: the usual values, assumed."""
+    return {
+        **data,
+        "parts": data.get("parts", Parts().model_dump(mode="json")),
+        "commission": data.get("commission", Commission().model_dump(mode="json")),
+    }
+
+
+UPGRADES: dict[int, Callable[[Data], Data]] = {1: _with_parts_and_commission}
+
+
+def upgraded(data: Data) -> Data:
+    """The data in the present version's form. Raises JobFileError without a version or for one not known."""
+    version = data.get("schema_version")
+    if isinstance(version, bool) or not isinstance(version, int):
+        raise JobFileError(
+            "schema_version", f"must be a whole number from 1 to {SCHEMA_VERSION}; a job file says its version"
+        )
+    if version > SCHEMA_VERSION:
+        raise JobFileError(
+            "schema_version", f"written by a newer Rowan ({version}); this one reads up to {SCHEMA_VERSION}"
+        )
+    if version < 1:
+        raise JobFileError("schema_version", f"there is no version {version}; the first is 1")
+    for step in range(version, SCHEMA_VERSION):
+        data = {**UPGRADES[step](data), "schema_version": step + 1}
+    return data

@@ -1,0 +1,1 @@
+"""Parts: counted from legs and rows, cut from stock lengths."""

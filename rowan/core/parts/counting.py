@@ -1,0 +1,353 @@
+"""What a design needs, counted: goods by place and by who sells them. Source: practice, parts."""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from dataclasses import dataclass
+from typing import Literal
+
+from rowan.core.charge.results import Charge
+from rowan.core.design.design import Design
+from rowan.core.figures import Quantity, Statement, say
+from rowan.core.parts.cutting import Cutting, Piece, cut
+from rowan.core.roof.layout import row_count
+from rowan.core.run.results import Run
+from rowan.core.run.route import ProfileLeg
+from rowan.core.units import LITRE
+
+Merchant = Literal["solar", "plumbing", "electrical", "hire"]
+MERCHANTS: dict[Merchant, str] = {
+    "solar": "solar supplier",
+    "plumbing": "plumbing merchant",
+    "electrical": "electrical merchant",
+    "hire": "hire",
+}
+# where a leg's place is packed for
+PLACES = ("roof", "outside", "attic", "shaft", "indoors", "plant room")
+LEG_PLACE = {"cellar": "plant room"}
+JACKETED = ("roof", "outside")
+PORTS = 4  # of one collector: two used in a row, two plugged
+PARTS_PER_ROW_LINKS = 2  # upper and lower link between neighbours
+END_UNIONS = 4  # field and coil, each line one
+CONCENTRATE = 1.0
+
+
+@dataclass(frozen=True)
+class Part:
+    """One line of the list: what, how much (a count has the dimension `count`), who sells it, where it goes, why so much."""
+
+    key: str
+    name: Statement
+    quantity: Quantity
+    unit: str
+    merchant: Merchant
+    place: str
+    because: Statement
+
+
+def rows_of(design: Design) -> int:
+    """Rows the collectors lie in, as wide as the roof allows; never none."""
+    a_row = row_count(roof_width=design.survey.roof_width_m.value, collector_width=design.collector.item.value.width_m)
+    return math.ceil(design.collector.count.value / max(a_row, 1))
+
+
+def turns_of(legs: tuple[ProfileLeg, ...]) -> int:
+    """Joints at which a line turns: between any two legs."""
+    return max(len(legs) - 1, 0)
+
+
+def cutting_of(design: Design, run: Run) -> Cutting:
+    """Every leg cut from the stock length."""
+    pieces = [Piece(f"{leg.line} {leg.id}", leg.length) for leg in run.route.legs()]
+    return cut(pieces, stock_length=design.parts.pipe_piece_m.value)
+
+
+def place_of(leg: ProfileLeg) -> str:
+    """The place a leg's goods are packed for."""
+    return LEG_PLACE.get(leg.place, leg.place)
+
+
+def _count(
+    key: str, number: int, name: Statement, where: tuple[Merchant, str], because: Statement, unit: str = ""
+) -> Part:
+    return Part(key, name, Quantity(float(number), "count"), unit, where[0], where[1], because)
+
+
+def _lengths(run: Run) -> dict[str, float]:
+    lengths: dict[str, float] = defaultdict(float)
+    for leg in run.route.legs():
+        lengths[place_of(leg)] += leg.length
+    return {place: lengths[place] for place in PLACES if lengths[place] > 0}
+
+
+def roof_parts(design: Design, run: Run) -> list[Part]:
+    """Collectors with what mounts, links and passes them."""
+    count, rows = design.collector.count.value, rows_of(design)
+    where: tuple[Merchant, str] = ("solar", "roof")
+    parts = [
+        _count("collectors", count, say(design.collector.item.value.name), where, say("as on the Collector bench")),
+        _count(
+            "starter_packs",
+            rows,
+            say("mounting, starter pack for " + design.survey.covering.value),
+            where,
+            say("one a row"),
+        ),
+        _count("addon_packs", count - rows, say("mounting, add-on pack"), where, say("one for each further collector")),
+        _count(
+            "links",
+            PARTS_PER_ROW_LINKS * (count - rows),
+            say("link between collectors, with seals"),
+            where,
+            say("two between neighbours"),
+        ),
+        _count("plugs", (PORTS - 2) * rows, say("plug for an unused port"), where, say("two a row stay unused")),
+    ]
+    if any(leg.place == "roof" for leg in run.route.legs()):
+        parts += [
+            _count(
+                "boot_hot",
+                1,
+                say("roof boot of metal, or jacketed"),
+                where,
+                say("the hot line sees up to {t}", t=Quantity(175.0, "temperature")),
+            ),
+            _count("boot_cold", 1, say("roof boot, ordinary"), where, say("the cold line, and the sensor cable first")),
+        ]
+    if run.route.top_vented:
+        because = say("the highest point of the hot line")
+        if design.run.vent_shut_off.value:
+            parts.append(_count("vent", 1, say("vent with a shut-off valve under it"), where, because))
+        else:
+            parts.append(_count("vent", 1, say("vent"), where, because))
+    return [part for part in parts if part.quantity.value > 0]
+
+
+def pipe_parts(design: Design, run: Run, cutting: Cutting) -> list[Part]:
+    """Pipe, fittings, clips and lagging, counted from the legs."""
+    pipe, parts = design.run.pipe.value, design.parts
+    name = pipe.name[:1].lower() + pipe.name[1:]
+    plumbing: Merchant = "plumbing"
+    lengths = _lengths(run)
+    metal = pipe.material != "corrugated"
+    made = [
+        _count(
+            "pipe",
+            len(cutting.bars),
+            say(name + " in lengths of {l}", l=Quantity(parts.pipe_piece_m.value, "length")),
+            (plumbing, "shaft" if "shaft" in lengths else "indoors"),
+            say("{used} by legs, cut as drawn", used=Quantity(cutting.used, "length", 1)),
+        )
+    ]
+    if metal:
+        made.append(
+            _count(
+                "bends",
+                design.run.bends.value,
+                say("bend for " + name),
+                (plumbing, "shaft" if "shaft" in lengths else "indoors"),
+                say("as on the Run bench"),
+            )
+        )
+    made.append(
+        _count(
+            "couplings",
+            cutting.couplings,
+            say(("coupling for " if metal else "joint for ") + name),
+            (plumbing, "shaft" if "shaft" in lengths else "indoors"),
+            say("where a leg is longer than a length"),
+        )
+    )
+    made.append(
+        _count("unions", END_UNIONS, say("union for " + name), (plumbing, "plant room"), say("at field and coil"))
+    )
+    for place, length in lengths.items():
+        made.append(
+            _count(
+                f"clips_{place}",
+                math.ceil(length / parts.clip_every_m.value),
+                say("pipe clip with lining, " + name),
+                (plumbing, place),
+                say("one every {d}", d=Quantity(parts.clip_every_m.value, "length")),
+            )
+        )
+    return [part for part in made if part.quantity.value > 0] + _lagging(design, lengths)
+
+
+def _lagging(design: Design, lengths: dict[str, float]) -> list[Part]:
+    thick = design.run.insulation_m.value
+    if thick <= 0:
+        return []
+    spare = 1 + design.parts.lagging_spare.value
+    outer = Quantity(design.run.pipe.value.outer_diameter_m, "pipe_size")
+    made = []
+    for place, length in lengths.items():
+        jacket = place in JACKETED
+        name = "lagging {t} for {d}, hot kind" + (", with a jacket against sun and beaks" if jacket else "")
+        made.append(
+            Part(
+                f"lagging_{place}",
+                say(name, t=Quantity(thick, "pipe_size"), d=outer),
+                Quantity(length * spare, "length", 1),
+                "",
+                "plumbing",
+                place,
+                say(
+                    "{l} of pipe and {s} spare",
+                    l=Quantity(length, "length", 1),
+                    s=Quantity(design.parts.lagging_spare.value, "share"),
+                ),
+            )
+        )
+    return made
+
+
+def station_parts(design: Design, charge: Charge) -> list[Part]:
+    """Pump, safety and store."""
+    here: tuple[Merchant, str] = ("solar", "plant room")
+    relief = Quantity(design.charge.relief_gauge_pa.value, "pressure", 1)
+    parts = [
+        _count(
+            "store",
+            1,
+            say(design.store.item.value.name),
+            here,
+            say("{m} dry: two people and a clear way", m=Quantity(design.store.item.value.dry_mass_kg, "mass")),
+        ),
+        _count("pump", 1, say("pump: " + design.run.pump.value.name.lower()), here, say("with a valve on each side")),
+    ]
+    if design.run.non_return.value:
+        parts.append(_count("non_return", 1, say("non-return valve"), here, say("stops the night's circulation")))
+    if design.sealed:
+        size = Quantity(design.charge.vessel_l.value * LITRE, "tank")
+        parts += [
+            _count(
+                "station",
+                1,
+                say("gauge, relief {p}, two filling ports with a valve between", p=relief),
+                here,
+                say("together, nothing to shut between them and the field"),
+            ),
+            _count(
+                "vessel",
+                design.charge.vessels.value,
+                say("expansion vessel {v}, for glycol", v=size),
+                here,
+                say("with bracket, hose and a valve that can be secured"),
+            ),
+            _count(
+                "discharge",
+                1,
+                say("container of at least {v} under the relief", v=Quantity(charge.contents.total, "tank")),
+                ("plumbing", "plant room"),
+                say("what comes out is measured and can go back"),
+            ),
+        ]
+        if design.charge.cooling_vessel.value:
+            parts.append(
+                _count("cooling_vessel", 1, say("cooling vessel"), here, say("keeps hot liquid from the membrane"))
+            )
+    return [*parts, *_store_parts(design)]
+
+
+def _store_parts(design: Design) -> list[Part]:
+    plumbing: tuple[Merchant, str] = ("plumbing", "plant room")
+    parts = [
+        _count("store_relief", 1, say("store relief, piped to a drain"), plumbing, say("never to be shut off")),
+        _count("store_drain", 1, say("drain valve at the store's foot"), plumbing, say("to empty it one day")),
+    ]
+    if design.store.tempering_valve.value:
+        parts.append(
+            _count(
+                "tempering",
+                1,
+                say("tempering valve"),
+                plumbing,
+                say("the store may reach {t}", t=Quantity(design.store.maximum_c.value, "temperature")),
+            )
+        )
+    return parts
+
+
+def fluid_parts(design: Design, charge: Charge) -> list[Part]:
+    """Glycol in cans, and water where it is mixed on site."""
+    if not design.sealed:
+        return []
+    share = design.glycol_share
+    here: tuple[Merchant, str] = ("solar", "plant room")
+    can = design.parts.can_l.value * LITRE
+    if design.parts.fluid_sold.value == "premix":
+        cans = math.ceil(charge.prepare / can - 1e-9)
+        return [
+            _count(
+                "fluid",
+                cans,
+                say("can of {c} propylene glycol, mixed to {s}", c=Quantity(can, "tank"), s=Quantity(share, "share")),
+                here,
+                say("{v} to prepare", v=Quantity(charge.prepare, "volume")),
+            )
+        ]
+    pure = charge.prepare * share / CONCENTRATE
+    return [
+        _count(
+            "fluid",
+            math.ceil(pure / can - 1e-9),
+            say("can of {c} propylene glycol, pure, inhibited", c=Quantity(can, "tank")),
+            here,
+            say("{s} of {v}", s=Quantity(share, "share"), v=Quantity(charge.prepare, "volume")),
+        ),
+        Part(
+            "water",
+            say("demineralised water"),
+            Quantity(charge.prepare - pure, "volume"),
+            "",
+            "plumbing",
+            "plant room",
+            say("the rest of the mix"),
+        ),
+    ]
+
+
+def electrical_parts(design: Design, run: Run) -> list[Part]:
+    """Controller, sensors and cable; mains is for a licensed electrician."""
+    here: tuple[Merchant, str] = ("solar", "plant room")
+    spare = design.parts.cable_spare_m.value
+    return [
+        _count("controller", 1, say("differential controller"), here, say("settings by the card")),
+        _count("sensors", 3, say("sensor, high temperature for the field"), here, say("field, store low, store high")),
+        Part(
+            "cable",
+            say("sensor cable, two cores, apart from mains"),
+            Quantity(run.route.hot_length + spare, "length", 1),
+            "",
+            "electrical",
+            "shaft",
+            say("along the hot line, {s} spare", s=Quantity(spare, "length", 1)),
+        ),
+    ]
+
+
+def hired(design: Design) -> list[Part]:
+    """What is fetched for a few days."""
+    roof: tuple[Merchant, str] = ("hire", "roof")
+    room: tuple[Merchant, str] = ("hire", "plant room")
+    parts = [
+        _count("scaffold", 1, say("scaffold or edge protection"), roof, say("down only after the pressure test")),
+        _count("test_gauge", 1, say("gauge and adapter for vessel and test"), room, say("read, never assume")),
+    ]
+    if design.sealed:
+        parts += [
+            _count(
+                "filling_station",
+                1,
+                say(
+                    "filling station of at least {q}, two hoses, two tubs",
+                    q=Quantity(design.commission.station_flow_l_h.value * LITRE / 3600, "flow"),
+                ),
+                room,
+                say("as on the Commission bench"),
+            ),
+            _count("refractometer", 1, say("refractometer, pH strips"), room, say("proves the mix")),
+        ]
+    return parts

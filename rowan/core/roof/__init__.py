@@ -1,0 +1,1 @@
+"""The roof: how collectors lie on it."""

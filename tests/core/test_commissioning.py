@@ -1,0 +1,137 @@
+"""Commissioning: targets are the reckoning's, valves never cut off what must stay open."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rowan.core.commissioning import pressure_test
+from rowan.core.commissioning.results import Step
+from rowan.core.commissioning.steps import raised_pressure
+from rowan.core.design.design import Design
+from rowan.core.errors import OutOfRangeError
+from rowan.core.reckon import reckon
+from tests.core.designs import EIGHT_FACTS, altered, plan_a, plan_b, proposed
+
+PRESSURE = st.floats(0, 2e6)
+
+
+def steps_of(design: Design) -> dict[str, Step]:
+    return {step.key: step for step in reckon(design).commission.steps}
+
+
+def test_the_order_of_a_sealed_loop() -> None:
+    assert list(steps_of(plan_b())) == [
+        "inspect", "vessel", "flush", "test", "release", "fill", "raise", "run", "settings", "fluid", "weeks",
+    ]  # fmt: skip
+
+
+def test_the_order_of_a_direct_loop_knows_neither_vessel_nor_glycol() -> None:
+    steps = steps_of(proposed("maravel-8-gas"))
+    assert list(steps) == ["inspect", "flush", "test", "fill", "run", "settings", "weeks"]
+    assert all("vessel" not in step.valves for step in steps.values())
+
+
+@pytest.mark.parametrize("key", EIGHT_FACTS)
+def test_every_step_says_before_work_right_and_every_valve(key: str) -> None:
+    commission = reckon(proposed(key)).commission
+    for step in commission.steps:
+        assert set(step.valves) == set(commission.valves), step.key
+        for words in (step.before, step.work, step.right):
+            assert len(words.text()) > 15
+            assert "{" not in words.text("us")
+
+
+def test_targets_are_the_figures() -> None:
+    result = reckon(plan_b())
+    for step in result.commission.steps:
+        for target in step.targets:
+            if target.figure:
+                same = pytest.approx(result.figures[target.figure].value, rel=1e-12)
+                assert target.quantity.value == same, (step.key, target.name)
+
+
+def test_the_outlet_is_open_whenever_the_supply_is() -> None:
+    for design in (plan_a(), plan_b(), proposed("aldersund-8-electric")):
+        for step in steps_of(design).values():
+            if step.valves.get("supply"):
+                assert step.valves["outlet"], f"{step.key} would burst the loop"
+                assert not step.valves["between"], f"{step.key} runs a short circuit"
+
+
+def test_the_loop_is_left_with_the_vessel_open_and_the_ports_shut() -> None:
+    last = steps_of(plan_b())["weeks"].valves
+    assert last["vessel"]
+    assert last["between"]
+    assert not last["supply"]
+    assert not last["outlet"]
+
+
+def test_the_vessel_is_shut_off_in_the_pressure_test() -> None:
+    test = steps_of(plan_b())["test"]
+    assert not test.valves["vessel"]
+    assert test.gauge == reckon(plan_b()).commission.test_pressure == pytest.approx(5.4e5)  # 0.9 × 6 bar
+
+
+def test_a_vent_without_a_valve_is_not_in_the_valves() -> None:
+    assert "vent" in reckon(plan_b()).commission.valves
+    assert "vent" not in reckon(altered(plan_b(), run__vent_shut_off=False)).commission.valves
+
+
+@pytest.mark.parametrize(
+    ("change", "expected"),
+    [
+        ({"commission__relief_stays": False}, 1.0e6),
+        ({"commission__relief_stays": False, "commission__weakest_gauge_pa": 8e5}, 8.0e5),
+        ({"commission__test": "air"}, 5.0e5),
+        ({"charge__relief_gauge_pa": 3e5}, 2.7e5),
+    ],
+)
+def test_the_test_pressure_spares_the_weakest(change: dict[str, object], expected: float) -> None:
+    assert reckon(altered(plan_b(), **change)).commission.test_pressure == pytest.approx(expected)
+
+
+@given(relief=st.floats(2e5, 1.6e6), fill=st.floats(5e4, 1.5e5))
+def test_raising_stays_a_bar_below_the_relief(relief: float, fill: float) -> None:
+    raised = raised_pressure(altered(plan_b(), charge__relief_gauge_pa=relief), fill)
+    assert fill <= raised <= max(relief - 1e5, fill)
+
+
+@given(p1=PRESSURE, t1=st.floats(-20, 60), change=st.floats(-5, 5))
+def test_air_that_follows_its_temperature_passes(p1: float, t1: float, change: float) -> None:
+    expected = pressure_test.air_expected(p1=p1, t1=t1, t2=t1 + change, atmosphere_pa=101325)
+    if expected < 0:
+        return
+    outcome = pressure_test.air_verdict(p1=p1, p2=expected, t1=t1, t2=t1 + change, atmosphere_pa=101325)
+    assert outcome.verdict == "pass"
+    lower = max(expected - 6e3, 0.0)
+    if lower < expected - 5e3:
+        fallen = pressure_test.air_verdict(p1=p1, p2=lower, t1=t1, t2=t1 + change, atmosphere_pa=101325)
+        assert fallen.verdict == "leak"
+
+
+def test_water_that_warms_is_judged_again() -> None:
+    per_kelvin = pressure_test.water_per_kelvin(stiffness=pressure_test.water_stiffness(bore=0.02, wall=0.001))
+    assert per_kelvin > 1e5, "shut-in water moves by bars for each kelvin"
+    outcome = pressure_test.water_verdict(p1=9e5, p2=9e5, t1=15, t2=16, per_kelvin=per_kelvin)
+    assert outcome.verdict == "repeat"
+    passed = pressure_test.water_verdict(p1=9e5, p2=8.9e5, t1=15, t2=15, per_kelvin=per_kelvin)
+    assert passed.verdict == "pass"
+
+
+@given(p1=PRESSURE, fall=st.floats(0, 1), pocket=st.floats(0, 1e-3))
+def test_air_in_the_loop_hides_a_leak(p1: float, fall: float, pocket: float) -> None:
+    def lost(air: float) -> float:
+        return pressure_test.water_lost(
+            p1=p1, p2=p1 * (1 - fall), loop_volume=0.02, stiffness=6e-10, air_pocket=air, atmosphere_pa=101325
+        )
+
+    assert lost(pocket) >= lost(0.0) >= 0
+
+
+def test_a_negative_pressure_is_refused_in_either_unit() -> None:
+    with pytest.raises(OutOfRangeError) as caught:
+        pressure_test.air_per_kelvin(p1=-7e4, t1=20, atmosphere_pa=101325)
+    assert "−0.70\N{NO-BREAK SPACE}bar" in caught.value.text()
+    assert "psi" in caught.value.text("us")
