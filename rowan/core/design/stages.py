@@ -271,7 +271,7 @@ class Commission(Inputs):
     tub_area_m2: Annotated[
         Number, _number("tub, area of its water", "area", 0.02, 3, help="The open water in the tub, not its rim")
     ] = Number(value=0.13)
-    turns: Annotated[Number, _number("turn the loop over", "turns", 3, 40, help="8 to 10 turns, and no bubble")] = (
+    turns: Annotated[Number, _number("turn the loop over", "count", 3, 40, help="8 to 10 turns, and no bubble")] = (
         Number(value=9.0)
     )
     test: Annotated[
