@@ -10,7 +10,7 @@ from typing import NotRequired, TypedDict, Unpack
 
 from rowan.core.errors import RowanError
 from rowan.core.expression import Expression
-from rowan.core.units import System, dimension, number_text, shown, shown_number, unit_label
+from rowan.core.units import System, dimension, number_text, shown, shown_parts
 
 
 @dataclass(frozen=True)
@@ -114,11 +114,14 @@ class Figure:
 
     def number(self, system: System = "metric") -> str:
         """The number as printed, without its unit."""
-        return shown_number(self.value, self.dimension, system, self.decimals if system == "metric" else None)
+        return self._parts(system)[0]
 
     def unit(self, system: System = "metric") -> str:
         """The unit as printed."""
-        return unit_label(self.dimension, system)
+        return self._parts(system)[1]
+
+    def _parts(self, system: System) -> tuple[str, str]:
+        return shown_parts(self.value, self.dimension, system, self.decimals if system == "metric" else None)
 
     def printed_digits(self) -> dict[str, str]:
         """The inputs of its formula with the digits that give the printed (metric) result."""

@@ -73,6 +73,11 @@ class Reckoning:
         return tuple(f for f in self.findings if f.stage == bench)
 
 
+def bench_of_figure(result: Reckoning, key: str) -> str:
+    """The bench that shows a figure; empty where none does."""
+    return next((bench for bench in BENCH_STAGES if any(f.key == key for f in result.bench_figures(bench))), "")
+
+
 def reckon(design: Design) -> Reckoning:
     """Reckon a whole design without the year. Pure: the same design gives the same reckoning."""
     site = reckon_site(design)

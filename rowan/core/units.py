@@ -177,9 +177,37 @@ def unit_label(dimension_name: str, system: System = "metric") -> str:
     return dimension(dimension_name).unit(system).label
 
 
+WHOLE_INCHES_FROM_FT = 10
+QUARTERS = ("", "¼", "½", "¾")
+
+
+def feet_and_inches(metres: float) -> tuple[str, str]:
+    """A length [m] as a rule is read, number and unit apart: (“31 ft 2”, “in”); quarters of an inch below 10 ft."""
+    quarters = round(abs(metres) / INCH * 4)
+    if quarters >= WHOLE_INCHES_FROM_FT * 12 * 4:
+        quarters = round(abs(metres) / INCH) * 4
+    feet, rest = divmod(quarters, 48)
+    whole, quarter = divmod(rest, 4)
+    sign = MINUS if metres < 0 and quarters else ""
+    # a quarter alone, or none at all where only feet are there
+    inches = f"{whole or ''}{QUARTERS[quarter]}" or "0"
+    if not feet:
+        return f"{sign}{inches}", "in"
+    return f"{sign}{number_text(feet, 0)}{THIN_SPACE}ft{THIN_SPACE}{inches}", "in"
+
+
+def shown_parts(
+    value: float, dimension_name: str, system: System = "metric", decimals: int | None = None
+) -> tuple[str, str]:
+    """Number and unit of an SI value as printed, apart. Lengths in US units are feet and inches unless decimals are asked for."""
+    if dimension_name == "length" and system == "us" and decimals is None:
+        return feet_and_inches(value)
+    return shown_number(value, dimension_name, system, decimals), unit_label(dimension_name, system)
+
+
 def shown(value: float, dimension_name: str, system: System = "metric", decimals: int | None = None) -> str:
     """Number and unit of an SI value as printed in running text."""
-    number, label = shown_number(value, dimension_name, system, decimals), unit_label(dimension_name, system)
+    number, label = shown_parts(value, dimension_name, system, decimals)
     if not label:
         return number
     return number + label if label == "°" else f"{number}\N{NO-BREAK SPACE}{label}"
@@ -187,6 +215,8 @@ def shown(value: float, dimension_name: str, system: System = "metric", decimals
 
 _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
 _NUMBER = r"[-+]?\d+/\d+|[-+]?\d+(?:[.,]\d+)*(?:\s+\d+/\d+)?|[-+]?[.,]\d+"
+# thousands by one mark throughout, a decimal mark of the other kind or none
+_GROUPED = re.compile(r"[-+]?\d{1,3}(?:,\d{3})+(?:\.\d+)?|[-+]?\d{1,3}(?:\.\d{3})+(?:,\d+)?")
 _TOKEN = re.compile(rf"\s*({_NUMBER})\s*([^\d\s+,.-][^\d\s]*)?\s*")
 
 
@@ -227,12 +257,15 @@ def _plain_number(token: str, text: str) -> float:
         sign = -1 if token.startswith("-") else 1
         return (float(whole) if whole.strip() else 0.0) + (sign if whole.strip() else 1) * int(above) / int(below)
     marks = re.findall(r"[.,]", token)
+    if len(marks) > 1 and not _GROUPED.fullmatch(token):
+        raise TypedNumberError(f"“{token}” is not a number: its marks stand where none can be")
     if len(marks) == 1 and re.fullmatch(r"[-+]?[1-9]\d{0,2}[.,]\d{3}", token):
         point = token.replace(",", ".")
         grouped = re.sub(r"[.,]", "", token)
+        # the rest of what was typed, its unit above all, stays with both readings
+        readings = (text.strip().replace(token, f"{point}0"), text.strip().replace(token, grouped))
         raise TypedNumberError(
-            f"“{token}” can be read in two ways: {point} or {grouped}. Type {point}0 or {grouped}",
-            (f"{point}0", grouped),
+            f"“{token}” can be read in two ways: {point} or {grouped}. Type {point}0 or {grouped}", readings
         )
     if len(marks) > 1:
         if len(set(marks)) == 1:

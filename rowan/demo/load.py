@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from django.db import transaction
 
+from rowan.core.design.changes import inputs, locate
+from rowan.core.findings import Change
 from rowan.demo import sandreef
-from rowan.demo.kvist import TITLE, kvist_plan_a, kvist_plan_b
+from rowan.demo.kvist import AS_BUILT, TITLE, kvist_plan_a, kvist_plan_b
 from rowan.web.accounts.models import Firm, User
-from rowan.web.jobs.models import Job
-from rowan.web.jobs.services import add_plan, start_job
+from rowan.web.jobs.models import Job, Plan
+from rowan.web.jobs.services import Edit, add_plan, change_plan, start_job
 
 FIRM = "Hollin & Wray Solar Heat"
 EMAIL, PASSWORD, NAME = "mara@hollinwray.example", "rope-walk-40", "Mara Hollin"  # printed by bin/demo
@@ -25,5 +27,17 @@ def load_world() -> User:
         start_job(firm=firm, author=person, title=sandreef.TITLE, design=sandreef.sandreef())
     if not Job.objects.filter(firm=firm, title=TITLE).exists():
         plan = start_job(firm=firm, author=person, title=TITLE, design=kvist_plan_a())
-        add_plan(job=plan.job, author=person, design=kvist_plan_b(), letter="B")
+        _build(add_plan(job=plan.job, author=person, design=kvist_plan_a(), letter="B"), person)
     return person
+
+
+def _build(plan: Plan, person: User) -> None:
+    """Plan B becomes the house as built, step by step, so that its history tells how."""
+    built = kvist_plan_b()
+    steps = [
+        (words, [Change(c.path, c.value, locate(built, c.path).origin) for c in changes]) for words, changes in AS_BUILT
+    ]
+    proved = [Change(found.path, found.value, found.origin) for found in inputs(built)]
+    for number, (words, changes) in enumerate((*steps, ("data sheets read, prices agreed", proved)), 1):
+        edit = Edit(changes, changes[0].path if number <= len(steps) else "", words)
+        change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)

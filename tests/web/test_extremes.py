@@ -49,7 +49,8 @@ def draw_everything(design: Design) -> None:
         for bench in BENCHES.values():
             assert "{" not in bench.verdict(sheet).text(units)  # type: ignore[arg-type]
             sentence(bench.line(sheet), design, units)  # type: ignore[arg-type]
-            drawings += [block.drawing for block in bench.blocks(sheet)]
+            drawings += [block.drawing.svg() for block in bench.blocks(sheet) if block.drawing]
+            bench.context(sheet)
         for figure in result.figures.values():
             figure.printed_digits()
             bar = window_bar(figure, units)  # type: ignore[arg-type]

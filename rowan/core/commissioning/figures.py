@@ -9,7 +9,6 @@ from rowan.core.commissioning.pressure_test import MOST_AIR_PA, RELIEF_SHARE, ai
 from rowan.core.design.design import Design
 from rowan.core.expression import Expression, Symbol
 from rowan.core.figures import Figure, Quantity, Statement, Window, closed_form, say
-from rowan.core.run.results import Run
 from rowan.core.sources import methods
 from rowan.core.units import LITRE
 
@@ -34,13 +33,11 @@ def test_pressure(design: Design) -> float:
     )
 
 
-def commission_figures(design: Design, run: Run, charge: Charge) -> tuple[Figure, ...]:
-    """Test pressure, purging and the arrival of heat; the energy of an air test where air is used."""
+def commission_figures(design: Design, charge: Charge) -> tuple[Figure, ...]:
+    """Test pressure and purging; the energy of an air test where air is used."""
     figures = [_test(design), *_turns(design, charge), _purge_speed(design)]
     if design.sealed:
         figures.append(_tub(design, charge))
-    if run.flow > 0:
-        figures.append(_arrival(design, run))
     if design.commission.test.value == "air":
         figures.append(_energy(design, charge))
     return tuple(figures)
@@ -159,32 +156,6 @@ def _tub(design: Design, charge: Charge) -> Figure:
         letter="Δh",
         result_unit="m",
         source=methods(14),
-    )
-
-
-def _arrival(design: Design, run: Run) -> Figure:
-    item = design.run.pipe.value
-    return closed_form(
-        key="heat_arrives",
-        name="Heat arrives after",
-        basis=say("down the hot line"),
-        dimension_name="time",
-        part="hot_line",
-        sentence=say(
-            "Proof of flow is warmth at the store after this time, not the hum of the pump. Later, and the flow is less."
-        ),
-        expression=Expression(
-            "60 * L * v / q",
-            {
-                "L": Symbol(run.route.hot_length, "L", "hot", "m"),
-                "v": Symbol(item.contents_l_m, "v", "pipe", "L/m"),
-                "q": Symbol(run.flow / LITRE_MIN, "q", "", "L/min"),
-            },
-        ),
-        letter="t",
-        letter_index="heat",
-        result_unit="s",
-        source=methods(8),
     )
 
 

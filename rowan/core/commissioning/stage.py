@@ -21,7 +21,7 @@ TEST_C = 15.0
 
 def reckon_commission(design: Design, run: Run, charge: Charge, control: Control) -> Commission:
     """The steps of a design with their targets."""
-    figures = commission_figures(design, run, charge)
+    figures = commission_figures(design, charge)
     by_key = {figure.key: figure for figure in (*run.figures, *charge.figures, *control.figures, *figures)}
     job = Job(design, run, charge, control, by_key)
     steps = sealed_steps(job) if design.sealed else direct_steps(job)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rowan.core.charge.results import Charge
 from rowan.core.commissioning.figures import test_pressure
@@ -202,7 +202,7 @@ def _run_by_hand(job: Job) -> Step:
         ),
         say("The flow is read, and the store's hot port warms after the time reckoned. The hum proves nothing."),
         job.valves(opened="vessel between"),
-        (*job.target("flow", "Flow"), *job.target("heat_arrives", "Heat arrives after")),
+        (*job.target("flow", "Flow"), *job.target("arrival", "Heat arrives after")),
         HAND_S,
         gauge=job.charge.setting.fill if job.charge.setting else None,
     )
@@ -261,22 +261,40 @@ def _after_weeks(job: Job) -> Step:
 
 def direct_steps(job: Job) -> tuple[Step, ...]:
     """The steps of a direct loop: the drinking water itself runs through the collectors."""
-
-    def valves(opened: str) -> dict[str, bool]:
-        return {name: name in opened.split() for name in ("main", "outlet", "vent")}
-
-    main = job.design.charge.mains_gauge_pa.value
-    pressure = test_pressure(job.design)
     look, settings = _inspect(job), _settings(job)
+    main = job.design.charge.mains_gauge_pa.value
     return (
-        Step(look.key, look.name, look.before, look.work, look.right, valves(""), caution=look.caution),
+        replace(look, valves=_direct_valves("")),
+        *_direct_filling(job),
+        _direct_run(job),
+        replace(settings, valves=_direct_valves("main"), gauge=main),
+        Step(
+            "weeks",
+            "After two to four weeks",
+            say("In the diary today."),
+            say("Vent the top, look for white crust at joints and valves, read the tempering valve again."),
+            say("No air, no crust, the tap as it was set."),
+            _direct_valves("main"),
+            (Target("Cold main", Quantity(main, "pressure")),),
+            gauge=main,
+        ),
+    )
+
+
+def _direct_valves(opened: str) -> dict[str, bool]:
+    return {name: name in opened.split() for name in ("main", "outlet", "vent")}
+
+
+def _direct_filling(job: Job) -> tuple[Step, ...]:
+    main = job.design.charge.mains_gauge_pa.value
+    return (
         Step(
             "flush",
             "Flush",
             say("Drinking water will run here: only clean hoses, nothing that tastes."),
             say("Drain open before the main. To a drain till clear."),
             say("Clear, without chips, for a whole turn."),
-            valves("main outlet vent"),
+            _direct_valves("main outlet vent"),
             (*job.target("contents", "One turn"), *job.target("colour_time", "One turn takes")),
             (job.seconds("colour_time") or 0.0) * 3,
             _steam(),
@@ -287,10 +305,10 @@ def direct_steps(job: Job) -> tuple[Step, ...]:
             say("Nothing in the loop that stands less than the test."),
             say("With water, by a hand pump: up in seconds, supply shut at once. Dry every joint and look again."),
             say("The needle stands while the temperature stands."),
-            valves(""),
+            _direct_valves(""),
             job.target("test_pressure", "Test at"),
             TEST_S,
-            gauge=pressure,
+            gauge=test_pressure(job.design),
         ),
         Step(
             "fill",
@@ -298,42 +316,24 @@ def direct_steps(job: Job) -> tuple[Step, ...]:
             say("Vent on top open, relief of the store free."),
             say("Main open slowly, till the vent gives water and no air; then shut the vent."),
             say("No bubble at the vent, the gauge at the pressure of the main."),
-            valves("main vent"),
+            _direct_valves("main vent"),
             (Target("Cold main", Quantity(main, "pressure")), *job.target("contents", "Loop takes")),
             job.seconds("colour_time"),
             gauge=main,
         ),
-        Step(
-            "run",
-            "Run it by hand",
-            say("Tempering valve fitted and set, a thermometer at a tap."),
-            say("Pump at the speed of the plan; listen on top for air, vent again."),
-            say("The flow is read, the store's hot port warms after the time reckoned, no tap is hotter than set."),
-            valves("main"),
-            (*job.target("flow", "Flow"), *job.target("heat_arrives", "Heat arrives after")),
-            HAND_S,
-            say("Water above {t} scalds: test the tap before anybody else does.", t=Quantity(50.0, "temperature")),
-            main,
-        ),
-        Step(
-            settings.key,
-            settings.name,
-            settings.before,
-            settings.work,
-            settings.right,
-            valves("main"),
-            settings.targets,
-            caution=settings.caution,
-            gauge=main,
-        ),
-        Step(
-            "weeks",
-            "After two to four weeks",
-            say("In the diary today."),
-            say("Vent the top, look for white crust at joints and valves, read the tempering valve again."),
-            say("No air, no crust, the tap as it was set."),
-            valves("main"),
-            (Target("Cold main", Quantity(main, "pressure")),),
-            gauge=main,
-        ),
+    )
+
+
+def _direct_run(job: Job) -> Step:
+    return Step(
+        "run",
+        "Run it by hand",
+        say("Tempering valve fitted and set, a thermometer at a tap."),
+        say("Pump at the speed of the plan; listen on top for air, vent again."),
+        say("The flow is read, the store's hot port warms after the time reckoned, no tap is hotter than set."),
+        _direct_valves("main"),
+        (*job.target("flow", "Flow"), *job.target("arrival", "Heat arrives after")),
+        HAND_S,
+        say("Water above {t} scalds: test the tap before anybody else does.", t=Quantity(50.0, "temperature")),
+        job.design.charge.mains_gauge_pa.value,
     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import difflib
+import math
 import reprlib
 from typing import Any
 
@@ -36,7 +37,8 @@ def _value(value: Any) -> str:
     if isinstance(value, bool):
         return "true" if value else "false"
     if isinstance(value, int | float):
-        return number_text(value, 0) if value == int(value) and abs(value) < MOST_WRITTEN_OUT else f"{value:g}"
+        whole = math.isfinite(value) and abs(value) < MOST_WRITTEN_OUT and value == int(value)
+        return number_text(value, 0) if whole else f"{value:g}"
     return _shorten.repr(value)
 
 

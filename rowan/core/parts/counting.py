@@ -351,3 +351,43 @@ def hired(design: Design) -> list[Part]:
             _count("refractometer", 1, say("refractometer, pH strips"), room, say("proves the mix")),
         ]
     return parts
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of a shopping list: the same goods of all places together."""
+
+    name: Statement
+    quantity: Quantity
+    unit: str
+    places: tuple[str, ...]
+
+
+def by_place(parts: tuple[Part, ...]) -> dict[str, list[Part]]:
+    """The list as it is packed: place by place, from the roof down."""
+    return {place: found for place in PLACES if (found := [part for part in parts if part.place == place])}
+
+
+def by_merchant(parts: tuple[Part, ...]) -> dict[Merchant, list[Line]]:
+    """The list as it is bought: merchant by merchant, the same goods of several places added up."""
+    lists: dict[Merchant, list[Line]] = {}
+    for merchant in MERCHANTS:
+        same: dict[str, list[Part]] = defaultdict(list)
+        for part in parts:
+            if part.merchant == merchant:
+                same[part.name.text()].append(part)
+        if same:
+            lists[merchant] = [
+                Line(
+                    group[0].name,
+                    Quantity(
+                        sum(part.quantity.value for part in group),
+                        group[0].quantity.dimension,
+                        group[0].quantity.decimals,
+                    ),
+                    group[0].unit,
+                    tuple(part.place for part in group),
+                )
+                for group in same.values()
+            ]
+    return lists

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from django.conf import settings
 from django.contrib.auth.views import LoginView, LogoutView
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import redirect
-from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
+
+from rowan.web.ui.context import back_to
 
 
 class SignIn(LoginView):
@@ -27,6 +26,4 @@ def set_units(request: HttpRequest) -> HttpResponse:
     if user.is_authenticated and wanted in ("metric", "us"):
         user.units = wanted
         user.save(update_fields=["units"])
-    back = request.POST.get("next", "")
-    safe = url_has_allowed_host_and_scheme(back, allowed_hosts={request.get_host()}, require_https=request.is_secure())
-    return redirect(back if safe else settings.LOGIN_REDIRECT_URL)
+    return back_to(request, request.POST.get("next", ""))

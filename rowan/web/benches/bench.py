@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-
-from django.utils.safestring import SafeString
+from typing import Any
 
 from rowan.core.design.design import Design
 from rowan.core.figures import Statement
 from rowan.core.reckon import Reckoning
 from rowan.core.units import System
 from rowan.web.benches.blanks import Slot
+from rowan.web.ui.svg import Drawing
 
 
 @dataclass(frozen=True)
@@ -25,13 +25,18 @@ class Sheet:
 
 @dataclass(frozen=True)
 class Block:
-    """One drawing with its head; `half` puts two side by side. `legs` shows the table of the route."""
+    """One drawing with its head, or a template in its place; `half` puts two side by side."""
 
     title: str
     note: str
-    drawing: SafeString
+    drawing: Drawing | None = None
     half: bool = False
     kind: str = "drawing"
+    template: str = ""
+
+
+def _nothing(_: Sheet) -> dict[str, Any]:
+    return {}
 
 
 @dataclass(frozen=True)
@@ -44,6 +49,7 @@ class Bench:
     line: Callable[[Sheet], tuple[str | Slot, ...]]
     blocks: Callable[[Sheet], list[Block]]
     more: tuple[str, ...] = ()
+    context: Callable[[Sheet], dict[str, Any]] = _nothing
 
 
 # the twelve steps in working order; a name without a bench is plain text

@@ -88,7 +88,8 @@ def shown_value(found: Located, system: System) -> str:
 
 
 def _decimals(spec: InputSpec, system: System) -> int | None:
-    return spec.decimals if system == "metric" else None
+    # whole metres are whole feet: nobody wants a town's height in inches
+    return spec.decimals if system == "metric" or (spec.dimension == "length" and spec.decimals == 0) else None
 
 
 def typed_number(found: Located, system: System) -> str:
@@ -102,7 +103,8 @@ def limits_text(spec: InputSpec, system: System) -> str:
     """The allowed range in the person's units."""
     if spec.low is None or spec.high is None or spec.kind not in ("number", "whole"):
         return ""
-    low, high = shown(spec.si(spec.low), spec.dimension, system), shown(spec.si(spec.high), spec.dimension, system)
+    decimals = _decimals(spec, system) if spec.dimension == "length" else None
+    low, high = (shown(spec.si(limit), spec.dimension, system, decimals) for limit in (spec.low, spec.high))
     return f"{low} to {high}"
 
 

@@ -21,7 +21,7 @@ def _same(texts: list[str]) -> bool:
     return len(set(texts)) == 1
 
 
-def _inputs(design: Design, units: System) -> dict[str, tuple[str, str]]:
+def input_table(design: Design, units: System) -> dict[str, tuple[str, str]]:
     """Every input with its label and its value in words; a leg with all that makes it."""
     table = {}
     for found in inputs(design):
@@ -53,7 +53,7 @@ def comparison(job: Job, units: System) -> dict[str, Any]:
         }
         for plan, design, result in zip(plans, designs, results, strict=True)
     ]
-    tables = [_inputs(design, units) for design in designs]
+    tables = [input_table(design, units) for design in designs]
     paths = list(dict.fromkeys(path for table in tables for path in table))
     differences = []
     for path in paths:

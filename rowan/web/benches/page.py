@@ -5,11 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from django.urls import reverse
+
 from rowan.core.cures import Effect, cure_effect
 from rowan.core.design.changes import assumed, inputs
 from rowan.core.design.design import Design
 from rowan.core.findings import LEVELS, Cure, Finding, gravest
-from rowan.core.reckon import Reckoning, reckon
+from rowan.core.reckon import Reckoning
 from rowan.core.units import System, shown
 from rowan.web.benches.bench import STEPS, Bench, Sheet
 from rowan.web.benches.blanks import Blank, blank, sentence
@@ -17,8 +19,10 @@ from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.benches.registry import BENCHES
 from rowan.web.benches.windows import WindowBar, window_bar
 from rowan.web.jobs.models import Plan, Revision
-from rowan.web.jobs.services import design_of
+from rowan.web.jobs.reckoned import reckoned
 
+# pages of a plan that are no bench
+BESIDE = {"assumed": "benches:assumed", "history": "benches:history", "papers": "papers:papers"}
 LEAD_ROWS = 7  # figures shown before the rest is folded
 
 
@@ -99,6 +103,13 @@ def counts(findings: tuple[Finding, ...]) -> str:
     return " · ".join(f"{n} {level}" for n, level in parts if n) or "nothing found"
 
 
+def page_address(plan: Plan, key: str) -> str:
+    """Where a page of a plan stands: a bench, or one of the pages beside them."""
+    if key in BESIDE:
+        return reverse(BESIDE[key], args=(plan.job_id, plan.letter))
+    return reverse("benches:bench", args=(plan.job_id, plan.letter, key))
+
+
 def frame(
     plan: Plan, revision: Revision, design: Design, result: Reckoning, units: System, bench_key: str
 ) -> dict[str, Any]:
@@ -118,14 +129,15 @@ def frame(
         "loop": loop_drawing(sheet, bench_key, link).svg(),
         "strip": loop_strip(sheet, bench_key, link),
         "can_copy": plan.job.plans.count() < 4,
+        "here": page_address(plan, bench_key),
     }
 
 
 def bench_page(plan: Plan, bench: Bench, units: System, refusal: Refusal | None = None) -> dict[str, Any]:
     """The context of a bench page."""
     revision = plan.head
-    design = design_of(revision)
-    result = reckon(design)
+    found = reckoned(revision)
+    design, result = found.design, found.result
     sheet = Sheet(design, result, units)
     refused = refusal.blank if refusal else None
     findings = result.bench_findings(bench.key)
@@ -155,6 +167,7 @@ def bench_page(plan: Plan, bench: Bench, units: System, refusal: Refusal | None 
         "schools": [view.school for view in result.charge.schools],
         "school": design.charge.school.value,
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
+        **bench.context(sheet),
     }
 
 

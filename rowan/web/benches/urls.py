@@ -17,6 +17,8 @@ urlpatterns = [
     re_path(PLAN + r"(?P<direction>undo|redo)/$", views.step, name="step"),
     re_path(PLAN + r"copy/$", views.copy, name="copy"),
     re_path(PLAN + r"assumed/$", views.assumed_list, name="assumed"),
+    re_path(PLAN + r"history/$", views.history_page, name="history"),
+    re_path(PLAN + r"restore/$", views.restore, name="restore"),
     re_path(PLAN + r"job\.json$", views.export, name="export"),
     re_path(PLAN + r"(?P<key>[a-z]+)/$", views.bench, name="bench"),
 ]

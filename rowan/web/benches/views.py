@@ -10,13 +10,14 @@ from rowan.core.design.base import ORIGINS, Origin
 from rowan.core.design.changes import assumed, locate
 from rowan.core.design.handles import handle_changes
 from rowan.core.errors import JobFileError, RowanError
-from rowan.core.reckon import reckon
 from rowan.web.benches.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
 from rowan.web.benches.compare import comparison
-from rowan.web.benches.page import Refusal, bench_page, frame
+from rowan.web.benches.history import history
+from rowan.web.benches.page import BESIDE, Refusal, bench_page, frame, page_address
 from rowan.web.benches.registry import BENCHES
 from rowan.web.jobs import services
 from rowan.web.jobs.models import Plan
+from rowan.web.jobs.reckoned import reckoned
 from rowan.web.jobs.selectors import actor, job_of, plan_of
 from rowan.web.ui.context import units_of
 
@@ -30,15 +31,18 @@ def _based_on(request: HttpRequest) -> int:
         raise Http404 from error
 
 
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
 def _bench_key(request: HttpRequest) -> str:
     key = request.POST.get("bench", "")
     return key if key in BENCHES else next(iter(BENCHES))
 
 
 def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
-    if request.POST.get("bench") == "assumed":
-        return redirect("benches:assumed", plan.job_id, plan.letter)
-    return redirect("benches:bench", plan.job_id, plan.letter, _bench_key(request))
+    key = request.POST.get("bench", "")
+    return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
 
 
 def _refused(request: HttpRequest, plan: Plan, refusal: Refusal, status: int) -> HttpResponse:
@@ -116,7 +120,7 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     except services.StaleRevisionError as error:
         return _stale(request, plan, error, path, text)
     except (RefusedInputError, RowanError) as error:
-        message = str(error)
+        message = _capital(error.text(units)) + "." if isinstance(error, RowanError) else str(error)
         return _refused(
             request, plan, Refusal(blank(design, path, units, typed=text, error=message), "", text, path), UNPROCESSABLE
         )
@@ -146,7 +150,7 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     except services.StaleRevisionError as error:
         return _stale(request, plan, error, path, request.POST.get("value", ""))
     except RowanError as error:
-        return _refused(request, plan, Refusal(None, f"Not moved: {error}."), UNPROCESSABLE)
+        return _refused(request, plan, Refusal(None, f"Not moved: {error.text(units_of(request))}."), UNPROCESSABLE)
     return _back(request, plan)
 
 
@@ -168,7 +172,8 @@ def cure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     except services.StaleRevisionError as error:
         return _stale(request, plan, error, "", "")
     except (services.NoSuchStepError, RowanError) as error:
-        return _refused(request, plan, Refusal(None, f"Not tried: {error}."), UNPROCESSABLE)
+        reason = error.text(units_of(request)) if isinstance(error, RowanError) else str(error)
+        return _refused(request, plan, Refusal(None, f"Not tried: {reason}."), UNPROCESSABLE)
     return _back(request, plan)
 
 
@@ -182,7 +187,7 @@ def step(request: HttpRequest, job: int, letter: str, direction: str) -> HttpRes
     except services.StaleRevisionError as error:
         return _stale(request, plan, error, "", "")
     except services.NoSuchStepError as error:
-        return _refused(request, plan, Refusal(None, f"{str(error).capitalize()}."), UNPROCESSABLE)
+        return _refused(request, plan, Refusal(None, f"{_capital(str(error))}."), UNPROCESSABLE)
     return _back(request, plan)
 
 
@@ -193,7 +198,7 @@ def copy(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     try:
         made = services.copy_plan(plan=plan, author=actor(request))
     except services.NoSuchStepError as error:
-        return _refused(request, plan, Refusal(None, f"{str(error).capitalize()}."), UNPROCESSABLE)
+        return _refused(request, plan, Refusal(None, f"{_capital(str(error))}."), UNPROCESSABLE)
     return redirect("benches:bench", made.job_id, made.letter, _bench_key(request))
 
 
@@ -201,12 +206,40 @@ def assumed_list(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What nobody has measured, read or agreed yet."""
     plan = plan_of(request, job, letter)
     revision = plan.head
-    design = services.design_of(revision)
+    found_plan = reckoned(revision)
+    design = found_plan.design
     units = units_of(request)
-    benches = {key: found.name for key, found in BENCHES.items()} | {"duty": "Survey", "money": "Collector"}
+    benches = {key: bench.name for key, bench in BENCHES.items()} | {"duty": "Survey", "money": "Collector"}
     rows = [(benches.get(found.path.split(".")[0], ""), blank(design, found.path, units)) for found in assumed(design)]
-    context = {**frame(plan, revision, design, reckon(design), units, "assumed"), "assumed_rows": rows}
+    context = {**frame(plan, revision, design, found_plan.result, units, "assumed"), "assumed_rows": rows}
     return render(request, "benches/assumed.html", context)
+
+
+def history_page(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Who changed what, and which figures it moved."""
+    plan = plan_of(request, job, letter)
+    revision, units = plan.head, units_of(request)
+    found = reckoned(revision)
+    asked = request.GET.get("before", "")
+    before = int(asked) if asked.isdecimal() and len(asked) < 9 else None
+    context = {**frame(plan, revision, found.design, found.result, units, "history"), **history(plan, units, before)}
+    return render(request, "benches/history.html", context)
+
+
+@require_POST
+def restore(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Go back to an older state."""
+    plan = plan_of(request, job, letter)
+    try:
+        number = int(request.POST.get("number", ""))
+        services.restore(plan=plan, author=actor(request), based_on=_based_on(request), number=number)
+    except ValueError as error:
+        raise Http404 from error
+    except services.StaleRevisionError as error:
+        return _stale(request, plan, error, "", "")
+    except services.NoSuchStepError as error:
+        return _refused(request, plan, Refusal(None, f"{_capital(str(error))}."), UNPROCESSABLE)
+    return redirect("benches:history", plan.job_id, plan.letter)
 
 
 def compare(request: HttpRequest, job: int) -> HttpResponse:

@@ -10,6 +10,8 @@ handler500 = "rowan.web.ui.views.server_error"
 urlpatterns = [
     path("", include("rowan.web.jobs.urls")),
     path("", include("rowan.web.accounts.urls")),
-    path("", include("rowan.web.benches.urls")),
+    # papers before benches: a bench is named by any word
     path("", include("rowan.web.papers.urls")),
+    path("", include("rowan.web.benches.urls")),
+    path("", include("rowan.web.methods.urls")),
 ]

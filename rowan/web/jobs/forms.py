@@ -30,6 +30,8 @@ class BearingField(forms.CharField):
     """A bearing typed as degrees or as a compass point."""
 
     def to_python(self, value: Any) -> Any:
+        if not (value or "").strip():
+            raise forms.ValidationError(FactsForm.EMPTY)
         text = (super().to_python(value) or "").strip().lower().removesuffix("°").replace(",", ".")
         if text in NAMED:
             return NAMED[text]
@@ -90,6 +92,7 @@ class FactsForm(forms.Form):
     )
     heater = forms.ChoiceField(choices=HEATERS)
 
+    EMPTY = "This field is required."
     START = {
         "place": "Aldersund",
         "azimuth": "157",

@@ -72,10 +72,12 @@ class Revision(models.Model):
         CURE = "cure", "tried"
         UNDO = "undo", "undone"
         REDO = "redo", "redone"
+        RESTORE = "restore", "gone back"
+        IMPORT = "import", "taken in"
 
     plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
-    kind = models.CharField(max_length=5, choices=Kind)
+    kind = models.CharField(max_length=8, choices=Kind)
     path = models.CharField(max_length=120, blank=True)
     summary = models.CharField(max_length=240, blank=True)
     design = models.JSONField()

@@ -103,17 +103,27 @@ def _checked_head(plan: Plan, based_on: int) -> Revision:
 
 
 @transaction.atomic
-def start_job(*, firm: Firm, author: User | None, title: str, design: Design, letter: str = "A") -> Plan:
+def start_job(
+    *,
+    firm: Firm,
+    author: User | None,
+    title: str,
+    design: Design,
+    letter: str = "A",
+    kind: Revision.Kind = Revision.Kind.START,
+) -> Plan:
     """A new job with one plan."""
     job = Job.objects.create(firm=firm, title=title)
-    return add_plan(job=job, author=author, design=design, letter=letter)
+    return add_plan(job=job, author=author, design=design, letter=letter, kind=kind)
 
 
 @transaction.atomic
-def add_plan(*, job: Job, author: User | None, design: Design, letter: str) -> Plan:
+def add_plan(
+    *, job: Job, author: User | None, design: Design, letter: str, kind: Revision.Kind = Revision.Kind.START
+) -> Plan:
     """A further plan of a job."""
     plan = Plan.objects.create(job=job, letter=letter)
-    _save(plan, design, 1, author, _Step(Revision.Kind.START, "started"))
+    _save(plan, design, 1, author, _Step(kind, "taken in" if kind == Revision.Kind.IMPORT else "started"))
     return plan
 
 
@@ -125,11 +135,15 @@ def start_from_facts(*, firm: Firm, author: User, title: str, facts: Facts) -> P
 @transaction.atomic
 def copy_plan(*, plan: Plan, author: User) -> Plan:
     """The next plan of the job, with this plan's design. Raises NoSuchStepError when four exist."""
-    taken = set(plan.job.plans.values_list("letter", flat=True))
+    return add_plan(job=plan.job, author=author, design=design_of(plan.head), letter=_free_letter(plan.job))
+
+
+def _free_letter(job: Job) -> str:
+    taken = set(job.plans.values_list("letter", flat=True))
     letter = next((letter for letter in LETTERS if letter not in taken), None)
     if letter is None:
         raise NoSuchStepError("a job has up to four plans")
-    return add_plan(job=plan.job, author=author, design=design_of(plan.head), letter=letter)
+    return letter
 
 
 @transaction.atomic
@@ -190,6 +204,64 @@ def redo(*, plan: Plan, author: User, based_on: int) -> Revision:
         author,
         _Step(Revision.Kind.REDO, target.summary, target.path, undo_to=target.undo_to, redo_to=target.redo_to),
     )
+
+
+@transaction.atomic
+def restore(*, plan: Plan, author: User, based_on: int, number: int) -> Revision:
+    """Go back to an older state: a new revision with its design, undone like any other. Raises NoSuchStepError."""
+    head = _checked_head(plan, based_on)
+    target = plan.revisions.filter(number=number).first()
+    if target is None or target.number == head.number:
+        raise NoSuchStepError("there is no such older state")
+    design = design_of(target)
+    if design == design_of(head):
+        raise NoSuchStepError(f"state {number} is just as the plan stands")
+    step = _Step(Revision.Kind.RESTORE, f"to state {number}", f"restore:{number}", undo_to=head)
+    return _save(plan, design, head.number + 1, author, step)
+
+
+@transaction.atomic
+def take_in(*, firm: Firm, author: User, designs: Sequence[tuple[str, Design]]) -> list[Plan]:
+    """New jobs from job files, all of them or none: (name, design) each. Raises RowanError."""
+    return [
+        start_job(
+            firm=firm,
+            author=author,
+            title=(design.title.strip() or name)[:120],
+            design=design,
+            kind=Revision.Kind.IMPORT,
+        )
+        for name, design in designs
+    ]
+
+
+@transaction.atomic
+def take_in_plan(*, job: Job, author: User, design: Design) -> Plan:
+    """A job file as a further plan of a job. Raises NoSuchStepError when four exist, RowanError."""
+    return add_plan(job=job, author=author, design=design, letter=_free_letter(job), kind=Revision.Kind.IMPORT)
+
+
+def rename_job(*, job: Job, title: str) -> None:
+    """Give a job another name. Raises NoSuchStepError for an empty one."""
+    if not title.strip():
+        raise NoSuchStepError("a job needs a name")
+    job.title = title.strip()[:120]
+    job.save(update_fields=["title"])
+
+
+@transaction.atomic
+def duplicate_job(*, job: Job, author: User) -> Job:
+    """A new job with all the plans of this one, as they stand."""
+    copy = Job.objects.create(firm=job.firm, title=f"{job.title[:108]}, copy")
+    for plan in job.plans.all():
+        add_plan(job=copy, author=author, design=design_of(plan.head), letter=plan.letter)
+    return copy
+
+
+def archive_job(*, job: Job, archived: bool) -> None:
+    """Take a job off the list of open ones, or bring it back."""
+    job.archived = archived
+    job.save(update_fields=["archived"])
 
 
 def apply_cure(*, plan: Plan, author: User, based_on: int, finding_key: str, cure_index: int) -> Revision:

@@ -11,4 +11,9 @@ urlpatterns = [
     path("", views.job_list, name="list"),
     path("proposal/", views.proposal, name="proposal"),
     path("jobs/", views.start, name="start"),
+    path("jobs/take-in/", views.take_in, name="take_in"),
+    path("jobs/<int:job>/rename/", views.rename, name="rename"),
+    path("jobs/<int:job>/duplicate/", views.duplicate, name="duplicate"),
+    path("jobs/<int:job>/archive/", views.archive, name="archive"),
+    path("job-file.schema.json", views.schema, name="schema"),
 ]

@@ -1,4 +1,4 @@
-"""The list of jobs with the four facts above it."""
+"""The list of jobs with the four facts above it; what is done with a whole job; job files in."""
 
 from __future__ import annotations
 
@@ -7,22 +7,25 @@ from dataclasses import dataclass
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from rowan.core.design.changes import assumed, inputs
-from rowan.core.design.design import Design
+from rowan.core.design.schema import schema_text
 from rowan.core.errors import RowanError
 from rowan.core.propose import propose
-from rowan.core.reckon import Reckoning, reckon
-from rowan.core.units import KWH, LITRE, System, number_text, shown_number, unit_label
-from rowan.web.benches.bench import STEPS, Sheet
-from rowan.web.benches.loop import small_loop, small_tape
-from rowan.web.benches.registry import BENCHES
+from rowan.core.reckon import reckon
+from rowan.web.accounts.models import User
+from rowan.web.benches.bench import Sheet
+from rowan.web.benches.loop import small_loop
+from rowan.web.jobs import services
+from rowan.web.jobs.files import RefusedFileError, read_files
 from rowan.web.jobs.forms import FactsForm
-from rowan.web.jobs.models import Job
-from rowan.web.jobs.selectors import actor
-from rowan.web.jobs.services import design_of, start_from_facts
-from rowan.web.ui.context import units_of
+from rowan.web.jobs.ledger import Ask, ledger, sizes
+from rowan.web.jobs.selectors import actor, job_of
+from rowan.web.ui.context import back_to, units_of
+
+UNPROCESSABLE = 422
 
 
 @dataclass(frozen=True)
@@ -35,19 +38,20 @@ class Proposal:
     def of(cls, form: FactsForm, request: HttpRequest) -> Proposal:
         """The proposal of a form."""
         if not form.is_valid():
-            return cls({"problem": "Fill the blanks and the proposal appears here."})
+            wrong = next((str(e) for name in form.errors for e in form.errors[name] if str(e) != FactsForm.EMPTY), "")
+            return cls({"problem": wrong or "Fill the blanks and the proposal appears here."})
+        units = units_of(request)
         try:
             design = propose(form.facts())
             result = reckon(design)
         except RowanError as error:
-            return cls({"problem": f"No plan fits these facts: {error}."})
-        sheet = Sheet(design, result, units_of(request))
+            return cls({"problem": f"No plan fits these facts: {error.text(units)}."})
         return cls(
             {
                 "design": design,
                 "figures": result.figures,
-                "sizes": _sizes(design, units_of(request)),
-                "drawing": small_loop(sheet).svg(),
+                "sizes": sizes(design, units),
+                "drawing": small_loop(Sheet(design, result, units)).svg(),
                 "findings": result.findings,
                 "assumed_count": len(assumed(design)),
                 "input_count": sum(1 for _ in inputs(design)),
@@ -55,65 +59,30 @@ class Proposal:
         )
 
 
-def _sizes(design: Design, units: System) -> dict[str, tuple[str, str]]:
-    """Aperture of one collector, store and vessel as number and unit."""
-    sizes = {
-        "each": (design.collector.item.value.aperture_m2, "area"),
-        "store": (design.store.item.value.contents_l * LITRE, "tank"),
-        "vessel": (design.charge.vessel_l.value * design.charge.vessels.value * LITRE, "tank"),
+def _firm_member(request: HttpRequest) -> User:
+    person = actor(request)
+    if person.firm is None:
+        raise PermissionDenied
+    return person
+
+
+def _list(request: HttpRequest, form: FactsForm, status: int = 200, **more: object) -> HttpResponse:
+    context = {
+        "form": form,
+        "here": reverse("jobs:list"),
+        **ledger(actor(request), Ask.of(request.GET.dict()), units_of(request)),
+        **Proposal.of(form, request).context,
+        **more,
     }
-    return {
-        name: (shown_number(value, dimension, units), unit_label(dimension, units))
-        for name, (value, dimension) in sizes.items()
-    }
-
-
-def _stands_at(result: Reckoning) -> int:
-    """The step a job stands at: the first with something to stop or mend, else the last that is built."""
-    keys = [key for key, _ in STEPS]
-    open_steps = [keys.index(f.stage) for f in result.findings if f.level != "mind"]
-    return min(open_steps, default=max(keys.index(key) for key in BENCHES))
-
-
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
-
-
-def _ledger(request: HttpRequest) -> list[dict[str, object]]:
-    rows = []
-    for job in Job.objects.visible(actor(request)).filter(archived=False).prefetch_related("plans"):
-        plan = job.plans.all().first()
-        if plan is None:
-            continue
-        head = plan.head
-        design = design_of(head)
-        result = reckon(design)
-        finding = next(iter(result.findings), None)
-        heat = number_text(head.year_heat_j / KWH, 0) if head.year_heat_j is not None else ""
-        rows.append(
-            {
-                "job": job,
-                "plan": plan,
-                "head": head,
-                "design": design,
-                "heat": heat,
-                "finding": finding,
-                "plans": job.plans.all(),
-                "sizes": _sizes(design, units_of(request)),
-                "next": _capital(finding.title.text(units_of(request))) if finding else "",
-                "tape": small_tape(_stands_at(result), tuple(name for _, name in STEPS), f"tape-{job.pk}").svg(),
-                "drawing": small_loop(Sheet(design, result, units_of(request)), 48, 64, f"job-{job.pk}").svg(),
-            }
-        )
-    return rows
+    return render(request, "jobs/list.html", context, status=status)
 
 
 @require_GET
 def job_list(request: HttpRequest) -> HttpResponse:
     """Four facts, and the firm's jobs."""
-    form = FactsForm(FactsForm.START)
-    proposal = Proposal.of(form, request)
-    return render(request, "jobs/list.html", {"form": form, "rows": _ledger(request), **proposal.context})
+    query = request.GET.urlencode()
+    here = reverse("jobs:list") + (f"?{query}" if query else "")
+    return _list(request, FactsForm(FactsForm.START), here=here)
 
 
 @require_GET
@@ -127,14 +96,64 @@ def proposal(request: HttpRequest) -> HttpResponse:
 def start(request: HttpRequest) -> HttpResponse:
     """A new job from four facts."""
     form = FactsForm(request.POST)
-    person = actor(request)
-    if person.firm is None:
-        raise PermissionDenied
-    if form.is_valid():
+    person = _firm_member(request)
+    if form.is_valid() and person.firm is not None:
         try:
-            plan = start_from_facts(firm=person.firm, author=person, title=form.job_title(), facts=form.facts())
+            plan = services.start_from_facts(
+                firm=person.firm, author=person, title=form.job_title(), facts=form.facts()
+            )
             return redirect("benches:bench", plan.job_id, plan.letter, "charge")
         except RowanError as error:
-            form.add_error(None, f"No plan fits these facts: {error}.")
-    context = {"form": form, "rows": _ledger(request), **Proposal.of(form, request).context}
-    return render(request, "jobs/list.html", context, status=422)
+            form.add_error(None, f"No plan fits these facts: {error.text(units_of(request))}.")
+    return _list(request, form, UNPROCESSABLE)
+
+
+@require_POST
+def take_in(request: HttpRequest) -> HttpResponse:
+    """New jobs from job files; all of them, or none and the reason."""
+    person = _firm_member(request)
+    assert person.firm is not None  # noqa: S101  _firm_member saw to it
+    try:
+        designs = read_files(request.FILES.getlist("file"), units_of(request))
+        made = services.take_in(firm=person.firm, author=person, designs=designs)
+    except RefusedFileError as error:
+        return _list(request, FactsForm(FactsForm.START), UNPROCESSABLE, file_refusal=str(error))
+    if len(made) == 1:
+        return redirect("benches:bench", made[0].job_id, made[0].letter, "charge")
+    return redirect("jobs:list")
+
+
+@require_POST
+def rename(request: HttpRequest, job: int) -> HttpResponse:
+    """Another name for a job; an empty one changes nothing."""
+    found = job_of(request, job)
+    try:
+        services.rename_job(job=found, title=request.POST.get("title", "").replace("\x00", ""))
+    except services.NoSuchStepError as error:
+        context = {
+            "title": "Not renamed",
+            "text": f"{str(error).capitalize()}. It keeps the one it has: {found.title}.",
+        }
+        return render(request, "ui/problem.html", context, status=UNPROCESSABLE)
+    return back_to(request, request.POST.get("next", ""))
+
+
+@require_POST
+def duplicate(request: HttpRequest, job: int) -> HttpResponse:
+    """A new job with all the plans of this one."""
+    copy = services.duplicate_job(job=job_of(request, job), author=actor(request))
+    return redirect("benches:job", copy.pk)
+
+
+@require_POST
+def archive(request: HttpRequest, job: int) -> HttpResponse:
+    """Off the list of open jobs, or back on it."""
+    archived = request.POST.get("archived") == "yes"
+    services.archive_job(job=job_of(request, job), archived=archived)
+    return redirect("jobs:list")
+
+
+@require_GET
+def schema(request: HttpRequest) -> HttpResponse:
+    """The JSON Schema of the job file."""
+    return HttpResponse(schema_text(), content_type="application/schema+json; charset=utf-8")

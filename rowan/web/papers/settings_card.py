@@ -3,30 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any
 
-from django.conf import settings
-from django.template.loader import render_to_string
-from django.utils.safestring import SafeString, mark_safe
-
+from rowan.core.cautions import deference, loop_cautions
 from rowan.core.charge.vessel import FILL_C
-from rowan.core.design.changes import assumed
 from rowan.core.figures import Quantity
-from rowan.core.reckon import reckon
 from rowan.core.units import System
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.blanks import blank
-from rowan.web.benches.loop import bearing, bench_link, loop_drawing
+from rowan.web.benches.loop import bench_link, loop_drawing
 from rowan.web.jobs.models import Plan
-from rowan.web.jobs.services import design_of
+from rowan.web.papers.sheets import Size, cited, guesses, on_paper, paper_context, pdf, sheet_of, usual_size
 
 MOST_ASSUMED = 14
-STATIC = Path(__file__).resolve().parents[1] / "ui" / "static"
-
-
-class PaperToolsMissingError(Exception):
-    """WeasyPrint cannot load the libraries it draws with."""
+HYGIENE_C = 60.0
 
 
 @dataclass(frozen=True)
@@ -137,52 +126,31 @@ def control_settings(sheet: Sheet) -> list[Setting]:
         Setting(
             "Hygiene",
             {"backup": "by the backup", "weekly": "weekly", "none": "NONE"}[store.hygiene.value],
-            "60 °C through the whole store" if store.hygiene.value != "none" else "lukewarm water may stand",
+            f"{_quantity(HYGIENE_C, 'temperature', units)} through the whole store"
+            if store.hygiene.value != "none"
+            else "lukewarm water may stand",
         ),
     ]
 
 
-def card_context(plan: Plan, units: System) -> dict[str, Any]:
+def card_context(plan: Plan, units: System, size: Size | None = None) -> dict[str, Any]:
     """Everything the card prints."""
-    revision = plan.head
-    design = design_of(revision)
-    result = reckon(design)
-    sheet = Sheet(design, result, units)
+    sheet = sheet_of(plan, units)
     drawing = loop_drawing(sheet, "charge", bench_link(plan.job_id, plan.letter))
-    guesses = [blank(design, found.path, units) for found in assumed(design)]
+    found = guesses(sheet)
     return {
-        "plan": plan,
-        "job": plan.job,
-        "firm": plan.job.firm,
-        "revision": revision,
-        "design": design,
-        "result": result,
-        "units": units,
-        "bearing": bearing(design.survey.roof_azimuth_deg.value),
+        **paper_context(plan, sheet, size or usual_size(units)),
         "pressures": pressure_settings(sheet),
         "controls": control_settings(sheet),
-        "loop": _for_paper(drawing.svg_file()),
-        "guesses": guesses[:MOST_ASSUMED],
-        "more_guesses": max(0, len(guesses) - MOST_ASSUMED),
-        "open_findings": [f for f in result.findings if f.level != "mind"],
+        "loop": on_paper(drawing),
+        "guesses": found[:MOST_ASSUMED],
+        "cautions": loop_cautions(sheet.design),
+        "deference": deference(),
+        "sources": cited(sheet),
+        "more_guesses": max(0, len(found) - MOST_ASSUMED),
     }
 
 
-def _for_paper(svg: str) -> SafeString:
-    return mark_safe(svg)  # noqa: S308  made by ui.svg, which escapes every text and attribute
-
-
-def settings_card_pdf(plan: Plan, units: System) -> bytes:
+def settings_card_pdf(plan: Plan, units: System, size: Size | None = None) -> bytes:
     """The card as PDF. Raises PaperToolsMissingError where Pango is not installed."""
-    try:
-        from weasyprint import HTML
-    except OSError as error:
-        raise PaperToolsMissingError(
-            "Rowan prints with WeasyPrint, which draws with Pango. Install the packages libpango-1.0-0 and "
-            "libpangoft2-1.0-0 (as root: apt-get install libpango-1.0-0 libpangoft2-1.0-0) and start Rowan again. "
-            "Everything else works without them."
-        ) from error
-    html = render_to_string(
-        "papers/settings_card.html", {**card_context(plan, units), "fonts": (STATIC / "vendor" / "fonts").as_uri()}
-    )
-    return bytes(HTML(string=html, base_url=str(settings.PROJECT)).write_pdf() or b"")
+    return pdf("papers/settings_card.html", card_context(plan, units, size))

@@ -1,23 +1,87 @@
-"""Papers over HTTP."""
+"""Papers and open files over HTTP."""
 
 from __future__ import annotations
 
-from django.http import HttpRequest, HttpResponse
+from collections.abc import Callable
+
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 
+from rowan.core.reckon import reckon
+from rowan.core.units import System
+from rowan.web.benches.bench import Sheet
+from rowan.web.benches.page import frame
+from rowan.web.jobs.models import Plan
 from rowan.web.jobs.selectors import plan_of
-from rowan.web.papers.settings_card import PaperToolsMissingError, settings_card_pdf
+from rowan.web.jobs.services import design_of
+from rowan.web.papers.exports import drawings, parts_csv
+from rowan.web.papers.job_sheet import job_sheet_pdf
+from rowan.web.papers.settings_card import settings_card_pdf
+from rowan.web.papers.sheets import SIZES, PaperToolsMissingError, Size, usual_size
 from rowan.web.ui.context import units_of
 
 
-def settings_card(request: HttpRequest, job: int, letter: str) -> HttpResponse:
-    """The settings card of a plan as PDF, or a page that says what to install for it."""
-    plan = plan_of(request, job, letter)
+def _sheet(request: HttpRequest, plan: Plan) -> Sheet:
+    design = design_of(plan.head)
+    return Sheet(design, reckon(design), units_of(request))
+
+
+def _file(content: str | bytes, kind: str, plan: Plan, name: str, *, inline: bool = False) -> HttpResponse:
+    response = HttpResponse(content, content_type=kind)
+    stem, _, ending = name.rpartition(".")
+    way = "inline" if inline else "attachment"
+    response["Content-Disposition"] = f'{way}; filename="{stem}-{plan.job_id}-{plan.letter}.{ending}"'
+    return response
+
+
+def _paper(
+    request: HttpRequest, plan: Plan, name: str, make: Callable[[Plan, System, Size | None], bytes]
+) -> HttpResponse:
+    """A paper as PDF in the size asked for, or a page that says what to install for it."""
+    asked = request.GET.get("paper")
+    size: Size | None = "a4" if asked == "a4" else "letter" if asked == "letter" else None
     try:
-        pdf = settings_card_pdf(plan, units_of(request))
+        made = make(plan, units_of(request), size)
     except PaperToolsMissingError as error:
         context = {"title": "Papers need one more library", "text": str(error)}
         return render(request, "ui/problem.html", context, status=503)
-    response = HttpResponse(pdf, content_type="application/pdf")
-    response["Content-Disposition"] = f'inline; filename="settings-card-{plan.job_id}-{plan.letter}.pdf"'
-    return response
+    return _file(made, "application/pdf", plan, name, inline=True)
+
+
+def settings_card(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The settings card of a plan as PDF."""
+    return _paper(request, plan_of(request, job, letter), "settings-card.pdf", settings_card_pdf)
+
+
+def job_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The whole plan as PDF."""
+    return _paper(request, plan_of(request, job, letter), "job-sheet.pdf", job_sheet_pdf)
+
+
+def papers(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """What can be printed, taken along and handed on."""
+    plan = plan_of(request, job, letter)
+    sheet, revision = _sheet(request, plan), plan.head
+    size = usual_size(sheet.units)
+    context = {
+        **frame(plan, revision, sheet.design, sheet.result, sheet.units, "papers"),
+        "sizes": [(key, name, key == size) for key, name in SIZES.items()],
+        "drawings": [(key, title) for key, title, _ in drawings(sheet)],
+        "open_findings": [f for f in sheet.result.findings if f.level != "mind"],
+    }
+    return render(request, "papers/papers.html", context)
+
+
+def parts(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The packing list as CSV."""
+    plan = plan_of(request, job, letter)
+    return _file(parts_csv(_sheet(request, plan)), "text/csv; charset=utf-8", plan, "parts.csv")
+
+
+def drawing(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
+    """One drawing of a plan as an SVG file that stands alone."""
+    plan = plan_of(request, job, letter)
+    for name, _, found in drawings(_sheet(request, plan)):
+        if name == key:
+            return _file(found.svg_file(), "image/svg+xml", plan, f"{key}.svg")
+    raise Http404

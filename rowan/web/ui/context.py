@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect
+from django.utils.http import url_has_allowed_host_and_scheme
 
 from rowan.core.units import System
 
@@ -10,6 +13,14 @@ from rowan.core.units import System
 def units_of(request: HttpRequest) -> System:
     """The system of units a person sees."""
     return "us" if getattr(request.user, "units", "metric") == "us" else "metric"
+
+
+def back_to(request: HttpRequest, address: str) -> HttpResponse:
+    """Back to where somebody was: an address of this site, else the list of jobs."""
+    safe = url_has_allowed_host_and_scheme(
+        address, allowed_hosts={request.get_host()}, require_https=request.is_secure()
+    )
+    return redirect(address if safe else settings.LOGIN_REDIRECT_URL)
 
 
 def units(request: HttpRequest) -> dict[str, str]:

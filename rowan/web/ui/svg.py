@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import re
+from collections.abc import Iterable, Iterator
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape, quoteattr
@@ -35,6 +37,12 @@ class Node:
         child = Node(tag, text, **attributes)
         self.children.append(child)
         return child
+
+    def walk(self) -> Iterator[Node]:
+        """This element and all inside it."""
+        yield self
+        for child in self.children:
+            yield from child.walk()
 
     def markup(self) -> str:
         """The element as text, everything escaped."""
@@ -179,6 +187,29 @@ def hatches() -> Node:
     return defs
 
 
+# what makes a part movable on a page means nothing in a file
+_MOVING = ("tabindex", "role", "aria-label", "aria-valuenow", "aria-valuemin", "aria-valuemax", "aria-valuetext")
+
+
+def _still(node: Node) -> Node:
+    """The drawing without handles: nothing in it can be focused or dragged."""
+    copy = Node(node.tag, node.text)
+    drop = _MOVING if node.attributes.get("role") == "slider" else ()
+    copy.attributes = {
+        key: value for key, value in node.attributes.items() if not key.startswith("data-") and key not in drop
+    }
+    copy.children = [_still(child) for child in node.children]
+    return copy
+
+
+_PATTERN_CLASSES = frozenset(
+    word
+    for pattern in hatches().children
+    for node in pattern.walk()
+    for word in str(node.attributes.get("class", "")).split()
+)
+
+
 class Drawing(Node):
     """A whole drawing with its title for those who cannot see it."""
 
@@ -191,7 +222,7 @@ class Drawing(Node):
             aria_labelledby=f"{key}-title",
             xmlns="http://www.w3.org/2000/svg",
         )
-        self.width, self.height = width, height
+        self.key, self.width, self.height = key, width, height
         self.add("title", title, id=f"{key}-title")
 
     def svg(self) -> SafeString:
@@ -200,7 +231,25 @@ class Drawing(Node):
 
     def svg_file(self) -> str:
         """The drawing with its own style, for paper and files."""
-        style = DRAWING_CSS.read_text(encoding="utf-8") + NO_HALO
-        whole = self.markup()
+        still = _still(self)
+        used = {"drawing"} | {word for node in still.walk() for word in str(node.attributes.get("class", "")).split()}
+        style = "".join(rule for rule, names in _rules() if names <= used) + NO_HALO
+        whole = still.markup()
         at = whole.index(">") + 1
-        return whole[:at] + f"<style>{escape(style)}</style>" + hatches().markup() + whole[at:]
+        patterns = hatches()
+        patterns.children = [p for p in patterns.children if f"#{p.attributes['id']})" in style]
+        return whole[:at] + f"<style>{escape(style)}</style>" + patterns.markup() + whole[at:]
+
+
+@lru_cache
+def _rules() -> tuple[tuple[str, frozenset[str]], ...]:
+    """The rules of the drawings' style, one selector each, with the classes they need: a file carries only its own."""
+    text = re.sub(r"/\*.*?\*/", "", DRAWING_CSS.read_text(encoding="utf-8"), flags=re.S)
+    found = []
+    for selectors, body in re.findall(r"([^{}]+)\{([^{}]*)\}", text):
+        for selector in selectors.split(","):
+            # hatches stand in every file that uses them; what is hovered or focused is never on paper
+            if ":" not in selector:
+                names = frozenset(re.findall(r"\.([\w-]+)", selector))
+                found.append((f"{selector.strip()}{{{body.strip()}}}", names - _PATTERN_CLASSES))
+    return tuple(found)

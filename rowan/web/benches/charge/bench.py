@@ -54,16 +54,14 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     if not sheet.design.sealed:
-        return [Block("Pressure up the loop", "", direct_column(sheet).svg())]
+        return [Block("Pressure up the loop", "", direct_column(sheet))]
     school = sheet.design.charge.school.value
     return [
-        Block(
-            "Pressure at the gauge, by school", "drag the fill rung, or arrow keys", ladder(sheet).svg(), kind="schools"
-        ),
+        Block("Pressure at the gauge, by school", "drag the fill rung, or arrow keys", ladder(sheet), kind="schools"),
         Block(
             "The vessel cut open",
             f"school {school} · drawn to scale · liquid above the membrane, gas below",
-            vessels(sheet).svg(),
+            vessels(sheet),
         ),
     ]
 

@@ -59,6 +59,8 @@ def ladder(sheet: Sheet) -> Drawing:
     _axis(drawing, sheet, scale)
     for (x, w), view in zip(columns, charge.schools, strict=True):
         drawing.line((x, 0), (x, height), "column")
+        # on the page the names are the buttons above; a drawing that stands alone says them itself
+        drawing.words((x + 6, 12), view.school, "school-name")
         _Column(drawing, sheet, scale, x, w, view, view.school == sheet.design.charge.school.value).draw()
     for row, name in enumerate(ROWS):
         y = ZERO_Y + ROW_HEIGHT * (row + 1)

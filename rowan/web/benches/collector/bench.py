@@ -44,11 +44,11 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
-        Block("Efficiency", "", efficiency_lines(sheet).svg()),
+        Block("Efficiency", "", efficiency_lines(sheet)),
         Block(
             "What each would bring here",
             "heat a year by aperture, same number of collectors; estimate",
-            year_bars(sheet).svg(),
+            year_bars(sheet),
         ),
     ]
 

@@ -46,11 +46,11 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
-        Block("Start and hold", "", differences(sheet).svg()),
+        Block("Start and hold", "", differences(sheet)),
         Block(
             "The limits, in order",
             "cut-out below what the parts stand, store limit by its tempering valve",
-            limits(sheet).svg(),
+            limits(sheet),
         ),
     ]
 

@@ -41,9 +41,9 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
-        Block("The profile", "", profile_drawing(sheet).svg()),
-        Block("Pump against loop", "", pump_chart(sheet).svg(), half=True),
-        Block("Where the head goes", "", head_shares(sheet).svg(), half=True),
+        Block("The profile", "", profile_drawing(sheet)),
+        Block("Pump against loop", "", pump_chart(sheet), half=True),
+        Block("Where the head goes", "", head_shares(sheet), half=True),
     ]
 
 

@@ -44,8 +44,8 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
-        Block("The store cut open", "", cut_away(sheet).svg()),
-        Block("A day of this house against the store", "to one scale of volume", days(sheet).svg()),
+        Block("The store cut open", "", cut_away(sheet)),
+        Block("A day of this house against the store", "to one scale of volume", days(sheet)),
     ]
 
 

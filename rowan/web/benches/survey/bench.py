@@ -47,9 +47,9 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
-        Block("The house in plan", "", house_plan(sheet).svg()),
-        Block("Sun on the roof", "a day in each month", months(sheet).svg(), half=True),
-        Block("The route", "legs to scale, dotted where assumed", chain(sheet).svg(), half=True),
+        Block("The house in plan", "", house_plan(sheet)),
+        Block("Sun on the roof", "a day in each month", months(sheet), half=True),
+        Block("The route", "legs to scale, dotted where assumed", chain(sheet), half=True),
     ]
 
 

@@ -21,6 +21,7 @@ INSTALLED_APPS = [
     "rowan.web.jobs",
     "rowan.web.benches",
     "rowan.web.papers",
+    "rowan.web.methods",
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",

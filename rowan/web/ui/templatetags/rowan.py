@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import re
+
 from django import template
-from django.utils.html import format_html
+from django.forms import BoundField
+from django.urls import reverse
+from django.utils.html import escape, format_html
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.expression import Expression
-from rowan.core.figures import Figure, Statement
+from rowan.core.figures import Figure, Quantity, Statement
+from rowan.core.sources import METHODS
 from rowan.core.units import System
 from rowan.web.ui.svg import Node, hatches
 
@@ -52,6 +57,49 @@ def number(context: template.Context, figure: Figure) -> str:
 def unit(context: template.Context, figure: Figure) -> str:
     """A figure's unit in the page's units."""
     return figure.unit(_system(context)).replace("/", "/\N{ZERO WIDTH SPACE}")
+
+
+@register.simple_tag(takes_context=True)
+def quantity(context: template.Context, found: Quantity) -> str:
+    """A quantity in the page's units, number and unit apart so that the unit can be smaller."""
+    number, _, unit = found.shown(_system(context)).partition("\N{NO-BREAK SPACE}")
+    return format_html('{}<span class="unit">{}</span>', number, unit) if unit else number
+
+
+@register.simple_tag(takes_context=True)
+def window_words(context: template.Context, figure: Figure) -> str:
+    """The window of a figure in words; empty where it has none."""
+    window, units = figure.window, _system(context)
+    if window is None:
+        return ""
+    low, high = (
+        None if limit is None else Quantity(limit, figure.dimension, figure.decimals).shown(units)
+        for limit in (window.low, window.high)
+    )
+    if low and high:
+        return f"{low} to {high}"
+    return f"at least {low}" if low else f"at most {high}" if high else ""
+
+
+@register.simple_tag
+def refused(field: BoundField) -> SafeString:
+    """Attributes that tie a field to its message; none where it has no error."""
+    if not field.errors:
+        return SafeString("")
+    return format_html(' aria-invalid="true" aria-describedby="{}-error"', field.id_for_label)
+
+
+@register.filter
+def cite(source: str) -> SafeString:
+    """A source with a link to each method page it names."""
+
+    def link(match: re.Match[str]) -> str:
+        number = int(match.group(1))
+        if number not in METHODS:
+            return match.group(0)
+        return format_html('<a href="{}">{}</a>', reverse("methods:page", args=(number,)), match.group(0))
+
+    return mark_safe(re.sub(r"[Mm]ethods (\d+)", link, escape(source)))  # noqa: S308  escaped first, links by format_html
 
 
 def _math(inside: str) -> SafeString:

@@ -12,6 +12,7 @@
       init() {
         if (location.hash.startsWith("#figure-")) openWhy.key = location.hash.slice("#figure-".length);
         restoreWhy(this.$root);
+        if (location.hash.startsWith("#figure-")) document.getElementById(location.hash.slice(1))?.scrollIntoView({ block: "center" });
         const refused = this.$root.querySelector("details.blank[open] [aria-invalid]");
         if (refused) refused.focus();
       },
@@ -37,8 +38,17 @@
   // one reason open at a time, and still open after the figures were swapped
   function restoreWhy(root) {
     const row = openWhy.key && root.querySelector(`[data-why="${CSS.escape(openWhy.key)}"]`);
-    if (row) row.open = true;
+    if (!row) return;
+    row.closest("details.more-rows")?.setAttribute("open", "");
+    row.open = true;
   }
+  // a link to a figure opens its reason, also when it leads to this very page
+  window.addEventListener("hashchange", () => {
+    if (!location.hash.startsWith("#figure-")) return;
+    openWhy.key = location.hash.slice("#figure-".length);
+    restoreWhy(document);
+    document.getElementById(location.hash.slice(1))?.scrollIntoView({ block: "center" });
+  });
   document.addEventListener("toggle", (event) => {
     const element = event.target;
     if (element.matches?.("details.row")) {
@@ -75,6 +85,119 @@
     for (const open of document.querySelectorAll("details.blank[open]")) {
       if (!open.contains(event.target)) open.open = false;
     }
+  });
+
+  // single keys, unless somebody types or has switched them off
+  const KEYS_OFF = "keys-off";
+  const sheet = () => document.getElementById("keys");
+  function openKeys() {
+    document.getElementById("keys-on").checked = localStorage.getItem(KEYS_OFF) === null;
+    if (!sheet().open) sheet().showModal();
+  }
+  function follow(selector) {
+    const link = document.querySelector(selector);
+    if (link) location.assign(link.href);
+    return Boolean(link);
+  }
+  function besideOpenStep(by) {
+    const steps = [...document.querySelectorAll(".tape a")];
+    const at = steps.findIndex((step) => step.getAttribute("aria-current"));
+    const next = steps[at < 0 ? 0 : at + by];
+    if (next) location.assign(next.href);
+    return Boolean(next);
+  }
+  // from where the focus is, the next of a kind on the page, and round again
+  function nextOf(selector, act) {
+    const all = [...document.querySelectorAll(selector)].filter((element) => element.offsetParent !== null);
+    if (!all.length) return false;
+    const from = document.activeElement;
+    const after = all.find((element) => from?.compareDocumentPosition(element) & Node.DOCUMENT_POSITION_FOLLOWING && !element.contains(from));
+    act(after || all[0]);
+    return true;
+  }
+  function focusOn(element) {
+    if (!element.matches("a, button, input, summary")) element.tabIndex = -1;
+    element.focus();
+    element.scrollIntoView({ block: "nearest" });
+  }
+  function switchUnits() {
+    const other = document.querySelector("#units-form button[aria-pressed=false]");
+    other?.form.requestSubmit(other);
+    return Boolean(other);
+  }
+  function find() {
+    const field = document.getElementById("search");
+    if (field) field.focus();
+    else follow(".brand");
+    return true;
+  }
+  const SINGLE = {
+    "?": () => { openKeys(); return true; },
+    "/": find,
+    "[": () => besideOpenStep(-1),
+    "]": () => besideOpenStep(1),
+    j: () => follow(".brand"),
+    m: () => { location.assign(document.body.dataset.methods); return true; },
+    u: switchUnits,
+    e: () => nextOf(".blank > summary.assumed", focusOn),
+    f: () => nextOf(".finding", focusOn),
+    a: () => follow("[data-key=a]"),
+    h: () => follow("[data-key=h]"),
+    p: () => follow("[data-key=p]"),
+    c: () => follow("[data-key=c]"),
+  };
+  document.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || sheet()?.open) return;
+    if (event.target.matches?.("input, select, textarea, [contenteditable]")) return;
+    if (localStorage.getItem(KEYS_OFF) !== null && event.key !== "?") return;
+    if (SINGLE[event.key]?.()) event.preventDefault();
+  });
+  document.addEventListener("click", (event) => {
+    if (event.target.closest?.("[data-keys]")) openKeys();
+  });
+  document.addEventListener("change", (event) => {
+    if (event.target.id === "keys-on") {
+      if (event.target.checked) localStorage.removeItem(KEYS_OFF);
+      else localStorage.setItem(KEYS_OFF, "1");
+    }
+    // a chosen file is sent at once
+    if (event.target.matches?.("[data-send]") && event.target.files.length) event.target.form.requestSubmit();
+  });
+
+  // a search follows the typing
+  const LIVE_DELAY_MS = 250;
+  let live = 0;
+  document.addEventListener("input", (event) => {
+    if (!event.target.matches?.("[data-live]")) return;
+    clearTimeout(live);
+    focused.id = event.target.id;
+    live = setTimeout(() => event.target.form.requestSubmit(), LIVE_DELAY_MS);
+  });
+  window.addEventListener("ajax:after", () => {
+    const field = document.querySelector("[data-live]");
+    if (!field || focused.id !== field.id) return;
+    field.focus();
+    field.setSelectionRange(field.value.length, field.value.length);
+  });
+
+  // job files are dropped anywhere on a page that takes them
+  const dropForm = () => document.querySelector("form[data-drop]");
+  const holdsFiles = (event) => [...(event.dataTransfer?.types || [])].includes("Files");
+  document.addEventListener("dragover", (event) => {
+    if (!dropForm() || !holdsFiles(event)) return;
+    event.preventDefault();
+    document.body.classList.add("dropping");
+  });
+  document.addEventListener("dragleave", (event) => {
+    if (!event.relatedTarget) document.body.classList.remove("dropping");
+  });
+  document.addEventListener("drop", (event) => {
+    const form = dropForm();
+    if (!form || !holdsFiles(event)) return;
+    event.preventDefault();
+    document.body.classList.remove("dropping");
+    form.querySelector("[type=file]").files = event.dataTransfer.files;
+    form.requestSubmit();
   });
 
   // undo and redo by the keys people expect, unless they are typing

@@ -1,0 +1,41 @@
+"""Job files that people drop on the page."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import PurePath
+
+from django.core.files.uploadedfile import UploadedFile
+
+from rowan.core.design.design import Design
+from rowan.core.design.jobfile import load, too_large
+from rowan.core.errors import RowanError
+from rowan.core.reckon import reckon
+from rowan.core.units import System
+
+MOST_FILES = 20
+
+
+class RefusedFileError(Exception):
+    """A file that cannot be taken in; the text names it and says why."""
+
+
+def read_files(files: Sequence[UploadedFile[bytes]], units: System) -> list[tuple[str, Design]]:
+    """Name and design of each file; nothing is taken in if one of them cannot be. Raises RefusedFileError."""
+    if not files:
+        raise RefusedFileError("Choose a job file first, or drop one here.")
+    if len(files) > MOST_FILES:
+        raise RefusedFileError(f"{len(files)} files at once; up to {MOST_FILES} are taken.")
+    found = []
+    for file in files:
+        name = PurePath(file.name or "job file").name[:80]
+        try:
+            long = too_large(file.size or 0)
+            if long:
+                raise long
+            design = load(file.read())
+            reckon(design)
+        except RowanError as error:
+            raise RefusedFileError(f"{name} is not taken in. {error.text(units)}.") from error
+        found.append((PurePath(name).stem, design))
+    return found

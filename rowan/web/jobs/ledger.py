@@ -1,0 +1,107 @@
+"""The ledger of jobs: found by words, a page at a time, each with its drawing, heat, place on the tape and next thing."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.core.paginator import Paginator
+from django.db.models import Q
+
+from rowan.core.design.design import Design
+from rowan.core.errors import RowanError
+from rowan.core.reckon import Reckoning
+from rowan.core.units import KWH, LITRE, System, number_text, shown_number, unit_label
+from rowan.web.accounts.models import User
+from rowan.web.benches.bench import STEPS, Sheet
+from rowan.web.benches.loop import small_loop, small_tape
+from rowan.web.benches.registry import BENCHES
+from rowan.web.jobs.models import Job, JobQuerySet
+from rowan.web.jobs.reckoned import reckoned
+
+A_PAGE = 20
+MOST_LETTERS = 80
+
+
+@dataclass(frozen=True)
+class Ask:
+    """What somebody looks for in the ledger."""
+
+    words: str = ""
+    archived: bool = False
+    page: int = 1
+
+    @classmethod
+    def of(cls, query: dict[str, str]) -> Ask:
+        """From a query string's values; odd ones are left out."""
+        page = query.get("page", "1")
+        return cls(
+            query.get("q", "").replace("\x00", "").strip()[:MOST_LETTERS],
+            query.get("show") == "archived",
+            int(page) if page.isdecimal() and len(page) < 7 else 1,
+        )
+
+
+def sizes(design: Design, units: System) -> dict[str, tuple[str, str]]:
+    """Aperture of one collector, store and vessel as number and unit."""
+    wanted = {
+        "each": (design.collector.item.value.aperture_m2, "area"),
+        "store": (design.store.item.value.contents_l * LITRE, "tank"),
+        "vessel": (design.charge.vessel_l.value * design.charge.vessels.value * LITRE, "tank"),
+    }
+    return {
+        name: (shown_number(value, dimension, units), unit_label(dimension, units))
+        for name, (value, dimension) in wanted.items()
+    }
+
+
+def stands_at(result: Reckoning) -> int:
+    """The step a job stands at: the first with something to stop or mend, else the last that is built."""
+    keys = [key for key, _ in STEPS]
+    open_steps = [keys.index(f.stage) for f in result.findings if f.level != "mind"]
+    return min(open_steps, default=max(keys.index(key) for key in BENCHES))
+
+
+def found_jobs(person: User, ask: Ask) -> JobQuerySet:
+    """The person's jobs with every word in their name or their place."""
+    jobs = Job.objects.visible(person).filter(archived=ask.archived)
+    for word in ask.words.split():
+        jobs = jobs.filter(Q(title__icontains=word) | Q(plans__revisions__design__survey__place__value__icontains=word))
+    return jobs.distinct().prefetch_related("plans")
+
+
+def _row(job: Job, units: System) -> dict[str, Any] | None:
+    plans = list(job.plans.all())
+    if not plans:
+        return None
+    plan, head = plans[0], plans[0].head
+    row: dict[str, Any] = {"job": job, "plan": plan, "plans": plans, "head": head}
+    try:
+        found = reckoned(head)
+    except RowanError as error:
+        return {**row, "problem": error.text(units)}
+    finding = next(iter(found.result.findings), None)
+    title = finding.title.text(units) if finding else ""
+    return {
+        **row,
+        "design": found.design,
+        "heat": number_text(head.year_heat_j / KWH, 0) if head.year_heat_j is not None else "",
+        "finding": finding,
+        "sizes": sizes(found.design, units),
+        "next": title[:1].upper() + title[1:],
+        "tape": small_tape(stands_at(found.result), tuple(name for _, name in STEPS), f"tape-{job.pk}").svg(),
+        "drawing": small_loop(Sheet(found.design, found.result, units), 48, 64, f"job-{job.pk}").svg(),
+    }
+
+
+def ledger(person: User, ask: Ask, units: System) -> dict[str, Any]:
+    """The context of the ledger."""
+    page = Paginator(found_jobs(person, ask), A_PAGE).get_page(ask.page)
+    mine = Job.objects.visible(person)
+    return {
+        "ask": ask,
+        "rows": [row for row in (_row(job, units) for job in page) if row],
+        "ledger_page": page,
+        "open_count": mine.filter(archived=False).count(),
+        "archived_count": mine.filter(archived=True).count(),
+    }

@@ -1,0 +1,49 @@
+"""The pages of docs/methods as HTML. They are Rowan's own text; still no HTML in them is let through."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import lru_cache
+from pathlib import Path
+
+from django.conf import settings
+from django.utils.safestring import SafeString, mark_safe
+from markdown_it import MarkdownIt
+
+from rowan.core.sources import METHODS
+
+FOLDER = Path(settings.PROJECT) / "docs" / "methods"
+# V_warm: a letter with its index
+_SUBSCRIPT = re.compile(r"\b([A-Za-zρηΔ])_([a-z]+)\b")
+JOB_FILE = Path(settings.PROJECT) / "docs" / "job-file.md"
+
+
+@dataclass(frozen=True)
+class Page:
+    """A page of documentation: its number (None without), title, body and the published works it rests on."""
+
+    number: int | None
+    title: str
+    body: SafeString
+    works: tuple[str, ...] = ()
+
+
+@lru_cache(maxsize=64)
+def _page(path: Path, number: int | None) -> Page:
+    text = path.read_text(encoding="utf-8")
+    title, _, body = text.partition("\n")
+    renderer = MarkdownIt("commonmark", {"html": False}).enable("table")
+    works = METHODS[number].works if number in METHODS else ()
+    made = mark_safe(_SUBSCRIPT.sub(r"<i>\1</i><sub>\2</sub>", renderer.render(body)))  # noqa: S308  our own text, and the renderer lets no HTML through
+    return Page(number, title.removeprefix("# ").strip(), made, works)
+
+
+def pages() -> dict[int, Page]:
+    """Every method page by its number."""
+    return {int(path.name[:2]): _page(path, int(path.name[:2])) for path in sorted(FOLDER.glob("[0-9][0-9]-*.md"))}
+
+
+def job_file_page() -> Page:
+    """The page about the job file."""
+    return _page(JOB_FILE, None)

@@ -1,0 +1,104 @@
+"""The job sheet: the whole plan on paper, drawings first, for the van, the file and the inspector."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.utils.safestring import SafeString
+
+from rowan.core.cautions import deference, loop_cautions, site_cautions
+from rowan.core.figures import Figure
+from rowan.core.parts.counting import MERCHANTS, by_place
+from rowan.core.units import System, shown
+from rowan.web.benches.bench import Block, Sheet
+from rowan.web.benches.commission.bench import timer
+from rowan.web.benches.loop import bench_link, loop_drawing
+from rowan.web.benches.registry import BENCHES
+from rowan.web.jobs.models import Plan
+from rowan.web.papers.sheets import Size, cited, guesses, on_paper, paper_context, pdf, sheet_of, usual_size
+
+KEY_FIGURES = (
+    "aperture", "solar_heat", "solar_share", "litres_per_m2", "contents", "precharge", "fill", "stagnation_pressure",
+    "flow", "frost_point", "start", "stop",
+)  # fmt: skip
+DRAWN = ("survey", "collector", "store", "run", "charge", "control")
+MOST_PART_FIGURES = 8
+
+
+@dataclass(frozen=True)
+class Section:
+    """One bench on paper: its verdict, drawings and figures."""
+
+    name: str
+    verdict: str
+    drawings: list[tuple[str, SafeString, bool]]
+    figures: list[Figure]
+
+    @property
+    def halves(self) -> list[tuple[str, SafeString]]:
+        """The drawings that stand side by side."""
+        return [(title, svg) for title, svg, half in self.drawings if half]
+
+
+def _section(sheet: Sheet, key: str) -> Section:
+    bench = BENCHES[key]
+    blocks: list[Block] = [block for block in bench.blocks(sheet) if block.drawing is not None]
+    return Section(
+        bench.name,
+        bench.verdict(sheet).text(sheet.units),
+        [(block.title, on_paper(block.drawing), block.half) for block in blocks if block.drawing is not None],
+        list(sheet.result.bench_figures(key))[:MOST_PART_FIGURES],
+    )
+
+
+def _legs(sheet: Sheet) -> list[dict[str, str]]:
+    return [
+        {
+            "line": leg.line,
+            "name": leg.name,
+            "length": shown(leg.length, "length", sheet.units),
+            "rise": "upright, fitted" if leg.fitted else shown(leg.rise, "length", sheet.units),
+            "slope": shown(leg.slope, "share", sheet.units),
+            "place": leg.place,
+            "vent": "vented" if leg.vented else "",
+        }
+        for leg in sheet.result.run.route.legs()
+    ]
+
+
+def sheet_context(plan: Plan, units: System, size: Size | None = None) -> dict[str, Any]:
+    """Everything the job sheet prints."""
+    sheet = sheet_of(plan, units)
+    figures, parts, design = sheet.result.figures, sheet.result.parts.parts, sheet.design
+    steps = [
+        {"number": number, "step": step, "timer": timer(step.seconds)}
+        for number, step in enumerate(sheet.result.commission.steps, 1)
+    ]
+    gauge, cutting = (BENCHES[key].blocks(sheet)[0].drawing for key in ("commission", "parts"))
+    assert gauge is not None  # noqa: S101  both benches begin with a drawing
+    assert cutting is not None  # noqa: S101
+    return {
+        **paper_context(plan, sheet, size or usual_size(units)),
+        "loop": on_paper(loop_drawing(sheet, "", bench_link(plan.job_id, plan.letter))),
+        "key_figures": [figures[key] for key in KEY_FIGURES if key in figures],
+        "findings": sheet.result.findings,
+        "sections": [_section(sheet, key) for key in DRAWN],
+        "legs": _legs(sheet),
+        "cutting": on_paper(cutting),
+        "packing": [
+            (place, [(part, MERCHANTS[part.merchant]) for part in found]) for place, found in by_place(parts).items()
+        ],
+        "gauge": on_paper(gauge),
+        "steps": steps,
+        "guesses": guesses(sheet),
+        "site_cautions": site_cautions(design),
+        "loop_cautions": loop_cautions(design),
+        "deference": deference(),
+        "sources": cited(sheet),
+    }
+
+
+def job_sheet_pdf(plan: Plan, units: System, size: Size | None = None) -> bytes:
+    """The job sheet as PDF. Raises PaperToolsMissingError where Pango is not installed."""
+    return pdf("papers/job_sheet.html", sheet_context(plan, units, size))

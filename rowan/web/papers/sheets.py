@@ -1,0 +1,91 @@
+"""What all papers share: their sizes, their type, and the way from a template to PDF."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+from typing import Any, Literal
+
+from django.conf import settings
+from django.template.loader import render_to_string
+from django.utils.safestring import SafeString, mark_safe
+
+from rowan.core.design.changes import assumed
+from rowan.core.reckon import reckon
+from rowan.core.sources import METHODS, Method
+from rowan.core.units import System
+from rowan.web.benches.bench import Sheet
+from rowan.web.benches.blanks import Blank, blank
+from rowan.web.benches.loop import bearing
+from rowan.web.jobs.models import Plan
+from rowan.web.jobs.services import design_of
+from rowan.web.ui.svg import Drawing
+
+Size = Literal["a4", "letter"]
+SIZES: dict[Size, str] = {"a4": "A4", "letter": "Letter"}
+STATIC = Path(__file__).resolve().parents[1] / "ui" / "static"
+
+
+class PaperToolsMissingError(Exception):
+    """WeasyPrint cannot load the libraries it draws with."""
+
+
+def usual_size(units: System) -> Size:
+    """The paper people with these units have in their printer."""
+    return "letter" if units == "us" else "a4"
+
+
+def on_paper(drawing: Drawing) -> SafeString:
+    """A drawing with its own style, as paper needs it."""
+    return mark_safe(drawing.svg_file())  # noqa: S308  made by ui.svg, which escapes every text and attribute
+
+
+def guesses(sheet: Sheet) -> list[Blank]:
+    """What is still assumed, as blanks."""
+    return [blank(sheet.design, found.path, sheet.units) for found in assumed(sheet.design)]
+
+
+def cited(sheet: Sheet) -> list[Method]:
+    """The methods the plan's figures cite, in order."""
+    numbers = {
+        int(number)
+        for figure in sheet.result.figures.values()
+        for number in re.findall(r"[Mm]ethods (\d+)", figure.why.source)
+    }
+    return [METHODS[number] for number in sorted(numbers) if number in METHODS]
+
+
+def sheet_of(plan: Plan, units: System) -> Sheet:
+    """Design and reckoning of a plan's newest revision."""
+    design = design_of(plan.head)
+    return Sheet(design, reckon(design), units)
+
+
+def paper_context(plan: Plan, sheet: Sheet, size: Size) -> dict[str, Any]:
+    """What stands on every paper of a plan: whose it is, which state it shows, what is open."""
+    return {
+        "plan": plan,
+        "job": plan.job,
+        "firm": plan.job.firm,
+        "revision": plan.head,
+        "design": sheet.design,
+        "result": sheet.result,
+        "units": sheet.units,
+        "bearing": bearing(sheet.design.survey.roof_azimuth_deg.value),
+        "open_findings": [f for f in sheet.result.findings if f.level != "mind"],
+        "paper_size": SIZES[size],
+    }
+
+
+def pdf(template: str, context: dict[str, Any]) -> bytes:
+    """A paper as PDF. Raises PaperToolsMissingError where Pango is not installed."""
+    try:
+        from weasyprint import HTML
+    except OSError as error:
+        raise PaperToolsMissingError(
+            "Rowan prints with WeasyPrint, which draws with Pango. Install the packages libpango-1.0-0 and "
+            "libpangoft2-1.0-0 (as root: apt-get install libpango-1.0-0 libpangoft2-1.0-0) and start Rowan again. "
+            "Everything else works without them."
+        ) from error
+    html = render_to_string(template, {**context, "fonts": (STATIC / "vendor" / "fonts").as_uri()})
+    return bytes(HTML(string=html, base_url=str(settings.PROJECT)).write_pdf() or b"")
