@@ -10,7 +10,7 @@ from typing import NotRequired, TypedDict, Unpack
 
 from rowan.core.errors import RowanError
 from rowan.core.expression import Expression
-from rowan.core.units import System, dimension, number_text, shown, shown_parts
+from rowan.core.units import System, dimension, number_text, shown, shown_parts, worded
 
 
 @dataclass(frozen=True)
@@ -59,11 +59,18 @@ def say(template: str, **quantities: Quantity | str) -> Statement:
 
 @dataclass(frozen=True)
 class Window:
-    """Where a figure may lie (SI, either side open) and the rule, data sheet or school that says so."""
+    """Where a figure may lie (SI, either side open) and the rule, data sheet or school that says so.
+
+    Quantities in `source` are written as `units.worded` takes them.
+    """
 
     low: float | None
     high: float | None
     source: str
+
+    def source_text(self, system: System = "metric") -> str:
+        """The rule in words, its numbers in the system's units."""
+        return worded(self.source, system)
 
     def holds(self, value: float) -> bool:
         """Whether the value lies inside, ends included."""

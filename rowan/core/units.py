@@ -128,7 +128,7 @@ DIMENSIONS: dict[str, Dimension] = {
         ),
         Dimension("volume_per_area", Unit("L/m²", LITRE, 0), Unit("gal/ft²", GALLON / FOOT**2, 2)),
         Dimension("density", Unit("kg/m³", 1, 0), Unit("lb/ft³", POUND / FOOT**3, 1)),
-        _same("specific_flow", Unit("L/h·m²", LITRE / 3600, 0)),
+        Dimension("specific_flow", Unit("L/h·m²", LITRE / 3600, 0), Unit("gal/h·ft²", GALLON / 3600 / FOOT**2, 2)),
         _same("angle", Unit("°", 1, 0), (("deg", 1, 0),)),
         _same("latitude", Unit("°", 1, 1), (("deg", 1, 0),)),
         _same("share", Unit("%", 0.01, 0), (("percent", 0.01, 0),)),
@@ -136,8 +136,8 @@ DIMENSIONS: dict[str, Dimension] = {
         _same("count", Unit("", 1, 0)),
         _same("ratio", Unit("", 1, 2)),
         _same("efficiency", Unit("", 1, 3)),
-        _same("a1", Unit("W/m²·K", 1, 1)),
-        _same("a2", Unit("W/m²·K²", 1, 3)),
+        Dimension("a1", Unit("W/m²·K", 1, 1), Unit("Btu/h·ft²·°F", BTU_H / FOOT**2 / F_SCALE, 2)),
+        Dimension("a2", Unit("W/m²·K²", 1, 3), Unit("Btu/h·ft²·°F²", BTU_H / FOOT**2 / F_SCALE**2, 4)),
         _same("price", Unit("/kWh", 1, 2)),
         _same("money", Unit("", 1, 0)),
         _same("carbon", Unit("kg CO₂", 1, 0)),
@@ -211,6 +211,19 @@ def shown(value: float, dimension_name: str, system: System = "metric", decimals
     if not label:
         return number
     return number + label if label == "°" else f"{number}\N{NO-BREAK SPACE}{label}"
+
+
+_QUANTITY = re.compile(r"\{(-?[\d.e+]+)\|(\w+)(?:\|(\d))?\}")
+
+
+def worded(text: str, system: System = "metric") -> str:
+    """A text with quantities written in it as {SI value|dimension} or {value|dimension|decimals}, in the system's units."""
+
+    def put(match: re.Match[str]) -> str:
+        decimals = int(match.group(3)) if match.group(3) and system == "metric" else None
+        return shown(float(match.group(1)), match.group(2), system, decimals)
+
+    return _QUANTITY.sub(put, text)
 
 
 _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}

@@ -8,6 +8,7 @@ from rowan.core.charge.pressures import (
     RAISED_FILL_PA,
     RAISED_FINAL_PA,
     RAISED_PRECHARGE_PA,
+    RESERVE_OVER_STATIC_PA,
 )
 from rowan.core.charge.results import Charge
 from rowan.core.charge.vessel import FILL_C, GRAVITY, TRAVEL_LEFT
@@ -21,6 +22,7 @@ from rowan.core.units import LITRE
 
 KPA = 1e3
 LEAST_TOP_COLD_PA = 30e3
+FROST_MARGIN_K = 5.0
 
 
 def _kpa(value: float, letter: str, index: str = "") -> Symbol:
@@ -108,12 +110,12 @@ _RULES = {
     "typed": ("max(typed - 30, static + 20)", "typed"),
 }
 _CHARGE_WHY = {
-    "reserve": "Half a bar over the column, so that the gas side gives way only once the top is under pressure.",
+    "reserve": "{over} over the column, so that the gas side gives way only once the top is under pressure.",
     "equal": "This school charges the gas to the cold fill: the vessel starts empty of liquid.",
     "above": "This school charges above the fill: the first warming has no cushion.",
     "atmosphere": "This school adds one atmosphere to the column.",
     "raised": "Gas is added after filling; this is the charge that describes the vessel then.",
-    "typed": "A little under the fill that was typed, never less than the column and 0.2 bar.",
+    "typed": "A little under the fill that was typed, never less than the column and {least}.",
 }
 
 
@@ -143,7 +145,11 @@ def _setting_figures(design: Design, charge: Charge) -> list[Figure]:
             basis=say("gas side, liquid side empty"),
             dimension_name="pressure",
             part="vessel",
-            sentence=say(_CHARGE_WHY[school]),
+            sentence=say(
+                _CHARGE_WHY[school],
+                over=Quantity(RESERVE_OVER_STATIC_PA, "pressure"),
+                least=Quantity(LEAST_TOP_PA, "pressure"),
+            ),
             expression=Expression(precharge, symbols),
             letter="p",
             letter_index="charge",
@@ -168,7 +174,7 @@ def _setting_figures(design: Design, charge: Charge) -> list[Figure]:
             window=Window(
                 charge.static + LEAST_TOP_PA,
                 charge.end,
-                "methods 10: the column and 0.2 bar, up to the highest planned",
+                "methods 10: the column and {20000|pressure}, up to the highest planned",
             ),
             source=f"{methods(10)}, school {school}",
         ),
@@ -220,7 +226,7 @@ def _cold_figure(design: Design, run: Run, charge: Charge) -> list[Figure]:
                 letter_index="top",
                 result_unit="kPa",
                 scale=KPA,
-                window=Window(LEAST_TOP_COLD_PA, None, "defaults: 0.30 bar on top on the coldest night"),
+                window=Window(LEAST_TOP_COLD_PA, None, "Rowan's rule: {30000|pressure} on top on the coldest night"),
                 source=methods(10),
             )
         )
@@ -335,7 +341,7 @@ def _kept_figure(charge: Charge) -> Figure:
         letter_index="kept",
         result_unit="L",
         scale=LITRE,
-        window=Window(charge.reserve, None, "methods 10: half a percent of the loop, at least 1 L"),
+        window=Window(charge.reserve, None, "methods 10: half a percent of the loop, at least {0.001|volume|0}"),
         source=methods(10),
     )
 
@@ -387,9 +393,16 @@ def _fluid_figures(design: Design, charge: Charge) -> list[Figure]:
             dimension_name="temperature",
             decimals=1,
             part="cold_line",
-            sentence=say("Where crystals begin. It should lie 5 K below the coldest night."),
+            sentence=say(
+                "Where crystals begin. It should lie {m} below the coldest night.",
+                m=Quantity(FROST_MARGIN_K, "difference", 0),
+            ),
             method=say("From the tables of aqueous propylene glycol."),
-            window=Window(None, design.survey.design_minimum_c.value - 5, "methods 9: 5 K below the design minimum"),
+            window=Window(
+                None,
+                design.survey.design_minimum_c.value - FROST_MARGIN_K,
+                "methods 9: {5|difference|0} below the design minimum",
+            ),
             source=methods(9),
         ),
     ]
@@ -473,7 +486,7 @@ def direct_figures(design: Design, charge: Charge) -> tuple[Figure, ...]:
             letter_index="top",
             result_unit="kPa",
             scale=KPA,
-            window=Window(LEAST_TOP_COLD_PA, None, "defaults: 0.30 bar on top"),
+            window=Window(LEAST_TOP_COLD_PA, None, "Rowan's rule: {30000|pressure} on top"),
             source=methods(10),
         ),
         _contents(design, charge),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from rowan.core.charge.figures import LEAST_TOP_COLD_PA
+from rowan.core.charge.figures import FROST_MARGIN_K, LEAST_TOP_COLD_PA
 from rowan.core.charge.results import Charge
 from rowan.core.charge.vessel import STANDARD_L, VesselTooSmallError, membrane_too_hot, steam_volume, vessel_size
 from rowan.core.design.design import Design
@@ -16,7 +16,6 @@ from rowan.core.run.results import Run
 from rowan.core.sources import methods
 from rowan.core.units import LITRE
 
-FROST_MARGIN_K = 5.0
 DIRECT_LEAST_C = 2.0
 RESERVE_GAP_PA = 30e3
 MOST_GAP_PA, GAP_STEP_PA = 70e3, 1e3

@@ -131,7 +131,7 @@ def _pair_figures(design: Design, symbols: dict[str, Symbol], floor: float) -> t
             expression=Expression("start", symbols),
             letter="ΔT",
             letter_index="start",
-            window=Window(*START_WINDOW_K, "practice: controller"),
+            window=Window(*START_WINDOW_K, "the trade's usual window"),
             source=methods(7),
         ),
         closed_form(
@@ -229,7 +229,7 @@ def _limit_figures(design: Design, symbols: dict[str, Symbol]) -> tuple[Figure, 
             expression=Expression("limit", symbols),
             letter="T",
             letter_index="limit",
-            window=Window(*STORE_LIMIT_WINDOW_C, "practice: controller"),
+            window=Window(*STORE_LIMIT_WINDOW_C, "the trade's usual window"),
             source=methods(7),
         ),
         closed_form(
@@ -363,7 +363,7 @@ def _window(design: Design) -> list[Finding]:
                 )
                 if near != start and near <= high
                 else (),
-                "practice: controller",
+                "the trade's usual window",
             )
         )
     if stop > STOP_MOST_K and stop < start:
@@ -388,7 +388,7 @@ def _window(design: Design) -> list[Finding]:
                         "stop",
                     ),
                 ),
-                "practice: controller",
+                "the trade's usual window",
             )
         )
     return found
@@ -458,7 +458,7 @@ def _limits(design: Design, collector: Collector) -> list[Finding]:
                         "store_limit",
                     ),
                 ),
-                source="practice: controller",
+                source="the trade's usual window",
             )
         )
     lowest = min(design.run.joint_rating_c.value, design.run.pipe.value.rating_c)

@@ -11,6 +11,7 @@ from rowan.core.design import items, stages
 from rowan.core.design.base import Inputs, InputSpec, specs
 from rowan.core.design.design import SCHEMA_VERSION, Design
 from rowan.core.design.keys import key_unit
+from rowan.core.units import worded
 
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
 
@@ -18,7 +19,7 @@ DIALECT = "https://json-schema.org/draft/2020-12/schema"
 def _described(spec: InputSpec, key: str) -> dict[str, Any]:
     """What a reader of the file needs to know of an input."""
     unit = key_unit(key)
-    words = [spec.label, f"[{unit}]" if unit else "", f"({spec.help})" if spec.help else ""]
+    words = [spec.label, f"[{unit}]" if unit else "", f"({worded(spec.help)})" if spec.help else ""]
     return {"description": " ".join(word for word in words if word)}
 
 

@@ -124,7 +124,7 @@ class Store(Inputs):
     tempering_valve: Annotated[Flag, _flag("tempering valve", "fitted", "none")] = Flag(value=True)
     maximum_c: Annotated[Number, _number("store limit", "temperature", 40, 95, step=1)]
     hygiene: Annotated[
-        Text, _choice("hygiene", ("backup", "backup holds 60 °C"), ("weekly", "60 °C every week"), ("none", "none"))
+        Text, _choice("hygiene", ("backup", "by the backup"), ("weekly", "heated through every week"), ("none", "none"))
     ] = Text(value="backup")
     relief_free: Annotated[Flag, _flag("store relief", "always open to the tank", "can be shut off")] = Flag(value=True)
 
@@ -215,7 +215,13 @@ class Charge(Inputs):
     working_hot_c: Annotated[Number, _number("working hot", "temperature", 30, 110)] = Number(value=80.0)
     steaming_w_m2: Annotated[
         Number,
-        _number("steam power", "irradiance", 20, 250, help="60 where the field empties well, 120 where it does not"),
+        _number(
+            "steam power",
+            "irradiance",
+            20,
+            250,
+            help="{60|irradiance} where the field empties well, {120|irradiance} where it does not",
+        ),
     ] = Number(value=60.0)
     station_l: Annotated[Number, _number("station holds", "volume", 0, 20, LITRE)] = Number(value=0.65)
     cooling_vessel: Annotated[

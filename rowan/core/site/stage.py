@@ -162,7 +162,7 @@ def _turn_figures(
             letter="γ",
             window=None
             if inside_tropics
-            else Window(None, MOST_FROM_EQUATOR_DEG, "defaults: more than 90° is to be mended"),
+            else Window(None, MOST_FROM_EQUATOR_DEG, "Rowan's rule: more than 90° is to be mended"),
             source=methods(2),
             part="collector",
         ),

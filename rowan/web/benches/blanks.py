@@ -16,7 +16,7 @@ from rowan.core.design.design import Design
 from rowan.core.errors import TypedNumberError
 from rowan.core.expression import significant
 from rowan.core.findings import Change
-from rowan.core.units import System, dimension, shown, typed_to_si, unit_label
+from rowan.core.units import System, dimension, shown, typed_to_si, unit_label, worded
 
 TYPED_DIGITS = 6
 CATALOGUE: dict[str, dict[str, Any]] = {
@@ -28,7 +28,11 @@ CATALOGUE: dict[str, dict[str, Any]] = {
 
 
 class RefusedInputError(Exception):
-    """What was typed cannot be taken; the text is shown beside the field."""
+    """What was typed cannot be taken; the text is shown beside the field, `readings` are what it may have meant."""
+
+    def __init__(self, message: str, readings: tuple[str, ...] = ()) -> None:
+        self.readings = readings
+        super().__init__(message)
 
 
 @dataclass(frozen=True)
@@ -49,6 +53,7 @@ class Blank:
     error: str = ""
     open: bool = False
     tail: str = ""
+    readings: tuple[tuple[str, str], ...] = ()
 
     @property
     def key(self) -> str:
@@ -108,8 +113,16 @@ def limits_text(spec: InputSpec, system: System) -> str:
     return f"{low} to {high}"
 
 
-def blank(design: Design, path: str, system: System, *, typed: str | None = None, error: str = "") -> Blank:
-    """An input of a design as a page shows it; `typed` and `error` bring back what was refused."""
+def blank(
+    design: Design,
+    path: str,
+    system: System,
+    *,
+    typed: str | None = None,
+    error: str = "",
+    readings: tuple[str, ...] = (),
+) -> Blank:
+    """An input of a design as a page shows it; `typed`, `error` and `readings` bring back what was refused."""
     found = locate(design, path)
     spec = found.spec
     number = spec.kind in ("number", "whole")
@@ -130,11 +143,22 @@ def blank(design: Design, path: str, system: System, *, typed: str | None = None
         origin=found.origin,
         choices=_choices(found),
         limits=limits_text(spec, system),
-        help=spec.help,
+        help=worded(spec.help, system),
         note=found.note,
         error=error,
         open=bool(error),
+        readings=tuple((text, _as_reading(text, spec, system)) for text in readings),
     )
+
+
+def _as_reading(text: str, spec: InputSpec, system: System) -> str:
+    """What a reading of an ambiguous number would be, with its unit and no digit rounded away."""
+    unit = dimension(spec.dimension).unit(system)
+    try:
+        number = significant(unit.from_si(typed_to_si(text, spec.dimension, system)), TYPED_DIGITS)
+    except TypedNumberError:
+        return text
+    return f"{number}\N{NO-BREAK SPACE}{unit.label}".strip()
 
 
 def leg_name(design: Design, path: str) -> str:
@@ -189,7 +213,9 @@ def _read_number(found: Located, text: str, system: System) -> float | int | Non
         si = typed_to_si(text, spec.dimension, system)
     except TypedNumberError as error:
         message = str(error)
-        raise RefusedInputError(f"{message[:1].upper()}{message[1:]}. Allowed: {limits_text(spec, system)}.") from error
+        raise RefusedInputError(
+            f"{message[:1].upper()}{message[1:]}. Allowed: {limits_text(spec, system)}.", error.readings
+        ) from error
     stored = _at_its_end(spec, round(spec.stored(si), 9), system)
     if spec.kind == "whole":
         if stored != round(stored):

@@ -121,9 +121,9 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         return _stale(request, plan, error, path, text)
     except (RefusedInputError, RowanError) as error:
         message = _capital(error.text(units)) + "." if isinstance(error, RowanError) else str(error)
-        return _refused(
-            request, plan, Refusal(blank(design, path, units, typed=text, error=message), "", text, path), UNPROCESSABLE
-        )
+        readings = error.readings if isinstance(error, RefusedInputError) else ()
+        again = blank(design, path, units, typed=text, error=message, readings=readings)
+        return _refused(request, plan, Refusal(again, "", text, path), UNPROCESSABLE)
     return _back(request, plan)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from django.utils.safestring import SafeString, mark_safe
@@ -70,14 +71,13 @@ def window_bar(figure: Figure, units: System) -> WindowBar | None:
         "w-needle" if figure.inside else "w-needle-out",
         close=True,
     )
-    return WindowBar(mark_safe(svg.markup()), _words(figure, low, high, number))  # noqa: S308  escaped in Node.markup
+    return WindowBar(mark_safe(svg.markup()), _words(figure, units, number))  # noqa: S308  escaped in Node.markup
 
 
-def _words(figure: Figure, low: float | None, high: float | None, number: object) -> str:
-    assert callable(number)  # noqa: S101
-    if low is not None and high is not None:
-        allowed = f"between {number(low)} and {number(high)}"
-    else:
-        allowed = f"at least {number(low)}" if low is not None else f"at most {number(high)}"
-    source = figure.window.source if figure.window else ""
-    return f"{'inside' if figure.inside else 'outside'} its window: {allowed}. {source}"
+def _words(figure: Figure, units: System, number: Callable[[float], str]) -> str:
+    window = figure.window
+    if window is None:
+        return ""
+    low, high = (None if limit is None else number(limit) for limit in (window.low, window.high))
+    allowed = f"between {low} and {high}" if low and high else f"at least {low}" if low else f"at most {high}"
+    return f"{'inside' if figure.inside else 'outside'} its window: {allowed} {figure.unit(units)}. {window.source_text(units)}"

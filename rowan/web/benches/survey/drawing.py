@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from rowan.core.units import KWH, shown, shown_number, unit_label
+from rowan.core.units import KWH, dimension, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
 from rowan.web.benches.loop import BEARINGS, bearing
@@ -15,6 +15,7 @@ CENTRE: Point = (228.0, 180.0)
 RING = 150.0
 HALF_WIDTH = 322
 MONTH_LETTERS = "JFMAMJJASOND"
+MONTH_TICKS, MOST_TICKS = (0.1, 0.2, 0.5, 1, 2, 5, 10), 5
 
 
 def polar(centre: Point, radius: float, azimuth: float) -> Point:
@@ -141,25 +142,28 @@ def _wrapped(text: str, length: int) -> list[str]:
 def months(sheet: Sheet) -> Drawing:
     """Irradiation on the roof, a day of each month, beam and diffuse; the flat plane as a tick."""
     drawing = Drawing(HALF_WIDTH, 170, "Sun on the roof by month", "months", "months")
-    site = sheet.result.site
-    ghi = sheet.design.survey.normals.value.ghi_kwh_m2_day
-    total = site.months.total / KWH
-    top = max(float(total.max()), max(ghi)) * 1.08
+    unit = dimension("irradiation").unit(sheet.units)
+    flat = [unit.from_si(day * KWH) for day in sheet.design.survey.normals.value.ghi_kwh_m2_day]
+    diffuse, beam, total = (
+        [unit.from_si(float(day)) for day in days]
+        for days in (sheet.result.site.months.diffuse, sheet.result.site.months.beam, sheet.result.site.months.total)
+    )
+    top = max(*total, *flat) * 1.08
     left, foot, height = 30.0, 146.0, 122.0
     step = (HALF_WIDTH - left - 6) / 12
-    for tick in range(0, math.ceil(top) + 1, 2):
-        y = foot - height * tick / top
-        if tick <= top:
-            drawing.line((left, y), (HALF_WIDTH, y), "grid" if tick else "rule-ink")
-            drawing.words((left - 6, y + 4), str(tick), "axis", "end")
+    every = next(tick for tick in MONTH_TICKS if top / tick <= MOST_TICKS)
+    for count in range(int(top / every) + 1):
+        y = foot - height * count * every / top
+        drawing.line((left, y), (HALF_WIDTH, y), "grid" if count else "rule-ink")
+        drawing.words((left - 6, y + 4), f"{count * every:g}", "axis", "end")
     for i in range(12):
         x = left + step * i + 4
-        diffuse, beam = float(site.months.diffuse[i]) / KWH, float(site.months.beam[i]) / KWH
-        drawing.rect(x, foot, step - 8, -height * diffuse / top, "bar-open")
-        drawing.rect(x, foot - height * diffuse / top, step - 8, -height * beam / top, "sun")
-        drawing.line((x - 2, foot - height * ghi[i] / top), (x + step - 6, foot - height * ghi[i] / top), "stroke")
+        drawing.rect(x, foot, step - 8, -height * diffuse[i] / top, "bar-open")
+        drawing.rect(x, foot - height * diffuse[i] / top, step - 8, -height * beam[i] / top, "sun")
+        y = foot - height * flat[i] / top
+        drawing.line((x - 2, y), (x + step - 6, y), "stroke")
         drawing.words((x + step / 2 - 4, foot + 14), MONTH_LETTERS[i], "axis", "middle")
-    drawing.words((0, 12), "kWh/m² a day", "label")
+    drawing.words((0, 12), f"{unit.label} a day", "label")
     drawing.words((HALF_WIDTH, 12), "dotted: beam · white: sky · line: on the flat", "label", "end")
     return drawing
 

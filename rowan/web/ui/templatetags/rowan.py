@@ -67,6 +67,12 @@ def quantity(context: template.Context, found: Quantity) -> str:
 
 
 @register.simple_tag(takes_context=True)
+def window_source(context: template.Context, figure: Figure) -> SafeString:
+    """The rule a figure's window comes from, with a link to each method page it names."""
+    return cite(figure.window.source_text(_system(context))) if figure.window else SafeString("")
+
+
+@register.simple_tag(takes_context=True)
 def window_words(context: template.Context, figure: Figure) -> str:
     """The window of a figure in words; empty where it has none."""
     window, units = figure.window, _system(context)
@@ -131,10 +137,12 @@ def _letter(figure: Figure) -> str:
     return format_html("<mi>{}</mi>", letter)
 
 
-@register.simple_tag
-def formula_result(figure: Figure) -> str:
-    """What the formula comes to: the figure as printed, with what the formula works in where that differs."""
-    shown = figure.quantity.shown()
+@register.simple_tag(takes_context=True)
+def formula_result(context: template.Context, figure: Figure) -> str:
+    """What the formula comes to: worked in SI, as printed, and in the reader's units where those differ."""
+    shown, own = figure.quantity.shown(), figure.quantity.shown(_system(context))
+    if own != shown:
+        shown = f"{shown} = {own}"
     why = figure.why
     if why.expression is None or not why.result_unit or why.result_unit == figure.unit():
         return shown
