@@ -16,9 +16,13 @@ def _measure(name: str, act: Callable[[], object], repeats: int = REPEATS) -> No
         start = time.perf_counter()
         act()
         times.append((time.perf_counter() - start) * 1000)
-    times.sort()
+    _print(name, times)
+
+
+def _print(name: str, times: list[float]) -> None:
+    times = sorted(times)
     p95 = times[min(len(times) - 1, round(0.95 * len(times)))]
-    print(f"{name:<44} median {statistics.median(times):8.1f} ms   p95 {p95:8.1f} ms   ({repeats} runs)")
+    print(f"{name:<48} median {statistics.median(times):8.1f} ms   p95 {p95:8.1f} ms   ({len(times)} runs)", flush=True)
 
 
 def run_bench() -> None:
@@ -34,7 +38,7 @@ def run_bench() -> None:
     from rowan.core.design.changes import changed
     from rowan.core.findings import Change
     from rowan.core.propose import propose
-    from rowan.core.reckon import reckon
+    from rowan.core.reckon import BENCH_STAGES, reckon
     from rowan.demo.kvist import FACTS, kvist_plan_a
     from rowan.demo.load import load_world
     from rowan.web.jobs.models import Job
@@ -54,7 +58,7 @@ def run_bench() -> None:
     plain = {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
     with override_settings(STORAGES={**settings.STORAGES, **plain}, ALLOWED_HOSTS=["testserver"]):
         _measure("page: jobs", lambda: client.get("/"), 20)
-        for bench in ("survey", "collector", "store", "run", "charge", "control"):
+        for bench in BENCH_STAGES:
             address = f"/jobs/{plan.job_id}/A/{bench}/"
             _measure(f"page: {bench}", lambda address=address: client.get(address), 20)  # type: ignore[misc]
         gaps = iter(range(30_000, 70_000, 100))
@@ -64,4 +68,57 @@ def run_bench() -> None:
             client.post(f"/jobs/{plan.job_id}/A/drag/", data, follow=True)
 
         _measure("edit on Charge: save and new page", edit, 20)
+        _measure("page: history of seven states", lambda: client.get(f"/jobs/{plan.job_id}/B/history/"), 20)
         _measure("settings card as PDF", lambda: client.get(f"/jobs/{plan.job_id}/A/settings-card.pdf"), 5)
+        _measure("job sheet as PDF, ten pages", lambda: client.get(f"/jobs/{plan.job_id}/A/job-sheet.pdf"), 3)
+    _browser()
+
+
+# In the page: from the release of a handle to the frame in which the new drawing is painted.
+EDIT = """
+const [value, done] = arguments;
+const form = document.getElementById("drag-form");
+form.elements.path.value = "charge.gap_pa";
+form.elements.value.value = value;
+const start = performance.now();
+window.addEventListener("ajax:after", () => requestAnimationFrame(() => setTimeout(() => done(performance.now() - start))), { once: true });
+form.requestSubmit();
+"""
+# from asking for the page to its first paint
+FIRST = """
+const done = arguments[0];
+const painted = () => performance.getEntriesByName("first-contentful-paint")[0];
+const look = () => (painted() ? done(painted().startTime) : setTimeout(look, 10));
+look();
+"""
+EDITS, FIRSTS = 60, 12
+
+
+def _browser() -> None:
+    """Times inside headless Chromium against a server of the demo world, in a process of its own."""
+    import shutil
+    import subprocess
+    import sys
+
+    if not shutil.which("chromedriver"):
+        print("in the browser: not measured, ChromeDriver is not installed (bin/test installs it)")
+        return
+    subprocess.run([sys.executable, "-c", "from rowan.command.bench import in_browser; in_browser()"], check=False)
+
+
+def in_browser() -> None:
+    """First page, and edit to new drawing, as the browser's own clock sees them."""
+    from rowan.command.browser import set_size
+    from rowan.command.server import demo_server, signed_in
+
+    with demo_server() as demo, signed_in(demo) as driver:
+        set_size(driver, 1280, 800)
+        driver.set_script_timeout(20)
+        address = f"{demo.base}/jobs/{demo.job}/A/charge/"
+        firsts = []
+        for _ in range(FIRSTS):
+            driver.get(address)
+            firsts.append(float(driver.execute_async_script(FIRST)))
+        _print("browser: first page of Charge, to first paint", firsts)
+        edits = [float(driver.execute_async_script(EDIT, str(31_000 + 500 * (number % 60)))) for number in range(EDITS)]
+        _print("browser: edit on Charge to new drawing", edits[2:])

@@ -9,7 +9,7 @@ from rowan.core.design.design import Design
 from rowan.core.errors import RowanError
 from rowan.core.figures import Quantity, Statement, refusal_statement
 from rowan.core.findings import Cure, Finding
-from rowan.core.reckon import Reckoning, reckon
+from rowan.core.reckon import Known, Reckoning, reckon
 
 
 @dataclass(frozen=True)
@@ -23,7 +23,7 @@ class Effect:
 def cure_effect(*, design: Design, before: Reckoning, finding: Finding, cure: Cure) -> Effect:
     """The difference of two reckonings: the measured figure before and after the cure's changes."""
     try:
-        after = reckon(changed(design, cure.changes))
+        after = reckon(changed(design, cure.changes), Known(design, before))
     except RowanError as error:
         return Effect(refusal_statement(error, "cannot be taken: "), cures=False)
     gone = all(f.key != finding.key for f in after.findings)

@@ -129,9 +129,10 @@ def plain_value(text: str) -> float:
     return float(text.replace("\N{NARROW NO-BREAK SPACE}", "").replace("\N{MINUS SIGN}", "-"))
 
 
-def names(text: str) -> set[str]:
+@lru_cache(maxsize=512)
+def names(text: str) -> frozenset[str]:
     """The symbol names an expression uses."""
-    return {n.id for n in ast.walk(_tree(text)) if isinstance(n, ast.Name)} - set(_FUNCTIONS)
+    return frozenset({n.id for n in ast.walk(_tree(text)) if isinstance(n, ast.Name)} - set(_FUNCTIONS))
 
 
 @lru_cache(maxsize=512)

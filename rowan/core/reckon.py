@@ -78,13 +78,38 @@ def bench_of_figure(result: Reckoning, key: str) -> str:
     return next((bench for bench in BENCH_STAGES if any(f.key == key for f in result.bench_figures(bench))), "")
 
 
-def reckon(design: Design) -> Reckoning:
-    """Reckon a whole design without the year. Pure: the same design gives the same reckoning."""
-    site = reckon_site(design)
-    duty = reckon_duty(design, site)
-    run = reckon_run(design, site)
-    store = reckon_store(design, site)
-    collector = reckon_collector(design, site, duty, run, store)
+@dataclass(frozen=True)
+class Known:
+    """A design that has been reckoned already: what a change leaves alone is taken over from it."""
+
+    design: Design
+    result: Reckoning
+
+    def runs_alike(self, design: Design) -> bool:
+        """Whether nothing changed that the stages up to the run and the field are reckoned from."""
+        old = self.design
+        return (
+            all(
+                getattr(old, stage) == getattr(design, stage)
+                for stage in ("survey", "duty", "collector", "store", "run")
+            )
+            and old.charge.kind == design.charge.kind
+            and old.charge.fluid == design.charge.fluid
+            and old.charge.share == design.charge.share
+        )
+
+
+def reckon(design: Design, known: Known | None = None) -> Reckoning:
+    """Reckon a whole design without the year. Pure: the same design gives the same reckoning, `known` or not."""
+    if known is not None and known.runs_alike(design):
+        same = known.result
+        site, duty, run, store, collector = same.site, same.duty, same.run, same.store, same.collector
+    else:
+        site = reckon_site(design)
+        duty = reckon_duty(design, site)
+        run = reckon_run(design, site)
+        store = reckon_store(design, site)
+        collector = reckon_collector(design, site, duty, run, store)
     charge = reckon_charge(design, run)
     control = reckon_control(design, site, run, collector)
     money = reckon_money(design, run, collector)

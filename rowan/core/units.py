@@ -152,6 +152,7 @@ DIMENSIONS: dict[str, Dimension] = {
 
 MINUS = "\N{MINUS SIGN}"
 THIN_SPACE = "\N{NARROW NO-BREAK SPACE}"
+NO_BREAK = "\N{NO-BREAK SPACE}"
 
 
 def dimension(name: str) -> Dimension:
@@ -193,7 +194,7 @@ def feet_and_inches(metres: float) -> tuple[str, str]:
     inches = f"{whole or ''}{QUARTERS[quarter]}" or "0"
     if not feet:
         return f"{sign}{inches}", "in"
-    return f"{sign}{number_text(feet, 0)}{THIN_SPACE}ft{THIN_SPACE}{inches}", "in"
+    return f"{sign}{number_text(feet, 0)}{NO_BREAK}ft{NO_BREAK}{inches}", "in"
 
 
 def shown_parts(
@@ -205,12 +206,18 @@ def shown_parts(
     return shown_number(value, dimension_name, system, decimals), unit_label(dimension_name, system)
 
 
+def number_and_unit(text: str) -> tuple[str, str]:
+    """A printed quantity taken apart again: (“31 ft 2”, “in”), (“40”, “%”), (“12”, “”)."""
+    number, space, unit = text.rpartition(NO_BREAK)
+    return (number, unit) if space else (text, "")
+
+
 def shown(value: float, dimension_name: str, system: System = "metric", decimals: int | None = None) -> str:
     """Number and unit of an SI value as printed in running text."""
     number, label = shown_parts(value, dimension_name, system, decimals)
     if not label:
         return number
-    return number + label if label == "°" else f"{number}\N{NO-BREAK SPACE}{label}"
+    return number + label if label == "°" else f"{number}{NO_BREAK}{label}"
 
 
 _QUANTITY = re.compile(r"\{(-?[\d.e+]+)\|(\w+)(?:\|(\d))?\}")

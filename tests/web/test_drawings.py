@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from rowan.core.design.design import Design
 from rowan.core.figures import Window
 from rowan.core.reckon import reckon
-from rowan.core.units import SYSTEMS, System
+from rowan.core.units import SYSTEMS, System, number_and_unit
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.charge.drawing import STATES, ladder, vessels
 from rowan.web.benches.collector.drawing import efficiency_lines, year_bars
@@ -24,7 +24,7 @@ from rowan.web.benches.run.drawing import Profile, head_shares, profile_drawing,
 from rowan.web.benches.store.drawing import cut_away, days
 from rowan.web.benches.survey.drawing import chain, house_plan, months, polar
 from rowan.web.benches.windows import window_bar
-from rowan.web.ui.svg import Drawing, Node, figure_texts
+from rowan.web.ui.svg import Drawing, Node
 from tests.core.designs import altered, plan_a, plan_b, proposed
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -79,8 +79,9 @@ def test_a_dimension_line_has_slashes_at_both_ends() -> None:
 
 
 def test_a_quantity_is_split_into_number_and_unit() -> None:
-    assert figure_texts("1.47\N{NO-BREAK SPACE}bar") == ("1.47", "bar")
-    assert figure_texts("40°") == ("40°", "")
+    assert number_and_unit("1.47\N{NO-BREAK SPACE}bar") == ("1.47", "bar")
+    assert number_and_unit("31\N{NO-BREAK SPACE}ft\N{NO-BREAK SPACE}2\N{NO-BREAK SPACE}in")[1] == "in"
+    assert number_and_unit("40°") == ("40°", "")
 
 
 @pytest.mark.parametrize(

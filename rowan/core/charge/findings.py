@@ -352,9 +352,8 @@ def _height(design: Design, charge: Charge) -> list[Finding]:
             "gauge",
             say("the {h} up to the top is still a guess", h=quantity),
             say(
-                "Each {m} wrong moves charge and fill by {p}. Tape it down the shaft, or count the storeys and add the loft.",
-                m=Quantity(1.0, "length", 0),
-                p=Quantity(per_metre, "pressure"),
+                "A tenth of it wrong moves charge and fill by {p}. Tape it down the shaft, or count the storeys and add the loft.",
+                p=Quantity(0.1 * height.value * per_metre, "pressure"),
             ),
             quantity,
             cures=(

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cache
 from typing import Any, Generic, Literal, Self, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -72,6 +72,7 @@ class InputSpec:
         return ""
 
 
+@cache
 def spec_of(model: type[BaseModel], name: str) -> InputSpec | None:
     """The definition of a model's field, None if the field is no input."""
     for entry in model.model_fields[name].metadata:
@@ -80,12 +81,11 @@ def spec_of(model: type[BaseModel], name: str) -> InputSpec | None:
     return None
 
 
-def specs(model: type[BaseModel]) -> Iterator[tuple[str, InputSpec]]:
+@cache
+def specs(model: type[BaseModel]) -> tuple[tuple[str, InputSpec], ...]:
     """The inputs a model defines, in order."""
-    for name in model.model_fields:
-        found = spec_of(model, name)
-        if found is not None:
-            yield name, found
+    found = ((name, spec_of(model, name)) for name in model.model_fields)
+    return tuple((name, spec) for name, spec in found if spec is not None)
 
 
 class Inputs(Strict):

@@ -49,7 +49,8 @@ def _owner(design: Design, path: str) -> tuple[Any, str, InputSpec]:
     for key in way:
         node = _step(node, key, path)
     _step(node, last, path)
-    spec = spec_of(type(node), last)
+    owner: type[BaseModel] = type(node)
+    spec = spec_of(owner, last)
     if spec is None:
         raise JobFileError(path, "this is no input")
     return node, last, spec
@@ -99,7 +100,8 @@ def inputs(design: Design) -> Iterator[Located]:
     """Every input of a design in working order; a leg counts once, by its length."""
     for stage in STAGES:
         model = getattr(design, stage)
-        for name, spec in specs(type(model)):
+        kind: type[BaseModel] = type(model)
+        for name, spec in specs(kind):
             held = getattr(model, name)
             yield Located(f"{stage}.{name}", spec, held.value, held.origin, held.note)
         if stage == "run":

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 
 from scipy.interpolate import PchipInterpolator
@@ -24,11 +26,25 @@ class PumpCurve:
             raise ImpossibleInputError("the head of a pump must not rise with its flow")
         self.points = list(points)
         self.most_flow = flows[-1]
-        self._curve = PchipInterpolator(flows, heads)
+        self._starts, self._cubics = _pchip(tuple(flows), tuple(heads))
 
     def head(self, flow: float) -> float:
         """Head [Pa] at a flow [m³/s]."""
-        return float(self._curve(min(max(flow, 0.0), self.most_flow)))
+        held = min(max(flow, 0.0), self.most_flow)
+        at = max(min(bisect_right(self._starts, held) - 1, len(self._cubics) - 1), 0)
+        a, b, c, d = self._cubics[at]
+        x = held - self._starts[at]
+        return ((a * x + b) * x + c) * x + d
+
+
+@lru_cache(maxsize=256)
+def _pchip(
+    flows: tuple[float, ...], heads: tuple[float, ...]
+) -> tuple[tuple[float, ...], tuple[tuple[float, float, float, float], ...]]:
+    """Where each piece starts and its cubic, highest power first: evaluated a thousand times a reckoning, made once."""
+    curve = PchipInterpolator(flows, heads)
+    pieces = tuple((float(a), float(b), float(c), float(d)) for a, b, c, d in curve.c.T)
+    return tuple(float(x) for x in curve.x), pieces
 
 
 @dataclass(frozen=True)

@@ -11,9 +11,9 @@ from django.urls import reverse
 
 from rowan.core.findings import Finding, gravest
 from rowan.core.run.route import ProfileLeg
-from rowan.core.units import shown
+from rowan.core.units import number_and_unit, shown
 from rowan.web.benches.bench import Sheet
-from rowan.web.ui.svg import Drawing, Node, Point, figure_texts
+from rowan.web.ui.svg import Drawing, Node, Point
 
 WIDTH, HEIGHT = 252, 716
 TOP_Y, FOOT_Y = 100.0, 702.0
@@ -185,7 +185,7 @@ class _Loop:
         return figure.quantity.shown(self.units) if figure else ""
 
     def label(self, node: Node, at: Point, key_text: str, small: str, anchor: str = "") -> None:
-        number, unit = figure_texts(key_text)
+        number, unit = number_and_unit(key_text)
         node.figure(at, number, unit, "key halo", anchor)
         if small:
             node.words((at[0], at[1] + 13), small, "label halo", anchor)
@@ -342,7 +342,7 @@ class _Loop:
         relief = self.part("relief", "Relief valve")
         relief.path(((180, zero), (174, zero - 11), (186, zero - 11)), "part-body", close=True)
         relief.line((174, zero - 15), (186, zero - 15), "stroke")
-        number, unit = figure_texts(
+        number, unit = number_and_unit(
             shown(
                 self.sheet.design.charge.relief_gauge_pa.value,
                 "pressure",
@@ -361,7 +361,7 @@ class _Loop:
         precharge = self.shown("precharge")
         self.label(vessel, (195, zero + 33), size, "")
         if precharge:
-            number, unit = figure_texts(precharge)
+            number, unit = number_and_unit(precharge)
             vessel.figure((195, zero + 48), number, unit, "key halo")
         self.mark(vessel, "vessel", (160, zero + 32))
 

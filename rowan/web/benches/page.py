@@ -130,6 +130,8 @@ def frame(
         "strip": loop_strip(sheet, bench_key, link),
         "can_copy": plan.job.plans.count() < 4,
         "here": page_address(plan, bench_key),
+        "set_address": reverse("benches:set", args=(plan.job_id, plan.letter)),
+        "cure_address": reverse("benches:cure", args=(plan.job_id, plan.letter)),
     }
 
 

@@ -13,12 +13,12 @@ from django.utils import timezone
 from rowan.core.design.base import Origin
 from rowan.core.design.changes import assumed, changed
 from rowan.core.design.design import Design
-from rowan.core.design.jobfile import read
 from rowan.core.findings import Change, gravest
 from rowan.core.propose import Facts, propose
-from rowan.core.reckon import ENGINE_VERSION, reckon
+from rowan.core.reckon import ENGINE_VERSION
 from rowan.web.accounts.models import Firm, User
 from rowan.web.jobs.models import Job, Plan, Revision
+from rowan.web.jobs.reckoned import Reckoned, reckoned, reckoned_now
 
 COALESCE = timedelta(seconds=10)
 LETTERS = "ABCD"
@@ -49,7 +49,7 @@ class Edit:
 
 def design_of(revision: Revision) -> Design:
     """The design of a revision."""
-    return read(revision.design)
+    return reckoned(revision).design
 
 
 @dataclass(frozen=True)
@@ -63,35 +63,38 @@ class _Step:
     redo_to: Revision | None = None
 
 
-def _save(plan: Plan, design: Design, number: int, author: User | None, step: _Step) -> Revision:
+def _save(
+    plan: Plan, design: Design, number: int, author: User | None, step: _Step, before: Reckoned | None = None
+) -> Revision:
+    data = design.model_dump(mode="json")
     return Revision.objects.create(
         plan=plan,
         number=number,
         kind=step.kind,
         path=step.path[:120],
         summary=step.summary[:240],
-        design=design.model_dump(mode="json"),
+        design=data,
         author=author,
         undo_to=step.undo_to,
         redo_to=step.redo_to,
-        **_ledger_columns(design),
+        **_ledger_columns(reckoned_now(design, data, before)),
     )
 
 
-def _ledger_columns(design: Design) -> dict[str, Any]:
+def _ledger_columns(found: Reckoned) -> dict[str, Any]:
     """What the ledger lists of a design, and the engine that reckoned it."""
-    result = reckon(design)
+    result = found.result
     return {
         "engine_version": ENGINE_VERSION,
         "year_heat_j": result.collector.year_heat,
         "worst": gravest(result.findings) or "",
-        "assumed_count": len(assumed(design)),
+        "assumed_count": len(assumed(found.design)),
     }
 
 
 def refresh_ledger(revision: Revision) -> None:
     """Reckon a revision's ledger columns anew; its design stays untouched."""
-    Revision.objects.filter(pk=revision.pk).update(**_ledger_columns(design_of(revision)))
+    Revision.objects.filter(pk=revision.pk).update(**_ledger_columns(reckoned(revision)))
 
 
 def _checked_head(plan: Plan, based_on: int) -> Revision:
@@ -171,6 +174,7 @@ def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revis
         head.number + 1,
         author,
         _Step(edit.kind, edit.summary, edit.path, undo_to=head.undo_to if same else head),
+        reckoned(head),
     )
 
 
@@ -266,8 +270,7 @@ def archive_job(*, job: Job, archived: bool) -> None:
 
 def apply_cure(*, plan: Plan, author: User, based_on: int, finding_key: str, cure_index: int) -> Revision:
     """Try a finding's cure. Raises NoSuchStepError if the finding or the cure is no longer there."""
-    design = design_of(plan.head)
-    finding = next((f for f in reckon(design).findings if f.key == finding_key), None)
+    finding = next((f for f in reckoned(plan.head).result.findings if f.key == finding_key), None)
     if finding is None or not 0 <= cure_index < len(finding.cures):
         raise NoSuchStepError("this finding is no longer there")
     cure = finding.cures[cure_index]

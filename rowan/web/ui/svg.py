@@ -146,12 +146,6 @@ class Node:
         return group
 
 
-def figure_texts(shown: str) -> tuple[str, str]:
-    """A printed quantity split into number and unit."""
-    number, _, unit = shown.partition("\N{NO-BREAK SPACE}")
-    return number, unit
-
-
 def hatches() -> Node:
     """Hatches of the look: they say what colour alone must not. Once a page, for all its drawings."""
     defs = Node("defs")

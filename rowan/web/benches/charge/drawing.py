@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from rowan.core.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.charge.results import SchoolView
 from rowan.core.charge.vessel import VesselState
-from rowan.core.units import dimension, shown, shown_number, unit_label
+from rowan.core.units import dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
-from rowan.web.ui.svg import Drawing, Node, figure_texts
+from rowan.web.ui.svg import Drawing, Node
 
 WIDTH = 656
 GUTTER, CHOSEN, OTHER = 102.0, 154.0, 80.0
@@ -257,7 +257,7 @@ class _Column:
                 self.drawing.rect(self.x + 8, y - 9, 10, 10, "outside")
                 self.drawing.words((self.x + 24, y), cell[1], "fig-cell-key" if self.chosen else "fig-cell-bold")
             else:
-                number, unit = figure_texts(cell)
+                number, unit = number_and_unit(cell)
                 self.drawing.figure(
                     (self.x + (12 if self.chosen else 8), y),
                     number,
@@ -301,7 +301,7 @@ def vessels(sheet: Sheet) -> Drawing:
             if state.empty:
                 drawing.words((tx, 128), f"lacks {shown(state.shortage, 'volume', units, 2)}", "label-ink")
             continue
-        number, unit = figure_texts(shown(state.station, "pressure", units))
+        number, unit = number_and_unit(shown(state.station, "pressure", units))
         drawing.figure((tx, 112), number, unit, "fig-big")
         drawing.words((tx, 130), f"top {shown_number(state.top, 'pressure', units)}", "label-ink")
         boils = "" if state.boiling_on_top is None else f"boils {shown(state.boiling_on_top, 'temperature', units)}"
@@ -328,7 +328,7 @@ def _vessel(drawing: Drawing, x: float, y: float, share: float, liquid: str) -> 
     if share < 0.7:
         group.words((middle, y + BODY_H * (share + 1) / 2 + 6), "gas", "place", "middle")
     group.dimension((x + BODY_W + 9, y), (x + BODY_W + 9, max(level, y + 5)), "")
-    number, unit = figure_texts(liquid)
+    number, unit = number_and_unit(liquid)
     group.figure((x + BODY_W + 20, (y + max(level, y + 5)) / 2 + 6), number, unit, "fig-minor")
 
 
@@ -362,12 +362,12 @@ def direct_column(sheet: Sheet) -> Drawing:
     drawing.dimension((left - 62, top), (left - 62, foot), shown(height, "length", units), "dim big")
     drawing.words((left - 8, top + 4), "top", "label", "end")
     drawing.words((left - 8, foot + 4), "gauge", "label", "end")
-    number, label = figure_texts(shown(on_top, "pressure", units))
+    number, label = number_and_unit(shown(on_top, "pressure", units))
     drawing.figure((x(on_top) + 12, top + 6), number, label, "fig-big halo")
     group = drawing.add("g", **handle(sheet, "charge.mains_gauge_pa", axis="x", per_px=most / (right - left)))
     group.rect(x(main) - 13, foot - 13, 26, 26, "grip")
     group.circle((x(main), foot), 6.5, "knob")
-    number, label = figure_texts(shown(main, "pressure", units))
+    number, label = number_and_unit(shown(main, "pressure", units))
     group.figure((x(main) + 14, foot - 8), number, label, "fig-big halo")
     drawing.words(
         (0, 360),

@@ -7,7 +7,7 @@ from rowan.core.catalogue import COLLECTORS
 from rowan.core.collector.efficiency import efficiency
 from rowan.core.design.items import CollectorItem
 from rowan.core.run.stage import REFERENCE_IRRADIANCE, rating_of
-from rowan.core.units import shown, shown_number, unit_label
+from rowan.core.units import dimension, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
 from rowan.web.ui.svg import Drawing
@@ -43,8 +43,10 @@ def efficiency_lines(sheet: Sheet) -> Drawing:
             drawing.words(
                 (LEFT - 7, _y(percent / 100) + 4), f"{percent}" if percent < 80 else f"{percent} %", "axis", "end"
             )
-    for over in range(0, 111, 10):
-        drawing.line((_x(over), TOP), (_x(over), FOOT), "grid" if over else "rule-ink")
+    unit = dimension("difference").unit(units)
+    for tick in range(0, round(unit.from_si(MOST_K)) + 1, 10 if units == "metric" else 25):
+        x = _x(unit.to_si(tick))
+        drawing.line((x, TOP), (x, FOOT), "grid" if tick else "rule-ink")
     _bins(drawing, sheet)
     ends: list[tuple[float, str, str]] = []
     for i, item in enumerate(_items(sheet)):
@@ -91,8 +93,9 @@ def _bins(drawing: Drawing, sheet: Sheet) -> None:
         drawing.rect(_x(over * 5) + 1, BINS_FOOT, _x(5) - _x(0) - 2, -height, "sun")
     drawing.line((LEFT, BINS_FOOT), (RIGHT, BINS_FOOT), "rule-ink")
     units = sheet.units
-    for over in range(0, 111, 20):
-        drawing.words((_x(over), BINS_FOOT + 15), shown_number(over, "difference", units, 0), "axis", "middle")
+    unit = dimension("difference").unit(units)
+    for tick in range(0, round(unit.from_si(MOST_K)) + 1, 20 if units == "metric" else 50):
+        drawing.words((_x(unit.to_si(tick)), BINS_FOOT + 15), str(tick), "axis", "middle")
     drawing.words((RIGHT + 7, BINS_FOOT + 15), f"{unit_label('difference', units)} over the air", "label")
     drawing.words((RIGHT + 7, BINS_FOOT - 17), "sun of the year", "label")
     drawing.words((RIGHT + 7, BINS_FOOT - 4), "by working point", "label")

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rowan.core.control.stage import STORE_BOTTOM_C
-from rowan.core.units import dimension, shown, shown_number, unit_label
+from rowan.core.units import dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
-from rowan.web.ui.svg import Drawing, figure_texts
+from rowan.web.ui.svg import Drawing
 
 WIDTH = 656
 LEFT, RIGHT, TOP, FOOT = 44.0, 560.0, 26.0, 296.0
@@ -107,7 +107,7 @@ def _rung(drawing: Drawing, sheet: Sheet, rung: tuple[str, float, str], y: float
     group = drawing.add("g", **handle(sheet, path, axis="y", per_px=-per_px))
     group.rect(LEFT, y - 9, RIGHT - LEFT + 92, 18, "grip")
     group.line((LEFT, y), (RIGHT + 8, y), "rung-fill" if name == "start" else "rung-cold")
-    number, unit = figure_texts(shown(value, "difference", sheet.units))
+    number, unit = number_and_unit(shown(value, "difference", sheet.units))
     group.words((RIGHT + 14, words_y), name, "label-ink halo")
     group.figure((RIGHT + 44, words_y + 1), number, unit, "fig-big halo")
 

@@ -10,9 +10,9 @@ from rowan.core.charge.pressures import static_pressure
 from rowan.core.run.insulation import OUTDOORS
 from rowan.core.run.loop import maker_window
 from rowan.core.run.route import ProfileLeg
-from rowan.core.units import LITRE, dimension, shown, shown_number, unit_label
+from rowan.core.units import LITRE, dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
-from rowan.web.ui.svg import Drawing, figure_texts
+from rowan.web.ui.svg import Drawing
 
 WIDTH = 656
 LEFT, RIGHT = 34.0, 648.0
@@ -305,7 +305,7 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         )
     x_top, p_top = min(points, key=lambda point: point[1])
     drawing.circle((x_top, y(p_top)), 4, "ring-dot")
-    number, label = figure_texts(shown(p_top, "pressure", units))
+    number, label = number_and_unit(shown(p_top, "pressure", units))
     node = drawing.figure((x_top - 14, y(p_top) - 14), number, label, "fig-key halo")
     node.add("tspan", "on top when filled", cls="unit", dx=4)
 
@@ -358,7 +358,7 @@ def pump_chart(sheet: Sheet) -> Drawing:
         drawing.line((x, y), (x, foot), "pointing")
         drawing.line((left, y), (x, y), "pointing")
         drawing.circle((x, y), 5.5, "leaf-dot")
-        number, label = figure_texts(shown(run.point.flow, "flow", units))
+        number, label = number_and_unit(shown(run.point.flow, "flow", units))
         drawing.figure((x + 10, y - 4), number, label, "fig-big halo")
         drawing.words((x + 10, y + 11), f"at {shown(run.point.head, 'head', units)}, speed {run.speed}", "label halo")
     return drawing

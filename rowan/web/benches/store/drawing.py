@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from rowan.core.units import LITRE, shown, shown_number, unit_label
+from rowan.core.units import LITRE, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
-from rowan.web.ui.svg import Drawing, figure_texts
+from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 400
 FOOT, TOP = 368.0, 26.0
@@ -90,7 +90,7 @@ def _coil(drawing: Drawing, sheet: Sheet, left: float, right: float, scale: floa
         group.rect(right - 12, y - 12, 26, 24, "grip")
         group.circle((right, y), 6, "knob")
         drawing.words((right + 14, y - 7), name, "label halo")
-        number, unit = figure_texts(shown(value, "length", units))
+        number, unit = number_and_unit(shown(value, "length", units))
         drawing.figure((right + 14, y + 17), number, unit, "fig halo")
 
 
@@ -107,7 +107,7 @@ def _sensors(drawing: Drawing, sheet: Sheet, left: float, scale: float) -> None:
         group = drawing.add("g", **handle(sheet, path, axis="y", per_px=-1 / scale, low=0.02, high=top_of_store))
         group.rect(left - 14, y - 12, 28, 24, "grip")
         group.rect(left - 6, y - 6, 12, 12, "knob")
-        number, unit = figure_texts(shown(value, "length", units))
+        number, unit = number_and_unit(shown(value, "length", units))
         drawing.figure((left - 36, y - 3), number, unit, "fig halo", "end")
         for i, line in enumerate(name.split(": ")):
             drawing.words((left - 36, y + 11 + 13 * i), line, "label halo", "end")
@@ -124,7 +124,7 @@ def _words(drawing: Drawing, sheet: Sheet, x: float) -> None:
         (shown(sheet.result.store.floor_load, "floor_load", units), "on the floor, full"),
     )
     for i, (big, small) in enumerate(rows):
-        number, unit = figure_texts(big)
+        number, unit = number_and_unit(big)
         drawing.figure((x, 190 + 54 * i), number, unit, "fig-key")
         drawing.words((x, 205 + 54 * i), small, "label")
     drawing.words((x, 330), "drag coil ports and sensors,", "place")

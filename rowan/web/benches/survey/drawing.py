@@ -104,7 +104,10 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
             f"turned {sheet.result.site.from_equator_deg:.0f}° from the equator; up to 15° costs little",
         ),
         (
-            f"{shown(survey.roof_width_m.value, 'length', units, 1)} × {shown(survey.roof_slope_m.value, 'length', units, 1)}",
+            " × ".join(
+                shown(side.value, "length", units, 1 if units == "metric" else None)
+                for side in (survey.roof_width_m, survey.roof_slope_m)
+            ),
             "roof plane, width and slope",
         ),
         (

@@ -13,7 +13,7 @@ from django.utils.safestring import SafeString, mark_safe
 from rowan.core.expression import Expression
 from rowan.core.figures import Figure, Quantity, Statement
 from rowan.core.sources import METHODS
-from rowan.core.units import System
+from rowan.core.units import System, number_and_unit
 from rowan.web.ui.svg import Node, hatches
 
 register = template.Library()
@@ -62,7 +62,7 @@ def unit(context: template.Context, figure: Figure) -> str:
 @register.simple_tag(takes_context=True)
 def quantity(context: template.Context, found: Quantity) -> str:
     """A quantity in the page's units, number and unit apart so that the unit can be smaller."""
-    number, _, unit = found.shown(_system(context)).partition("\N{NO-BREAK SPACE}")
+    number, unit = number_and_unit(found.shown(_system(context)))
     return format_html('{}<span class="unit">{}</span>', number, unit) if unit else number
 
 

@@ -164,6 +164,17 @@
     if (event.target.matches?.("[data-send]") && event.target.files.length) event.target.form.requestSubmit();
   });
 
+  // what takes a few seconds says so until the paper is there
+  document.addEventListener("click", (event) => {
+    if (!event.target.closest?.("[data-slow]") || event.ctrlKey || event.metaKey) return;
+    const words = document.getElementById("slow-words");
+    if (words) words.textContent = "The job sheet is being drawn: ten pages take some seconds.";
+  });
+  window.addEventListener("pageshow", () => {
+    const words = document.getElementById("slow-words");
+    if (words) words.textContent = "";
+  });
+
   // a search follows the typing
   const LIVE_DELAY_MS = 250;
   let live = 0;

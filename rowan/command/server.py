@@ -1,0 +1,78 @@
+"""A server of the demo world of its own, for pictures and for measuring."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+from threading import Thread
+from typing import TYPE_CHECKING
+from wsgiref.simple_server import WSGIRequestHandler, make_server
+
+if TYPE_CHECKING:
+    from selenium import webdriver
+
+SECONDS = 15
+
+
+class _Quiet(WSGIRequestHandler):
+    def log_message(self, format: str, *args: object) -> None:
+        """Nothing: what is printed is the command's own."""
+
+
+@dataclass(frozen=True)
+class Demo:
+    """Where the demo is served, the number of the Kvist job, a folder for scratch."""
+
+    base: str
+    job: int
+    scratch: Path
+
+
+@contextmanager
+def demo_server() -> Iterator[Demo]:
+    """The demo world in a database of its own, served on a free port; nobody's own data is touched."""
+    with tempfile.TemporaryDirectory() as scratch:
+        os.environ["ROWAN_VAR"] = scratch
+        import django
+
+        django.setup()
+        from django.core.management import call_command
+
+        from rowan.demo.kvist import TITLE
+        from rowan.web.jobs.models import Job
+
+        call_command("prepare_demo")
+        # not before the static files are gathered
+        from rowan.web.config.wsgi import application
+
+        server = make_server("127.0.0.1", 0, application, handler_class=_Quiet)
+        Thread(target=server.serve_forever, daemon=True).start()
+        try:
+            yield Demo(f"http://127.0.0.1:{server.server_port}", Job.objects.get(title=TITLE).pk, Path(scratch))
+        finally:
+            server.shutdown()
+
+
+@contextmanager
+def signed_in(demo: Demo) -> Iterator[webdriver.Chrome]:
+    """A browser with the demo person signed in."""
+    from selenium.webdriver.common.by import By
+    from selenium.webdriver.support.ui import WebDriverWait
+
+    from rowan.command.browser import new_driver
+    from rowan.demo.load import EMAIL, PASSWORD
+
+    driver = new_driver(demo.scratch / "profile")
+    try:
+        driver.get(f"{demo.base}/sign-in/")
+        driver.find_element(By.NAME, "username").send_keys(EMAIL)
+        driver.find_element(By.NAME, "password").send_keys(PASSWORD)
+        driver.find_element(By.CSS_SELECTOR, ".act.main").click()
+        WebDriverWait(driver, SECONDS).until(lambda d: d.find_elements(By.ID, "facts"))
+        yield driver
+    finally:
+        driver.quit()

@@ -1,0 +1,56 @@
+"""What is taken over from a known reckoning is what would be reckoned anew: for every input, at both its ends."""
+
+from __future__ import annotations
+
+import pytest
+
+from rowan.core.design.changes import Located, changed, inputs
+from rowan.core.design.design import Design
+from rowan.core.errors import RowanError
+from rowan.core.findings import Change
+from rowan.core.reckon import Known, Reckoning, reckon
+from tests.core.designs import plan_a, proposed
+
+
+def told(result: Reckoning) -> dict[str, object]:
+    """Everything a page reads of a reckoning."""
+    return {
+        "figures": {
+            key: (f.value, f.window, f.basis.text(), f.why.sentence.text()) for key, f in result.figures.items()
+        },
+        "findings": [(f.key, f.level, f.title.text(), f.reason.text()) for f in result.findings],
+        "parts": [(p.key, p.quantity.value) for p in result.parts.parts],
+        "steps": [(s.key, s.gauge, [t.quantity.value for t in s.targets]) for s in result.commission.steps],
+    }
+
+
+def values(found: Located) -> list[object]:
+    spec = found.spec
+    if spec.kind in ("choice", "flag"):
+        return [key for key, _ in spec.choices]
+    if spec.kind in ("number", "whole") and spec.low is not None and spec.high is not None:
+        kind = int if spec.kind == "whole" else float
+        return [kind(spec.low), kind(spec.high)]
+    return []
+
+
+@pytest.mark.parametrize("path", [found.path for found in inputs(plan_a())])
+@pytest.mark.parametrize("design", [plan_a(), proposed("maravel-8-gas")], ids=["sealed", "direct"])
+def test_taken_over_is_reckoned_anew(design: Design, path: str) -> None:
+    known = Known(design, reckon(design))
+    found = next((f for f in inputs(design) if f.path == path), None)
+    for value in values(found) if found else ():
+        try:
+            after = changed(design, [Change(path, value)])
+            fresh = reckon(after)
+        except RowanError:
+            continue
+        assert told(reckon(after, known)) == told(fresh), (path, value)
+
+
+def test_a_change_of_the_charge_takes_the_run_over() -> None:
+    known = Known(plan_a(), reckon(plan_a()))
+    gap = changed(plan_a(), [Change("charge.gap_pa", 50e3)])
+    assert reckon(gap, known).run is known.result.run
+    mix = changed(plan_a(), [Change("charge.share", 0.5)])
+    assert reckon(mix, known).run is not known.result.run
