@@ -237,7 +237,9 @@ _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8",
 _NUMBER = r"[-+]?\d+/\d+|[-+]?\d+(?:[.,]\d+)*(?:\s+\d+/\d+)?|[-+]?[.,]\d+"
 # thousands by one mark throughout, a decimal mark of the other kind or none
 _GROUPED = re.compile(r"[-+]?\d{1,3}(?:,\d{3})+(?:\.\d+)?|[-+]?\d{1,3}(?:\.\d{3})+(?:,\d+)?")
-_TOKEN = re.compile(rf"\s*({_NUMBER})\s*([^\d\s+,.-][^\d\s]*)?\s*")
+# a unit may hold a power (m3/h, kg/m2), unless more of a length follows it (12ft3in)
+_UNIT = r"[^\d\s+,.-](?:[^\d\s]|(?<=[mt])[23](?!\w))*"
+_TOKEN = re.compile(rf"\s*({_NUMBER})\s*({_UNIT})?\s*")
 
 
 def typed_to_si(text: str, dimension_name: str, system: System = "metric") -> float:

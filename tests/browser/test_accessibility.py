@@ -41,10 +41,19 @@ def test_benches(sign_in: SignInPage, axe_source: str, bench: str) -> None:
     assert grave(page, axe_source) == []
 
 
-@pytest.mark.parametrize("where", ["assumed/", "../compare/"])
+@pytest.mark.parametrize(
+    "where", ["assumed/", "../compare/", "history/", "papers/", "../../../methods/10/", "../../../job-file/"]
+)
 def test_lists(sign_in: SignInPage, axe_source: str, where: str) -> None:
     page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
     page.driver.get(page.driver.current_url.replace("charge/", where))
+    assert grave(page, axe_source) == []
+
+
+def test_the_sheet_of_keys(sign_in: SignInPage, axe_source: str) -> None:
+    page = sign_in.sign_in()
+    page.press("?")
+    assert page.keys_are_open()
     assert grave(page, axe_source) == []
 
 

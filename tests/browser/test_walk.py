@@ -100,7 +100,7 @@ def test_units_switch_in_place_and_back(sign_in: SignInPage) -> None:
     page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
     metric = page.heading()
     for value, words in (("us", "psi"), ("metric", "bar")):
-        with page.new_page():
+        with page.answered():
             page.one(f".units [value={value}]").click()
         assert words in page.heading()
     assert page.heading() == metric

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rowan.core.errors import TypedNumberError
-from rowan.core.units import DIMENSIONS, SYSTEMS, number_text, shown, typed_to_si
+from rowan.core.units import DIMENSIONS, SYSTEMS, number_and_unit, number_text, shown, typed_to_si, worded
 
 NUMBERS = st.floats(-1e6, 1e6).filter(lambda x: x == 0 or abs(x) > 1e-3)
 
@@ -37,6 +37,15 @@ def test_every_dimension_goes_there_and_back(name: str, value: float) -> None:
         ("1 690", "tank", 1.69),
         ("40 %", "share", 0.4),
         ("-2 ft 6 in", "length", -0.762),
+        ("12ft3in", "length", 3.7338),
+        ("12'3\"", "length", 3.7338),
+        ("12' 3½\"", "length", 3.7465),
+        ("1,234.5 mm", "length", 1.2345),
+        ("1.234,5 mm", "length", 1.2345),
+        ("0.025 m3", "tank", 0.025),
+        ("2 m2", "area", 2),
+        ("1800 kg/m2", "floor_load", 1800),
+        ("0.3 m3/h", "flow", 8.3333e-5),
     ],
 )
 def test_typed_text_is_understood(text: str, dimension: str, si: float) -> None:
@@ -52,6 +61,8 @@ def test_typed_text_is_understood(text: str, dimension: str, si: float) -> None:
         ("tall", "not a number"),
         ("1/0", "divides by zero"),
         ("3 4 5", "more than one"),
+        ("1.2.3", "marks stand where none can be"),
+        ("1,2.3", "marks stand where none can be"),
     ],
 )
 def test_typed_text_is_refused_with_its_reason(text: str, message: str) -> None:
@@ -96,3 +107,38 @@ def test_what_is_printed_can_be_typed_again(value: float, system: str, name: str
         return
     unit = DIMENSIONS[name].unit(system)  # type: ignore[arg-type]
     assert abs(unit.from_si(again) - unit.from_si(value)) <= 0.5 * 10**-unit.decimals + 1e-6
+
+
+@pytest.mark.parametrize(
+    ("metres", "text"),
+    [
+        (0, "0 in"),
+        (0.0254, "1 in"),
+        (0.2, "7¾ in"),
+        (0.3048, "1 ft 0 in"),
+        (9.5, "31 ft 2 in"),
+        (-0.4, "−1 ft 3¾ in"),
+        (3.0479, "10 ft 0 in"),
+        (-0.001, "0 in"),
+    ],
+)
+def test_lengths_are_feet_and_inches_as_a_rule_reads(metres: float, text: str) -> None:
+    assert shown(metres, "length", "us").replace("\N{NO-BREAK SPACE}", " ") == text
+
+
+@given(metres=st.floats(-300, 300))
+def test_feet_and_inches_read_back_within_half_of_what_they_show(metres: float) -> None:
+    printed = shown(metres, "length", "us")
+    again = typed_to_si(printed, "length", "us")
+    finest = 0.25 if abs(metres) < 10 * 0.3048 - 0.0032 else 1.0
+    assert abs(again - metres) <= finest / 2 * 0.0254 + 1e-9
+    assert number_and_unit(printed)[1] == "in"
+
+
+def test_a_text_with_quantities_is_worded_in_either_system() -> None:
+    text = "at least {30000|pressure} and {0.001|volume|0}, {5|difference|0} below {nothing} it"
+    assert worded(text).replace("\N{NO-BREAK SPACE}", " ") == "at least 0.30 bar and 1 L, 5 K below {nothing} it"
+    assert (
+        worded(text, "us").replace("\N{NO-BREAK SPACE}", " ")
+        == "at least 4.4 psi and 0.26 gal, 9.0 F° below {nothing} it"
+    )

@@ -39,7 +39,8 @@ def load(text: str | bytes) -> Design:
     if long:
         raise long
     try:
-        data = json.loads(text, parse_constant=_no_constant, object_pairs_hook=_no_key_twice)
+        decoded = text.decode("utf-8-sig") if isinstance(text, bytes) else text
+        data = json.loads(decoded, parse_constant=_no_constant, object_pairs_hook=_no_key_twice)
     except JobFileError:
         raise
     except UnicodeDecodeError as error:

@@ -58,6 +58,9 @@ class Page:
         self.one("main")
         self.wait.until(lambda driver: driver.execute_script("return document.readyState") == "complete")
 
+    def keys_are_open(self) -> bool:
+        return bool(self.driver.execute_script("return document.getElementById('keys').open"))
+
     def heading(self) -> str:
         return self.one("h1").text.replace("\N{NO-BREAK SPACE}", " ")
 
@@ -98,6 +101,27 @@ class JobsPage(Page):
         with self.new_page():
             self.one("#start-plan").click()
         return BenchPage(self.driver, self.base)
+
+    def job_names(self) -> list[str]:
+        return [
+            str(name)
+            for name in self.driver.execute_script(
+                "return [...document.querySelectorAll('.job-name')].map(e => e.innerText)"
+            )
+        ]
+
+    def drop_file(self, name: str, text: str) -> None:
+        """Drop a file on the page, as from the desk."""
+        self.driver.execute_script(
+            """
+            const data = new DataTransfer();
+            data.items.add(new File([arguments[1]], arguments[0], { type: "application/json" }));
+            for (const kind of ["dragover", "drop"])
+              document.body.dispatchEvent(new DragEvent(kind, { dataTransfer: data, bubbles: true, cancelable: true }));
+            """,
+            name,
+            text,
+        )
 
     def open_job(self, title: str) -> BenchPage:
         with self.new_page():

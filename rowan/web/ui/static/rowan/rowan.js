@@ -149,6 +149,7 @@
   document.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || sheet()?.open) return;
     if (event.target.matches?.("input, select, textarea, [contenteditable]")) return;
+    if (event.target.closest?.("details.blank[open]")) return; // its field is about to take the focus
     if (localStorage.getItem(KEYS_OFF) !== null && event.key !== "?") return;
     if (SINGLE[event.key]?.()) event.preventDefault();
   });

@@ -1,0 +1,197 @@
+"""Open formats and papers: CSV, SVG, schema, the job sheet on both sizes of paper, the method pages."""
+
+from __future__ import annotations
+
+import csv
+import re
+import xml.etree.ElementTree as ET
+from io import BytesIO, StringIO
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+from pypdf import PdfReader
+
+from rowan.core.design.schema import schema_text
+from rowan.core.reckon import reckon
+from rowan.core.sources import METHODS
+from rowan.core.units import SYSTEMS, System
+from rowan.web.accounts.models import User
+from rowan.web.benches.bench import Sheet
+from rowan.web.jobs.models import Plan
+from rowan.web.methods.pages import pages
+from rowan.web.papers.exports import COLUMNS, drawings, parts_csv
+from rowan.web.papers.job_sheet import job_sheet_pdf, sheet_context
+from rowan.web.papers.settings_card import settings_card_pdf
+from rowan.web.papers.sheets import Size
+from tests.core.designs import altered, plan_a, plan_b, proposed
+
+POINTS = {"a4": (595, 842), "letter": (612, 792)}
+
+
+def rows(text: str) -> list[dict[str, str]]:
+    return list(csv.DictReader(StringIO(text)))
+
+
+# CSV
+
+
+@pytest.mark.parametrize("units", SYSTEMS)
+def test_the_parts_list_reads_back_with_its_numbers(units: System) -> None:
+    sheet = Sheet(plan_b(), reckon(plan_b()), units)
+    found = rows(parts_csv(sheet))
+    assert tuple(found[0]) == COLUMNS
+    assert len(found) == len(sheet.result.parts.parts)
+    cable = next(row for row in found if row["goods"].startswith("sensor cable"))
+    metres = sheet.result.run.route.hot_length + 3
+    assert float(cable["quantity"]) == pytest.approx(metres if units == "metric" else metres / 0.3048, abs=1e-3)
+    assert cable["unit"] == ("m" if units == "metric" else "ft")
+    assert {row["place"] for row in found} == {"roof", "attic", "shaft", "plant room"}
+
+
+def test_no_cell_of_the_list_is_taken_for_a_formula() -> None:
+    pipe = plan_b().run.pipe.value.model_copy(update={"name": '=HYPERLINK("x")'})
+    sheet = Sheet(altered(plan_b(), run__pipe=pipe), reckon(altered(plan_b(), run__pipe=pipe)), "metric")
+    for row in rows(parts_csv(sheet)):
+        for cell in row.values():
+            assert not cell.startswith(("=", "+", "@"))
+
+
+@pytest.mark.django_db
+def test_the_list_is_a_file_named_after_its_plan(plan: Plan, page: Client) -> None:
+    answer = page.get(reverse("papers:parts_csv", args=(plan.job_id, "A")))
+    assert answer["Content-Type"] == "text/csv; charset=utf-8"
+    assert f'filename="parts-{plan.job_id}-A.csv"' in answer["Content-Disposition"]
+
+
+# SVG
+
+
+@pytest.mark.parametrize("units", SYSTEMS)
+@pytest.mark.parametrize("key", ["kvist", "direct"])
+def test_every_drawing_stands_alone(key: str, units: System) -> None:
+    design = plan_a() if key == "kvist" else proposed("maravel-8-gas")
+    found = list(drawings(Sheet(design, reckon(design), units)))
+    assert len({name for name, _, _ in found}) == len(found) >= 14
+    for name, _, drawing in found:
+        text = drawing.svg_file()
+        root = ET.fromstring(text)
+        assert root.tag == "{http://www.w3.org/2000/svg}svg", name
+        assert "tabindex" not in text, "nothing in a file can be dragged"
+        assert "data-path" not in text
+        used = set(re.findall(r"url\(#([\w-]+)\)", text))
+        held = {element.get("id") for element in root.iter() if element.tag.endswith("pattern")}
+        assert used <= held, f"{name} uses hatches it does not bring"
+
+
+def test_the_ladder_alone_names_its_schools() -> None:
+    ladder = next(d for name, _, d in drawings(Sheet(plan_b(), reckon(plan_b()), "metric")) if name == "charge-ladder")
+    texts = [text for element in ET.fromstring(ladder.svg_file()).iter() if (text := element.text)]
+    assert {"reserve", "equal", "above", "atmosphere", "raised", "typed"} <= set(texts)
+
+
+@pytest.mark.django_db
+def test_a_drawing_is_a_file_and_an_unknown_one_is_not_there(plan: Plan, page: Client) -> None:
+    answer = page.get(reverse("papers:drawing", args=(plan.job_id, "A", "run-profile")))
+    assert answer["Content-Type"] == "image/svg+xml"
+    assert page.get(reverse("papers:drawing", args=(plan.job_id, "A", "nothing"))).status_code == 404
+
+
+# papers
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("size", POINTS)
+@pytest.mark.parametrize("kind", ["plan", "direct_plan"])
+def test_the_card_fits_one_page_of_either_paper(kind: str, size: Size, request: pytest.FixtureRequest) -> None:
+    for units in SYSTEMS:
+        paper = PdfReader(BytesIO(settings_card_pdf(request.getfixturevalue(kind), units, size)))
+        assert len(paper.pages) == 1
+        box = paper.pages[0].mediabox
+        assert (round(box.width), round(box.height)) == POINTS[size]
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize(
+    ("kind", "units", "size"), [("plan", "metric", "a4"), ("plan", "us", None), ("direct_plan", "us", "a4")]
+)
+def test_the_job_sheet_holds_the_whole_plan(
+    kind: str, units: System, size: Size | None, request: pytest.FixtureRequest
+) -> None:
+    plan: Plan = request.getfixturevalue(kind)
+    paper = PdfReader(BytesIO(job_sheet_pdf(plan, units, size)))
+    texts = [page.extract_text().replace("\N{NO-BREAK SPACE}", " ") for page in paper.pages]
+    whole = "\n".join(texts)
+    wanted = size or ("letter" if units == "us" else "a4")
+    assert round(paper.pages[0].mediabox.height) == POINTS[wanted][1]
+    assert 7 <= len(texts) <= 12
+    for number, text in enumerate(texts, 1):
+        assert f"page {number} of {len(texts)}" in text
+        assert len(text) > 300, f"page {number} is all but empty"
+    for heading in (
+        "The plan in figures",
+        "The legs",
+        "To pack",
+        "To commission",
+        "Still assumed",
+        "Cautions",
+        "Sources",
+    ):
+        assert heading in whole
+    assert ("psi" in whole) is (units == "us")
+    assert "licensed trades come first" in re.sub(r"\s+", " ", whole)
+    assert "Hausner and Fink 2003" in whole
+
+
+@pytest.mark.django_db
+def test_the_job_sheet_lists_every_guess_every_part_and_every_step(plan: Plan) -> None:
+    context = sheet_context(plan, "metric")
+    assert len(context["guesses"]) == plan.head.assumed_count
+    assert sum(len(found) for _, found in context["packing"]) == len(context["result"].parts.parts)
+    assert [row["step"].key for row in context["steps"]] == [s.key for s in context["result"].commission.steps]
+    assert [m.number for m in context["sources"]] == sorted({m.number for m in context["sources"]})
+
+
+@pytest.mark.django_db
+def test_papers_and_files_are_all_linked_and_alive(plan: Plan, page: Client) -> None:
+    html = page.get(reverse("papers:papers", args=(plan.job_id, "A"))).content.decode()
+    links = {
+        link.replace("&amp;", "&")
+        for link in re.findall(r'(?:href|src)="(/[^"#]*)"', html)
+        if not link.startswith("/static")
+    }
+    assert len([link for link in links if link.endswith(".svg")]) >= 14
+    for link in links - {link for link in links if "job-sheet" in link}:
+        assert page.get(link).status_code in (200, 302), link
+
+
+# the schema and the methods
+
+
+@pytest.mark.django_db
+def test_the_schema_is_served_as_published(page: Client) -> None:
+    answer = page.get(reverse("jobs:schema"))
+    assert answer.content.decode() == schema_text()
+    assert answer["Content-Type"].startswith("application/schema+json")
+
+
+def test_every_method_that_is_cited_has_its_page() -> None:
+    found = pages()
+    assert set(METHODS) <= set(found)
+    for number, page in found.items():
+        assert page.title, number
+        assert "<p>" in page.body
+        assert not re.search(r"\b[A-Z]_[a-z]", page.body), "letters with an index are set as such"
+
+
+@pytest.mark.django_db
+def test_figures_link_to_the_methods_they_cite(plan: Plan, page: Client, person: User) -> None:
+    for key in ("survey", "collector", "store", "run", "charge", "control", "parts", "commission"):
+        html = page.get(reverse("benches:bench", args=(plan.job_id, "A", key))).content.decode()
+        sources = re.findall(r'class="source">(.*?)</p>', html, re.S)
+        assert sources
+        for source in sources:
+            assert '<a href="/methods/' in source, key
+    for number in pages():
+        assert page.get(reverse("methods:page", args=(number,))).status_code == 200
+    assert page.get("/methods/99/").status_code == 404
