@@ -286,9 +286,7 @@ def _plain_number(token: str, text: str) -> float:
         grouped = re.sub(r"[.,]", "", token)
         # the rest of what was typed, its unit above all, stays with both readings
         readings = (text.strip().replace(token, f"{point}0"), text.strip().replace(token, grouped))
-        raise TypedNumberError(
-            f"“{token}” can be read in two ways: {point} or {grouped}. Type {point}0 or {grouped}", readings
-        )
+        raise TypedNumberError(f"“{token}” can be read in two ways: {point} or {grouped}", readings)
     if len(marks) > 1:
         if len(set(marks)) == 1:
             token = token.replace(marks[0], "")

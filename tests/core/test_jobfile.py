@@ -153,16 +153,43 @@ def test_the_command_reckons_a_job_file(tmp_path: Path, capsys: pytest.CaptureFi
     assert "monotone cubic" in out
 
 
-@pytest.mark.parametrize("text", [BAD["unknown key"][0], BAD["not json"][0]])
-def test_the_command_refuses_without_a_traceback(tmp_path: Path, text: str) -> None:
+@pytest.mark.parametrize(("text", "message"), BAD.values(), ids=BAD.keys())
+def test_the_command_refuses_with_the_same_message_and_exit_code_two(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], text: str | bytes, message: str
+) -> None:
     file = tmp_path / "bad.json"
-    file.write_text(text, encoding="utf-8")
-    done = subprocess.run(
-        [sys.executable, "-m", "rowan.command", "reckon", str(file)], capture_output=True, text=True, check=False
-    )
+    file.write_bytes(text.encode() if isinstance(text, str) else text)
+    assert main(["reckon", str(file)]) == 2
+    err = re.sub("[\N{NO-BREAK SPACE}\N{NARROW NO-BREAK SPACE}]", " ", capsys.readouterr().err)
+    assert message in err
+    assert str(file) in err
+
+
+def test_the_command_refuses_fifty_megabytes_unread(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    file = tmp_path / "huge.json"
+    with file.open("wb") as out:
+        out.truncate(50_000_000)
+    assert main(["reckon", str(file)]) == 2
+    assert "the file has 50.0 MB; no job file has more than 2 MB" in capsys.readouterr().err
+
+
+def test_the_command_speaks_us_units_in_its_refusals(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    file = tmp_path / "bad.json"
+    file.write_text(BAD["out of range"][0], encoding="utf-8")  # type: ignore[arg-type]
+    assert main(["reckon", str(file), "--units", "us"]) == 2
+    assert "232.1\N{NO-BREAK SPACE}psi" in capsys.readouterr().err
+
+
+def test_a_process_of_its_own_ends_with_two_and_no_traceback(tmp_path: Path) -> None:
+    command = [sys.executable, "-m", "rowan.command", "reckon", "-"]
+    done = subprocess.run(command, input="{", capture_output=True, text=True, check=False)
     assert done.returncode == 2
     assert "Traceback" not in done.stderr
-    assert str(file) in done.stderr
+
+
+def test_the_schema_is_printed(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["schema"]) == 0
+    assert capsys.readouterr().out == schema_text()
 
 
 def test_the_command_refuses_a_file_that_is_not_there(capsys: pytest.CaptureFixture[str]) -> None:

@@ -1,0 +1,59 @@
+"""No dead link: everything a page leads to, from the list of jobs outwards, answers."""
+
+from __future__ import annotations
+
+import re
+from collections import deque
+
+import pytest
+from django.test import Client
+
+from rowan.demo.load import load_world
+
+pytestmark = pytest.mark.django_db
+LINK = re.compile(r'(?:href|src)="(/[^"]*)"')
+SLOW = ("job-sheet.pdf", "settings-card.pdf")  # made in their own tests
+
+
+@pytest.mark.parametrize("units", ["metric", "us"])
+def test_every_link_leads_somewhere(units: str) -> None:
+    person = load_world()
+    person.units = units
+    person.save()
+    page = Client()
+    page.force_login(person)
+    queue, seen = deque(["/"]), {"/"}
+    while queue:
+        address = queue.popleft()
+        answer = page.get(address, follow=True)
+        assert answer.status_code == 200, address
+        if not answer["Content-Type"].startswith("text/html"):
+            continue
+        html = answer.content.decode()
+        anchors = set(re.findall(r'id="([^"]+)"', html))
+        for anchor in re.findall(r'href="#([^"]+)"', html):
+            assert anchor in anchors, f"{address} points at #{anchor}, which is not on it"
+        for link in LINK.findall(html):
+            target = link.replace("&amp;", "&").split("#")[0]
+            if target not in seen and not target.startswith("/static/") and not any(name in target for name in SLOW):
+                seen.add(target)
+                queue.append(target)
+    assert len(seen) > 90
+
+
+def test_every_button_s_form_has_an_address_that_takes_it() -> None:
+    person = load_world()
+    page = Client()
+    page.force_login(person)
+    job = re.search(r"/jobs/(\d+)/A/", page.get("/").content.decode())
+    assert job
+    for address in (
+        "/",
+        *(f"/jobs/{job.group(1)}/A/{place}/" for place in ("charge", "run", "parts", "papers", "history", "assumed")),
+    ):
+        html = page.get(address).content.decode()
+        for form in re.findall(r"<form[^>]*>", html):
+            if 'method="post"' in form:
+                action = re.search(r'action="([^"]*)"', form)
+                assert action, form
+                assert page.get(action.group(1)).status_code == 405, f"{action.group(1)} is posted to"
