@@ -347,66 +347,73 @@ def _kept_figure(charge: Charge) -> Figure:
 
 
 def _fluid_figures(design: Design, charge: Charge) -> list[Figure]:
-    figures = [
-        closed_form(
-            key="expansion",
-            name="Warm liquid",
-            basis=say(
-                "from {a} to {b}",
-                a=Quantity(FILL_C, "temperature"),
-                b=Quantity(design.charge.hot_c.value, "temperature"),
-            ),
-            dimension_name="volume",
-            decimals=2,
-            part="vessel",
-            sentence=say("Glycol swells when it warms; this much has to go somewhere."),
-            expression=Expression(
-                "V * (rho_cold / rho_hot - 1)",
-                {
-                    "V": _litres(charge.contents.total, "V", "loop"),
-                    "rho_cold": Symbol(
-                        properties(volume_share=design.glycol_share, temperature=FILL_C).density, "ρ", "fill", "kg/m³"
-                    ),
-                    "rho_hot": Symbol(
-                        properties(volume_share=design.glycol_share, temperature=design.charge.hot_c.value).density,
-                        "ρ",
-                        "hot",
-                        "kg/m³",
-                    ),
-                },
-            ),
-            letter="V",
-            letter_index="warm",
-            result_unit="L",
-            scale=LITRE,
-            source=methods(10),
-        ),
-        by_method(
-            key="frost_point",
-            name="Frost point",
-            basis=say(
-                "{s} glycol, coldest night {t}",
-                s=Quantity(design.glycol_share, "share"),
-                t=Quantity(design.survey.design_minimum_c.value, "temperature"),
-            ),
-            value=charge.frost_point,
-            dimension_name="temperature",
-            decimals=1,
-            part="cold_line",
-            sentence=say(
-                "Where crystals begin. It should lie {m} below the coldest night.",
-                m=Quantity(FROST_MARGIN_K, "difference", 0),
-            ),
-            method=say("From the tables of aqueous propylene glycol."),
-            window=Window(
-                None,
-                design.survey.design_minimum_c.value - FROST_MARGIN_K,
-                "methods 9: {5|difference|0} below the design minimum",
-            ),
-            source=methods(9),
-        ),
+    return [
+        _warm_liquid(design, charge),
+        _frost_point(design, charge),
     ]
-    return figures
+
+
+def _warm_liquid(design: Design, charge: Charge) -> Figure:
+    return closed_form(
+        key="expansion",
+        name="Warm liquid",
+        basis=say(
+            "from {a} to {b}",
+            a=Quantity(FILL_C, "temperature"),
+            b=Quantity(design.charge.hot_c.value, "temperature"),
+        ),
+        dimension_name="volume",
+        decimals=2,
+        part="vessel",
+        sentence=say("Glycol swells when it warms; this much has to go somewhere."),
+        expression=Expression(
+            "V * (rho_cold / rho_hot - 1)",
+            {
+                "V": _litres(charge.contents.total, "V", "loop"),
+                "rho_cold": Symbol(
+                    properties(volume_share=design.glycol_share, temperature=FILL_C).density, "ρ", "fill", "kg/m³"
+                ),
+                "rho_hot": Symbol(
+                    properties(volume_share=design.glycol_share, temperature=design.charge.hot_c.value).density,
+                    "ρ",
+                    "hot",
+                    "kg/m³",
+                ),
+            },
+        ),
+        letter="V",
+        letter_index="warm",
+        result_unit="L",
+        scale=LITRE,
+        source=methods(10),
+    )
+
+
+def _frost_point(design: Design, charge: Charge) -> Figure:
+    return by_method(
+        key="frost_point",
+        name="Frost point",
+        basis=say(
+            "{s} glycol, coldest night {t}",
+            s=Quantity(design.glycol_share, "share"),
+            t=Quantity(design.survey.design_minimum_c.value, "temperature"),
+        ),
+        value=charge.frost_point,
+        dimension_name="temperature",
+        decimals=1,
+        part="cold_line",
+        sentence=say(
+            "Where crystals begin. It should lie {m} below the coldest night.",
+            m=Quantity(FROST_MARGIN_K, "difference", 0),
+        ),
+        method=say("From the tables of aqueous propylene glycol."),
+        window=Window(
+            None,
+            design.survey.design_minimum_c.value - FROST_MARGIN_K,
+            "methods 9: {5|difference|0} below the design minimum",
+        ),
+        source=methods(9),
+    )
 
 
 def _mix_figures(design: Design, charge: Charge) -> list[Figure]:

@@ -60,7 +60,7 @@ def _test(design: Design) -> Figure:
     return closed_form(
         key="test_pressure",
         name="Pressure test",
-        basis=say(f"with {commission.test.value}, vessel shut off"),
+        basis=say(f"with {commission.test.value}" + (", vessel shut off" if design.sealed else "")),
         dimension_name="pressure",
         part="gauge",
         sentence=say(

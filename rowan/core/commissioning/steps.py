@@ -249,8 +249,8 @@ def _after_weeks(job: Job) -> Step:
     fill = job.charge.setting.fill if job.charge.setting else None
     return Step(
         "weeks",
-        "After two to four weeks",
-        say("In the diary today. A cool morning, the loop at rest."),
+        "After some weeks",
+        say("In the diary today, for two to four weeks on. A cool morning, the loop at rest."),
         say("Bleed, read the pressure, top up with the mix, never with water unless it is logged."),
         say("Falling by steps is air that came out. Falling evenly is a leak: look for it, do not top it up."),
         job.valves(opened="vessel between"),
@@ -270,8 +270,8 @@ def direct_steps(job: Job) -> tuple[Step, ...]:
         replace(settings, valves=_direct_valves("main"), gauge=main),
         Step(
             "weeks",
-            "After two to four weeks",
-            say("In the diary today."),
+            "After some weeks",
+            say("In the diary today, for two to four weeks on."),
             say("Vent the top, look for white crust at joints and valves, read the tempering valve again."),
             say("No air, no crust, the tap as it was set."),
             _direct_valves("main"),

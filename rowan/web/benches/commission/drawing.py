@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from rowan.core.commissioning.results import VALVE_NAMES, Step
 from rowan.core.units import dimension, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
@@ -32,6 +34,7 @@ def gauge_drawing(sheet: Sheet) -> Drawing:
     if sheet.design.sealed:
         drawing.line((LEFT, y(relief)), (RIGHT, y(relief)), "limit")
         drawing.words((RIGHT, y(relief) - 5), f"relief {shown_number(relief, 'pressure', units)}", "label halo", "end")
+    _names(drawing, sheet, column, y)
     _level(drawing, sheet, column, y)
     for number, step in enumerate(commission.steps):
         x = LEFT + column * (number + 0.5)
@@ -52,8 +55,7 @@ def gauge_drawing(sheet: Sheet) -> Drawing:
     return drawing
 
 
-def _scale(drawing: Drawing, sheet: Sheet, highest: float, y: object) -> None:
-    assert callable(y)  # noqa: S101
+def _scale(drawing: Drawing, sheet: Sheet, highest: float, y: Callable[[float], float]) -> None:
     unit = dimension("pressure").unit(sheet.units)
     step = 1 if sheet.units == "metric" else 20
     tick = 0
@@ -66,11 +68,18 @@ def _scale(drawing: Drawing, sheet: Sheet, highest: float, y: object) -> None:
         tick += step
 
 
-def _level(drawing: Drawing, sheet: Sheet, column: float, y: object) -> None:
+def _names(drawing: Drawing, sheet: Sheet, column: float, y: Callable[[float], float]) -> None:
+    """Each step's name, upright in its column, under what its level says."""
+    top = y(sheet.design.charge.relief_gauge_pa.value) if sheet.design.sealed else TOP - 10
+    for number, step in enumerate(sheet.result.commission.steps):
+        level = y(step.gauge) if step.gauge else ZERO_Y
+        at = top + 8 if level - top > 2 * CLEAR_PX else level + 28
+        drawing.words((LEFT + column * (number + 0.5) + 4, at), step.name, "place halo", "end", turn=-90)
+
+
+def _level(drawing: Drawing, sheet: Sheet, column: float, y: Callable[[float], float]) -> None:
     """The gauge as a stair: solid where the loop holds a pressure, dashed where it is open."""
-    assert callable(y)  # noqa: S101
     before: float | None = None
-    relief = sheet.design.charge.relief_gauge_pa.value
     for number, step in enumerate(sheet.result.commission.steps):
         x = LEFT + column * number
         level = step.gauge or 0.0
@@ -79,9 +88,8 @@ def _level(drawing: Drawing, sheet: Sheet, column: float, y: object) -> None:
         drawing.line((x, y(level)), (x + column, y(level)), "rung-fill" if step.gauge else "planned")
         if step.gauge and _changed(sheet.result.commission.steps, number):
             text = shown_number(step.gauge, "pressure", sheet.units)
-            # above its level, unless the relief's line is there
-            crowded = sheet.design.sealed and relief - level >= 0 and y(level) - y(relief) < CLEAR_PX
-            at = y(level) + 17 if crowded else y(level) - 7
+            # under its level, where the names do not reach
+            at = y(level) + 17 if ZERO_Y - y(level) > CLEAR_PX else y(level) - 7
             drawing.words((x + column / 2, at), text, "fig halo", "middle")
         before = level
 
