@@ -11,9 +11,24 @@ RowanError
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from typing import Literal
 
 System = Literal["metric", "us"]
+
+
+class _Printer:
+    """How quantities in messages are printed: `units` stands above this module and says so when it is loaded."""
+
+    @staticmethod
+    def shown(value: float, dimension: str, system: System) -> str:
+        """The number alone, until the units are loaded."""
+        return f"{value:g}"
+
+
+def print_quantities_with(shown: Callable[[float, str, System], str]) -> None:
+    """Give messages the printer of SI values: (value, dimension, system) to text."""
+    _Printer.shown = staticmethod(shown)  # type: ignore[assignment]
 
 
 class RowanError(Exception):
@@ -28,11 +43,10 @@ class RowanError(Exception):
 
     def text(self, system: System = "metric") -> str:
         """The message with its quantities in the system's units."""
-        from rowan.core.units import shown  # units raises errors itself
 
         def put(match: re.Match[str]) -> str:
             found = self.quantities.get(match.group(1))
-            return shown(found[0], found[1], system) if found else match.group(0)
+            return _Printer.shown(found[0], found[1], system) if found else match.group(0)
 
         return re.sub(r"\{(\w+)\}", put, self.template)
 

@@ -9,7 +9,7 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
-from rowan.core.errors import TypedNumberError
+from rowan.core.errors import TypedNumberError, print_quantities_with
 
 System = Literal["metric", "us"]
 SYSTEMS: tuple[System, ...] = ("metric", "us")
@@ -219,6 +219,8 @@ def shown(value: float, dimension_name: str, system: System = "metric", decimals
         return number
     return number + label if label == "°" else f"{number}{NO_BREAK}{label}"
 
+
+print_quantities_with(shown)
 
 _QUANTITY = re.compile(r"\{(-?[\d.e+]+)\|(\w+)(?:\|(\d))?\}")
 

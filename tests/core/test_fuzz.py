@@ -26,6 +26,7 @@ JSON = st.recursive(
     st.none()
     | st.booleans()
     | st.integers(-(10**12), 10**12)
+    | st.sampled_from([10**400, -(10**400), 10**15, 2**63])
     | st.floats(allow_nan=False, allow_infinity=False)
     | st.text(max_size=12),
     lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=6), inner, max_size=3),

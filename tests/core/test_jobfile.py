@@ -83,6 +83,22 @@ BAD = {
     "bad origin": (_bad(lambda d: d["duty"]["persons"].update(origin="guessed")), "duty.persons.origin: must be"),
     "no legs": (_bad(lambda d: d["run"].update(hot=[])), "run.hot: must hold at least 1 entries, not 0"),
     "a stage that is a number": (_bad(lambda d: d.update(survey=5)), "survey: must be an object, not 5"),
+    "a number of 401 digits": (
+        _bad(lambda d: d["duty"]["persons"].update(value=10**400)),
+        "a number of 401 digits is above the most that can be, 200",
+    ),
+    "a version of 401 digits": (
+        _bad(lambda d: d.update(schema_version=10**400)),
+        "newer Rowan (a number of 401 digits)",
+    ),
+    "a leg twice": (
+        _bad(lambda d: d["run"]["hot"].append(d["run"]["hot"][0])),
+        "run: the leg “h1” stands twice in one line",
+    ),
+    "too many legs": (
+        _bad(lambda d: d["run"].update(hot=d["run"]["hot"] * 20)),
+        "run.hot: must hold at most 60 entries",
+    ),
     "two faults": (_bad(lambda d: (d["run"].pop("hot"), d["run"].pop("cold"))), "and 1 more"),
 }
 

@@ -16,6 +16,14 @@ Kind = Literal["number", "whole", "choice", "flag", "text", "item"]
 T = TypeVar("T")
 
 
+def written(value: float) -> str:
+    """A number as a message shows it, however large it is."""
+    try:
+        return f"{value:g}"
+    except OverflowError:
+        return f"a number of {len(str(abs(int(value))))} digits"
+
+
 class Strict(BaseModel):
     """Base of all design models: unknown keys, NaN and infinities are refused."""
 
@@ -66,9 +74,9 @@ class InputSpec:
             return f"must be one of {', '.join(str(key) for key, _ in self.choices)}"
         if self.kind in ("number", "whole") and value is not None:
             if self.low is not None and value < self.low:
-                return f"must be at least {self.low:g}, not {value:g}"
+                return f"must be at least {self.low:g}, not {written(value)}"
             if self.high is not None and value > self.high:
-                return f"must be at most {self.high:g}, not {value:g}"
+                return f"must be at most {self.high:g}, not {written(value)}"
         return ""
 
 

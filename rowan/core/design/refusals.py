@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import difflib
-import math
 import reprlib
 from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
-from rowan.core.design.base import Inputs, spec_of
+from rowan.core.design.base import Inputs, spec_of, written
 from rowan.core.design.keys import key_unit
 from rowan.core.errors import JobFileError
 from rowan.core.units import number_text
@@ -37,8 +36,8 @@ def _value(value: Any) -> str:
     if isinstance(value, bool):
         return "true" if value else "false"
     if isinstance(value, int | float):
-        whole = math.isfinite(value) and abs(value) < MOST_WRITTEN_OUT and value == int(value)
-        return number_text(value, 0) if whole else f"{value:g}"
+        whole = abs(value) < MOST_WRITTEN_OUT and value == int(value)
+        return number_text(value, 0) if whole else written(value)
     return _shorten.repr(value)
 
 
@@ -108,6 +107,8 @@ def _words(first: Any, kind: str, way: tuple[int | str, ...], model: type[BaseMo
             ("at least", context.get("min_length")) if kind == "too_short" else ("at most", context.get("max_length"))
         )
         return f"must hold {side} {bound} entries, not {context['actual_length']}"
+    if kind == "leg_twice":
+        return str(first["msg"])
     if kind == "string_pattern_mismatch":
         return f"must be 1 to 12 small letters and digits, not {_value(first['input'])}"
     if kind == "json_invalid":

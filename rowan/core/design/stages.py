@@ -5,9 +5,10 @@ Defaults are the trade's usual values; every one can be replaced, and says by it
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from rowan.core.design.base import Input, Inputs, InputSpec, Origin
 from rowan.core.design.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem
@@ -177,6 +178,15 @@ class Run(Inputs):
     joint_rating_c: Annotated[Number, _number("joints near the field stand", "temperature", 60, 400)] = Number(
         value=220.0
     )
+
+    @model_validator(mode="after")
+    def _each_leg_once(self) -> Self:
+        for line in (self.cold, self.hot):
+            ids = [leg.id for leg in line]
+            twice = next((key for key in ids if ids.count(key) > 1), None)
+            if twice is not None:
+                raise PydanticCustomError("leg_twice", "the leg “{key}” stands twice in one line", {"key": twice})
+        return self
 
 
 class Charge(Inputs):

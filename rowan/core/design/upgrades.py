@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from rowan.core.design.base import written
 from rowan.core.design.design import SCHEMA_VERSION
 from rowan.core.design.stages import Commission, Parts
 from rowan.core.errors import JobFileError
@@ -33,10 +34,10 @@ def upgraded(data: Data) -> Data:
         )
     if version > SCHEMA_VERSION:
         raise JobFileError(
-            "schema_version", f"written by a newer Rowan ({version}); this one reads up to {SCHEMA_VERSION}"
+            "schema_version", f"written by a newer Rowan ({written(version)}); this one reads up to {SCHEMA_VERSION}"
         )
     if version < 1:
-        raise JobFileError("schema_version", f"there is no version {version}; the first is 1")
+        raise JobFileError("schema_version", f"there is no version {written(version)}; the first is 1")
     for step in range(version, SCHEMA_VERSION):
         data = {**UPGRADES[step](data), "schema_version": step + 1}
     return data

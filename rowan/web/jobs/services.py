@@ -231,18 +231,12 @@ def take_in(*, firm: Firm, author: User, designs: Sequence[tuple[str, Design]]) 
         start_job(
             firm=firm,
             author=author,
-            title=(design.title.strip() or name)[:120],
+            title=(design.title.replace("\x00", "").strip() or name)[:120],
             design=design,
             kind=Revision.Kind.IMPORT,
         )
         for name, design in designs
     ]
-
-
-@transaction.atomic
-def take_in_plan(*, job: Job, author: User, design: Design) -> Plan:
-    """A job file as a further plan of a job. Raises NoSuchStepError when four exist, RowanError."""
-    return add_plan(job=job, author=author, design=design, letter=_free_letter(job), kind=Revision.Kind.IMPORT)
 
 
 def rename_job(*, job: Job, title: str) -> None:
