@@ -133,6 +133,19 @@ def test_back_leads_back(kvist: BenchPage) -> None:
     assert kvist.driver.current_url.endswith("/charge/")
 
 
+def test_facts_that_were_typed_outlive_a_switch_of_units(jobs: JobsPage) -> None:
+    jobs.fill(persons="9", title="Mill Lane 7")
+    with jobs.new_page():
+        jobs.one("#units-us").click()
+    assert jobs.one("[name=persons]").get_attribute("value") == "9"
+    assert jobs.one("[name=title]").get_attribute("value") == "Mill Lane 7"
+    assert "4 × 24.8" in jobs.wait_for_proposal("4 × 24.8")
+    jobs.start()
+    with jobs.new_page():
+        jobs.press("j")
+    assert jobs.one("[name=title]").get_attribute("value") == "", "a started plan leaves the blanks free"
+
+
 def test_the_search_follows_the_typing(jobs: JobsPage) -> None:
     jobs.press("/")
     assert jobs.focused().get_attribute("id") == "search"

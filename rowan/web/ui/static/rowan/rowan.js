@@ -4,6 +4,7 @@
   const NUDGE_DELAY_MS = 350;
   const BUSY_DELAY_MS = 60;
   const MOST_FIGURES = 6;
+  const FACTS = "facts";
   const openWhy = { key: sessionStorage.getItem("why") || "" };
   const focused = { id: "" };
 
@@ -18,6 +19,23 @@
       },
     }));
     window.Alpine.data("facts", () => ({
+      // what was typed is still there after a switch of units or a way back, until a plan is started from it
+      init() {
+        const form = this.$root;
+        form.addEventListener("input", () => sessionStorage.setItem(FACTS, JSON.stringify(this.facts())));
+        form.addEventListener("submit", () => sessionStorage.removeItem(FACTS));
+        const kept = JSON.parse(sessionStorage.getItem(FACTS) || "null");
+        if (!kept || form.querySelector(".refusal")) return;
+        for (const [name, value] of Object.entries(kept)) {
+          if (form.elements[name]) form.elements[name].value = value;
+        }
+        this.propose();
+      },
+      facts() {
+        const facts = Object.fromEntries(new FormData(this.$root));
+        delete facts.csrfmiddlewaretoken;
+        return facts;
+      },
       propose() {
         const form = this.$root;
         const query = new URLSearchParams(new FormData(form));
