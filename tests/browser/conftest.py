@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import shutil
+import threading
+import time
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
 import pytest
+from django.core.signals import request_finished, request_started
 from selenium import webdriver
 from selenium.webdriver.chrome.webdriver import WebDriver
 
@@ -25,6 +28,37 @@ def browser(tmp_path_factory: pytest.TempPathFactory) -> Iterator[WebDriver]:
     driver.quit()
 
 
+class _Open:
+    """Requests that are being answered."""
+
+    count = 0
+    lock = threading.Lock()
+
+    @classmethod
+    def change(cls, by: int) -> None:
+        with cls.lock:
+            cls.count += by
+
+
+def _started(**_: object) -> None:
+    _Open.change(1)
+
+
+def _finished(**_: object) -> None:
+    _Open.change(-1)
+
+
+request_started.connect(_started)
+request_finished.connect(_finished)
+
+
+def _answers_are_done(seconds: float = 5.0) -> None:
+    """What the page still asked for is answered before its database goes."""
+    end = time.monotonic() + seconds
+    while _Open.count > 0 and time.monotonic() < end:
+        time.sleep(0.02)
+
+
 @pytest.fixture
 def driver(browser: webdriver.Chrome, live_server: Any) -> Iterator[webdriver.Chrome]:
     set_size(browser, 1280, 800)
@@ -33,7 +67,10 @@ def driver(browser: webdriver.Chrome, live_server: Any) -> Iterator[webdriver.Ch
     browser.execute_script("sessionStorage.clear()")
     browser.get_log("browser")
     yield browser
-    errors = [entry["message"] for entry in browser.get_log("browser") if entry["level"] in ("SEVERE", "ERROR")]
+    log = browser.get_log("browser")
+    browser.get("about:blank")
+    _answers_are_done()
+    errors = [entry["message"] for entry in log if entry["level"] in ("SEVERE", "ERROR")]
     # a refused input answers 422 and a stale one 409: the browser logs these answers, they are not errors of the page
     errors = [message for message in errors if "status of 422" not in message and "status of 409" not in message]
     assert errors == []
