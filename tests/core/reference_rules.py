@@ -16,6 +16,7 @@ from rowan.core.roof import layout
 from rowan.core.run import friction, insulation, pump
 from rowan.core.site import cold_main, sun
 from rowan.core.store import sizing
+from tests.core import reference_year
 
 Given = dict[str, Any]
 Rule = Callable[[Given], dict[str, Any]]
@@ -754,3 +755,8 @@ def _(g: Given) -> dict[str, Any]:
         edge_zone=g["edge_zone_m"],
     )
     return {"collectors": row}
+
+
+@rule("year")
+def _(g: Given) -> dict[str, Any]:
+    return reference_year.year_of(g)

@@ -14,11 +14,20 @@ from tests.core.reference_rules import RULES
 
 def _cases(folder: Path) -> list[Any]:
     found = []
-    for file in sorted(folder.glob("*.json")):
+    for file in (*sorted(folder.glob("*.json")), *sorted((folder / "year").glob("*.json"))):
         content = json.loads(file.read_text(encoding="utf-8"))
         if isinstance(content, list):
-            found += [pytest.param(case, id=case["id"]) for case in content]
+            found += [pytest.param(_with_files(case, file.parent), id=case["id"]) for case in content]
     return found
+
+
+def _with_files(case: dict[str, Any], folder: Path) -> dict[str, Any]:
+    """A file a case names is sought beside it, then in `year/` beside it."""
+    name = case["given"].get("weather_file")
+    if name is None:
+        return case
+    path = next((p for p in (folder / name, folder / "year" / name) if p.is_file()), folder / name)
+    return {**case, "given": {**case["given"], "weather_path": str(path)}}
 
 
 def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:

@@ -1,0 +1,1 @@
+"""The year: weather on the plane, and the loop minute by minute."""

@@ -1,0 +1,149 @@
+"""A year of a system in its weather, and what it comes to."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rowan.core.site.sun import DAYS_IN_MONTH
+from rowan.core.year import kernel
+from rowan.core.year.system import Draws, System
+from rowan.core.year.weather import PlaneYear, Weather
+
+Array = NDArray[np.float64]
+DAYS = 365
+LONG_STEP_S = 900.0
+MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
+
+
+@dataclass(frozen=True)
+class Year:
+    """The sums of a year: `daily` [J], [s] by day and by `kernel.SUMS`, shape (365, 13); highest temperatures [°C].
+
+    `residual` is what the energy balance of loop and store leaves over, as a share of the solar heat [-].
+    """
+
+    daily: Array
+    highest_collector: float
+    highest_store: float
+    residual: float
+    plane_kwh_m2: float
+
+    def total(self, name: str) -> float:
+        """The year's sum of a name of `kernel.SUMS` [J or s]."""
+        return float(self.daily[:, kernel.SUMS.index(name)].sum())
+
+    def months(self, name: str) -> Array:
+        """The sums of the months, shape (12,)."""
+        sums: Array = np.bincount(MONTH_OF_DAY, self.daily[:, kernel.SUMS.index(name)], 12).astype(float)
+        return sums
+
+    @property
+    def solar_heat(self) -> float:
+        """Heat the coil brought into the store [J]."""
+        return self.total("coil")
+
+    @property
+    def backup(self) -> float:
+        """Heat a heater after the store has to add [J]."""
+        return max(self.total("demand") - self.total("draw"), 0.0)
+
+    @property
+    def solar_fraction(self) -> float:
+        """Share of the demand that needs no backup, with an instant heater after the store [-]."""
+        demand = self.total("demand")
+        return 1 - self.backup / demand if demand > 0 else 0.0
+
+    @property
+    def starts_per_day(self) -> float:
+        """Starts over the days with at least one [-]."""
+        days = self.total("days_with_start")
+        return self.total("starts") / days if days else 0.0
+
+
+def plant_of(system: System, tap: float) -> kernel.Plant:
+    """A system as the compiled loop wants it."""
+    field, tank, settings = system.field, system.tank, system.settings
+    mcp = system.flow * system.heat_capacity
+    node_volume = tank.volume / tank.nodes
+    rho_c = tank.density * tank.heat_capacity
+    return kernel.Plant(
+        field_gain=field.area,
+        field_capacity=field.area * field.capacity,
+        a1=field.a1,
+        a2=field.a2,
+        mcp=mcp,
+        pump_power=system.pump_power,
+        pump_heat=system.pump_power * system.pump_heat_share,
+        cold_capacity=system.cold.capacity,
+        cold_loss=system.cold.loss,
+        cold_out=system.cold.outdoors,
+        hot_capacity=system.hot.capacity,
+        hot_loss=system.hot.loss,
+        hot_out=system.hot.outdoors,
+        coil_pass=np.exp(-tank.node_coil() / mcp),
+        node_capacity=node_volume * rho_c,
+        node_volume=node_volume,
+        node_loss=tank.node_loss(),
+        conduction=tank.conduction * tank.cross_section / tank.node_height,
+        room=tank.room,
+        rho_c=rho_c,
+        start=settings.start,
+        stop=settings.stop,
+        least=settings.least_collector,
+        store_maximum=settings.store_maximum,
+        store_latch=settings.store_latch,
+        cut_out=settings.cut_out,
+        cut_out_latch=settings.cut_out_latch,
+        store_node=settings.store_node,
+        limit_node=settings.limit_node,
+        tap=tap,
+        stagnation=system.stagnation,
+        step=system.step,
+    )
+
+
+def fresh_state(system: System) -> kernel.State:
+    """The loop at rest at its first temperatures."""
+    loop = system.loop_start
+    return kernel.State(
+        np.full(system.cold.loss.size, loop),
+        np.full(system.field.nodes, loop),
+        np.full(system.hot.loss.size, loop),
+        np.full(system.tank.nodes, system.store_start),
+        np.zeros(3),
+    )
+
+
+def _stored(plant: kernel.Plant, state: kernel.State) -> float:
+    """Heat in lines and store over 0 °C [J]."""
+    return float(
+        plant.cold_capacity @ state.cold + plant.hot_capacity @ state.hot + plant.node_capacity * state.store.sum()
+    )
+
+
+def run_year(*, system: System, weather: Weather, plane: PlaneYear, draws: Draws, long_nights: bool = True) -> Year:
+    """A year of 365 days from 1 January. The residual closes over lines and store together.
+
+    `long_nights` takes steps of a quarter of an hour while it is dark, the pump is off and nothing is drawn.
+    """
+    plant, state = plant_of(system, draws.tap), fresh_state(system)
+    sums, highest = np.zeros((DAYS, len(kernel.SUMS))), np.full(2, -273.0)
+    before = _stored(plant, state)
+    feed = kernel.Feed(
+        np.ascontiguousarray(system.field.absorbed(plane)),
+        np.ascontiguousarray(weather.air),
+        draws.minute,
+        draws.days,
+        draws.cold,
+        0,
+    )
+    long = plant._replace(step=max(LONG_STEP_S, system.step)) if long_nights else plant
+    kernel.run(plant, long, state, feed, sums, highest)
+    after = _stored(plant, state)
+    totals = dict(zip(kernel.SUMS, sums.sum(axis=0), strict=True))
+    gained = totals["collector"] + totals["pump_heat"] - totals["line_loss"] - totals["store_loss"] - totals["draw"]
+    residual = float(abs(gained - (after - before)) / max(totals["collector"], 1.0))
+    return Year(sums, float(highest[0]), float(highest[1]), residual, plane.total_kwh_m2)

@@ -1,0 +1,167 @@
+"""What the year is run with: field, lines, store, control and draws as plain numbers, SI."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rowan.core.errors import ImpossibleInputError
+from rowan.core.year.weather import PlaneYear
+
+Array = NDArray[np.float64]
+MINUTES_A_DAY = 1440
+
+
+@dataclass(frozen=True)
+class Absorber:
+    """A field as the year takes it: aperture [m²], η0 [-], a1 [W/m²K], a2 [W/m²K²], capacity [J/m²K], incidence.
+
+    b0 serves plates; tubes bring tables of K_T and K_L over `angles` [°] instead.
+    """
+
+    area: float
+    eta0: float
+    a1: float
+    a2: float
+    capacity: float
+    b0: float = 0.0
+    k_d: float = 0.9
+    angles: tuple[float, ...] = ()
+    k_t: tuple[float, ...] = ()
+    k_l: tuple[float, ...] = ()
+    nodes: int = 5
+
+    def absorbed(self, plane: PlaneYear) -> Array:
+        """η0·(K_b·G_b + K_d·G_d) each hour [W/m²], shape (8760,). Source: methods 3."""
+        return self.eta0 * (self._modifier(plane) * plane.beam + self.k_d * plane.diffuse)
+
+    def _modifier(self, plane: PlaneYear) -> Array:
+        facing = plane.normal > 1e-9
+        normal = np.where(facing, plane.normal, 1.0)
+        if self.angles:
+            across = np.degrees(np.arctan2(np.abs(plane.across), normal))
+            along = np.degrees(np.arctan2(np.abs(plane.along), normal))
+            k = np.interp(across, self.angles, self.k_t) * np.interp(along, self.angles, self.k_l)
+        else:
+            k = np.maximum(1 - self.b0 * (1 / normal - 1), 0.0)
+        return np.where(facing, k, 0.0)
+
+
+@dataclass(frozen=True)
+class Line:
+    """A line in flow order: capacity [J/K], loss [W/K] and place (1 outdoors, 0 indoors) of each node."""
+
+    capacity: Array
+    loss: Array
+    outdoors: Array
+
+
+@dataclass(frozen=True)
+class Tank:
+    """A layered store: volume [m³], diameter [m], nodes, loss [W/m²K], conduction [W/mK], room [°C], coil.
+
+    The coil's UA [W/K] is spread evenly from its bottom to its top port [m above the foot].
+    """
+
+    volume: float
+    diameter: float
+    loss: float
+    room: float
+    coil_ua: float
+    coil_top: float
+    coil_bottom: float
+    conduction: float = 1.0
+    nodes: int = 12
+    density: float = 1000.0
+    heat_capacity: float = 4180.0
+
+    @property
+    def cross_section(self) -> float:
+        """Area of a level cut [m²]."""
+        return float(np.pi) / 4 * self.diameter**2
+
+    @property
+    def node_height(self) -> float:
+        """Height of a node [m]."""
+        return self.volume / self.cross_section / self.nodes
+
+    def node_loss(self) -> Array:
+        """Loss of each node [W/K], top first: its wall, and the lids of the first and the last."""
+        wall = float(np.pi) * self.diameter * self.node_height * self.loss
+        losses = np.full(self.nodes, wall)
+        losses[0] += self.cross_section * self.loss
+        losses[-1] += self.cross_section * self.loss
+        return losses
+
+    def node_coil(self) -> Array:
+        """UA of the coil in each node [W/K], top first."""
+        height = self.node_height
+        tops = (self.nodes - np.arange(self.nodes)) * height
+        overlap = np.clip(np.minimum(tops, self.coil_top) - np.maximum(tops - height, self.coil_bottom), 0, None)
+        total = overlap.sum()
+        if total <= 0:
+            raise ImpossibleInputError("the coil lies outside the store: its ports must stand inside")
+        return self.coil_ua * overlap / total
+
+    def node_at(self, height: float) -> int:
+        """The node at a height above the foot [m], 0 at the top."""
+        return int(np.clip(self.nodes - 1 - np.floor(height / self.node_height), 0, self.nodes - 1))
+
+
+@dataclass(frozen=True)
+class Settings:
+    """Differences [K] and limits [°C] of the controller; sensors by store node, 0 at the top."""
+
+    start: float
+    stop: float
+    least_collector: float
+    store_maximum: float
+    cut_out: float
+    store_node: int
+    limit_node: int
+    store_latch: float = 3.0
+    cut_out_latch: float = 10.0
+
+
+@dataclass(frozen=True)
+class Draws:
+    """Water at the tap temperature [°C] in each minute of a day [m³], shape (1440,); a factor for each day; cold main [°C].
+
+    `days` and `cold` have shape (365,).
+    """
+
+    minute: Array
+    days: Array
+    cold: Array
+    tap: float
+
+
+@dataclass(frozen=True)
+class System:
+    """A whole loop: flow [kg/s], heat capacity [J/kgK], pump power [W] and its share that warms the fluid [-]."""
+
+    field: Absorber
+    cold: Line
+    hot: Line
+    tank: Tank
+    settings: Settings
+    flow: float
+    heat_capacity: float
+    pump_power: float
+    pump_heat_share: float = 0.5
+    stagnation: float = 120.0
+    step: float = 60.0
+    store_start: float = 20.0
+    loop_start: float = 10.0
+
+    def __post_init__(self) -> None:
+        if self.field.area <= 0 or self.flow <= 0:
+            raise ImpossibleInputError("area and flow must be above zero")
+        if self.settings.stop >= self.settings.start:
+            raise ImpossibleInputError(
+                "the stop difference must be below the start difference: {stop} is not below {start}",
+                stop=(self.settings.stop, "difference"),
+                start=(self.settings.start, "difference"),
+            )
