@@ -5,8 +5,10 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
+from rowan.core.design.design import Design
 from rowan.core.design.jobfile import LARGEST_BYTES, load, too_large
 from rowan.core.errors import RowanError
 from rowan.core.figures import Figure
@@ -25,6 +27,13 @@ def main(argv: list[str] | None = None) -> int:
     reckoner.add_argument("--json", action="store_true", help="print JSON, SI values")
     reckoner.add_argument("--why", action="store_true", help="print each figure's formula with the numbers put in")
     reckoner.add_argument("--units", choices=("metric", "us"), default="metric")
+    yearly = commands.add_parser("year", help="run a job file through a made year, minute by minute")
+    yearly.add_argument("jobfile", help="a job file, or - for standard input")
+    yearly.add_argument(
+        "--seed", type=int, default=0, help="0 is the mean year of the place, others are years about it"
+    )
+    yearly.add_argument("--json", action="store_true", help="print JSON, SI values")
+    yearly.add_argument("--units", choices=("metric", "us"), default="metric")
     commands.add_parser("schema", help="print the JSON Schema of the job file")
     commands.add_parser("bench", help="measure and print the speed of reckoning and pages")
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
@@ -37,6 +46,8 @@ def main(argv: list[str] | None = None) -> int:
     match options.command:
         case "reckon":
             return _reckon(options)
+        case "year":
+            return _year(options)
         case "schema":
             from rowan.core.design.schema import schema_text
 
@@ -63,28 +74,50 @@ def main(argv: list[str] | None = None) -> int:
             return 0
 
 
-def _reckon(options: argparse.Namespace) -> int:
+def _design(name: str) -> Design:
+    """The design in a file, or on standard input. Raises OSError and RowanError."""
+    if name != "-":
+        long = too_large(Path(name).stat().st_size)
+        if long:
+            raise long
+    # one byte more than can be taken is enough to know; a pipe may have no end
+    return load(sys.stdin.buffer.read(LARGEST_BYTES + 1) if name == "-" else Path(name).read_bytes())
+
+
+def _said(options: argparse.Namespace, answer: Callable[[Design, System], str]) -> int:
+    """Prints what is answered of a job file, or what is wrong with it."""
     name: str = options.jobfile
     system: System = "us" if options.units == "us" else "metric"
     try:
-        if name != "-":
-            long = too_large(Path(name).stat().st_size)
-            if long:
-                raise long
-        # one byte more than can be taken is enough to know; a pipe may have no end
-        text = sys.stdin.buffer.read(LARGEST_BYTES + 1) if name == "-" else Path(name).read_bytes()
-        result = reckon(load(text))
+        print(answer(_design(name), system))
     except OSError as error:
         print(f"rowan: {name} cannot be read: {error}", file=sys.stderr)
         return BAD_INPUT
     except RowanError as error:
         print(f"rowan: {name}: {error.text(system)}", file=sys.stderr)
         return BAD_INPUT
-    if options.json:
-        print(json.dumps(_as_data(result), ensure_ascii=False, indent=1))
-    else:
-        print(_as_text(result, system, why=options.why))
     return 0
+
+
+def _reckon(options: argparse.Namespace) -> int:
+    def answer(design: Design, system: System) -> str:
+        result = reckon(design)
+        if options.json:
+            return json.dumps(_as_data(result), ensure_ascii=False, indent=1)
+        return _as_text(result, system, why=options.why)
+
+    return _said(options, answer)
+
+
+def _year(options: argparse.Namespace) -> int:
+    from rowan.command.year import year_data, year_text
+
+    def answer(design: Design, system: System) -> str:
+        if options.json:
+            return json.dumps(year_data(design, options.seed), ensure_ascii=False, indent=1)
+        return year_text(design, options.seed, system)
+
+    return _said(options, answer)
 
 
 def _as_data(result: Reckoning) -> dict[str, object]:

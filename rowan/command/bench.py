@@ -6,6 +6,8 @@ import statistics
 import time
 from collections.abc import Callable
 
+from rowan.core.design.design import Design
+
 REPEATS = 60
 
 
@@ -50,6 +52,7 @@ def run_bench() -> None:
         "change an input and reckon", lambda: reckon(changed(design, [Change("survey.gauge_to_top_m", next(heights))]))
     )
     _measure("four facts to a whole design", lambda: propose(FACTS))
+    _years(design)
     call_command("migrate", verbosity=0)
     person = load_world()
     plan = Job.objects.visible(person).get(title=design.title).plans.get(letter="A")
@@ -72,6 +75,27 @@ def run_bench() -> None:
         _measure("settings card as PDF", lambda: client.get(f"/jobs/{plan.job_id}/A/settings-card.pdf"), 5)
         _measure("job sheet as PDF, ten pages", lambda: client.get(f"/jobs/{plan.job_id}/A/job-sheet.pdf"), 3)
     _browser()
+
+
+def _years(design: Design) -> None:
+    """The year: the compiled loop alone, and with weather, sun and sums."""
+    from rowan.core.reckon import reckon
+    from rowan.core.simulate import climate_of, draws_of, simulate, sun_of, system_of
+    from rowan.core.year.made import made_year
+    from rowan.core.year.run import run_year
+    from rowan.core.year.weather import plane_year
+
+    result = reckon(design)
+    system, draws, climate = system_of(design, result), draws_of(design), climate_of(design)
+    sun = sun_of(climate.place)
+    weather = made_year(climate, 0, sun)
+    survey = design.survey
+    plane = plane_year(weather=weather, sun=sun, tilt=survey.roof_tilt_deg.value, azimuth=survey.roof_azimuth_deg.value)
+    _measure(
+        "the year in the loop alone", lambda: run_year(system=system, weather=weather, plane=plane, draws=draws), 12
+    )
+    seeds = iter(range(1, 1000))
+    _measure("the year with weather and sums", lambda: simulate(design, result, seed=next(seeds)), 12)
 
 
 # In the page: from the release of a handle to the frame in which the new drawing is painted.

@@ -17,13 +17,14 @@ Array = NDArray[np.float64]
 # sums of a run: energies [J], times [s]
 SUMS = (
     "collector", "coil", "line_loss", "pump_heat", "store_loss", "draw", "demand", "pump_time", "starts",
-    "stagnation_time", "electric", "days_with_start", "wasted",
+    "stagnation_time", "electric", "days_with_start", "wasted", "backup",
 )  # fmt: skip
 (
     COLLECTOR, COIL, LINE_LOSS, PUMP_HEAT, STORE_LOSS, DRAW, DEMAND, PUMP_TIME, STARTS, STAGNATION_TIME, ELECTRIC,
-    DAYS_WITH_START, WASTED,
+    DAYS_WITH_START, WASTED, BACKUP,
 ) = range(len(SUMS))  # fmt: skip
 HIGHEST_COLLECTOR, HIGHEST_STORE = 0, 1
+SURELY_WARM_K = 1.0  # a store this far above its backup's start stays there through an hour without a draw
 SURELY_OFF_K = 2.0  # a field this far below its start stays off through a dark hour
 LARGEST_PART = 0.5  # of a node, that a draw may move at once
 
@@ -62,11 +63,17 @@ class Plant(NamedTuple):
     limit_node: int
     tap: float
     stagnation: float
+    backup_power: float
+    backup_set: float
+    backup_latch: float
+    backup_node: int
+    backup_minutes: Array
     step: float
 
 
 class State(NamedTuple):
-    """Temperatures [°C] of cold line, field, hot line and store, and what the controller remembers (0 or 1)."""
+    """Temperatures [°C] of cold line, field, hot line and store, and what is remembered (0 or 1): pump, store limit,
+    cut-out, backup."""
 
     cold: Array
     field: Array
@@ -228,6 +235,20 @@ def rest(s: Any, p: Any, sums: Array, sun: float, air: float) -> None:
 
 
 @njit(cache=True, error_model="numpy", fastmath=True)
+def backup(s: Any, p: Any, gains: Array, sums: Array, minute: int) -> None:
+    """A heater in the upper part, which warms from its node to the top: on below its set point and latch, off at it, within its times."""
+    t = s.store[p.backup_node]
+    if t >= p.backup_set or p.backup_minutes[minute] == 0.0:
+        s.memory[3] = 0.0
+    elif t < p.backup_set - p.backup_latch:
+        s.memory[3] = 1.0
+    if s.memory[3] > 0.0:
+        # warm water rises from the heater: what lies above it is warmed by the mixing
+        gains[p.backup_node] += p.backup_power * p.step
+        sums[BACKUP] += p.backup_power * p.step
+
+
+@njit(cache=True, error_model="numpy", fastmath=True)
 def store_step(t: Array, p: Any, gains: Array, sums: Array) -> None:
     """Coil heat, loss and conduction, all from the old temperatures; `gains` [J] is used up."""
     n = t.size
@@ -298,6 +319,10 @@ def sleeps(p: Any, s: Any, sun: float, minute: Array, hour: int) -> bool:
         return False
     if s.field.max() - s.store[p.store_node] > p.start - SURELY_OFF_K:
         return False
+    if p.backup_power > 0.0:
+        near = s.memory[3] > 0.0 or s.store[p.backup_node] < p.backup_set - p.backup_latch + SURELY_WARM_K
+        if near and p.backup_minutes[hour * 60 : hour * 60 + 60].max() > 0.0:
+            return False
     return minute[hour * 60 : hour * 60 + 60].max() <= 0.0
 
 
@@ -336,6 +361,8 @@ def run(p: Any, long: Any, s: Any, feed: Any, sums: Array, highest: Array) -> No
                 ring(s, p, gains, total, sun[hour], air[hour])
             else:
                 rest(s, p, total, sun[hour], air[hour])
+            if p.backup_power > 0.0:
+                backup(s, p, gains, total, (hour % 24) * 60 + int(k * per_step))
             store_step(s.store, p, gains, total)
             volume = minute[(hour % 24) * 60 + int(k * per_step)] * feed.days[feed.first_day + day] * per_step
             if volume > 0.0:

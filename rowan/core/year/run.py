@@ -9,12 +9,13 @@ from numpy.typing import NDArray
 
 from rowan.core.site.sun import DAYS_IN_MONTH
 from rowan.core.year import kernel
-from rowan.core.year.system import Draws, System
+from rowan.core.year.system import MINUTES_A_DAY, Draws, System
 from rowan.core.year.weather import PlaneYear, Weather
 
 Array = NDArray[np.float64]
 DAYS = 365
 LONG_STEP_S = 900.0
+NEVER = np.zeros(MINUTES_A_DAY)
 MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
 
 
@@ -22,6 +23,7 @@ MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
 class Year:
     """The sums of a year: `daily` [J], [s] by day and by `kernel.SUMS`, shape (365, 13); highest temperatures [°C].
 
+    `kept_warm_loss` is the yearly loss of what the backup keeps warm, without solar [J].
     `residual` is what the energy balance of loop and store leaves over, as a share of the solar heat [-].
     """
 
@@ -30,6 +32,7 @@ class Year:
     highest_store: float
     residual: float
     plane_kwh_m2: float
+    kept_warm_loss: float = 0.0
 
     def total(self, name: str) -> float:
         """The year's sum of a name of `kernel.SUMS` [J or s]."""
@@ -47,14 +50,14 @@ class Year:
 
     @property
     def backup(self) -> float:
-        """Heat a heater after the store has to add [J]."""
-        return max(self.total("demand") - self.total("draw"), 0.0)
+        """Heat from elsewhere [J]: what a heater in the store gave, and what one after it has to add."""
+        return self.total("backup") + max(self.total("demand") - self.total("draw"), 0.0)
 
     @property
     def solar_fraction(self) -> float:
-        """Share of the demand that needs no backup, with an instant heater after the store [-]."""
-        demand = self.total("demand")
-        return 1 - self.backup / demand if demand > 0 else 0.0
+        """1 − backup/(demand + what the backup alone would lose) [-]. Source: methods 5."""
+        without_sun = self.total("demand") + self.kept_warm_loss
+        return 1 - self.backup / without_sun if without_sun > 0 else 0.0
 
     @property
     def starts_per_day(self) -> float:
@@ -66,6 +69,7 @@ class Year:
 def plant_of(system: System, tap: float) -> kernel.Plant:
     """A system as the compiled loop wants it."""
     field, tank, settings = system.field, system.tank, system.settings
+    heater = system.backup
     mcp = system.flow * system.heat_capacity
     node_volume = tank.volume / tank.nodes
     rho_c = tank.density * tank.heat_capacity
@@ -101,6 +105,11 @@ def plant_of(system: System, tap: float) -> kernel.Plant:
         limit_node=settings.limit_node,
         tap=tap,
         stagnation=system.stagnation,
+        backup_power=heater.power if heater else 0.0,
+        backup_set=heater.set_point if heater else 0.0,
+        backup_latch=heater.latch if heater else 0.0,
+        backup_node=heater.node if heater else 0,
+        backup_minutes=heater.minutes if heater else NEVER,
         step=system.step,
     )
 
@@ -113,7 +122,7 @@ def fresh_state(system: System) -> kernel.State:
         np.full(system.field.nodes, loop),
         np.full(system.hot.loss.size, loop),
         np.full(system.tank.nodes, system.store_start),
-        np.zeros(3),
+        np.zeros(4),
     )
 
 
@@ -122,6 +131,15 @@ def _stored(plant: kernel.Plant, state: kernel.State) -> float:
     return float(
         plant.cold_capacity @ state.cold + plant.hot_capacity @ state.hot + plant.node_capacity * state.store.sum()
     )
+
+
+def kept_warm_loss(system: System) -> float:
+    """What the volume that the backup keeps warm loses in a year at its set point [J]; nothing without one."""
+    heater = system.backup
+    if heater is None:
+        return 0.0
+    loss = float(system.tank.node_loss()[: heater.node + 1].sum())
+    return loss * max(heater.set_point - system.tank.room, 0.0) * DAYS * 86400
 
 
 def run_year(*, system: System, weather: Weather, plane: PlaneYear, draws: Draws, long_nights: bool = True) -> Year:
@@ -144,6 +162,13 @@ def run_year(*, system: System, weather: Weather, plane: PlaneYear, draws: Draws
     kernel.run(plant, long, state, feed, sums, highest)
     after = _stored(plant, state)
     totals = dict(zip(kernel.SUMS, sums.sum(axis=0), strict=True))
-    gained = totals["collector"] + totals["pump_heat"] - totals["line_loss"] - totals["store_loss"] - totals["draw"]
+    gained = (
+        totals["collector"]
+        + totals["pump_heat"]
+        + totals["backup"]
+        - totals["line_loss"]
+        - totals["store_loss"]
+        - totals["draw"]
+    )
     residual = float(abs(gained - (after - before)) / max(totals["collector"], 1.0))
-    return Year(sums, float(highest[0]), float(highest[1]), residual, plane.total_kwh_m2)
+    return Year(sums, float(highest[0]), float(highest[1]), residual, plane.total_kwh_m2, kept_warm_loss(system))

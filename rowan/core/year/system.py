@@ -139,6 +139,20 @@ class Draws:
 
 
 @dataclass(frozen=True)
+class Backup:
+    """A heater in the upper part of the store: power [W], set point [°C], latch [K], the node it heats from, and when it may.
+
+    `minutes` says for each minute of a day whether it is free, shape (1440,).
+    """
+
+    power: float
+    set_point: float
+    node: int
+    minutes: Array
+    latch: float = 5.0
+
+
+@dataclass(frozen=True)
 class System:
     """A whole loop: flow [kg/s], heat capacity [J/kgK], pump power [W] and its share that warms the fluid [-]."""
 
@@ -151,6 +165,7 @@ class System:
     heat_capacity: float
     pump_power: float
     pump_heat_share: float = 0.5
+    backup: Backup | None = None
     stagnation: float = 120.0
     step: float = 60.0
     store_start: float = 20.0
