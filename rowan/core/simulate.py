@@ -28,7 +28,8 @@ OUTSIDE = ("roof", "outside")
 TAP_M3_S = 0.1e-3  # 6 L/min: how fast a draw runs
 # when the household draws: minute of the day and share
 PATTERN = ((7 * 60, 0.36), (12 * 60 + 30, 0.15), (18 * 60, 0.24), (20 * 60 + 30, 0.25))
-BACKUP_SET_C, BACKUP_POWER_W = 60.0, 15_000.0
+BACKUP_SET_C, BOILER_W = 60.0, 15_000.0
+ELEMENT_W, ELEMENT_FOR_L = 3_000.0, 300.0  # one element for each so many litres
 KEPT = 48
 
 
@@ -74,11 +75,16 @@ def tank_of(design: Design, reckoning: Reckoning) -> Tank:
 
 
 def backup_of(design: Design, tank: Tank) -> Backup | None:
-    """The boiler's coil in the upper part of a twin-coil store; none in a single-coil store, whose heater comes after it."""
-    if not design.store.item.value.twin_coil:
+    """An element or the boiler's coil in the upper part of the store; None where the heater comes after the store."""
+    item = design.store.item.value
+    if design.duty.heater.value == "electric":
+        power = ELEMENT_W * max(1, round(item.contents_l / ELEMENT_FOR_L))
+    elif item.twin_coil:
+        power = BOILER_W
+    else:
         return None
     above = (design.store.coil_top_m.value + design.store.upper_sensor_m.value) / 2
-    return Backup(BACKUP_POWER_W, BACKUP_SET_C, tank.node_at(above), np.ones(MINUTES_A_DAY))
+    return Backup(power, BACKUP_SET_C, tank.node_at(above), np.ones(MINUTES_A_DAY))
 
 
 def draws_of(design: Design) -> Draws:

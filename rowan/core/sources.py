@@ -37,6 +37,11 @@ METHODS: dict[int, Method] = {
         Method(15, "Findings", ()),
         Method(16, "Parts", ()),
         Method(17, "Commissioning", ()),
+        Method(
+            18,
+            "The year",
+            ("Bendt, Collares-Pereira and Rabl 1981", "Collares-Pereira and Rabl 1979", "Hay and Davies 1980"),
+        ),
     )
 }
 

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from rowan.core.site.sun import DAYS_IN_MONTH
 from rowan.core.year import kernel
-from rowan.core.year.system import MINUTES_A_DAY, Draws, System
+from rowan.core.year.system import MINUTES_A_DAY, Absorber, Draws, Line, Settings, System, Tank
 from rowan.core.year.weather import PlaneYear, Weather
 
 Array = NDArray[np.float64]
@@ -172,3 +172,16 @@ def run_year(*, system: System, weather: Weather, plane: PlaneYear, draws: Draws
     )
     residual = float(abs(gained - (after - before)) / max(totals["collector"], 1.0))
     return Year(sums, float(highest[0]), float(highest[1]), residual, plane.total_kwh_m2, kept_warm_loss(system))
+
+
+def warm() -> None:
+    """Compiles the loop, or loads it compiled, so that the first year asked for does not wait."""
+    tank = Tank(volume=0.3, diameter=0.55, loss=0.7, room=15.0, coil_ua=400.0, coil_top=0.7, coil_bottom=0.1)
+    five = np.full(5, 1.0)
+    settings = Settings(8.0, 3.0, 20.0, 80.0, 130.0, 9, 0)
+    line = Line(five, five, five)
+    system = System(Absorber(4.0, 0.8, 3.6, 0.014, 7000.0), line, line, tank, settings, 0.03, 3800.0, 40.0)
+    plant = plant_of(system, 45.0)
+    hours = np.zeros(24)
+    feed = kernel.Feed(hours, hours, NEVER, np.ones(DAYS), np.full(DAYS, 10.0), 0)
+    kernel.run(plant, plant, fresh_state(system), feed, np.zeros((1, len(kernel.SUMS))), np.zeros(2))

@@ -7,6 +7,7 @@ from rowan.core.units import LITRE
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot
 from rowan.web.benches.store.drawing import cut_away, days
+from rowan.web.benches.store.year import year_drawing
 
 
 def _verdict(sheet: Sheet) -> Statement:
@@ -45,6 +46,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
         Block("The store cut open", "", cut_away(sheet)),
+        Block("The year, minute by minute", "", year_drawing(sheet)),
         Block("A day of this house against the store", "to one scale of volume", days(sheet)),
     ]
 
