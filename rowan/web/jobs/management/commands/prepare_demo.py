@@ -9,6 +9,7 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandParser
 
+from rowan.core.year.run import warm
 from rowan.demo.load import load_world
 
 
@@ -26,3 +27,4 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0)
         call_command("collectstatic", interactive=False, verbosity=0)
         load_world()
+        warm()  # compiles the year once, so that nobody waits for it on a page
