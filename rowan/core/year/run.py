@@ -51,7 +51,12 @@ class Year:
     @property
     def backup(self) -> float:
         """Heat from elsewhere [J]: what a heater in the store gave, and what one after it has to add."""
-        return self.total("backup") + max(self.total("demand") - self.total("draw"), 0.0)
+        return float(self.backup_months.sum())
+
+    @property
+    def backup_months(self) -> Array:
+        """Heat from elsewhere in each month [J], shape (12,)."""
+        return self.months("backup") + np.clip(self.months("demand") - self.months("draw"), 0.0, None)
 
     @property
     def solar_fraction(self) -> float:

@@ -7,14 +7,13 @@ from typing import Any
 from rowan.core.design.changes import inputs
 from rowan.core.design.design import Design
 from rowan.core.figures import Figure
-from rowan.core.reckon import reckon
 from rowan.core.units import System, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.blanks import shown_value
 from rowan.web.benches.loop import bench_link, loop_drawing
 from rowan.web.benches.page import counts
 from rowan.web.jobs.models import Job
-from rowan.web.jobs.services import design_of
+from rowan.web.jobs.reckoned import reckoned
 
 
 def _same(texts: list[str]) -> bool:
@@ -42,8 +41,8 @@ def input_table(design: Design, units: System) -> dict[str, tuple[str, str]]:
 def comparison(job: Job, units: System) -> dict[str, Any]:
     """The context of the comparison page."""
     plans = list(job.plans.all())
-    designs = [design_of(plan.head) for plan in plans]
-    results = [reckon(design) for design in designs]
+    found = [reckoned(plan.head) for plan in plans]
+    designs, results = [f.design for f in found], [f.result for f in found]
     columns = [
         {
             "plan": plan,

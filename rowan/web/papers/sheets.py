@@ -11,14 +11,13 @@ from django.template.loader import render_to_string
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.design.changes import assumed
-from rowan.core.reckon import reckon
 from rowan.core.sources import METHODS, Method
 from rowan.core.units import System
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.blanks import Blank, blank
 from rowan.web.benches.loop import bearing
 from rowan.web.jobs.models import Plan
-from rowan.web.jobs.services import design_of
+from rowan.web.jobs.reckoned import reckoned
 from rowan.web.ui.svg import Drawing
 
 Size = Literal["a4", "letter"]
@@ -57,8 +56,8 @@ def cited(sheet: Sheet) -> list[Method]:
 
 def sheet_of(plan: Plan, units: System) -> Sheet:
     """Design and reckoning of a plan's newest revision."""
-    design = design_of(plan.head)
-    return Sheet(design, reckon(design), units)
+    found = reckoned(plan.head)
+    return Sheet(found.design, found.result, units)
 
 
 def paper_context(plan: Plan, sheet: Sheet, size: Size) -> dict[str, Any]:

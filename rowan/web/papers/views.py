@@ -7,23 +7,15 @@ from collections.abc import Callable
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 
-from rowan.core.reckon import reckon
 from rowan.core.units import System
-from rowan.web.benches.bench import Sheet
 from rowan.web.benches.page import frame
 from rowan.web.jobs.models import Plan
 from rowan.web.jobs.selectors import plan_of
-from rowan.web.jobs.services import design_of
 from rowan.web.papers.exports import drawings, parts_csv
 from rowan.web.papers.job_sheet import job_sheet_pdf
 from rowan.web.papers.settings_card import settings_card_pdf
-from rowan.web.papers.sheets import SIZES, PaperToolsMissingError, Size, usual_size
+from rowan.web.papers.sheets import SIZES, PaperToolsMissingError, Size, sheet_of, usual_size
 from rowan.web.ui.context import units_of
-
-
-def _sheet(request: HttpRequest, plan: Plan) -> Sheet:
-    design = design_of(plan.head)
-    return Sheet(design, reckon(design), units_of(request))
 
 
 def _file(content: str | bytes, kind: str, plan: Plan, name: str, *, inline: bool = False) -> HttpResponse:
@@ -61,7 +53,7 @@ def job_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def papers(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What can be printed, taken along and handed on."""
     plan = plan_of(request, job, letter)
-    sheet, revision = _sheet(request, plan), plan.head
+    sheet, revision = sheet_of(plan, units_of(request)), plan.head
     size = usual_size(sheet.units)
     context = {
         **frame(plan, revision, sheet.design, sheet.result, sheet.units, "papers"),
@@ -75,13 +67,13 @@ def papers(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def parts(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The packing list as CSV."""
     plan = plan_of(request, job, letter)
-    return _file(parts_csv(_sheet(request, plan)), "text/csv; charset=utf-8", plan, "parts.csv")
+    return _file(parts_csv(sheet_of(plan, units_of(request))), "text/csv; charset=utf-8", plan, "parts.csv")
 
 
 def drawing(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
     """One drawing of a plan as an SVG file that stands alone."""
     plan = plan_of(request, job, letter)
-    for name, _, found in drawings(_sheet(request, plan)):
+    for name, _, found in drawings(sheet_of(plan, units_of(request))):
         if name == key:
             return _file(found.svg_file(), "image/svg+xml", plan, f"{key}.svg")
     raise Http404

@@ -33,7 +33,7 @@ def year_drawing(sheet: Sheet) -> Drawing:
 
 def _bars(drawing: Drawing, year: Year) -> None:
     sun, demand = year.months("coil") / KWH, year.months("demand") / KWH
-    backup = (year.months("backup") + (year.months("demand") - year.months("draw")).clip(0)) / KWH
+    backup = year.backup_months / KWH
     top = max(float(max(sun.max(), backup.max(), demand.max())), 1.0) * 1.06
     every = (
         next(tick for tick in TICKS if top / tick <= MOST_TICKS) if top / TICKS[-1] <= MOST_TICKS else top / MOST_TICKS
