@@ -11,6 +11,7 @@ from rowan.core.commissioning.results import Step
 from rowan.core.commissioning.steps import raised_pressure
 from rowan.core.design.design import Design
 from rowan.core.errors import OutOfRangeError
+from rowan.core.money.saving import filling
 from rowan.core.reckon import reckon
 from tests.core.designs import EIGHT_FACTS, altered, plan_a, plan_b, proposed
 
@@ -135,3 +136,28 @@ def test_a_negative_pressure_is_refused_in_either_unit() -> None:
         pressure_test.air_per_kelvin(p1=-7e4, t1=20, atmosphere_pa=101325)
     assert "−0.70\N{NO-BREAK SPACE}bar" in caught.value.text()
     assert "psi" in caught.value.text("us")
+
+
+@pytest.mark.parametrize(
+    "change",
+    [{}, {"commission__station_flow_l_h": 400.0}, {"commission__tub_area_m2": 0.3}, {"commission__test": "air"}],
+)
+def test_figures_are_the_rules_own_results(change: dict[str, object]) -> None:
+    design = altered(plan_b(), **change)
+    result = reckon(design)
+    figures, volume = result.figures, result.charge.contents.total
+    flow = design.commission.station_flow_l_h.value / 3.6e6
+    filled = filling(
+        loop_volume=volume,
+        tub_area=design.commission.tub_area_m2.value,
+        flow=flow,
+        duration=figures["purge_time"].value,
+    )
+    assert figures["tub_falls"].value == pytest.approx(filled.tub_falls)
+    assert figures["colour_time"].value == pytest.approx(filled.colour_changes)
+    assert filled.turns == pytest.approx(design.commission.turns.value)
+    assert figures["test_pressure"].value == pytest.approx(result.commission.test_pressure)
+    if "air_energy" in figures:
+        pressure = result.commission.test_pressure + result.charge.atmosphere
+        energy = pressure_test.air_energy(pressure_abs=pressure, volume=volume, atmosphere_pa=result.charge.atmosphere)
+        assert figures["air_energy"].value == pytest.approx(energy)

@@ -18,7 +18,7 @@ from rowan.core.year.made import (
     outside_hours,
     spread_of_days,
 )
-from rowan.core.year.weather import HOURS, Place, SunYear, Weather, sun_year
+from rowan.core.year.weather import Place, SunYear, Weather, sun_year
 
 MONTH = np.repeat(np.arange(12), DAYS_IN_MONTH)
 SEEDS = range(5)
@@ -151,4 +151,3 @@ def test_normals_that_are_not_twelve_are_refused(field: str) -> None:
     values = {"ghi": (1.0,) * 12, "air": (10.0,) * 12, "daily_range": (7.0,) * 12, field: (1.0,) * 11}
     with pytest.raises(ImpossibleInputError, match=f"twelve monthly values are needed for {field}, not 11"):
         Climate(Place(50, 0, 0), **values)  # type: ignore[arg-type]
-    assert HOURS == 8760

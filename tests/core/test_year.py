@@ -13,11 +13,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rowan.core.collector import efficiency
 from rowan.core.errors import ImpossibleInputError
 from rowan.core.year import kernel
 from rowan.core.year.run import Year, run_year
 from rowan.core.year.system import Absorber, Draws, System, Tank
-from rowan.core.year.weather import HOURS, PlaneYear, Weather
+from rowan.core.year.weather import HOURS, PlaneYear, Weather, plane_year
 from tests.core import reference_year
 
 FOLDER = Path(__file__).parent / "reference" / "year"
@@ -190,3 +191,27 @@ def test_a_stop_over_the_start_is_refused_in_either_unit() -> None:
 def test_weather_that_is_no_year_is_refused(values: np.ndarray) -> None:
     with pytest.raises(ImpossibleInputError):
         Weather(values, np.zeros(HOURS), np.zeros(HOURS), np.zeros(HOURS))
+
+
+@settings(max_examples=30, deadline=None)
+@given(hour=st.integers(0, HOURS - 1), tilt=st.floats(5, 85), azimuth=st.floats(0, 359))
+def test_the_year_s_incidence_is_the_collector_s_own(hour: int, tilt: float, azimuth: float) -> None:
+    """Two ways to one definition: whole arrays here, single angles in the collector's rules, which the reference holds."""
+    weather = reference_year.weather_of(case()["weather_path"])
+    sun = reference_year.sun_of(57.2, -3.1, 85)
+    plane = plane_year(weather=weather, sun=sun, tilt=tilt, azimuth=azimuth)
+    lit = replace(plane, beam=np.ones(HOURS), diffuse=np.zeros(HOURS))
+    found = efficiency.tube_angles(
+        sun_elevation=float(sun.elevation[hour]), sun_azimuth=float(sun.azimuth[hour]), tilt=tilt, azimuth=azimuth
+    )
+    if abs(found.incidence - 90) < 0.01:
+        return
+    angles, across, along = (0.0, 30.0, 60.0, 90.0), (1.0, 1.1, 1.2, 0.0), (1.0, 0.98, 0.9, 0.0)
+    plate = Absorber(area=1, eta0=1, a1=3, a2=0, capacity=7000, b0=0.15)
+    tube = replace(plate, angles=angles, k_t=across, k_l=along)
+    flat_factor = efficiency.incidence_flat(angle=found.incidence, b0=0.15)
+    tube_factor = efficiency.incidence_tube(
+        transverse=found.transverse, longitudinal=found.longitudinal, angles=angles, across=across, along=along
+    )
+    assert plate.absorbed(lit)[hour] == pytest.approx(flat_factor, abs=1e-6)
+    assert tube.absorbed(lit)[hour] == pytest.approx(tube_factor, abs=1e-6)

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from rowan.core.charge.results import Charge
 from rowan.core.commissioning.figures import test_pressure
+from rowan.core.commissioning.pressure_test import SOAP_AIR_PA
 from rowan.core.commissioning.results import Step, Target
 from rowan.core.control.stage import Control
 from rowan.core.design.design import Design
@@ -14,7 +15,6 @@ from rowan.core.run.results import Run
 
 RAISE_PA, RAISE_BELOW_RELIEF_PA = 350e3, 100e3
 TEST_S, AIR_TEST_S, HAND_S = 30 * 60.0, 20 * 60.0, 20 * 60.0
-SOAP_PA = 30e3
 COOL_C = 30.0
 
 
@@ -116,7 +116,7 @@ def _pressure_test(job: Job) -> Step:
     if air:
         work = say(
             "First {soap} and soap on every joint, then in steps to the full pressure. Field covered: it moves with each degree.",
-            soap=Quantity(SOAP_PA, "pressure", 1),
+            soap=Quantity(SOAP_AIR_PA, "pressure", 1),
         )
         caution = say("Compressed air is a spring: nobody stands close, nobody tightens under pressure.")
     else:

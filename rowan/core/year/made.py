@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.errors import ImpossibleInputError
-from rowan.core.site.sun import DAYS_IN_MONTH
+from rowan.core.site.sun import DAYS_IN_MONTH, SOLAR_CONSTANT
 from rowan.core.year.weather import HOURS, Place, SunYear, Weather, sun_year
 
 Array = NDArray[np.float64]
@@ -29,7 +29,6 @@ TEMPERATURE_SPREAD_K = 1.2
 DAILY_ANOMALY_K, ANOMALY_KEPT = 2.6, 0.7
 USUAL_RANGE_K = 7.0
 WARMEST_HOUR = 14.5
-SOLAR_CONSTANT = 1367.0
 
 
 @dataclass(frozen=True)

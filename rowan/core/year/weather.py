@@ -9,11 +9,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.errors import ImpossibleInputError
+from rowan.core.site.sun import ALBEDO
 
 Array = NDArray[np.float64]
 SkyModel = Literal["haydavies", "perez", "isotropic"]
 HOURS = 8760
-ALBEDO = 0.2
 # any year without a leap day; weather rows carry no year of their own
 YEAR = 2021
 
@@ -91,12 +91,11 @@ def plane_year(
     *, weather: Weather, sun: SunYear, tilt: float, azimuth: float, sky: SkyModel = "haydavies", albedo: float = ALBEDO
 ) -> PlaneYear:
     """Irradiance of a plane tilted and turned by [°]; circumsolar light and the ground count as diffuse."""
+    from pvlib.atmosphere import get_relative_airmass
     from pvlib.irradiance import get_extra_radiation, get_total_irradiance
 
     day = np.arange(HOURS) // 24 + 1
     extra = np.asarray(get_extra_radiation(day, method="spencer"), dtype=float)
-    from pvlib.atmosphere import get_relative_airmass
-
     zenith = 90 - sun.elevation
     found = get_total_irradiance(
         tilt,
