@@ -80,15 +80,15 @@ def run_bench() -> None:
 def _years(design: Design) -> None:
     """The year: the compiled loop alone, and with weather, sun and sums."""
     from rowan.core.reckon import reckon
-    from rowan.core.simulate import climate_of, draws_of, simulate, sun_of, system_of
-    from rowan.core.year.made import made_year
+    from rowan.core.simulate import simulate, sky_of, sun_of
+    from rowan.core.year.duties import draws_of
+    from rowan.core.year.plan import system_of
     from rowan.core.year.run import run_year
     from rowan.core.year.weather import plane_year
 
-    result = reckon(design)
-    system, draws, climate = system_of(design, result), draws_of(design), climate_of(design)
-    sun = sun_of(climate.place)
-    weather = made_year(climate, 0, sun)
+    result, sky = reckon(design), sky_of(design)
+    weather, sun = sky.weather, sun_of(sky.place)
+    system, draws = system_of(design, result, weather), draws_of(design, weather)
     survey = design.survey
     plane = plane_year(weather=weather, sun=sun, tilt=survey.roof_tilt_deg.value, azimuth=survey.roof_azimuth_deg.value)
     _measure(

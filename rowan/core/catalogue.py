@@ -6,6 +6,9 @@ from rowan.core.design.items import CollectorItem, PipeItem, PumpItem, PumpSpeed
 
 PA_PER_M = 9806.65
 
+# factors of tubes by angle: light between the tubes reaches the absorber from the side
+TUBE_ANGLES = [0.0, 10.0, 20.0, 30.0, 40.0, 50.0, 60.0, 70.0, 80.0, 90.0]
+
 COLLECTORS: dict[str, CollectorItem] = {
     item.name: item
     for item in (
@@ -33,6 +36,9 @@ COLLECTORS: dict[str, CollectorItem] = {
             most_tilt_deg=75,
             drains=True,
             most_in_series=4,
+            price=640,
+            upkeep_a_year=8,
+            watch="stands above the rating of soft solder when dry",
         ),
         CollectorItem(
             name="Plate 2.0 painted",
@@ -58,10 +64,13 @@ COLLECTORS: dict[str, CollectorItem] = {
             most_tilt_deg=90,
             drains=True,
             most_in_series=4,
+            price=450,
+            upkeep_a_year=8,
+            watch="cools fast in cold wind; kind to its fluid",
         ),
         CollectorItem(
             name="Tube 20 heat pipe",
-            kind="tube",
+            kind="heat pipe",
             aperture_m2=1.90,
             gross_m2=3.2,
             width_m=1.64,
@@ -83,6 +92,12 @@ COLLECTORS: dict[str, CollectorItem] = {
             most_tilt_deg=80,
             drains=False,
             most_in_series=3,
+            angles_deg=TUBE_ANGLES,
+            k_across=[1.0, 1.02, 1.08, 1.18, 1.35, 1.42, 1.30, 0.95, 0.5, 0.0],
+            k_along=[1.0, 1.0, 0.99, 0.97, 0.94, 0.90, 0.83, 0.70, 0.43, 0.0],
+            price=1180,
+            upkeep_a_year=14,
+            watch="stands hotter than joints and fluid like; a tube that has lost its vacuum shows only as less heat",
         ),
         CollectorItem(
             name="Tube 15 direct",
@@ -108,6 +123,12 @@ COLLECTORS: dict[str, CollectorItem] = {
             most_tilt_deg=90,
             drains=False,
             most_in_series=4,
+            angles_deg=TUBE_ANGLES,
+            k_across=[1.0, 1.01, 1.05, 1.12, 1.22, 1.28, 1.20, 0.90, 0.48, 0.0],
+            k_along=[1.0, 1.0, 0.99, 0.97, 0.94, 0.90, 0.83, 0.70, 0.43, 0.0],
+            price=890,
+            upkeep_a_year=12,
+            watch="does not drain: what stands in it boils and freezes",
         ),
         CollectorItem(
             name="Hybrid 1.6",
@@ -133,6 +154,70 @@ COLLECTORS: dict[str, CollectorItem] = {
             most_tilt_deg=75,
             drains=False,
             most_in_series=4,
+            electric_w=320,
+            electric_change_per_k=-0.0035,
+            price=760,
+            upkeep_a_year=10,
+            watch="two trades on one roof: who services it?",
+        ),
+        CollectorItem(
+            name="Mat unglazed",
+            kind="unglazed",
+            aperture_m2=2.0,
+            gross_m2=2.0,
+            width_m=1.0,
+            slope_length_m=2.0,
+            eta0=0.88,
+            a1_w_m2k=12.0,
+            a2_w_m2k2=0.0,
+            b0=0.0,
+            k_d=1.0,
+            b_u_s_m=0.02,
+            b2_j_m3k=3.0,
+            c_eff_j_m2k=9000,
+            contents_l=3.0,
+            dry_mass_kg=7,
+            flow_l_h=160,
+            least_flow_l_h=80,
+            most_flow_l_h=400,
+            drop_points_l_h_pa=[(160, 900), (400, 4200)],
+            rated_gauge_pa=2e5,
+            least_tilt_deg=0,
+            most_tilt_deg=90,
+            drains=True,
+            most_in_series=2,
+            price=130,
+            upkeep_a_year=4,
+            watch="wind takes its heat, sun its plastic: about fifteen years",
+        ),
+        CollectorItem(
+            name="Trough 3",
+            kind="concentrating",
+            aperture_m2=3.0,
+            gross_m2=3.4,
+            width_m=1.25,
+            slope_length_m=2.72,
+            eta0=0.72,
+            a1_w_m2k=0.6,
+            a2_w_m2k2=0.002,
+            b0=0.0,
+            k_d=0.0,
+            c_eff_j_m2k=3000,
+            contents_l=1.0,
+            dry_mass_kg=74,
+            flow_l_h=150,
+            least_flow_l_h=80,
+            most_flow_l_h=300,
+            drop_points_l_h_pa=[(150, 1800), (300, 6200)],
+            rated_gauge_pa=1e6,
+            least_tilt_deg=0,
+            most_tilt_deg=60,
+            drains=False,
+            most_in_series=4,
+            tracks=True,
+            price=2100,
+            upkeep_a_year=60,
+            watch="drive, mirror and seals want looking after; without beam sun it stands idle",
         ),
     )
 }
@@ -168,6 +253,18 @@ STORES: dict[str, StoreItem] = {
     )
 }
 
+
+def _open_store(contents: float, diameter: float, coil: float, mass: float) -> StoreItem:
+    """A store without pressure: its water is the loop's, the taps run through its coil."""
+    item = _store(contents, diameter, coil, round(coil * 6, 1), mass, False)
+    return item.model_copy(update={"name": f"Open store {contents:.0f}", "unpressurised": True})
+
+
+STORES |= {
+    item.name: item
+    for item in (_open_store(800, 0.79, 5.0, 130), _open_store(1500, 1.0, 8.0, 190), _open_store(3000, 1.3, 14.0, 310))
+}
+
 CURVE_SHARES = (0.0, 0.25, 0.5, 0.75, 1.0)  # of the flow at which the head is spent
 
 
@@ -182,7 +279,9 @@ def _circulator(name: str, speeds: tuple[tuple[float, float, float], ...]) -> Pu
 
 THREE_SPEED = _circulator("Circulator, three speeds", ((1.75, 8.5, 28), (3.0, 11.0, 42), (4.2, 13.5, 58)))
 LARGE_PUMP = _circulator("Circulator, large, three speeds", ((3.5, 30, 75), (5.5, 45, 120), (7.5, 60, 175)))
-PUMPS = {item.name: item for item in (THREE_SPEED, LARGE_PUMP)}
+LIFTING_PUMP = _circulator("Drainback pump, 9 m", ((6.5, 38, 95), (9.0, 48, 150)))
+SMALL_MAGNET = _circulator("Magnet drive, small", ((1.4, 14, 18),))
+PUMPS = {item.name: item for item in (THREE_SPEED, LARGE_PUMP, LIFTING_PUMP, SMALL_MAGNET)}
 
 
 def _copper(outer: float, wall: float) -> PipeItem:

@@ -38,6 +38,8 @@ HEATERS: dict[Heater, tuple[float, float, float]] = {  # fuel price a kWh, effic
     "gas": (0.09, 0.90, 0.20),
     "electric": (0.28, 1.0, 0.20),
 }
+BOILER_W, ELEMENT_W, ELEMENT_FOR_L = 15_000.0, 3_000.0, 300.0
+FROST_PROTECTED_BELOW_C = 5.0
 PRICE_COLLECTOR, PRICE_STORE_L, PRICE_PIPE_M, PRICE_REST = 640.0, 4.2, 24.0, 1900.0
 
 
@@ -72,7 +74,9 @@ def collectors_wanted(*, facts: Facts, item: CollectorItem) -> int:
 
 def store_wanted(*, area: float, twin: bool) -> StoreItem:
     """Next size that holds 60 L for each m² aperture; the largest where none does."""
-    fitting = sorted((s for s in STORES.values() if s.twin_coil == twin), key=lambda s: s.contents_l)
+    fitting = sorted(
+        (s for s in STORES.values() if s.twin_coil == twin and not s.unpressurised), key=lambda s: s.contents_l
+    )
     return next((s for s in fitting if s.contents_l >= STORE_L_M2 * area - 1e-9), fitting[-1])
 
 
@@ -81,6 +85,11 @@ def pipe_wanted(*, flow_l_h: float) -> PipeItem:
     coppers = sorted((p for p in PIPES.values() if p.material == "copper"), key=lambda p: p.bore_m)
     fast = [p for p in coppers if flow_l_h / 3.6e6 / p.bore_area_m2 >= LEAST_VELOCITY]
     return fast[-1] if fast else coppers[0]
+
+
+def backup_power(*, heater: str, contents_l: float) -> float:
+    """What the backup gives [W]: a boiler's coil, or one element for each 300 L."""
+    return ELEMENT_W * max(1, round(contents_l / ELEMENT_FOR_L)) if heater == "electric" else BOILER_W
 
 
 def _lines(height: float) -> tuple[list[Leg], list[Leg]]:
@@ -139,6 +148,22 @@ def propose(facts: Facts, *, title: str = "") -> Design:
         raise refusal(error, Design) from error
 
 
+def _store(facts: Facts, store: StoreItem) -> Store:
+    """The store with ports and sensors where its kind has them, and the heater in it."""
+    return Store(
+        item=Input[StoreItem](value=store),
+        coil_top_m=Input[float](value=store.coil_top_m),
+        coil_bottom_m=Input[float](value=store.coil_bottom_m),
+        lower_sensor_m=Input[float](
+            value=round(store.coil_bottom_m + 0.4 * (store.coil_top_m - store.coil_bottom_m), 2)
+        ),
+        upper_sensor_m=Input[float](value=round(store.coil_top_m * 1.5, 2)),
+        maximum_c=Input[float](value=80.0),
+        backup=Input[str](value="element" if facts.heater == "electric" else "coil"),
+        backup_w=Input[float](value=backup_power(heater=facts.heater, contents_l=store.contents_l)),
+    )
+
+
 def _first_design(facts: Facts, title: str) -> Design:
     """Everything that follows from the facts alone."""
     if facts.persons < 1:
@@ -162,16 +187,7 @@ def _first_design(facts: Facts, title: str) -> Design:
             heater=Input[str](value=facts.heater, origin="agreed"),
         ),
         collector=Collector(item=Input[CollectorItem](value=item), count=Input[int](value=count)),
-        store=Store(
-            item=Input[StoreItem](value=store),
-            coil_top_m=Input[float](value=store.coil_top_m),
-            coil_bottom_m=Input[float](value=store.coil_bottom_m),
-            lower_sensor_m=Input[float](
-                value=round(store.coil_bottom_m + 0.4 * (store.coil_top_m - store.coil_bottom_m), 2)
-            ),
-            upper_sensor_m=Input[float](value=round(store.coil_top_m * 1.5, 2)),
-            maximum_c=Input[float](value=80.0),
-        ),
+        store=_store(facts, store),
         run=Run(
             pipe=Input[PipeItem](value=pipe_wanted(flow_l_h=flow)),
             cold=cold,
@@ -186,7 +202,11 @@ def _first_design(facts: Facts, title: str) -> Design:
             share=Input[float](value=share),
             vessel_l=Input[float](value=18.0),
         ),
-        control=Control(start_k=Input[float](value=8.0), stop_k=Input[float](value=3.0)),
+        control=Control(
+            start_k=Input[float](value=8.0),
+            stop_k=Input[float](value=3.0),
+            frost=Input[bool](value=not sealed and facts.place.design_minimum_c < FROST_PROTECTED_BELOW_C),
+        ),
         money=Money(
             fuel_price=Input[float](value=price),
             heater_efficiency=Input[float](value=efficiency),

@@ -19,13 +19,14 @@ from rowan.core.money.stage import Money, reckon_money
 from rowan.core.parts.stage import Parts, reckon_parts
 from rowan.core.run.results import Run
 from rowan.core.run.stage import reckon_run
-from rowan.core.site.stage import Site, reckon_site
+from rowan.core.site.stage import Site, Sunlight, reckon_site
 from rowan.core.store.stage import Store, reckon_store
 
-ENGINE_VERSION = "0.2.0"
+ENGINE_VERSION = "0.3.0"
 # which stages' figures a bench shows
 BENCH_STAGES = {
     "survey": ("site", "duty"),
+    "sun": ("sunlight",),
     "collector": ("collector", "money"),
     "store": ("store",),
     "run": ("run",),
@@ -50,6 +51,11 @@ class Reckoning:
     money: Money
     parts: Parts
     commission: Commission
+
+    @property
+    def sunlight(self) -> Sunlight:
+        """The sun on the collectors' plane, a part of the site."""
+        return self.site.sunlight
 
     @cached_property
     def figures(self) -> dict[str, Figure]:
@@ -91,7 +97,7 @@ class Known:
         return (
             all(
                 getattr(old, stage) == getattr(design, stage)
-                for stage in ("survey", "duty", "collector", "store", "run")
+                for stage in ("survey", "sun", "duty", "collector", "store", "run")
             )
             and old.charge.kind == design.charge.kind
             and old.charge.fluid == design.charge.fluid

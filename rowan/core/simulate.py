@@ -4,33 +4,34 @@ from __future__ import annotations
 
 import hashlib
 from collections import OrderedDict
-from collections.abc import Sequence
+from dataclasses import dataclass, fields, is_dataclass, replace
 from threading import Lock
+from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
-from rowan.core.media import properties
 from rowan.core.reckon import Reckoning
-from rowan.core.run.route import ProfileLeg
-from rowan.core.site.cold_main import cold_main
+from rowan.core.site.horizon import Skyline
 from rowan.core.units import LITRE
+from rowan.core.year.duties import draws_of, season_days
 from rowan.core.year.made import Climate, made_year
-from rowan.core.year.run import DAYS, Year, run_year
-from rowan.core.year.system import MINUTES_A_DAY, Absorber, Backup, Draws, Line, Settings, System, Tank
-from rowan.core.year.weather import Place, SunYear, plane_year, sun_year
+from rowan.core.year.plan import system_of
+from rowan.core.year.run import DAYS, After, Year, run_year
+from rowan.core.year.weather import Place, PlaneYear, SunYear, Weather, plane_year, sun_year
 
-Array = NDArray[np.float64]
-LINE_NODES = 5
-COPPER_DENSITY, COPPER_HEAT_J_KGK = 8900.0, 385.0
-OUTSIDE = ("roof", "outside")
-TAP_M3_S = 0.1e-3  # 6 L/min: how fast a draw runs
-# when the household draws: minute of the day and share
-PATTERN = ((7 * 60, 0.36), (12 * 60 + 30, 0.15), (18 * 60, 0.24), (20 * 60 + 30, 0.25))
-BACKUP_SET_C, BOILER_W = 60.0, 15_000.0
-ELEMENT_W, ELEMENT_FOR_L = 3_000.0, 300.0  # one element for each so many litres
-KEPT = 48
+KEPT = 96
+SECOND_LOSS_W_M2K = 0.7
+
+
+@dataclass(frozen=True)
+class Sky:
+    """A year of weather with where and by which clock it was measured; `name` says what it is."""
+
+    place: Place
+    weather: Weather
+    name: str
+    digest: str
 
 
 def climate_of(design: Design) -> Climate:
@@ -42,143 +43,122 @@ def climate_of(design: Design) -> Climate:
     return Climate(place, tuple(normals.ghi_kwh_m2_day), tuple(normals.air_c))
 
 
-def line_of(legs: Sequence[ProfileLeg], design: Design, reckoning: Reckoning) -> Line:
-    """A line in five equal lengths, each with what it holds and loses; a length is outdoors if most of it is."""
-    pipe, total = design.run.pipe.value, sum(leg.length for leg in legs)
-    fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
-    metal = np.pi / 4 * (pipe.outer_diameter_m**2 - pipe.bore_m**2) * COPPER_DENSITY * COPPER_HEAT_J_KGK
-    per_metre = pipe.bore_area_m2 * fluid.density * fluid.heat_capacity + metal
-    edges = np.linspace(0, total, LINE_NODES + 1)
-    outdoors = np.zeros(LINE_NODES)
-    for i in range(LINE_NODES):
-        for leg in legs:
-            if leg.place in OUTSIDE:
-                outdoors[i] += max(0.0, min(leg.end, edges[i + 1]) - max(leg.start, edges[i]))
-    length = total / LINE_NODES
-    outdoors = (outdoors > length / 2).astype(float)
-    loss = np.where(outdoors > 0, reckoning.run.loss.outdoors, reckoning.run.loss.indoors) * length
-    return Line(np.full(LINE_NODES, max(length * per_metre, 1.0)), loss, outdoors)
+class Kept:
+    """What was reckoned last, by its content; safe for threads."""
+
+    def __init__(self, most: int) -> None:
+        self._most, self._found, self._lock = most, OrderedDict[Any, Any](), Lock()
+
+    def get(self, key: Any) -> Any:
+        """What is kept under a key, None if nothing is."""
+        with self._lock:
+            if key in self._found:
+                self._found.move_to_end(key)
+                return self._found[key]
+            return None
+
+    def keep(self, key: Any, value: Any) -> Any:
+        """Keeps a value; the one unused for longest goes."""
+        with self._lock:
+            self._found[key] = value
+            while len(self._found) > self._most:
+                self._found.popitem(last=False)
+        return value
 
 
-def tank_of(design: Design, reckoning: Reckoning) -> Tank:
-    """The store as planned."""
-    store, item = design.store, design.store.item.value
-    return Tank(
-        volume=item.contents_l * LITRE,
-        diameter=item.diameter_m,
-        loss=item.loss_w_m2k,
-        room=design.survey.room_c.value,
-        coil_ua=reckoning.store.coil_conductance,
-        coil_top=store.coil_top_m.value,
-        coil_bottom=store.coil_bottom_m.value,
-    )
-
-
-def backup_of(design: Design, tank: Tank) -> Backup | None:
-    """An element or the boiler's coil in the upper part of the store; None where the heater comes after the store."""
-    item = design.store.item.value
-    if design.duty.heater.value == "electric":
-        power = ELEMENT_W * max(1, round(item.contents_l / ELEMENT_FOR_L))
-    elif item.twin_coil:
-        power = BOILER_W
-    else:
-        return None
-    above = (design.store.coil_top_m.value + design.store.upper_sensor_m.value) / 2
-    return Backup(power, BACKUP_SET_C, tank.node_at(above), np.ones(MINUTES_A_DAY))
-
-
-def draws_of(design: Design) -> Draws:
-    """The household's day, each draw at six litres a minute spread over whole minutes, the same every day."""
-    volume = design.duty.persons.value * design.duty.litres_per_person_l.value * LITRE
-    minute = np.zeros(MINUTES_A_DAY)
-    for start, share in PATTERN:
-        minutes = max(1, int(np.ceil(volume * share / (TAP_M3_S * 60) - 1e-9)))
-        for k in range(minutes):
-            minute[(start + k) % MINUTES_A_DAY] += volume * share / minutes
-    air, latitude = design.survey.normals.value.air_c, design.survey.latitude_deg.value
-    cold = [cold_main(monthly_air=air, day=day, latitude=latitude) for day in range(1, DAYS + 1)]
-    return Draws(minute, np.ones(DAYS), np.array(cold), design.duty.tap_c.value)
-
-
-def system_of(design: Design, reckoning: Reckoning) -> System:
-    """A plan as the year takes it. Raises ImpossibleInputError for one without flow or with its differences crossed."""
-    item, control, run = design.collector.item.value, design.control, reckoning.run
-    tank = tank_of(design, reckoning)
-    return System(
-        field=Absorber(
-            area=design.area_m2,
-            eta0=item.eta0,
-            a1=item.a1_w_m2k,
-            a2=item.a2_w_m2k2,
-            capacity=item.c_eff_j_m2k,
-            b0=item.b0,
-            k_d=item.k_d,
-        ),
-        cold=line_of(run.route.cold, design, reckoning),
-        hot=line_of(run.route.hot, design, reckoning),
-        tank=tank,
-        settings=Settings(
-            start=control.start_k.value,
-            stop=control.stop_k.value,
-            least_collector=control.least_collector_c.value,
-            store_maximum=design.store.maximum_c.value,
-            cut_out=control.cut_out_c.value,
-            store_node=tank.node_at(design.store.lower_sensor_m.value),
-            limit_node=tank.node_at(design.store.upper_sensor_m.value),
-        ),
-        flow=run.mass_flow,
-        heat_capacity=run.heat_capacity,
-        pump_power=run.pump_power,
-        backup=backup_of(design, tank),
-        store_start=design.survey.room_c.value,
-        loop_start=design.survey.room_c.value,
-    )
-
-
-_suns: OrderedDict[Place, SunYear] = OrderedDict()
-_years: OrderedDict[str, Year] = OrderedDict()
-_lock = Lock()
+_suns, _skies, _planes, _years = Kept(KEPT), Kept(32), Kept(32), Kept(KEPT)
 
 
 def sun_of(place: Place) -> SunYear:
     """The sun of a place, reckoned once."""
-    with _lock:
-        if place in _suns:
-            _suns.move_to_end(place)
-            return _suns[place]
-    made = sun_year(place)
-    with _lock:
-        _suns[place] = made
-        while len(_suns) > KEPT:
-            _suns.popitem(last=False)
-    return made
+    found = _suns.get(place)
+    return found if found is not None else _suns.keep(place, sun_year(place))
 
 
-def _key(system: System, climate: Climate, plane: tuple[float, float], draws: Draws, seed: int) -> str:
+def made_sky(climate: Climate, seed: int) -> Sky:
+    """The made year of a climate and seed."""
+    key = (climate, seed)
+    found = _skies.get(key)
+    if found is None:
+        weather = made_year(climate, seed, sun_of(climate.place))
+        digest = hashlib.sha256(repr(key).encode()).hexdigest()
+        name = "the made mean year" if seed == 0 else f"made year {seed}"
+        found = _skies.keep(key, Sky(climate.place, weather, name, digest))
+    return found
+
+
+def sky_of(design: Design, seed: int = 0, measured: Sky | None = None) -> Sky:
+    """The weather a plan's year is run in: the file it names, if it is at hand and no other seed is asked for."""
+    item = design.survey.weather.value
+    if seed == 0 and measured is not None and item is not None and item.digest == measured.digest:
+        return measured
+    return made_sky(climate_of(design), seed)
+
+
+def plane_of(sky: Sky, tilt: float, azimuth: float, skyline: Skyline) -> PlaneYear:
+    """What falls on a plane in a sky, kept."""
+    key = (sky.digest, tilt, azimuth, skyline)
+    found = _planes.get(key)
+    if found is None:
+        made = plane_year(weather=sky.weather, sun=sun_of(sky.place), tilt=tilt, azimuth=azimuth, skyline=skyline)
+        found = _planes.keep(key, made)
+    return found
+
+
+def after_of(design: Design) -> After:
+    """What makes up what the store lacks, and what it loses of itself in a year [J]."""
+    store = design.store
+    kind = store.backup.value
+    if kind != "second":
+        return After(heats=kind == "instant", standing=0.0)
+    volume = store.second_l.value * LITRE
+    # a tank twice as high as wide
+    diameter = (2 * volume / np.pi) ** (1 / 3)
+    surface = np.pi * diameter * 2 * diameter + np.pi / 2 * diameter**2
+    over = max(store.backup_c.value - design.survey.room_c.value, 0.0)
+    return After(heats=True, standing=float(SECOND_LOSS_W_M2K * surface * over * DAYS * 86400))
+
+
+def _content(part: Any, into: Any) -> None:
+    """Feeds a digest with everything a value holds, arrays by their bytes."""
+    if isinstance(part, np.ndarray):
+        into.update(str(part.shape).encode() + np.ascontiguousarray(part).tobytes())
+    elif is_dataclass(part):
+        into.update(type(part).__name__.encode())
+        for entry in fields(part):
+            _content(getattr(part, entry.name), into)
+    elif isinstance(part, tuple):
+        into.update(b"(")
+        for entry in part:
+            _content(entry, into)
+    else:
+        into.update(repr(part).encode() + b";")
+
+
+def _key(*parts: Any) -> str:
     """The content of everything that the year depends on."""
-    with np.printoptions(threshold=10**7, precision=17):
-        words = repr((system, climate, plane, draws, seed))
-    return hashlib.sha256(words.encode()).hexdigest()
+    digest = hashlib.sha256()
+    _content(parts, digest)
+    return digest.hexdigest()
 
 
-def simulate(design: Design, reckoning: Reckoning, *, seed: int = 0) -> Year:
-    """The year of a plan in its made weather; seed 0 is the mean year. Kept by content: only what is relevant runs it again.
+def simulate(design: Design, reckoning: Reckoning, *, seed: int = 0, measured: Sky | None = None) -> Year:
+    """The year of a plan; seed 0 is the mean year, or the year measured. Kept by content: only what is relevant runs it again.
 
     Raises ImpossibleInputError for a plan without flow or with its differences crossed.
     """
-    system, climate, draws = system_of(design, reckoning), climate_of(design), draws_of(design)
-    tilt, azimuth = design.survey.roof_tilt_deg.value, design.survey.roof_azimuth_deg.value
-    key = _key(system, climate, (tilt, azimuth), draws, seed)
-    with _lock:
-        if key in _years:
-            _years.move_to_end(key)
-            return _years[key]
-    sun = sun_of(climate.place)
-    weather = made_year(climate, seed, sun)
-    plane = plane_year(weather=weather, sun=sun, tilt=tilt, azimuth=azimuth)
-    year = run_year(system=system, weather=weather, plane=plane, draws=draws)
-    with _lock:
-        _years[key] = year
-        while len(_years) > KEPT:
-            _years.popitem(last=False)
-    return year
+    sky = sky_of(design, seed, measured)
+    weather = sky.weather
+    system, draws, after = system_of(design, reckoning, weather), draws_of(design, weather), after_of(design)
+    plane_key = (design.survey.roof_tilt_deg.value, design.survey.roof_azimuth_deg.value, reckoning.site.skyline)
+    season = season_days(design) if design.duty.kind.value == "pool" else None
+    key = _key(system, sky.digest, plane_key, draws, after, season)
+    found = _years.get(key)
+    if found is None:
+        plane = plane_of(sky, *plane_key)
+        if season is not None:
+            hours = np.repeat(season, 24)
+            plane = replace(plane, beam=plane.beam * hours, diffuse=plane.diffuse * hours)
+        year = run_year(system=system, weather=weather, plane=plane, draws=draws, trace=True)
+        found = _years.keep(key, replace(year, after=after, weather=sky.name))
+    return found

@@ -37,7 +37,7 @@ BAD = {
     "a list": ("[]", "a JSON object is expected"),
     "NaN": ('{"schema_version": NaN}', "NaN is not a number"),
     "newer": ('{"schema_version": 99}', "newer Rowan"),
-    "no version": (_bad(lambda d: d.pop("schema_version")), "schema_version: must be a whole number from 1 to 2"),
+    "no version": (_bad(lambda d: d.pop("schema_version")), "schema_version: must be a whole number from 1 to 3"),
     "version as text": (_bad(lambda d: d.update(schema_version="2")), "schema_version: must be a whole number"),
     "version nought": ('{"schema_version": 0}', "there is no version 0"),
     "deep": ("[" * 100_000, "nested too deeply"),
@@ -148,7 +148,7 @@ def test_a_change_sets_one_input_and_its_origin(gap: float) -> None:
     assert back == plan_a()
 
 
-@pytest.mark.parametrize("path", ["charge.nothing", "run.hot.zz.length_m", "title", "run.hot", "charge"])
+@pytest.mark.parametrize("path", ["charge.nothing", "run.hot.zz.length_m", "title", "sun", "charge"])
 def test_paths_that_lead_nowhere_are_refused(path: str) -> None:
     with pytest.raises(JobFileError):
         changed(plan_a(), [Change(path, 1)])
@@ -235,10 +235,24 @@ def test_every_version_has_a_sample_and_a_way_up() -> None:
 def test_an_upgrade_keeps_what_was_typed_and_assumes_what_is_new() -> None:
     old = json.loads((SAMPLES / "job-file-1.json").read_text(encoding="utf-8"))
     new = json.loads(dump(load(json.dumps(old))))
-    for stage in old:
-        if stage != "schema_version":
-            assert new[stage] == old[stage], stage
-    assert {entry["origin"] for stage in ("parts", "commission") for entry in new[stage].values()} == {"assumed"}
+    kept, added = [], []
+
+    def compare(before: Any, after: Any, path: str) -> None:
+        if isinstance(before, dict) and isinstance(after, dict):
+            assert set(before) <= set(after), path
+            for key in before:
+                compare(before[key], after[key], f"{path}.{key}")
+            if "value" not in before:
+                added.extend(entry for key, entry in after.items() if key not in before)
+        else:
+            kept.append(path)
+            assert before == after, path
+
+    compare({key: value for key, value in old.items() if key != "schema_version"}, new, "")
+    assert len(kept) > 150
+    origins = {entry["origin"] for entry in added if isinstance(entry, dict) and "origin" in entry}
+    assert origins == {"assumed"}
+    assert new["store"]["backup"]["value"] == "coil", "the boiler's coil that version 1 and 2 took for granted"
 
 
 # the published schema

@@ -13,8 +13,10 @@ from rowan.core.design.design import Design
 from rowan.core.design.jobfile import dump
 from rowan.core.errors import ImpossibleInputError
 from rowan.core.reckon import reckon
-from rowan.core.simulate import draws_of, line_of, simulate, system_of
+from rowan.core.simulate import simulate, sky_of
 from rowan.core.units import KWH, number_text
+from rowan.core.year.duties import draws_of
+from rowan.core.year.plan import line_of, system_of
 from rowan.core.year.run import Year
 from tests.core.designs import EIGHT_FACTS, altered, plan_a, plan_b, proposed
 
@@ -85,7 +87,7 @@ def test_lines_hold_and_lose_what_the_run_says() -> None:
 
 
 def test_the_day_s_draws_add_up() -> None:
-    draws = draws_of(plan_b())
+    draws = draws_of(plan_b(), sky_of(plan_b()).weather)
     assert draws.minute.sum() == pytest.approx(5 * 0.040)
     assert draws.minute[7 * 60] > 0
     assert draws.minute.max() <= 0.1e-3 * 60 + 1e-12, "no tap gives more than six litres a minute"
@@ -94,7 +96,7 @@ def test_the_day_s_draws_add_up() -> None:
 def test_crossed_differences_have_no_year() -> None:
     design = altered(plan_b(), control__stop_k=9.0)
     with pytest.raises(ImpossibleInputError, match="must be below the start difference"):
-        system_of(design, reckon(plan_b()))
+        system_of(design, reckon(plan_b()), sky_of(design).weather)
 
 
 def test_the_command_runs_a_year(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -161,7 +161,7 @@ def test_the_coil_s_share_lies_between_its_ports() -> None:
 def test_a_plate_takes_no_beam_from_behind_and_never_more_than_straight_on(b0: float, normal: float) -> None:
     one = np.full(HOURS, 1.0)
     plane = PlaneYear(one * 800, one * 0, one * normal, one * 0, one * np.sqrt(1 - normal**2))
-    got = Absorber(area=1, eta0=0.8, a1=3, a2=0.01, capacity=7000, b0=b0, k_d=0.9).absorbed(plane)[0]
+    got = Absorber(area=1, eta0=0.8, a1=3, a2=0.01, capacity=7000, b0=b0, k_d=0.9).absorbed(plane, one * 10)[0]
     assert 0 <= got <= 0.8 * 800 + 1e-9
     if normal <= 0:
         assert got == 0
@@ -213,5 +213,5 @@ def test_the_year_s_incidence_is_the_collector_s_own(hour: int, tilt: float, azi
     tube_factor = efficiency.incidence_tube(
         transverse=found.transverse, longitudinal=found.longitudinal, angles=angles, across=across, along=along
     )
-    assert plate.absorbed(lit)[hour] == pytest.approx(flat_factor, abs=1e-6)
-    assert tube.absorbed(lit)[hour] == pytest.approx(tube_factor, abs=1e-6)
+    assert plate.absorbed(lit, weather.air)[hour] == pytest.approx(flat_factor, abs=1e-6)
+    assert tube.absorbed(lit, weather.air)[hour] == pytest.approx(tube_factor, abs=1e-6)

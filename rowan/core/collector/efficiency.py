@@ -11,6 +11,7 @@ from rowan.core.errors import ImpossibleInputError
 
 STEFAN_BOLTZMANN = 5.670374419e-8
 STANDARD_IRRADIANCE, STANDARD_AIR_C = 1000.0, 30.0
+WIND_M_S = 1.5  # at a collector, where nobody measured it, rule of thumb
 
 
 @dataclass(frozen=True)

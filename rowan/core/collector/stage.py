@@ -15,7 +15,7 @@ from rowan.core.collector.efficiency import (
 )
 from rowan.core.design.design import Design
 from rowan.core.duty.stage import Duty
-from rowan.core.errors import OutOfRangeError
+from rowan.core.errors import ImpossibleInputError, OutOfRangeError, RowanError
 from rowan.core.expression import Expression, Symbol
 from rowan.core.figures import Figure, Quantity, Window, by_method, closed_form, refusal_statement, say
 from rowan.core.findings import Change, Cure, Finding, Level
@@ -27,6 +27,7 @@ from rowan.core.sources import methods
 from rowan.core.store.stage import Store
 from rowan.core.units import KWH
 
+HOT_WATER = ("household", "commercial")
 STEP = 0.02  # the field is shrunk by this much at a time until a month lies inside the correlation
 
 
@@ -62,6 +63,8 @@ def _year(
     design: Design, site: Site, duty: Duty, run: Run, store: Store, inlet: InletRating
 ) -> tuple[tuple[float, ...], tuple[int, ...]]:
     """Solar heat used by month [J] and the months that are lower bounds."""
+    if design.duty.kind.value not in HOT_WATER:
+        raise ImpossibleInputError("it is made for hot water; the year says what this duty gets")
     factor = exchanger_factor(
         area=design.area_m2, fr_ul=inlet.fr_ul, capacity_rate=run.capacity_rate, coil_conductance=store.coil_conductance
     )
@@ -88,11 +91,11 @@ def reckon_collector(design: Design, site: Site, duty: Duty, run: Run, store: St
     rating = rating_of(design.collector.item.value)
     inlet = mean_to_inlet(rating=rating, area=design.area_m2, flow=run.mass_flow, heat_capacity=run.heat_capacity)
     dry = stagnation_temperature(rating=rating)
-    refusal: OutOfRangeError | None = None
+    refusal: RowanError | None = None
     try:
         monthly, bounded = _year(design, site, duty, run, store, inlet)
         year: float | None = sum(monthly)
-    except OutOfRangeError as error:
+    except (OutOfRangeError, ImpossibleInputError) as error:
         monthly, bounded, year, refusal = (), (), None, error
     share = None if year is None else year / duty.year_heat
     figures = (*_field_figures(design, rating), *_working_figures(design, run, rating))
@@ -321,7 +324,7 @@ def _tilt(design: Design) -> list[Finding]:
         return []
     flat = tilt < item.least_tilt_deg
     limit = item.least_tilt_deg if flat else item.most_tilt_deg
-    level: Level = "stop" if item.kind == "tube" and flat else "fix"
+    level: Level = "stop" if item.kind == "heat pipe" and flat else "fix"
     why = (
         "Flatter than that a heat pipe does not return its liquid."
         if level == "stop"
@@ -353,7 +356,7 @@ def _tilt(design: Design) -> list[Finding]:
     ]
 
 
-def _estimate(refusal: OutOfRangeError | None) -> list[Finding]:
+def _estimate(refusal: RowanError | None) -> list[Finding]:
     if refusal is None:
         return []
     return [

@@ -11,9 +11,14 @@ from pydantic import BaseModel, ValidationError
 from rowan.core.design.base import Input, InputSpec, Origin, spec_of, specs
 from rowan.core.design.design import STAGES, Design
 from rowan.core.design.refusals import refusal
-from rowan.core.design.stages import Leg
 from rowan.core.errors import JobFileError
 from rowan.core.findings import Change
+
+# lists of entries with ids; a change may set a whole one. An entry counts as one input, by the key named here
+ENTRIES = {
+    "sun": {"horizon": "elevation_deg", "obstacles": "height_m"},
+    "run": {"cold": "length_m", "hot": "length_m"},
+}
 
 
 @dataclass(frozen=True)
@@ -37,7 +42,7 @@ def _step(node: Any, key: str, path: str) -> Any:
         for entry in node:
             if entry.id == key:
                 return entry
-        raise JobFileError(path, f"there is no leg “{key}”")
+        raise JobFileError(path, f"there is no entry “{key}”")
     if isinstance(node, BaseModel) and key in type(node).model_fields:
         return getattr(node, key)
     raise JobFileError(path, f"there is no input “{key}”")
@@ -72,6 +77,10 @@ def changed(design: Design, changes: Iterable[Change], origin: Origin | None = N
     """
     data = design.model_dump(mode="python")
     for change in changes:
+        stage, _, name = change.path.partition(".")
+        if name in ENTRIES.get(stage, {}):
+            data[stage][name] = [row.model_dump() if isinstance(row, BaseModel) else row for row in change.value]
+            continue
         _owner(design, change.path)
         *way, last = change.path.split(".")
         node: Any = data
@@ -97,23 +106,19 @@ def validated(data: Any) -> Design:
 
 
 def inputs(design: Design) -> Iterator[Located]:
-    """Every input of a design in working order; a leg counts once, by its length."""
+    """Every input of a design in working order; a leg or an obstacle counts once."""
     for stage in STAGES:
         model = getattr(design, stage)
         kind: type[BaseModel] = type(model)
         for name, spec in specs(kind):
             held = getattr(model, name)
             yield Located(f"{stage}.{name}", spec, held.value, held.origin, held.note)
-        if stage == "run":
-            for line in ("cold", "hot"):
-                for leg in getattr(model, line):
-                    yield _leg_input(line, leg)
-
-
-def _leg_input(line: str, leg: Leg) -> Located:
-    spec = spec_of(Leg, "length_m")
-    assert spec is not None  # noqa: S101  Leg defines it
-    return Located(f"run.{line}.{leg.id}.length_m", spec, leg.length_m, leg.origin, leg.note)
+        for rows, counted in ENTRIES.get(stage, {}).items():
+            for row in getattr(model, rows):
+                entry: type[BaseModel] = type(row)
+                found = spec_of(entry, counted)
+                assert found is not None  # noqa: S101  every entry has what it is counted by
+                yield Located(f"{stage}.{rows}.{row.id}.{counted}", found, getattr(row, counted), row.origin, row.note)
 
 
 def assumed(design: Design) -> list[Located]:

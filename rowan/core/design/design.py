@@ -7,19 +7,20 @@ from typing import Literal
 from pydantic import Field
 
 from rowan.core.design.base import Strict
-from rowan.core.design.stages import Charge, Collector, Commission, Control, Duty, Money, Parts, Run, Store, Survey
+from rowan.core.design.stages import Charge, Collector, Commission, Control, Duty, Money, Parts, Run, Store, Sun, Survey
 
-SCHEMA_VERSION = 2
+SCHEMA_VERSION = 3
 # every part of the file that holds inputs, in working order
-STAGES = ("survey", "duty", "collector", "store", "run", "charge", "control", "parts", "commission", "money")
+STAGES = ("survey", "sun", "duty", "collector", "store", "run", "charge", "control", "parts", "commission", "money")
 
 
 class Design(Strict):
     """One living design: what somebody typed, measured or assumed, and nothing reckoned."""
 
-    schema_version: Literal[2] = 2
+    schema_version: Literal[3] = 3
     title: str = Field(default="", max_length=120)
     survey: Survey
+    sun: Sun = Field(default_factory=Sun)
     duty: Duty
     collector: Collector
     store: Store

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from itertools import pairwise
+from typing import Annotated, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from rowan.core.design.base import Strict
 
@@ -13,7 +15,7 @@ class CollectorItem(Strict):
     """A collector's data sheet. Rating (η0, a1, a2) on the aperture, mean fluid temperature."""
 
     name: str = Field(max_length=80)
-    kind: Literal["flat", "tube", "unglazed", "hybrid"] = "flat"
+    kind: Literal["flat", "tube", "heat pipe", "unglazed", "hybrid", "concentrating"] = "flat"
     aperture_m2: float = Field(gt=0, le=20)
     gross_m2: float = Field(gt=0, le=25)
     width_m: float = Field(gt=0, le=6)
@@ -22,7 +24,7 @@ class CollectorItem(Strict):
     a1_w_m2k: float = Field(gt=0, le=40)
     a2_w_m2k2: float = Field(ge=0, le=0.2)
     b0: float = Field(default=0.14, ge=0, le=1)
-    k_d: float = Field(default=0.9, gt=0, le=1.3)
+    k_d: float = Field(default=0.9, ge=0, le=1.3)
     c_eff_j_m2k: float = Field(default=7000, ge=0)
     contents_l: float = Field(gt=0, le=60)
     dry_mass_kg: float = Field(gt=0, le=200)
@@ -35,6 +37,27 @@ class CollectorItem(Strict):
     most_tilt_deg: float = Field(default=90, ge=0, le=90)
     drains: bool = True
     most_in_series: int = Field(default=4, ge=1, le=12)
+    # incidence factors of tubes over these angles [°]; plates go by b0
+    angles_deg: list[float] = Field(default_factory=list, max_length=19)
+    k_across: list[float] = Field(default_factory=list, max_length=19)
+    k_along: list[float] = Field(default_factory=list, max_length=19)
+    # what wind takes from an unglazed one: η0·(1 − b_u·u), a1 + b2·u
+    b_u_s_m: float = Field(default=0, ge=0, le=0.2)
+    b2_j_m3k: float = Field(default=0, ge=0, le=20)
+    tracks: bool = False
+    electric_w: float = Field(default=0, ge=0, le=2000)
+    electric_change_per_k: float = Field(default=0, ge=-0.02, le=0)
+    price: float = Field(default=0, ge=0, le=1e6)
+    upkeep_a_year: float = Field(default=0, ge=0, le=1e5)
+    watch: str = Field(default="", max_length=200)
+
+    @model_validator(mode="after")
+    def _tables_match(self) -> Self:
+        if not len(self.angles_deg) == len(self.k_across) == len(self.k_along):
+            raise PydanticCustomError("tables", "each angle needs a factor across and one along", {})
+        if any(b <= a for a, b in pairwise(self.angles_deg)):
+            raise PydanticCustomError("tables", "the angles must rise", {})
+        return self
 
 
 class StoreItem(Strict):
@@ -52,6 +75,8 @@ class StoreItem(Strict):
     dry_mass_kg: float = Field(gt=0)
     loss_w_m2k: float = Field(default=0.7, gt=0, le=10)
     twin_coil: bool = True
+    # open to the air: its water is the loop's, taps run through a coil
+    unpressurised: bool = False
 
 
 class PumpSpeed(Strict):
@@ -94,8 +119,19 @@ class PipeItem(Strict):
         return self.bore_area_m2 * 1000
 
 
-class Normals(Strict):
-    """Twelve monthly means of a place."""
+GhiMean = Annotated[float, Field(ge=0, le=12)]
+AirMean = Annotated[float, Field(ge=-60, le=50)]
 
-    ghi_kwh_m2_day: list[float] = Field(min_length=12, max_length=12)
-    air_c: list[float] = Field(min_length=12, max_length=12)
+
+class Normals(Strict):
+    """Twelve monthly means of a place, with the means of the daily range of the air where somebody knows them."""
+
+    ghi_kwh_m2_day: list[GhiMean] = Field(min_length=12, max_length=12)
+    air_c: list[AirMean] = Field(min_length=12, max_length=12)
+
+
+class WeatherItem(Strict):
+    """An hourly year taken from a file: its name, and the digest of its rows, by which it is found again."""
+
+    name: str = Field(max_length=80)
+    digest: str = Field(pattern=r"^[0-9a-f]{64}$")

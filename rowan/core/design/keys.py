@@ -6,6 +6,10 @@ from __future__ import annotations
 KEY_UNITS = (
     ("_kwh_m2_day", "kWh/m² a day"),
     ("_j_m2k", "J/m²K"),
+    ("_j_m3k", "J/m³K"),
+    ("_per_k", "1/K"),
+    ("_s_m", "s/m"),
+    ("_w_k", "W/K"),
     ("_w_m2k2", "W/m²K²"),
     ("_kg_co2_kwh", "kg CO₂ a kWh"),
     ("_gauge_pa", "Pa over the local atmosphere"),

@@ -11,7 +11,8 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from rowan.core.design.base import Input, Inputs, InputSpec, Origin
-from rowan.core.design.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem
+from rowan.core.design.hours import AwayText, HoursText
+from rowan.core.design.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem, WeatherItem
 
 LITRE = 1e-3
 LITRE_H = 1e-3 / 3600
@@ -56,6 +57,10 @@ class Survey(Inputs):
     longitude_deg: Annotated[Number, _number("longitude", "latitude", -180, 180)]
     altitude_m: Annotated[Number, _number("height above sea", "length", -400, 5000, decimals=0)]
     normals: Annotated[Input[Normals], InputSpec("climate normals", "item")]
+    weather: Annotated[
+        Input[WeatherItem | None],
+        InputSpec("weather of the year", "item", help="Made from the normals, or an hourly file of the place"),
+    ] = Input[WeatherItem | None](value=None)
     design_minimum_c: Annotated[
         Number, _number("coldest night", "temperature", -45, 25, help="Design minimum of the place")
     ]
@@ -87,9 +92,68 @@ class Survey(Inputs):
     room_c: Annotated[Number, _number("plant room", "temperature", 0, 35)] = Number(value=15.0)
 
 
-class Duty(Inputs):
-    """What the house draws."""
+class HorizonPoint(Inputs):
+    """A point of the far horizon, as compass and inclinometer give it from the collectors."""
 
+    id: str = Field(pattern=r"^[a-z0-9]{1,12}$")
+    bearing_deg: Annotated[float, _number("bearing", "angle", 0, 360, help="Clockwise from north", step=1)]
+    elevation_deg: Annotated[float, _number("stands up to", "angle", 0, 85, help="Above the level", step=0.5)]
+    origin: Origin = "measured"
+    note: str = Field(default="", max_length=400)
+
+
+class Obstacle(Inputs):
+    """Something before the horizon. Its height is over the collectors; trees let a share of the sun through."""
+
+    id: str = Field(pattern=r"^[a-z0-9]{1,12}$")
+    kind: Annotated[
+        Literal["tree", "chimney", "house"],
+        _choice("kind", ("tree", "tree"), ("chimney", "chimney"), ("house", "house")),
+    ]
+    bearing_deg: Annotated[float, _number("bearing", "angle", 0, 360, help="Of its middle, from north", step=1)]
+    distance_m: Annotated[float, _number("away", "length", 0.3, 2000, help="From the collectors, level", step=0.5)]
+    width_m: Annotated[float, _number("wide", "length", 0.1, 500, step=0.1)]
+    height_m: Annotated[float, _number("over the collectors", "length", 0.1, 200, step=0.1)]
+    summer: Annotated[float, _number("lets through in leaf", "share", 0, 1, step=0.05)] = 0.0
+    winter: Annotated[float, _number("lets through bare", "share", 0, 1, step=0.05)] = 0.0
+    origin: Origin = "measured"
+    note: str = Field(default="", max_length=400)
+
+
+class Sun(Inputs):
+    """What stands between the sun and the collectors."""
+
+    horizon: list[HorizonPoint] = Field(default_factory=list, max_length=36)
+    obstacles: list[Obstacle] = Field(default_factory=list, max_length=24)
+
+    @model_validator(mode="after")
+    def _each_once(self) -> Self:
+        for rows in (self.horizon, self.obstacles):
+            ids = [row.id for row in rows]
+            twice = next((key for key in ids if ids.count(key) > 1), None)
+            if twice is not None:
+                raise PydanticCustomError("leg_twice", "the entry “{key}” stands twice in one list", {"key": twice})
+        return self
+
+
+MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December")  # fmt: skip
+_MONTH_CHOICES = tuple((name[:3].lower(), name) for name in MONTHS)
+
+
+class Duty(Inputs):
+    """What the heat is for. A household counts people; the other duties bring their own few inputs."""
+
+    kind: Annotated[
+        Text,
+        _choice(
+            "duty",
+            ("household", "household hot water"),
+            ("commercial", "commercial hot water"),
+            ("pool", "swimming pool"),
+            ("heating", "space heating"),
+            ("process", "process heat"),
+        ),
+    ] = Text(value="household")
     persons: Annotated[Whole, _whole("people", 1, 200)]
     litres_per_person_l: Annotated[
         Number, _number("each draws a day", "tank", 5, 200, LITRE, help="At the tap temperature")
@@ -98,6 +162,39 @@ class Duty(Inputs):
     heater: Annotated[
         Text, _choice("heater", ("oil", "oil boiler"), ("gas", "gas boiler"), ("electric", "electric element"))
     ]
+    days_a_week: Annotated[Whole, _whole("days a week", 1, 7)] = Whole(value=7)
+    away: Annotated[
+        AwayText,
+        InputSpec("away", "text", help="Days nobody draws, such as “14-27 Jul, 24-31 Dec”; “never” if always there"),
+    ] = AwayText(value="never")
+    pool_area_m2: Annotated[Number, _number("pool, open water", "area", 2, 2500)] = Number(value=32.0)
+    pool_depth_m: Annotated[Number, _number("pool, mean depth", "length", 0.3, 5, step=0.1)] = Number(value=1.4)
+    pool_c: Annotated[Number, _number("pool at", "temperature", 18, 36, step=0.5)] = Number(value=26.0)
+    pool_cover: Annotated[Flag, _flag("pool cover", "drawn on at night", "none")] = Flag(value=True)
+    season_from: Annotated[Text, _choice("season from", *_MONTH_CHOICES)] = Text(value="may")
+    season_to: Annotated[Text, _choice("season to", *_MONTH_CHOICES)] = Text(value="sep")
+    house_loss_w_k: Annotated[
+        Number, _number("house loses", "conductance", 10, 20000, help="Heat for each degree between in and out")
+    ] = Number(value=150.0)
+    heat_below_c: Annotated[
+        Number, _number("heated below", "temperature", 5, 25, help="Mean air of the day below which heating runs")
+    ] = Number(value=14.0)
+    supply_c: Annotated[Number, _number("heating flow", "temperature", 25, 75)] = Number(value=35.0)
+    supply_return_c: Annotated[Number, _number("heating return", "temperature", 15, 60)] = Number(value=28.0)
+    process_w: Annotated[Number, _number("process takes", "heat_rate", 100, 2e6)] = Number(value=10_000.0)
+    process_c: Annotated[Number, _number("process at", "temperature", 40, 220)] = Number(value=120.0)
+    process_return_c: Annotated[Number, _number("process return", "temperature", 10, 210)] = Number(value=100.0)
+    process_hours: Annotated[
+        HoursText, InputSpec("process runs", "text", help="Hours of the day, such as “7:00-12:00, 13:00-17:00”")
+    ] = HoursText(value="7:00-17:00")
+
+    @model_validator(mode="after")
+    def _warmer_out_than_back(self) -> Self:
+        pairs = (("supply_c", "supply_return_c"), ("process_c", "process_return_c"))
+        for out, back in pairs:
+            if getattr(self, back).value >= getattr(self, out).value:
+                raise PydanticCustomError("return_above_flow", "the return must be colder than the flow", {})
+        return self
 
 
 class Collector(Inputs):
@@ -128,6 +225,30 @@ class Store(Inputs):
         Text, _choice("hygiene", ("backup", "by the backup"), ("weekly", "heated through every week"), ("none", "none"))
     ] = Text(value="backup")
     relief_free: Annotated[Flag, _flag("store relief", "always open to the tank", "can be shut off")] = Flag(value=True)
+    backup: Annotated[
+        Text,
+        _choice(
+            "backup",
+            ("coil", "the boiler's coil in the upper store"),
+            ("element", "an element in the upper store"),
+            ("second", "a second tank after the store"),
+            ("instant", "an instant heater after the store"),
+            ("none", "none"),
+        ),
+    ]
+    backup_c: Annotated[Number, _number("backup heats to", "temperature", 30, 90, step=1)] = Number(value=60.0)
+    backup_w: Annotated[Number, _number("backup gives", "heat_rate", 200, 500_000)] = Number(value=15_000.0)
+    backup_hours: Annotated[
+        HoursText,
+        InputSpec("backup may heat", "text", help="“always”, or hours such as “4:30-6:30, 16:00-20:00”"),
+    ] = HoursText(value="always")
+    second_l: Annotated[Number, _number("second tank", "tank", 20, 5000, LITRE)] = Number(value=150.0)
+    above_field_m: Annotated[
+        Number,
+        _number(
+            "store's foot over the field's top", "length", 0, 5, help="Only where no pump drives the loop", step=0.05
+        ),
+    ] = Number(value=0.3)
 
 
 class Leg(Inputs):
@@ -193,7 +314,14 @@ class Charge(Inputs):
     """Fluid, vessel and pressures."""
 
     kind: Annotated[
-        Text, _choice("loop", ("sealed", "sealed glycol loop"), ("direct", "direct: tap water in the collectors"))
+        Text,
+        _choice(
+            "loop",
+            ("sealed", "sealed glycol loop"),
+            ("direct", "direct: tap water in the collectors"),
+            ("drainback", "drainback: empties when the pump stops"),
+            ("thermosiphon", "thermosiphon: no pump, store above the field"),
+        ),
     ] = Text(value="sealed")
     fluid: Annotated[Text, _choice("fluid", ("propylene", "propylene glycol"), ("ethylene", "ethylene glycol"))] = Text(
         value="propylene"
@@ -250,6 +378,11 @@ class Control(Inputs):
     sensor_error_k: Annotated[Number, _number("sensors may be wrong by", "difference", 0, 10)] = Number(value=1.0)
     least_collector_c: Annotated[Number, _number("least collector", "temperature", 0, 60)] = Number(value=20.0)
     cut_out_c: Annotated[Number, _number("collector cut-out", "temperature", 80, 200)] = Number(value=130.0)
+    frost: Annotated[
+        Flag,
+        _flag("frost protection", "warms the field from the store", "none", help="For loops with water in them"),
+    ] = Flag(value=False)
+    frost_c: Annotated[Number, _number("frost protection from", "temperature", 1, 8, step=0.5)] = Number(value=4.0)
 
 
 class Parts(Inputs):

@@ -22,7 +22,24 @@ def _with_parts_and_commission(data: Data) -> Data:
     }
 
 
-UPGRADES: dict[int, Callable[[Data], Data]] = {1: _with_parts_and_commission}
+ELEMENT_W, ELEMENT_FOR_L = 3_000.0, 300.0
+
+
+def _with_backup(data: Data) -> Data:
+    """Version 2 said by heater and store what else heats; it knew no skyline and no other duty: none, assumed."""
+    try:
+        heater, item = data["duty"]["heater"]["value"], data["store"]["item"]["value"]
+        electric, twin = heater == "electric", bool(item.get("twin_coil", True))
+        element = ELEMENT_W * max(1, round(float(item["contents_l"]) / ELEMENT_FOR_L))
+    except (KeyError, TypeError, ValueError, AttributeError, OverflowError):
+        return data  # not a job file of that version: it is refused where it is read, by field
+    backup: Data = {"backup": {"value": "element" if electric else "coil" if twin else "instant"}}
+    if electric:
+        backup["backup_w"] = {"value": element}
+    return {**data, "store": {**backup, **data["store"]}}
+
+
+UPGRADES: dict[int, Callable[[Data], Data]] = {1: _with_parts_and_commission, 2: _with_backup}
 
 
 def upgraded(data: Data) -> Data:

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
+from rowan.core.design.hours import DAYS, away_days, day_minutes
 from rowan.core.duty.demand import WATER_J_KG_K, WATER_KG_M3, heat_needed
 from rowan.core.expression import Expression, Symbol
-from rowan.core.figures import Figure, Quantity, closed_form, say
+from rowan.core.figures import Figure, Quantity, by_method, closed_form, say
 from rowan.core.site.stage import Site
 from rowan.core.site.sun import DAYS_IN_MONTH
 from rowan.core.sources import methods
@@ -25,15 +26,99 @@ class Duty:
 
 
 def reckon_duty(design: Design, site: Site) -> Duty:
-    """Demand of a household."""
+    """What the duty needs, month by month."""
+    kind = design.duty.kind.value
+    if kind == "heating":
+        return _heating(design, site)
+    if kind == "process":
+        return _process(design)
+    if kind == "pool":
+        return _pool(design)
+    return _hot_water(design, site)
+
+
+def _year_figure(heat: tuple[float, ...], name: str, sentence: str, method: str) -> Figure:
+    return by_method(
+        key="demand",
+        name=name,
+        basis=say("a year, by the months"),
+        value=sum(heat),
+        dimension_name="energy",
+        sentence=say(sentence),
+        method=say(method),
+        source=methods(4),
+        part="tap",
+    )
+
+
+def _heating(design: Design, site: Site) -> Duty:
+    duty = design.duty
+    over = tuple(max(duty.heat_below_c.value - air, 0.0) for air in site.monthly_air)
+    heat = tuple(duty.house_loss_w_k.value * k * 86400 * days for k, days in zip(over, DAYS_IN_MONTH, strict=True))
+    figure = _year_figure(
+        heat,
+        "Heat of the house",
+        "What the house loses below the air at which its heating begins.",
+        "Loss of the house times the kelvins below, by the months' means; the year takes each day's own.",
+    )
+    return Duty(0.0, heat, sum(heat), (figure,))
+
+
+def _process(design: Design) -> Duty:
+    duty = design.duty
+    seconds = sum(end - start for start, end in day_minutes(duty.process_hours.value)) * 60
+    share = duty.days_a_week.value / 7
+    heat = tuple(duty.process_w.value * seconds * share * days for days in DAYS_IN_MONTH)
+    figure = _year_figure(
+        heat,
+        "Heat of the process",
+        "What the process takes in its hours and on its days.",
+        "Power times hours times the days of the week it runs; days away are taken off in the year.",
+    )
+    return Duty(0.0, heat, sum(heat), (figure,))
+
+
+def _pool(design: Design) -> Duty:
+    duty = design.duty
+    volume = duty.pool_area_m2.value * duty.pool_depth_m.value
+    figure = by_method(
+        key="pool_volume",
+        name="Water in the pool",
+        basis=say(
+            "{a}, {d} deep", a=Quantity(duty.pool_area_m2.value, "area"), d=Quantity(duty.pool_depth_m.value, "length")
+        ),
+        value=volume,
+        dimension_name="tank",
+        sentence=say("The pool is its own store: its water and the swing it may make stand in place of a tank."),
+        method=say("Open water times mean depth."),
+        source=methods(4),
+        part="tap",
+    )
+    return Duty(0.0, (0.0,) * 12, 0.0, (figure,))
+
+
+def _there(design: Design) -> float:
+    """Share of the year in which somebody is there [-]."""
+    return 1 - sum(end - start for start, end in away_days(design.duty.away.value)) / DAYS
+
+
+def _hot_water(design: Design, site: Site) -> Duty:
+    """Demand of a household or a business: people times litres, on the days they draw."""
     duty = design.duty
     volume = duty.persons.value * duty.litres_per_person_l.value * LITRE
+    drawing = duty.days_a_week.value / 7 * _there(design)
     heat = tuple(
-        days * heat_needed(volume=volume, tap_temperature=duty.tap_c.value, cold_temperature=cold)
+        days * drawing * heat_needed(volume=volume, tap_temperature=duty.tap_c.value, cold_temperature=cold)
         for days, cold in zip(DAYS_IN_MONTH, site.monthly_cold_main, strict=True)
     )
     mean_cold = sum(c * n for c, n in zip(site.monthly_cold_main, DAYS_IN_MONTH, strict=True)) / 365
-    figures = (
+    figures = _hot_water_figures(design, volume, 365 * drawing, mean_cold)
+    return Duty(volume, heat, sum(heat), figures)
+
+
+def _hot_water_figures(design: Design, volume: float, days: float, mean_cold: float) -> tuple[Figure, ...]:
+    duty = design.duty
+    return (
         closed_form(
             key="daily_draw",
             name="Hot water a day",
@@ -67,7 +152,7 @@ def reckon_duty(design: Design, site: Site) -> Duty:
             expression=Expression(
                 "days * V * rho * c * (T_tap - T_cold) / J",
                 {
-                    "days": Symbol(365, "n"),
+                    "days": Symbol(days, "n"),
                     "V": Symbol(volume, "V", "day", "m³"),
                     "rho": Symbol(WATER_KG_M3, "ρ", "", "kg/m³"),
                     "c": Symbol(WATER_J_KG_K, "c", "p", "J/kg·K"),
@@ -84,4 +169,3 @@ def reckon_duty(design: Design, site: Site) -> Duty:
             part="tap",
         ),
     )
-    return Duty(volume, heat, sum(heat), figures)

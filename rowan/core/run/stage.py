@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rowan.core.collector.efficiency import Rating, efficiency
+from rowan.core.collector.efficiency import WIND_M_S, Rating, efficiency
 from rowan.core.design.design import Design
 from rowan.core.design.items import CollectorItem
 from rowan.core.media import Fluid, properties
@@ -21,8 +21,8 @@ REFERENCE_IRRADIANCE = 800.0
 
 
 def rating_of(item: CollectorItem) -> Rating:
-    """The efficiency rating of a collector item."""
-    return Rating(item.eta0, item.a1_w_m2k, item.a2_w_m2k2)
+    """The efficiency rating of a collector item; an unglazed one in a light wind."""
+    return Rating(item.eta0 * (1 - item.b_u_s_m * WIND_M_S), item.a1_w_m2k + item.b2_j_m3k * WIND_M_S, item.a2_w_m2k2)
 
 
 def _line_loss(design: Design, route: Profile) -> LineLoss:

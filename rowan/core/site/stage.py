@@ -9,12 +9,32 @@ from rowan.core.expression import Expression, Symbol
 from rowan.core.figures import Figure, Quantity, Window, by_method, closed_form, say
 from rowan.core.findings import Change, Cure, Finding
 from rowan.core.site.cold_main import cold_main
-from rowan.core.site.sun import DAYS_IN_MONTH, MEAN_DAYS, BestPlane, PlaneMonths, best_plane, mean_days, plane_months
+from rowan.core.site.horizon import Screen, Skyline, obstacle_block
+from rowan.core.site.shade_figures import shade_figures, shade_findings
+from rowan.core.site.shading import Shading, shading
+from rowan.core.site.sun import (
+    DAYS_IN_MONTH,
+    MEAN_DAYS,
+    BestPlane,
+    MonthlyDays,
+    PlaneMonths,
+    best_plane,
+    mean_days,
+    plane_months,
+    under,
+)
 from rowan.core.sources import methods
 from rowan.core.units import KWH
 
 TROPIC_DEG = 23.45
 MOST_FROM_EQUATOR_DEG = 90.0
+
+
+@dataclass(frozen=True)
+class Sunlight:
+    """What is said of the sun on the collectors' plane."""
+
+    figures: tuple[Figure, ...]
 
 
 @dataclass(frozen=True)
@@ -30,6 +50,9 @@ class Site:
     annual_air: float
     monthly_air: tuple[float, ...]
     monthly_cold_main: tuple[float, ...]
+    skyline: Skyline
+    shading: Shading
+    sunlight: Sunlight
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
 
@@ -39,10 +62,38 @@ def ghi_joules(design: Design) -> tuple[float, ...]:
     return tuple(x * KWH for x in design.survey.normals.value.ghi_kwh_m2_day)
 
 
+def skyline_of(design: Design) -> Skyline:
+    """The skyline of a design: its horizon, and each obstacle as a block."""
+    screens = tuple(
+        Screen(
+            obstacle_block(bearing=o.bearing_deg, distance=o.distance_m, width=o.width_m, height=o.height_m),
+            o.summer,
+            o.winter,
+        )
+        for o in design.sun.obstacles
+    )
+    points = tuple((p.bearing_deg, p.elevation_deg) for p in design.sun.horizon)
+    return Skyline(points, screens, design.survey.latitude_deg.value < 0)
+
+
 def from_equator(*, azimuth: float, latitude: float) -> float:
     """Angle between a roof's bearing and the equator's [°], 0 to 180. Both from north."""
     equator = 180.0 if latitude >= 0 else 0.0
     return abs((azimuth - equator + 180) % 360 - 180)
+
+
+@dataclass(frozen=True)
+class Plane:
+    """The collectors' plane with their incidence factors."""
+
+    tilt: float
+    azimuth: float
+    b0: float
+    k_d: float
+
+    def months(self, days: MonthlyDays) -> PlaneMonths:
+        """Its irradiation on the mean days."""
+        return plane_months(days=days, tilt=self.tilt, azimuth=self.azimuth, b0=self.b0, k_d=self.k_d)
 
 
 def reckon_site(design: Design) -> Site:
@@ -50,24 +101,27 @@ def reckon_site(design: Design) -> Site:
     survey = design.survey
     latitude, ghi = survey.latitude_deg.value, ghi_joules(design)
     item = design.collector.item.value
-    months = plane_months(
-        days=mean_days(latitude=latitude, ghi=ghi),
+    skyline = skyline_of(design)
+    plane = Plane(
         tilt=survey.roof_tilt_deg.value,
         azimuth=survey.roof_azimuth_deg.value,
         b0=item.b0 if item.kind == "flat" else 0.0,
         k_d=item.k_d,
     )
-    best = best_plane(latitude=latitude, ghi=ghi)
+    free = plane.months(mean_days(latitude=latitude, ghi=ghi))
+    months = free if skyline.open else plane.months(under(latitude=latitude, ghi=ghi, skyline=skyline))
+    shade = shading(unshaded=free, shaded=months)
+    best = best_plane(latitude=latitude, ghi=ghi, skyline=skyline)
     air = tuple(survey.normals.value.air_c)
     main = tuple(cold_main(monthly_air=air, day=float(day), latitude=latitude) for day in MEAN_DAYS)
     horizontal = sum(g * n for g, n in zip(ghi, DAYS_IN_MONTH, strict=True))
     away = from_equator(azimuth=survey.roof_azimuth_deg.value, latitude=latitude)
     yields = _yields(months.year, best)
-    figures = (
-        *_sun_figures(yields, months.year, horizontal, best),
-        *_turn_figures(design, yields, away, main),
+    sunlight = Sunlight(
+        (*_sun_figures(yields, months.year, best), *shade_figures(shade), *_turn_figures(design, yields, away))
     )
-    findings = _findings(design, away, months.year / best.year)
+    figures = _climate_figures(horizontal, main)
+    findings = (*_findings(design, away, months.year / best.year), *shade_findings(design, shade))
     return Site(
         months,
         best,
@@ -78,6 +132,9 @@ def reckon_site(design: Design) -> Site:
         sum(air) / 12,
         air,
         main,
+        skyline,
+        shade,
+        sunlight,
         figures,
         findings,
     )
@@ -90,7 +147,7 @@ def _yields(plane: float, best: BestPlane) -> dict[str, Symbol]:
     }
 
 
-def _sun_figures(yields: dict[str, Symbol], plane: float, horizontal: float, best: BestPlane) -> tuple[Figure, ...]:
+def _sun_figures(yields: dict[str, Symbol], plane: float, best: BestPlane) -> tuple[Figure, ...]:
     return (
         by_method(
             key="plane_irradiation",
@@ -101,20 +158,10 @@ def _sun_figures(yields: dict[str, Symbol], plane: float, horizontal: float, bes
             part="collector",
             sentence=say("What falls on the plane of the collectors in a year, by the mean day of each month."),
             method=say(
-                "Monthly normals, Erbs' diffuse share, Hay-Davies sky, {n} steps a day; no skyline yet.",
+                "Monthly normals, Erbs' diffuse share, Hay-Davies sky, {n} steps a day, under the skyline.",
                 n=Quantity(48, "count"),
             ),
             source=methods(2),
-        ),
-        by_method(
-            key="horizontal_irradiation",
-            name="Sun on the flat",
-            basis=say("a year, from the normals"),
-            value=horizontal,
-            dimension_name="irradiation",
-            sentence=say("The twelve monthly means of the place, added over the days of the year."),
-            method=say("Sum of the normals × days."),
-            source=methods(1),
         ),
         closed_form(
             key="orientation",
@@ -130,9 +177,7 @@ def _sun_figures(yields: dict[str, Symbol], plane: float, horizontal: float, bes
     )
 
 
-def _turn_figures(
-    design: Design, yields: dict[str, Symbol], away: float, main: tuple[float, ...]
-) -> tuple[Figure, ...]:
+def _turn_figures(design: Design, yields: dict[str, Symbol], away: float) -> tuple[Figure, ...]:
     latitude = design.survey.latitude_deg.value
     equator = "south" if latitude >= 0 else "north"
     inside_tropics = abs(latitude) <= TROPIC_DEG
@@ -165,6 +210,21 @@ def _turn_figures(
             else Window(None, MOST_FROM_EQUATOR_DEG, "Rowan's rule: more than 90° is to be mended"),
             source=methods(2),
             part="collector",
+        ),
+    )
+
+
+def _climate_figures(horizontal: float, main: tuple[float, ...]) -> tuple[Figure, ...]:
+    return (
+        by_method(
+            key="horizontal_irradiation",
+            name="Sun on the flat",
+            basis=say("a year, from the normals"),
+            value=horizontal,
+            dimension_name="irradiation",
+            sentence=say("The twelve monthly means of the place, added over the days of the year."),
+            method=say("Sum of the normals × days."),
+            source=methods(1),
         ),
         by_method(
             key="cold_main",

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.errors import OutOfRangeError
+from rowan.core.site.horizon import OPEN_SKY, Skyline, hidden_sky, in_leaf, passes
 
 Array = NDArray[np.float64]
 
@@ -19,6 +20,7 @@ DAYS_IN_MONTH = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
 SOLAR_CONSTANT = 1367.0
 ALBEDO = 0.2
 STEPS_A_DAY = 48
+PARTS_OF_STEP = 5
 GRID_DEG = 5
 
 
@@ -57,15 +59,21 @@ class MonthlyDays:
     sun_north: Array
     anisotropy: Array
     ghi: Array
+    through: Array | None = None
+    skyline: Skyline | None = None
 
 
 @dataclass(frozen=True)
 class PlaneMonths:
-    """Irradiation of a plane on the mean day of each month [J/m²·day], shape (12,), and its incidence factor."""
+    """Irradiation of a plane on the mean day of each month [J/m²·day], shape (12,), and its incidence factor.
+
+    `steps` is the irradiation of each step of those days, shape (12, steps).
+    """
 
     beam: Array
     diffuse: Array
     incidence_factor: Array
+    steps: Array
 
     @property
     def total(self) -> Array:
@@ -106,7 +114,7 @@ def mean_days(*, latitude: float, ghi: tuple[float, ...]) -> MonthlyDays:
 
     hour = ((np.arange(STEPS_A_DAY) + 0.5) / STEPS_A_DAY * 24 - 12) * math.pi / 12
     w, ws, d = hour[None, :], sunset[:, None], decl[:, None]
-    cos_zenith = np.sin(d) * math.sin(lat) + np.cos(d) * math.cos(lat) * np.cos(w)
+    cos_zenith, east, north = _sun_vector(latitude, d, w)
     up = np.abs(w) < ws
     shape = np.where(up, np.cos(w) - np.cos(ws), 0.0)
     a, b = 0.409 + 0.5016 * np.sin(ws - math.pi / 3), 0.6609 - 0.4767 * np.sin(ws - math.pi / 3)
@@ -117,33 +125,88 @@ def mean_days(*, latitude: float, ghi: tuple[float, ...]) -> MonthlyDays:
     beam = total - diffuse
     outside = np.clip(normal[:, None] * cos_zenith, 1e-9, None) * 86400 / STEPS_A_DAY
     anisotropy = np.where(up, np.clip(beam / outside, 0, 1), 0.0)
-    east = -np.cos(d) * np.sin(w)
-    north = np.sin(d) * math.cos(lat) - np.cos(d) * math.sin(lat) * np.cos(w)
     return MonthlyDays(beam, diffuse, cos_zenith, east, north, anisotropy, total)
 
 
-def _plane(days: MonthlyDays, tilt: Array, azimuth: Array, b0: float, k_d: float) -> tuple[Array, Array, Array]:
-    """Beam, diffuse [J/m²·day] and incidence factor by month for planes of shape (n,): arrays (n, 12)."""
+@lru_cache(maxsize=32)
+def under(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline) -> MonthlyDays:
+    """The mean days of a place under a skyline: beam and circumsolar light come through or do not. Source: methods 2."""
+    days = mean_days(latitude=latitude, ghi=ghi)
+    if skyline.open:
+        return days
+    decl = np.radians(23.45 * np.sin(np.radians(360 * (284 + MEAN_DAYS) / 365)))
+    # several places of the sun within a step: a narrow chimney takes a part of it
+    fine = STEPS_A_DAY * PARTS_OF_STEP
+    hour = ((np.arange(fine) + 0.5) / fine * 24 - 12) * math.pi / 12
+    up, east, north = _sun_vector(latitude, decl[:, None], hour[None, :])
+    elevation, bearing = np.degrees(np.arcsin(np.clip(up, -1, 1))), np.degrees(np.arctan2(east, north)) % 360
+    leaves = np.array([in_leaf(month, southern=skyline.southern) for month in range(12)])[:, None]
+    shares = passes(skyline, bearing=bearing, elevation=elevation, leaves=np.broadcast_to(leaves, bearing.shape))
+    weight = np.clip(up, 1e-9, None)
+    parts = (12, STEPS_A_DAY, PARTS_OF_STEP)
+    through = (shares * weight).reshape(parts).sum(axis=2) / weight.reshape(parts).sum(axis=2)
+    return replace(days, through=through, skyline=skyline)
+
+
+def _sun_vector(latitude: float, declination: Array, hour_angle: Array) -> tuple[Array, Array, Array]:
+    """Unit vector to the sun: up, east, north. Declination and hour angle [rad], latitude [°]."""
+    lat = math.radians(latitude)
+    up = np.sin(declination) * math.sin(lat) + np.cos(declination) * math.cos(lat) * np.cos(hour_angle)
+    east = -np.cos(declination) * np.sin(hour_angle)
+    north = np.sin(declination) * math.cos(lat) - np.cos(declination) * math.sin(lat) * np.cos(hour_angle)
+    return up, east, north
+
+
+@dataclass(frozen=True)
+class SunPath:
+    """The sun of a day in steps of solar time [h]: elevation and bearing [°]."""
+
+    hours: Array
+    elevation: Array
+    bearing: Array
+
+
+def sun_path(*, latitude: float, declination: float, steps: int = 96) -> SunPath:
+    """The sun's way over a day: latitude and declination [°]. Source: methods 2."""
+    hours = np.arange(steps + 1) / steps * 24
+    up, east, north = _sun_vector(latitude, np.array(math.radians(declination)), (hours - 12) * math.pi / 12)
+    return SunPath(hours, np.degrees(np.arcsin(np.clip(up, -1, 1))), np.degrees(np.arctan2(east, north)) % 360)
+
+
+def _open_part(days: MonthlyDays, tilt: Array, azimuth: Array) -> Array | float:
+    """Share of the even sky's light that planes keep under the skyline, shape (n, 12, 1)."""
+    skyline = days.skyline
+    if skyline is None:
+        return 1.0
+    by_leaf = {leaf: hidden_sky(skyline, tilt=tilt, azimuth=azimuth, leaves=leaf) for leaf in (True, False)}
+    months = [1 - by_leaf[in_leaf(month, southern=skyline.southern)] for month in range(12)]
+    return np.stack(months, axis=1)[:, :, None]
+
+
+def _plane(days: MonthlyDays, tilt: Array, azimuth: Array, b0: float, k_d: float) -> tuple[Array, Array, Array, Array]:
+    """Beam, diffuse [J/m²·day] and incidence factor by month for planes of shape (n,): arrays (n, 12); and each step."""
     t, az = np.radians(tilt)[:, None, None], np.radians(azimuth)[:, None, None]
     cos_theta = np.cos(t) * days.cos_zenith + np.sin(t) * (days.sun_east * np.sin(az) + days.sun_north * np.cos(az))
     cos_theta = np.where(days.cos_zenith > 0, np.clip(cos_theta, 0, None), 0.0)
     ratio = np.clip(cos_theta / np.clip(days.cos_zenith, 0.01745, None), 0, None)
+    if days.through is not None:
+        ratio = ratio * days.through
     beam = days.beam * ratio
-    sky = days.diffuse * (days.anisotropy * ratio + (1 - days.anisotropy) * (1 + np.cos(t)) / 2)
-    diffuse = sky + days.ghi * ALBEDO * (1 - np.cos(t)) / 2
+    even = (1 - days.anisotropy) * (1 + np.cos(t)) / 2 * _open_part(days, tilt, azimuth)
+    diffuse = days.diffuse * (days.anisotropy * ratio + even) + days.ghi * ALBEDO * (1 - np.cos(t)) / 2
     with np.errstate(divide="ignore"):
         k_b = np.where(cos_theta > 1e-6, np.clip(1 - b0 * (1 / np.clip(cos_theta, 1e-6, None) - 1), 0, None), 0.0)
     beam_day, diffuse_day = beam.sum(axis=2), diffuse.sum(axis=2)
     factor = ((beam * k_b).sum(axis=2) + k_d * diffuse_day) / np.clip(beam_day + diffuse_day, 1e-9, None)
-    return beam_day, diffuse_day, factor
+    return beam_day, diffuse_day, factor, beam + diffuse
 
 
 def plane_months(*, days: MonthlyDays, tilt: float, azimuth: float, b0: float = 0.0, k_d: float = 1.0) -> PlaneMonths:
     """Monthly irradiation of one plane; tilt 0 to 90, azimuth from north [°]. Hay-Davies each step. Source: methods 2."""
     if not 0 <= tilt <= 90:
         raise OutOfRangeError("tilt", tilt, 0, 90, "°")
-    beam, diffuse, factor = _plane(days, np.array([tilt]), np.array([azimuth]), b0, k_d)
-    return PlaneMonths(beam[0], diffuse[0], factor[0])
+    beam, diffuse, factor, steps = _plane(days, np.array([tilt]), np.array([azimuth]), b0, k_d)
+    return PlaneMonths(beam[0], diffuse[0], factor[0], steps[0])
 
 
 @dataclass(frozen=True)
@@ -155,14 +218,30 @@ class BestPlane:
     year: float
 
 
-@lru_cache(maxsize=64)
-def best_plane(*, latitude: float, ghi: tuple[float, ...]) -> BestPlane:
-    """The plane with the most irradiation a year, on a 5° grid of tilt and azimuth. Source: methods 2."""
-    days = mean_days(latitude=latitude, ghi=ghi)
-    tilts, azimuths = np.meshgrid(np.arange(0, 91, GRID_DEG, dtype=float), np.arange(0, 360, GRID_DEG, dtype=float))
-    beam, diffuse, _ = _plane(days, tilts.ravel(), azimuths.ravel(), 0.0, 1.0)
+@dataclass(frozen=True)
+class PlaneGrid:
+    """The year's irradiation [J/m²] of planes on a 5° grid: `year[i, j]` at `tilts[i]` toward `azimuths[j]` [°]."""
+
+    tilts: Array
+    azimuths: Array
+    year: Array
+
+
+@lru_cache(maxsize=32)
+def plane_grid(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline = OPEN_SKY) -> PlaneGrid:
+    """The year on every plane at a place, under its skyline. Source: methods 2."""
+    days = under(latitude=latitude, ghi=ghi, skyline=skyline)
+    tilts, azimuths = np.arange(0, 91, GRID_DEG, dtype=float), np.arange(0, 360, GRID_DEG, dtype=float)
+    a, t = np.meshgrid(azimuths, tilts)
+    beam, diffuse, _, _ = _plane(days, t.ravel(), a.ravel(), 0.0, 1.0)
     year = (beam + diffuse) @ np.array(DAYS_IN_MONTH, dtype=float)
-    best = int(np.argmax(year))
-    tilt = float(tilts.ravel()[best])
+    return PlaneGrid(tilts, azimuths, year.reshape(t.shape))
+
+
+def best_plane(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline = OPEN_SKY) -> BestPlane:
+    """The plane with the most irradiation a year, on a 5° grid of tilt and azimuth. Source: methods 2."""
+    grid = plane_grid(latitude=latitude, ghi=ghi, skyline=skyline)
+    i, j = np.unravel_index(int(np.argmax(grid.year)), grid.year.shape)
+    tilt = float(grid.tilts[i])
     toward_equator = 180.0 if latitude >= 0 else 0.0
-    return BestPlane(tilt, toward_equator if tilt == 0 else float(azimuths.ravel()[best]), float(year[best]))
+    return BestPlane(tilt, toward_equator if tilt == 0 else float(grid.azimuths[j]), float(grid.year[i, j]))

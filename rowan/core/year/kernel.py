@@ -17,16 +17,21 @@ Array = NDArray[np.float64]
 # sums of a run: energies [J], times [s]
 SUMS = (
     "collector", "coil", "line_loss", "pump_heat", "store_loss", "draw", "demand", "pump_time", "starts",
-    "stagnation_time", "electric", "days_with_start", "wasted", "backup",
+    "stagnation_time", "electric", "days_with_start", "wasted", "backup", "frost", "held",
 )  # fmt: skip
 (
     COLLECTOR, COIL, LINE_LOSS, PUMP_HEAT, STORE_LOSS, DRAW, DEMAND, PUMP_TIME, STARTS, STAGNATION_TIME, ELECTRIC,
-    DAYS_WITH_START, WASTED, BACKUP,
+    DAYS_WITH_START, WASTED, BACKUP, FROST, HELD,
 ) = range(len(SUMS))  # fmt: skip
 HIGHEST_COLLECTOR, HIGHEST_STORE = 0, 1
+PAUSE_STEPS = 5  # minutes taken at once while the field is surely too cold to start
 SURELY_WARM_K = 1.0  # a store this far above its backup's start stays there through an hour without a draw
 SURELY_OFF_K = 2.0  # a field this far below its start stays off through a dark hour
 LARGEST_PART = 0.5  # of a node, that a draw may move at once
+PUMP, STORE_FULL, CUT_OUT_ON, BACKUP_ON, FROST_ON, SIPHON_FLOW = range(6)  # what a state remembers
+REMEMBERED = 6
+GRAVITY = 9.80665
+ABSOLUTE_ZERO_C = -273.0
 
 
 class Plant(NamedTuple):
@@ -39,16 +44,13 @@ class Plant(NamedTuple):
     mcp: float
     pump_power: float
     pump_heat: float
-    cold_capacity: Array
-    cold_loss: Array
-    cold_out: Array
-    hot_capacity: Array
-    hot_loss: Array
-    hot_out: Array
-    coil_pass: Array
+    # lines by their nodes: rows of capacity [J/K], loss [W/K] and 1 for outdoors. Few arrays: each costs at every call
+    cold: Array
+    hot: Array
+    # the store's nodes: rows of what passes the coil [-], loss [W/K] and the coil's own UA [W/K]
+    nodes: Array
     node_capacity: float
     node_volume: float
-    node_loss: Array
     conduction: float
     room: float
     rho_c: float
@@ -67,13 +69,30 @@ class Plant(NamedTuple):
     backup_set: float
     backup_latch: float
     backup_node: int
-    backup_minutes: Array
     step: float
+    # a direct loop flows through the store itself, from this node down; −1 for one with a coil
+    return_node: int
+    # drainback: what the field holds only while the pump runs [J/K]; above `refill` it is not filled
+    drains: bool
+    field_liquid: float
+    refill: float
+    frost_start: float
+    frost_stop: float
+    # a thermosiphon: heights of field, hot line, store and cold line [m], friction k1·q + k2·q² [Pa]; k2 0 for a pump
+    rise_field: float
+    rise_hot: float
+    fall_store: float
+    fall_cold: float
+    k1: float
+    k2: float
+    heat_capacity: float
+    # what a store that is a pool is held at [°C]; far below zero otherwise
+    held: float
 
 
 class State(NamedTuple):
-    """Temperatures [°C] of cold line, field, hot line and store, and what is remembered (0 or 1): pump, store limit,
-    cut-out, backup."""
+    """Temperatures [°C] of cold line, field, hot line and store, and what is remembered: pump, store limit, cut-out,
+    backup, frost (0 or 1) and a thermosiphon's last flow [kg/s]."""
 
     cold: Array
     field: Array
@@ -84,7 +103,9 @@ class State(NamedTuple):
 
 class Feed(NamedTuple):
     """What comes from outside: each hour's absorbed sun [W/m²] and air [°C]; draws by minute of the day [m³], with a
-    factor and the cold main [°C] for each day of the year; the day of the year the hours begin with."""
+    factor and the cold main [°C] for each day of the year; the day of the year the hours begin with. `room` [°C] and
+    `exposed` (a factor on its loss) are what surrounds the store in each hour; `heats` says on which days its backup may, `backup_minutes`
+    in which minutes of a day."""
 
     sun: Array
     air: Array
@@ -92,85 +113,133 @@ class Feed(NamedTuple):
     days: Array
     cold: Array
     first_day: int
+    room: Array
+    exposed: Array
+    heats: Array
+    backup_minutes: Array
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
 def control(p: Any, s: Any) -> bool:
     """Whether the pump runs in this step, by the temperatures at the end of the last one."""
     exit_c, foot, top = s.field[-1], s.store[p.store_node], s.store[p.limit_node]
     if top >= p.store_maximum:
-        s.memory[1] = 1.0
+        s.memory[STORE_FULL] = 1.0
     elif top <= p.store_maximum - p.store_latch:
-        s.memory[1] = 0.0
+        s.memory[STORE_FULL] = 0.0
     if exit_c >= p.cut_out:
-        s.memory[2] = 1.0
+        s.memory[CUT_OUT_ON] = 1.0
     elif exit_c <= p.cut_out - p.cut_out_latch:
-        s.memory[2] = 0.0
-    free = s.memory[1] == 0.0 and s.memory[2] == 0.0
-    if s.memory[0] > 0.0:
+        s.memory[CUT_OUT_ON] = 0.0
+    if p.frost_start > ABSOLUTE_ZERO_C:
+        coldest = s.field.min()
+        if coldest <= p.frost_start:
+            s.memory[FROST_ON] = 1.0
+        elif coldest >= p.frost_stop:
+            s.memory[FROST_ON] = 0.0
+        if s.memory[FROST_ON] > 0.0:
+            return True
+    free = s.memory[STORE_FULL] == 0.0 and s.memory[CUT_OUT_ON] == 0.0
+    if s.memory[PUMP] > 0.0:
         return free and exit_c - foot > p.stop
-    return free and exit_c - foot >= p.start and exit_c >= p.least
+    return free and exit_c - foot >= p.start and exit_c >= p.least and exit_c < p.refill
 
 
 @njit(cache=True, error_model="numpy", fastmath=True)
-def line_map(
-    t: Array, capacity: Array, loss: Array, out: Array, p: Any, air: float, a: float, b: float
-) -> tuple[float, float]:
+def water_density(t: float) -> float:
+    """Density of water [kg/m³] at t [°C], 0 to 100 °C (Kell's form)."""
+    return 1000.0 * (1.0 - (t + 288.9414) * (t - 3.9863) ** 2 / (508929.2 * (t + 68.12963)))
+
+
+@njit(cache=True, error_model="numpy", fastmath=True)
+def column(t: Array, height: float) -> float:
+    """Pressure of a column of water by its nodes [Pa]."""
+    weight = 0.0
+    for i in range(t.size):
+        weight += water_density(t[i])
+    return weight / t.size * GRAVITY * height
+
+
+@njit(cache=True, error_model="numpy", fastmath=True)
+def siphon_flow(p: Any, s: Any) -> float:
+    """Flow of a loop without a pump [kg/s]: what the cold side weighs more than the warm one, against friction.
+
+    The mean of this and the last step's flow, which keeps it from swinging.
+    """
+    first = p.return_node if p.return_node >= 0 else 0
+    cold = column(s.cold, p.fall_cold) + column(s.store[first:], p.fall_store)
+    warm = column(s.field, p.rise_field) + column(s.hot, p.rise_hot)
+    drive = cold - warm
+    flow = 0.0
+    if drive > 0.0:
+        flow = (-p.k1 + np.sqrt(p.k1**2 + 4.0 * p.k2 * drive)) / (2.0 * p.k2)
+    flow = (flow + s.memory[SIPHON_FLOW]) / 2.0
+    if flow < 1e-5:
+        flow = 0.0
+    s.memory[SIPHON_FLOW] = flow
+    return flow
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def line_map(t: Array, line: Array, p: Any, air: float, mcp: float, a: float, b: float) -> tuple[float, float]:
     """What a line makes of an entering temperature a + b·x."""
     for i in range(t.size):
-        around = air if out[i] > 0.0 else p.room
-        held = capacity[i] / p.step
-        whole = held + p.mcp + loss[i]
-        a = (held * t[i] + loss[i] * around + p.mcp * a) / whole
-        b = p.mcp * b / whole
+        around = air if line[2, i] > 0.0 else p.room
+        held = line[0, i] / p.step
+        whole = held + mcp + line[1, i]
+        a = (held * t[i] + line[1, i] * around + mcp * a) / whole
+        b = mcp * b / whole
     return a, b
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
-def line_run(
-    t: Array, capacity: Array, loss: Array, out: Array, p: Any, air: float, entering: float
-) -> tuple[float, float]:
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def line_run(t: Array, line: Array, p: Any, air: float, mcp: float, entering: float) -> tuple[float, float]:
     """Moves a line on with the pump running; gives the leaving temperature and the heat lost [J]."""
     lost = 0.0
     for i in range(t.size):
-        around = air if out[i] > 0.0 else p.room
-        held = capacity[i] / p.step
-        t[i] = (held * t[i] + loss[i] * around + p.mcp * entering) / (held + p.mcp + loss[i])
-        lost += loss[i] * (t[i] - around) * p.step
+        around = air if line[2, i] > 0.0 else p.room
+        held = line[0, i] / p.step
+        t[i] = (held * t[i] + line[1, i] * around + mcp * entering) / (held + mcp + line[1, i])
+        lost += line[1, i] * (t[i] - around) * p.step
         entering = t[i]
     return entering, lost
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
-def line_rest(t: Array, capacity: Array, loss: Array, out: Array, p: Any, air: float) -> float:
-    """Lets a line cool with the pump off; gives the heat lost [J]."""
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def line_rest(t: Array, line: Array, p: Any, air: float) -> float:
+    """Lets a line cool with the pump off; gives the heat lost [J]. What has drained stands in the reservoir."""
     lost = 0.0
     for i in range(t.size):
-        around = air if out[i] > 0.0 else p.room
-        held = capacity[i] / p.step
-        t[i] = (held * t[i] + loss[i] * around) / (held + loss[i])
-        lost += loss[i] * (t[i] - around) * p.step
+        if p.drains and line[2, i] > 0.0:
+            continue
+        around = air if line[2, i] > 0.0 else p.room
+        held = line[0, i] / p.step
+        t[i] = (held * t[i] + line[1, i] * around) / (held + line[1, i])
+        lost += line[1, i] * (t[i] - around) * p.step
     return lost
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
-def field_map(t: Array, p: Any, sun: float, air: float, a: float, b: float) -> tuple[float, float]:
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def field_map(t: Array, p: Any, sun: float, air: float, mcp: float, a: float, b: float) -> tuple[float, float]:
     """What the field makes of an entering temperature; a2 linearised with each node's old temperature."""
     part = p.field_gain / t.size
     held = p.field_capacity / t.size / p.step
     for i in range(t.size):
         loss = part * (p.a1 + p.a2 * abs(t[i] - air))
-        whole = held + p.mcp + loss
-        a = (held * t[i] + part * sun + loss * air + p.mcp * a) / whole
-        b = p.mcp * b / whole
+        whole = held + mcp + loss
+        a = (held * t[i] + part * sun + loss * air + mcp * a) / whole
+        b = mcp * b / whole
     return a, b
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
 def field_move(t: Array, p: Any, sun: float, air: float, mcp: float, entering: float) -> float:
     """Moves the field on, with the pump running (mcp) or standing (mcp 0); gives the leaving temperature."""
     part = p.field_gain / t.size
-    held = p.field_capacity / t.size / p.step
+    capacity = p.field_capacity
+    if p.drains and mcp == 0.0:
+        capacity -= p.field_liquid
+    held = capacity / t.size / p.step
     for i in range(t.size):
         loss = part * (p.a1 + p.a2 * abs(t[i] - air))
         t[i] = (held * t[i] + part * sun + loss * air + mcp * entering) / (held + mcp + loss)
@@ -178,46 +247,59 @@ def field_move(t: Array, p: Any, sun: float, air: float, mcp: float, entering: f
     return entering
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
-def coil_map(store: Array, p: Any, a: float, b: float) -> tuple[float, float]:
-    """What the coil makes of an entering temperature, from its top port down."""
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def coil_map(store: Array, p: Any, keep: Array, mcp: float, a: float, b: float) -> tuple[float, float]:
+    """What coil or store makes of an entering temperature: from the coil's top port down, or through the water itself."""
+    if p.return_node >= 0:
+        held = p.node_capacity / p.step
+        for i in range(p.return_node, store.size):
+            a = (held * store[i] + mcp * a) / (held + mcp)
+            b = mcp * b / (held + mcp)
+        return a, b
     for i in range(store.size):
-        keep = p.coil_pass[i]
-        if keep < 1.0:
-            a = store[i] * (1.0 - keep) + keep * a
-            b = keep * b
+        if keep[i] < 1.0:
+            a = store[i] * (1.0 - keep[i]) + keep[i] * a
+            b = keep[i] * b
     return a, b
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
-def coil_run(store: Array, gains: Array, p: Any, entering: float) -> float:
-    """Heat the coil leaves in each node [J], added to `gains`; gives the leaving temperature."""
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def coil_run(store: Array, gains: Array, p: Any, keep: Array, mcp: float, entering: float) -> float:
+    """Heat that coil or flow leaves in each node [J], added to `gains`; gives the leaving temperature."""
+    if p.return_node >= 0:
+        held = p.node_capacity / p.step
+        for i in range(p.return_node, store.size):
+            leaving = (held * store[i] + mcp * entering) / (held + mcp)
+            gains[i] += mcp * (entering - leaving) * p.step
+            entering = leaving
+        return entering
     for i in range(store.size):
-        keep = p.coil_pass[i]
-        if keep < 1.0:
-            leaving = store[i] + (entering - store[i]) * keep
-            gains[i] += p.mcp * (entering - leaving) * p.step
+        if keep[i] < 1.0:
+            leaving = store[i] + (entering - store[i]) * keep[i]
+            gains[i] += mcp * (entering - leaving) * p.step
             entering = leaving
     return entering
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
-def ring(s: Any, p: Any, gains: Array, sums: Array, sun: float, air: float) -> None:
-    """One step with the pump running: the inlet is solved, then every part is moved on."""
-    a, b = line_map(s.cold, p.cold_capacity, p.cold_loss, p.cold_out, p, air, 0.0, 1.0)
-    a, b = field_map(s.field, p, sun, air, a, b)
-    a, b = line_map(s.hot, p.hot_capacity, p.hot_loss, p.hot_out, p, air, a, b)
-    a, b = coil_map(s.store, p, a, b)
-    inlet = (a + p.pump_heat / p.mcp) / (1.0 - b)
-    before, lost = line_run(s.cold, p.cold_capacity, p.cold_loss, p.cold_out, p, air, inlet)
-    after = field_move(s.field, p, sun, air, p.mcp, before)
-    sums[COLLECTOR] += p.mcp * (after - before) * p.step
-    entering, lost_hot = line_run(s.hot, p.hot_capacity, p.hot_loss, p.hot_out, p, air, after)
-    leaving = coil_run(s.store, gains, p, entering)
-    heat = p.mcp * (entering - leaving) * p.step
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def ring(s: Any, p: Any, keep: Array, mcp: float, gains: Array, sums: Array, sun: float, air: float) -> None:
+    """One step with flow: the inlet is solved, then every part is moved on. `keep` is what passes each node's coil."""
+    a, b = line_map(s.cold, p.cold, p, air, mcp, 0.0, 1.0)
+    a, b = field_map(s.field, p, sun, air, mcp, a, b)
+    a, b = line_map(s.hot, p.hot, p, air, mcp, a, b)
+    a, b = coil_map(s.store, p, keep, mcp, a, b)
+    inlet = (a + p.pump_heat / mcp) / (1.0 - b)
+    before, lost = line_run(s.cold, p.cold, p, air, mcp, inlet)
+    after = field_move(s.field, p, sun, air, mcp, before)
+    sums[COLLECTOR] += mcp * (after - before) * p.step
+    entering, lost_hot = line_run(s.hot, p.hot, p, air, mcp, after)
+    leaving = coil_run(s.store, gains, p, keep, mcp, entering)
+    heat = mcp * (entering - leaving) * p.step
     sums[COIL] += heat
     if heat < 0.0:
         sums[WASTED] -= heat
+        if s.memory[FROST_ON] > 0.0:
+            sums[FROST] -= heat
     sums[LINE_LOSS] += lost + lost_hot
     sums[PUMP_HEAT] += p.pump_heat * p.step
     sums[ELECTRIC] += p.pump_power * p.step
@@ -225,38 +307,68 @@ def ring(s: Any, p: Any, gains: Array, sums: Array, sun: float, air: float) -> N
 
 
 @njit(cache=True, error_model="numpy", fastmath=True)
+def fill(s: Any, p: Any) -> None:
+    """A dry field is filled from the reservoir, the cold line's first node: liquid and absorber share their heat."""
+    dry = p.field_capacity - p.field_liquid
+    for i in range(s.field.size):
+        s.field[i] = (dry * s.field[i] + p.field_liquid * s.cold[0]) / p.field_capacity
+
+
+@njit(cache=True, error_model="numpy", fastmath=True)
+def drain_line(t: Array, line: Array, reservoir: float) -> float:
+    """The heat that the liquid of a line's outdoor nodes brings back over the reservoir's temperature [J]."""
+    back = 0.0
+    for i in range(t.size):
+        if line[2, i] > 0.0:
+            back += line[0, i] * (t[i] - reservoir)
+            t[i] = reservoir
+    return back
+
+
+@njit(cache=True, error_model="numpy", fastmath=True)
+def drain(s: Any, p: Any, sums: Array) -> None:
+    """Field and outdoor lines empty into the reservoir, which takes up their heat."""
+    reservoir = s.cold[0]
+    of_field = p.field_liquid * (s.field.mean() - reservoir)
+    back = drain_line(s.cold, p.cold, reservoir)
+    back += drain_line(s.hot, p.hot, reservoir)
+    sums[COLLECTOR] += of_field
+    s.cold[0] = reservoir + (of_field + back) / p.cold[0, 0]
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
 def rest(s: Any, p: Any, sums: Array, sun: float, air: float) -> None:
     """One step with the pump off."""
     field_move(s.field, p, sun, air, 0.0, 0.0)
-    sums[LINE_LOSS] += line_rest(s.cold, p.cold_capacity, p.cold_loss, p.cold_out, p, air)
-    sums[LINE_LOSS] += line_rest(s.hot, p.hot_capacity, p.hot_loss, p.hot_out, p, air)
+    sums[LINE_LOSS] += line_rest(s.cold, p.cold, p, air)
+    sums[LINE_LOSS] += line_rest(s.hot, p.hot, p, air)
     if s.field.max() >= p.stagnation:
         sums[STAGNATION_TIME] += p.step
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
-def backup(s: Any, p: Any, gains: Array, sums: Array, minute: int) -> None:
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def backup(s: Any, p: Any, gains: Array, sums: Array, may: float) -> None:
     """A heater in the upper part, which warms from its node to the top: on below its set point and latch, off at it, within its times."""
     t = s.store[p.backup_node]
-    if t >= p.backup_set or p.backup_minutes[minute] == 0.0:
-        s.memory[3] = 0.0
+    if t >= p.backup_set or may == 0.0:
+        s.memory[BACKUP_ON] = 0.0
     elif t < p.backup_set - p.backup_latch:
-        s.memory[3] = 1.0
-    if s.memory[3] > 0.0:
+        s.memory[BACKUP_ON] = 1.0
+    if s.memory[BACKUP_ON] > 0.0:
         # warm water rises from the heater: what lies above it is warmed by the mixing
         gains[p.backup_node] += p.backup_power * p.step
         sums[BACKUP] += p.backup_power * p.step
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
-def store_step(t: Array, p: Any, gains: Array, sums: Array) -> None:
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def store_step(t: Array, p: Any, gains: Array, sums: Array, room: float, exposed: float) -> None:
     """Coil heat, loss and conduction, all from the old temperatures; `gains` [J] is used up."""
     n = t.size
-    room, step, conducts, per_joule = p.room, p.step, p.conduction, 1.0 / p.node_capacity
+    step, conducts, per_joule = p.step, p.conduction, 1.0 / p.node_capacity
     lost, above = 0.0, 0.0
     for i in range(n):
         here = t[i]
-        loss = p.node_loss[i] * (here - room) * step
+        loss = p.nodes[1, i] * exposed * (here - room) * step
         down = conducts * (here - t[i + 1]) * step if i < n - 1 else 0.0
         lost += loss
         gains[i] += above - loss - down
@@ -312,61 +424,139 @@ def mix(t: Array) -> None:
             start = end
 
 
-@njit(cache=True, error_model="numpy", fastmath=True)
-def sleeps(p: Any, s: Any, sun: float, minute: Array, hour: int) -> bool:
-    """Whether nothing can happen in this hour: dark, pump off, field far from starting, nothing drawn."""
-    if sun > 0.0 or s.memory[0] > 0.0:
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def sleeps(p: Any, s: Any, sun: float, air: float, minute: Array, may: Array, hour: int) -> bool:
+    """Whether nothing can happen in this hour: dark, pump off, field far from starting and from frost, nothing drawn."""
+    if p.frost_start > ABSOLUTE_ZERO_C and min(air, s.field.min()) < p.frost_stop:
+        return False
+    if sun > 0.0 or s.memory[PUMP] > 0.0:
         return False
     if s.field.max() - s.store[p.store_node] > p.start - SURELY_OFF_K:
         return False
     if p.backup_power > 0.0:
-        near = s.memory[3] > 0.0 or s.store[p.backup_node] < p.backup_set - p.backup_latch + SURELY_WARM_K
-        if near and p.backup_minutes[hour * 60 : hour * 60 + 60].max() > 0.0:
+        near = s.memory[BACKUP_ON] > 0.0 or s.store[p.backup_node] < p.backup_set - p.backup_latch + SURELY_WARM_K
+        if near and may[hour * 60 : hour * 60 + 60].max() > 0.0:
             return False
     return minute[hour * 60 : hour * 60 + 60].max() <= 0.0
 
 
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def flow_of(p: Any, s: Any, keep: Array) -> float:
+    """Heat capacity rate of this step [W/K], 0 at rest; what passes the coil's nodes is written to `keep`."""
+    if p.k2 <= 0.0:
+        return p.mcp if control(p, s) else 0.0
+    mcp = siphon_flow(p, s) * p.heat_capacity
+    if mcp > 0.0 and p.return_node < 0:
+        for i in range(keep.size):
+            keep[i] = np.exp(-p.nodes[2, i] / mcp)
+    return mcp
+
+
 @njit(cache=True, error_model="numpy", fastmath=True)
-def run(p: Any, long: Any, s: Any, feed: Any, sums: Array, highest: Array) -> None:
+def held_need(p: Any, room: float, exposed: float) -> float:
+    """What a pool loses at the temperature it is held at [W], none where it would gain."""
+    need = 0.0
+    for i in range(p.nodes.shape[1]):
+        need += p.nodes[1, i] * exposed * (p.held - room)
+    return max(need, 0.0)
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def loop_step(p: Any, s: Any, keep: Array, gains: Array, total: Array, sun: float, air: float) -> bool:
+    """Control and loop of one step; gives whether the loop started in it."""
+    mcp = flow_of(p, s, keep)
+    ran, runs = s.memory[PUMP] > 0.0, mcp > 0.0
+    if p.drains and ran != runs:
+        if runs:
+            fill(s, p)
+        else:
+            drain(s, p, total)
+    s.memory[PUMP] = 1.0 if runs else 0.0
+    if runs:
+        ring(s, p, keep, mcp, gains, total, sun, air)
+    else:
+        rest(s, p, total, sun, air)
+    return runs and not ran
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def pauses(p: Any, s: Any, sun: float, minute: Array, may: Array, at: int, lasts: float) -> bool:
+    """Whether nothing can happen for some minutes of a bright hour: the field cannot reach its start, nothing is drawn."""
+    if s.memory[PUMP] > 0.0 or p.frost_start > ABSOLUTE_ZERO_C:
+        return False
+    reaches = s.field.max() + max(sun, 0.0) * p.field_gain / (p.field_capacity - p.field_liquid) * lasts
+    if reaches - s.store[p.store_node] > p.start - SURELY_OFF_K or reaches > p.refill or reaches > p.stagnation:
+        return False
+    near = s.memory[BACKUP_ON] > 0.0 or s.store[p.backup_node] < p.backup_set - p.backup_latch + SURELY_WARM_K
+    if p.backup_power > 0.0 and near and may[at : at + PAUSE_STEPS].max() > 0.0:
+        return False
+    return minute[at : at + PAUSE_STEPS].max() <= 0.0
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, nogil=True)
+def run(p: Any, pause: Any, long: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any) -> None:
     """Hours of a feed from its first day on; sums by day, shape (days, sums), highest temperatures [°C].
 
-    `long` is the plant with a longer step, for hours in which nothing can happen; the plant itself where every step is a short one.
+    `long` is the plant with a longer step, for dark hours in which nothing can happen, `pause` the same for some minutes
+    of a bright one; the plant itself where every step is a short one. `traced` takes the store's layers, the field's exit [°C] and the share of the hour with flow at the end
+    of each hour, shape (hours, nodes + 2); none where it has no rows.
     """
     sun, air, minute = feed.sun, feed.air, feed.minute
     steps = round(3600.0 / p.step)
     long_steps = round(3600.0 / long.step)
     per_step = p.step / 60.0
-    gains = np.zeros(s.store.size)
+    brief = pause.step > p.step and p.k2 <= 0.0
+    n = s.store.size
+    gains = np.zeros(n)
+    keep = p.nodes[0].copy()
     started = False
     for hour in range(sun.size):
         day = hour // 24
+        of_year = feed.first_day + day
         total = sums[day]
+        room, exposed = feed.room[hour], feed.exposed[hour]
         if hour % 24 == 0:
             started = False
-        if long.step > p.step and sleeps(p, s, sun[hour], minute, hour % 24):
+        ran_before = total[PUMP_TIME]
+        if p.held > 0.0 and feed.heats[of_year] > 0.0:
+            total[HELD] += held_need(p, room, exposed) * 3600.0
+        if (
+            long.step > p.step
+            and p.k2 <= 0.0
+            and sleeps(p, s, sun[hour], air[hour], minute, feed.backup_minutes, hour % 24)
+        ):
             for _ in range(long_steps):
                 rest(s, long, total, sun[hour], air[hour])
-                store_step(s.store, long, gains, total)
+                store_step(s.store, long, gains, total, room, exposed)
                 mix(s.store)
-            continue
-        for k in range(steps):
-            runs = control(p, s)
-            if runs and s.memory[0] == 0.0:
-                total[STARTS] += 1.0
-                if not started:
-                    total[DAYS_WITH_START] += 1.0
-                    started = True
-            s.memory[0] = 1.0 if runs else 0.0
-            if runs:
-                ring(s, p, gains, total, sun[hour], air[hour])
-            else:
-                rest(s, p, total, sun[hour], air[hour])
-            if p.backup_power > 0.0:
-                backup(s, p, gains, total, (hour % 24) * 60 + int(k * per_step))
-            store_step(s.store, p, gains, total)
-            volume = minute[(hour % 24) * 60 + int(k * per_step)] * feed.days[feed.first_day + day] * per_step
-            if volume > 0.0:
-                draw(s.store, p, total, volume, feed.cold[feed.first_day + day])
-            mix(s.store)
-            highest[HIGHEST_COLLECTOR] = max(highest[HIGHEST_COLLECTOR], s.field.max())
-            highest[HIGHEST_STORE] = max(highest[HIGHEST_STORE], s.store[0])
+        else:
+            k = 0
+            while k < steps:
+                at = (hour % 24) * 60 + int(k * per_step)
+                whole = brief and k % PAUSE_STEPS == 0
+                if whole and pauses(p, s, sun[hour], minute, feed.backup_minutes, at, pause.step):
+                    rest(s, pause, total, sun[hour], air[hour])
+                    store_step(s.store, pause, gains, total, room, exposed)
+                    mix(s.store)
+                    k += PAUSE_STEPS
+                    continue
+                if loop_step(p, s, keep, gains, total, sun[hour], air[hour]):
+                    total[STARTS] += 1.0
+                    if not started:
+                        total[DAYS_WITH_START] += 1.0
+                        started = True
+                if p.backup_power > 0.0 and feed.heats[of_year] > 0.0:
+                    backup(s, p, gains, total, feed.backup_minutes[at])
+                store_step(s.store, p, gains, total, room, exposed)
+                volume = minute[at] * feed.days[of_year] * per_step
+                if volume > 0.0:
+                    draw(s.store, p, total, volume, feed.cold[of_year])
+                mix(s.store)
+                highest[HIGHEST_COLLECTOR] = max(highest[HIGHEST_COLLECTOR], s.field.max())
+                highest[HIGHEST_STORE] = max(highest[HIGHEST_STORE], s.store[0])
+                k += 1
+        if traced.shape[0] > 0:
+            for i in range(n):
+                traced[hour, i] = s.store[i]
+            traced[hour, n] = s.field[-1]
+            traced[hour, n + 1] = (total[PUMP_TIME] - ran_before) / 3600.0

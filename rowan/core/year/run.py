@@ -2,26 +2,36 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.site.sun import DAYS_IN_MONTH
 from rowan.core.year import kernel
-from rowan.core.year.system import MINUTES_A_DAY, Absorber, Draws, Line, Settings, System, Tank
-from rowan.core.year.weather import PlaneYear, Weather
+from rowan.core.year.system import MINUTES_A_DAY, Absorber, Around, Draws, Line, Settings, System, Tank
+from rowan.core.year.weather import HOURS, PlaneYear, Weather
 
 Array = NDArray[np.float64]
 DAYS = 365
 LONG_STEP_S = 900.0
+MINUTE_S = 60.0
 NEVER = np.zeros(MINUTES_A_DAY)
+MONTH_SHARES = np.array(DAYS_IN_MONTH) / DAYS
 MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
 
 
 @dataclass(frozen=True)
+class After:
+    """What comes after the store: whether a heater makes up what it lacks, and what a second tank loses in a year [J]."""
+
+    heats: bool = True
+    standing: float = 0.0
+
+
+@dataclass(frozen=True)
 class Year:
-    """The sums of a year: `daily` [J], [s] by day and by `kernel.SUMS`, shape (365, 13); highest temperatures [°C].
+    """The sums of a year: `daily` [J], [s] by day and by `kernel.SUMS`, shape (365, 16); highest temperatures [°C].
 
     `kept_warm_loss` is the yearly loss of what the backup keeps warm, without solar [J].
     `residual` is what the energy balance of loop and store leaves over, as a share of the solar heat [-].
@@ -33,6 +43,9 @@ class Year:
     residual: float
     plane_kwh_m2: float
     kept_warm_loss: float = 0.0
+    after: After = After()
+    weather: str = ""
+    traced: NDArray[np.float32] = field(default_factory=lambda: np.zeros((0, 2), np.float32))
 
     def total(self, name: str) -> float:
         """The year's sum of a name of `kernel.SUMS` [J or s]."""
@@ -54,21 +67,43 @@ class Year:
         return float(self.backup_months.sum())
 
     @property
+    def short_months(self) -> Array:
+        """What the store did not give of what was drawn, in each month [J], shape (12,)."""
+        return np.asarray(np.clip(self.months("demand") - self.months("draw"), 0.0, None), dtype=float)
+
+    @property
     def backup_months(self) -> Array:
         """Heat from elsewhere in each month [J], shape (12,)."""
-        return self.months("backup") + np.clip(self.months("demand") - self.months("draw"), 0.0, None)
+        after = self.short_months if self.after.heats else np.zeros(12)
+        return np.asarray(self.months("backup") + after + self.after.standing * MONTH_SHARES, dtype=float)
+
+    @property
+    def unmet_months(self) -> Array:
+        """What nobody made up, in each month [J], shape (12,)."""
+        return np.zeros(12) if self.after.heats else self.short_months
 
     @property
     def solar_fraction(self) -> float:
-        """1 − backup/(demand + what the backup alone would lose) [-]. Source: methods 5."""
-        without_sun = self.total("demand") + self.kept_warm_loss
-        return 1 - self.backup / without_sun if without_sun > 0 else 0.0
+        """1 − (backup + unmet)/(demand + what the backup alone would lose) [-]; of a pool, the share of its need.
+
+        Source: methods 5.
+        """
+        need = self.months("held")
+        if need.sum() > 0:
+            return float(np.minimum(self.months("coil"), need).sum() / need.sum())
+        without_sun = self.total("demand") + self.kept_warm_loss + self.after.standing
+        lacking = self.backup + float(self.unmet_months.sum())
+        return 1 - lacking / without_sun if without_sun > 0 else 0.0
 
     @property
     def starts_per_day(self) -> float:
         """Starts over the days with at least one [-]."""
         days = self.total("days_with_start")
         return self.total("starts") / days if days else 0.0
+
+
+def _rows(line: Line) -> Array:
+    return np.stack((line.capacity, line.loss, line.outdoors))
 
 
 def plant_of(system: System, tap: float) -> kernel.Plant:
@@ -78,6 +113,9 @@ def plant_of(system: System, tap: float) -> kernel.Plant:
     mcp = system.flow * system.heat_capacity
     node_volume = tank.volume / tank.nodes
     rho_c = tank.density * tank.heat_capacity
+    siphon = system.siphon
+    rises = siphon.rises if siphon else (0.0, 0.0, 0.0, 0.0)
+    coil = np.zeros(tank.nodes) if system.return_node is not None else tank.node_coil()
     return kernel.Plant(
         field_gain=field.area,
         field_capacity=field.area * field.capacity,
@@ -86,16 +124,11 @@ def plant_of(system: System, tap: float) -> kernel.Plant:
         mcp=mcp,
         pump_power=system.pump_power,
         pump_heat=system.pump_power * system.pump_heat_share,
-        cold_capacity=system.cold.capacity,
-        cold_loss=system.cold.loss,
-        cold_out=system.cold.outdoors,
-        hot_capacity=system.hot.capacity,
-        hot_loss=system.hot.loss,
-        hot_out=system.hot.outdoors,
-        coil_pass=np.exp(-tank.node_coil() / mcp),
+        cold=_rows(system.cold),
+        hot=_rows(system.hot),
+        nodes=np.stack((np.exp(-coil / mcp), tank.node_loss(), coil)),
         node_capacity=node_volume * rho_c,
         node_volume=node_volume,
-        node_loss=tank.node_loss(),
         conduction=tank.conduction * tank.cross_section / tank.node_height,
         room=tank.room,
         rho_c=rho_c,
@@ -114,8 +147,21 @@ def plant_of(system: System, tap: float) -> kernel.Plant:
         backup_set=heater.set_point if heater else 0.0,
         backup_latch=heater.latch if heater else 0.0,
         backup_node=heater.node if heater else 0,
-        backup_minutes=heater.minutes if heater else NEVER,
         step=system.step,
+        return_node=-1 if system.return_node is None else system.return_node,
+        drains=system.drains,
+        field_liquid=system.field_liquid if system.drains else 0.0,
+        refill=system.refill,
+        frost_start=system.frost_start,
+        frost_stop=system.frost_start + system.frost_band,
+        rise_field=rises[0],
+        rise_hot=rises[1],
+        fall_store=rises[2],
+        fall_cold=rises[3],
+        k1=siphon.k1 if siphon else 0.0,
+        k2=siphon.k2 if siphon else 0.0,
+        heat_capacity=system.heat_capacity,
+        held=system.around.held if system.around else 0.0,
     )
 
 
@@ -127,15 +173,13 @@ def fresh_state(system: System) -> kernel.State:
         np.full(system.field.nodes, loop),
         np.full(system.hot.loss.size, loop),
         np.full(system.tank.nodes, system.store_start),
-        np.zeros(4),
+        np.zeros(kernel.REMEMBERED),
     )
 
 
 def _stored(plant: kernel.Plant, state: kernel.State) -> float:
     """Heat in lines and store over 0 °C [J]."""
-    return float(
-        plant.cold_capacity @ state.cold + plant.hot_capacity @ state.hot + plant.node_capacity * state.store.sum()
-    )
+    return float(plant.cold[0] @ state.cold + plant.hot[0] @ state.hot + plant.node_capacity * state.store.sum())
 
 
 def kept_warm_loss(system: System) -> float:
@@ -147,24 +191,35 @@ def kept_warm_loss(system: System) -> float:
     return loss * max(heater.set_point - system.tank.room, 0.0) * DAYS * 86400
 
 
-def run_year(*, system: System, weather: Weather, plane: PlaneYear, draws: Draws, long_nights: bool = True) -> Year:
+def run_year(
+    *, system: System, weather: Weather, plane: PlaneYear, draws: Draws, long_nights: bool = True, trace: bool = False
+) -> Year:
     """A year of 365 days from 1 January. The residual closes over lines and store together.
 
-    `long_nights` takes steps of a quarter of an hour while it is dark, the pump is off and nothing is drawn.
+    `long_nights` takes steps of a quarter of an hour while it is dark, the pump is off and nothing is drawn, and of
+    five minutes while the field surely stays below its start. `trace`
+    keeps the store's layers, the field's exit and the share of flow at the end of each hour.
     """
     plant, state = plant_of(system, draws.tap), fresh_state(system)
     sums, highest = np.zeros((DAYS, len(kernel.SUMS))), np.full(2, -273.0)
     before = _stored(plant, state)
+    around = system.around or Around(np.full(HOURS, system.tank.room), np.ones(HOURS), np.ones(DAYS))
     feed = kernel.Feed(
-        np.ascontiguousarray(system.field.absorbed(plane)),
+        np.ascontiguousarray(system.field.absorbed(plane, weather.air)),
         np.ascontiguousarray(weather.air),
         draws.minute,
         draws.days,
         draws.cold,
         0,
+        around.temperature,
+        around.exposed,
+        around.days,
+        system.backup.minutes if system.backup else NEVER,
     )
+    traced = np.zeros((HOURS if trace else 0, system.tank.nodes + 2), dtype=np.float32)
+    pause = plant._replace(step=kernel.PAUSE_STEPS * system.step) if long_nights and system.step == MINUTE_S else plant
     long = plant._replace(step=max(LONG_STEP_S, system.step)) if long_nights else plant
-    kernel.run(plant, long, state, feed, sums, highest)
+    kernel.run(plant, pause, long, state, feed, sums, highest, traced)
     after = _stored(plant, state)
     totals = dict(zip(kernel.SUMS, sums.sum(axis=0), strict=True))
     gained = (
@@ -176,7 +231,9 @@ def run_year(*, system: System, weather: Weather, plane: PlaneYear, draws: Draws
         - totals["draw"]
     )
     residual = float(abs(gained - (after - before)) / max(totals["collector"], 1.0))
-    return Year(sums, float(highest[0]), float(highest[1]), residual, plane.total_kwh_m2, kept_warm_loss(system))
+    return Year(
+        sums, float(highest[0]), float(highest[1]), residual, plane.total_kwh_m2, kept_warm_loss(system), traced=traced
+    )
 
 
 def warm() -> None:
@@ -188,5 +245,6 @@ def warm() -> None:
     system = System(Absorber(4.0, 0.8, 3.6, 0.014, 7000.0), line, line, tank, settings, 0.03, 3800.0, 40.0)
     plant = plant_of(system, 45.0)
     hours = np.zeros(24)
-    feed = kernel.Feed(hours, hours, NEVER, np.ones(DAYS), np.full(DAYS, 10.0), 0)
-    kernel.run(plant, plant, fresh_state(system), feed, np.zeros((1, len(kernel.SUMS))), np.zeros(2))
+    feed = kernel.Feed(hours, hours, NEVER, np.ones(DAYS), np.full(DAYS, 10.0), 0, hours, hours, np.ones(DAYS), NEVER)
+    traced = np.zeros((0, 2), dtype=np.float32)
+    kernel.run(plant, plant, plant, fresh_state(system), feed, np.zeros((1, len(kernel.SUMS))), np.zeros(2), traced)

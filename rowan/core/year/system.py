@@ -7,11 +7,14 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from rowan.core.collector.efficiency import STEFAN_BOLTZMANN
 from rowan.core.errors import ImpossibleInputError
 from rowan.core.year.weather import PlaneYear
 
 Array = NDArray[np.float64]
 MINUTES_A_DAY = 1440
+LEAST_FACING = 0.05  # below it a plane sees the sun too flat to tell its beam
+NO_FROST_C = -273.0
 
 
 @dataclass(frozen=True)
@@ -32,10 +35,24 @@ class Absorber:
     k_t: tuple[float, ...] = ()
     k_l: tuple[float, ...] = ()
     nodes: int = 5
+    # unglazed: share of σT⁴ that it loses to a sky colder than the air; tracking: turns about the line up its slope
+    sky_loss: float = 0.0
+    tracks: bool = False
 
-    def absorbed(self, plane: PlaneYear) -> Array:
-        """η0·(K_b·G_b + K_d·G_d) each hour [W/m²], shape (8760,). Source: methods 3."""
-        return self.eta0 * (self._modifier(plane) * plane.beam + self.k_d * plane.diffuse)
+    def absorbed(self, plane: PlaneYear, air: Array) -> Array:
+        """η0·(K_b·G_b + K_d·G_d) each hour [W/m²], less what an unglazed one loses to the sky. Source: methods 3."""
+        beam = self._tracked(plane) if self.tracks else self._modifier(plane) * plane.beam
+        gained = self.eta0 * (beam + self.k_d * plane.diffuse)
+        if self.sky_loss > 0:
+            gained = gained - self.eta0 * self.sky_loss * STEFAN_BOLTZMANN * (air + 273.15) ** 4
+        return np.asarray(gained, dtype=float)
+
+    @staticmethod
+    def _tracked(plane: PlaneYear) -> Array:
+        """Beam on an aperture that turns about the line up the slope [W/m²]: only the angle along that line is left."""
+        facing = plane.normal > LEAST_FACING
+        direct = np.where(facing, plane.beam / np.where(facing, plane.normal, 1.0), 0.0)
+        return np.asarray(direct * np.hypot(plane.normal, plane.across), dtype=float)
 
     def _modifier(self, plane: PlaneYear) -> Array:
         facing = plane.normal > 1e-9
@@ -153,6 +170,38 @@ class Backup:
 
 
 @dataclass(frozen=True)
+class Siphon:
+    """A loop that warm water drives: heights of field, hot line, store below the return, cold line [m]; friction.
+
+    Friction is k1·ṁ + k2·ṁ² [Pa] with ṁ in kg/s; going up equals coming down.
+    """
+
+    rises: tuple[float, float, float, float]
+    k1: float
+    k2: float
+
+    def __post_init__(self) -> None:
+        up, down = self.rises[0] + self.rises[1], self.rises[2] + self.rises[3]
+        if abs(up - down) > 1e-6 or self.k2 <= 0:
+            raise ImpossibleInputError(
+                "a loop without a pump must come back to where it began, with friction above zero"
+            )
+
+
+@dataclass(frozen=True)
+class Around:
+    """What surrounds a store in each hour: temperature [°C] and a factor on its loss; and the days its heaters may.
+
+    Shapes (8760,), (8760,), (365,). `held` is what a pool is held at on those days [°C].
+    """
+
+    temperature: Array
+    exposed: Array
+    days: Array
+    held: float = 0.0
+
+
+@dataclass(frozen=True)
 class System:
     """A whole loop: flow [kg/s], heat capacity [J/kgK], pump power [W] and its share that warms the fluid [-]."""
 
@@ -166,6 +215,16 @@ class System:
     pump_power: float
     pump_heat_share: float = 0.5
     backup: Backup | None = None
+    # the store node the hot line enters where the loop's water is the store's; None with a coil
+    return_node: int | None = None
+    # drainback: contents of the field [J/K], and the exit above which a dry field is not filled [°C]
+    drains: bool = False
+    field_liquid: float = 0.0
+    refill: float = 1e9
+    frost_start: float = NO_FROST_C
+    frost_band: float = 3.0
+    siphon: Siphon | None = None
+    around: Around | None = None
     stagnation: float = 120.0
     step: float = 60.0
     store_start: float = 20.0

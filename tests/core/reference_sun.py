@@ -1,0 +1,82 @@
+"""The sun's reference rules: horizon, obstacles, planes of a year, and the collector's match to a duty."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Any
+
+from rowan.core.collector import match
+from rowan.core.site import horizon
+from rowan.core.year.system import Absorber
+from rowan.core.year.weather import PlaneYear, plane_grid_year, plane_year
+from tests.core.reference_year import sun_of, weather_of
+
+Given = dict[str, Any]
+
+
+def horizon_elevation(g: Given) -> dict[str, Any]:
+    return {"elevation_deg": horizon.horizon_elevation(profile=g["profile_deg"], azimuth=g["azimuth_deg"])}
+
+
+def obstacle(g: Given) -> dict[str, Any]:
+    block = horizon.obstacle_block(
+        bearing=g["bearing_deg"], distance=g["distance_m"], width=g["width_m"], height=g["height_m"]
+    )
+    return {"elevation_deg": block.elevation, "from_deg": block.start, "to_deg": block.end}
+
+
+def window_verdict(g: Given) -> dict[str, Any]:
+    return {"verdict": horizon.window_verdict(loss_share=g["loss_share"])}
+
+
+def _plane(g: Given, tilt: float, azimuth: float) -> PlaneYear:
+    return plane_year(
+        weather=weather_of(g["weather_path"]),
+        sun=sun_of(g["latitude_deg"], g["longitude_deg"], g.get("altitude_m", 0.0)),
+        tilt=tilt,
+        azimuth=azimuth,
+        sky=g["sky_model"],
+        albedo=g["albedo"],
+    )
+
+
+def year_plane(g: Given) -> dict[str, Any]:
+    return {"plane_irradiation_kwh_m2": _plane(g, g["tilt_deg"], g["azimuth_deg"]).total_kwh_m2}
+
+
+@lru_cache
+def _best(path: str, latitude: float, longitude: float, altitude: float, albedo: float) -> float:
+    found = plane_grid_year(weather=weather_of(path), sun=sun_of(latitude, longitude, altitude), albedo=albedo)
+    return float(found[2].max())
+
+
+def relative_yield(g: Given) -> dict[str, Any]:
+    best = _best(g["weather_path"], g["latitude_deg"], g["longitude_deg"], g["altitude_m"], g["albedo"])
+    share = _plane(g, g["tilt_deg"], g["azimuth_deg"]).total_kwh_m2 / best
+    return {"relative_yield": share, "area_factor": 1 / share}
+
+
+def duty_heat(g: Given) -> dict[str, Any]:
+    field = g["collector"]
+    absorber = Absorber(
+        area=1.0,
+        eta0=field["eta0"],
+        a1=field["a1_w_m2k"],
+        a2=field["a2_w_m2k2"],
+        capacity=0.0,
+        b0=field["b0"],
+        k_d=field["k_d"],
+    )
+    heat = match.useful_heat(
+        absorber=absorber,
+        plane=_plane(g, field["tilt_deg"], field["azimuth_deg"]),
+        weather=weather_of(g["weather_path"]),
+        temperature=g["duty_c"],
+    )
+    return {"useful_heat_kwh_m2": heat}
+
+
+RULES = {
+    function.__name__: function
+    for function in (horizon_elevation, obstacle, window_verdict, year_plane, relative_yield, duty_heat)
+}
