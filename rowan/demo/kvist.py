@@ -6,10 +6,11 @@ from rowan.core.catalogue import PIPES, STORES
 from rowan.core.design.base import Origin
 from rowan.core.design.changes import changed, inputs
 from rowan.core.design.design import Design
-from rowan.core.design.stages import Leg
+from rowan.core.design.stages import Leg, Obstacle
 from rowan.core.findings import Change
 from rowan.core.places import PLACES
 from rowan.core.propose import Facts, propose
+from rowan.demo.sky import horizon, obstacles
 
 FACTS = Facts(PLACES["Aldersund"], 157, 40, "slate", 5, "oil", 3)
 TITLE = "Kvist house, 4 Ropewalk"
@@ -137,6 +138,8 @@ def kvist_plan_a() -> Design:
             Change("charge.vessels", 1),
             Change("control.start_k", 8.0),
             Change("control.stop_k", 3.0),
+            horizon((60, 4), (100, 5), (135, 3), (170, 2), (200, 3), (235, 6), (275, 8), (310, 5)),
+            obstacles(Obstacle(id="o1", kind="chimney", bearing_deg=214, distance_m=5.2, width_m=0.9, height_m=1.3)),
         ],
     )
     return _with_origins(design, _ASSUMED_A)

@@ -1,4 +1,4 @@
-"""Puts the invented world into the database: the firm, its people, the Kvist house in two plans."""
+"""Puts the invented world into the database: the firm, its people, its five jobs."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from django.db import transaction
 
 from rowan.core.design.changes import inputs, locate
 from rowan.core.findings import Change
-from rowan.demo import sandreef
+from rowan.demo import corrim, pipwater, sandreef, tolliver
 from rowan.demo.kvist import AS_BUILT, TITLE, kvist_plan_a, kvist_plan_b
 from rowan.web.accounts.models import Firm, User
 from rowan.web.jobs.models import Job, Plan
@@ -23,8 +23,15 @@ def load_world() -> User:
     person = User.objects.filter(email=EMAIL).first()
     if person is None:
         person = User.objects.create_user(EMAIL, PASSWORD, name=NAME, firm=firm)
-    if not Job.objects.filter(firm=firm, title=sandreef.TITLE).exists():
-        start_job(firm=firm, author=person, title=sandreef.TITLE, design=sandreef.sandreef())
+    others = (
+        (sandreef.TITLE, sandreef.sandreef),
+        (tolliver.TITLE, tolliver.tolliver),
+        (corrim.TITLE, corrim.corrim),
+        (pipwater.TITLE, pipwater.pipwater),
+    )
+    for title, make in others:
+        if not Job.objects.filter(firm=firm, title=title).exists():
+            start_job(firm=firm, author=person, title=title, design=make())
     if not Job.objects.filter(firm=firm, title=TITLE).exists():
         plan = start_job(firm=firm, author=person, title=TITLE, design=kvist_plan_a())
         _build(add_plan(job=plan.job, author=person, design=kvist_plan_a(), letter="B"), person)

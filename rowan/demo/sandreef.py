@@ -1,14 +1,36 @@
-"""The Sandreef guesthouse, Port Maravel: no frost, a direct loop, the sun in the north. As proposed, nothing measured yet."""
+"""The Sandreef guesthouse, Port Maravel: no frost, a direct loop, the sun in the north. As proposed, the skyline walked."""
 
 from __future__ import annotations
 
+from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
+from rowan.core.design.stages import Obstacle
 from rowan.core.places import PLACES
 from rowan.core.propose import Facts, propose
+from rowan.demo.sky import horizon, obstacles
 
 TITLE = "Sandreef guesthouse"
 
 
 def sandreef() -> Design:
     """The first proposal for sixteen guests under a roof that faces north."""
-    return propose(Facts(PLACES["Port Maravel"], 8, 28, "tile", 16, "electric", 2), title=TITLE)
+    design = propose(Facts(PLACES["Port Maravel"], 8, 28, "tile", 16, "electric", 2), title=TITLE)
+    return changed(
+        design,
+        [
+            horizon((250, 0), (300, 1.5), (340, 3), (20, 4), (70, 6), (110, 3)),
+            obstacles(
+                Obstacle(
+                    id="o1",
+                    kind="tree",
+                    bearing_deg=322,
+                    distance_m=16,
+                    width_m=5,
+                    height_m=6.5,
+                    summer=0.4,
+                    winter=0.4,
+                ),
+                Obstacle(id="o2", kind="chimney", bearing_deg=48, distance_m=7, width_m=0.9, height_m=1.8),
+            ),
+        ],
+    )

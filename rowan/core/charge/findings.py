@@ -424,8 +424,12 @@ def _emptying(design: Design, run: Run, charge: Charge) -> list[Finding]:
 
 def direct_findings(design: Design, charge: Charge) -> tuple[Finding, ...]:
     """Findings of a direct loop: frost, and mains too weak for the height."""
-    found = []
+    found: list[Finding] = []
     coldest = design.survey.design_minimum_c.value
+    if design.drains:
+        return ()
+    if design.is_pool:
+        return _winter_pool(coldest)
     if coldest < DIRECT_LEAST_C:
         wanted = _strength(design)
         changes = (Change("charge.kind", "sealed"), *(() if wanted is None else (Change("charge.share", wanted),)))
@@ -473,6 +477,27 @@ def direct_findings(design: Design, charge: Charge) -> tuple[Finding, ...]:
             )
         )
     return tuple(found)
+
+
+def _winter_pool(coldest: float) -> tuple[Finding, ...]:
+    if coldest >= DIRECT_LEAST_C:
+        return ()
+    return (
+        Finding(
+            "pool_winter",
+            "mind",
+            "charge",
+            "collector",
+            say("empty the field before the frost"),
+            say(
+                "The coldest night is {c}: at the end of the season field and outdoor pipes are drained, and it goes into the diary.",
+                c=Quantity(coldest, "temperature"),
+            ),
+            Quantity(coldest, "temperature"),
+            Quantity(DIRECT_LEAST_C, "temperature"),
+            source="practice: system and store",
+        ),
+    )
 
 
 def frost_share(design: Design) -> float:

@@ -42,6 +42,29 @@ class Design(Strict):
         return self.charge.kind.value == "sealed"
 
     @property
+    def drains(self) -> bool:
+        """Whether the loop empties when its pump stops."""
+        return self.charge.kind.value == "drainback"
+
+    @property
+    def is_pool(self) -> bool:
+        """Whether a pool is its own store."""
+        return self.duty.kind.value == "pool"
+
+    @property
+    def through_store(self) -> bool:
+        """Whether the loop's water is the store's own, without a coil between."""
+        kind = self.charge.kind.value
+        return kind in ("direct", "thermosiphon") or (
+            kind == "drainback" and (self.store.item.value.unpressurised or self.is_pool)
+        )
+
+    @property
+    def taps(self) -> bool:
+        """Whether people draw the store's heat as hot water."""
+        return self.duty.kind.value in ("household", "commercial")
+
+    @property
     def glycol_share(self) -> float:
         """Volume share of glycol in the loop; none in a direct loop [-]."""
         return self.charge.share.value if self.sealed else 0.0

@@ -139,7 +139,20 @@ def _valves(design: Design, run: Run) -> list[Finding]:
                 source="practice: pressure and vessel",
             )
         )
-    if not design.run.non_return.value:
+    if design.drains and design.run.non_return.value:
+        found.append(
+            Finding(
+                "non_return_drainback",
+                "stop",
+                "run",
+                "non_return",
+                say("a non-return valve keeps this loop from emptying"),
+                say("A drainback field must run empty through the pump line; what stays behind freezes and bursts."),
+                cures=(Cure(say("Take it out"), (Change("run.non_return", False),)),),
+                source="practice: system and store",
+            )
+        )
+    if not design.run.non_return.value and design.charge.kind.value in ("sealed", "direct"):
         found.append(
             Finding(
                 "no_non_return",

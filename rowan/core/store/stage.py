@@ -69,12 +69,17 @@ def reckon_store(design: Design, site: Site) -> Store:
         *_coil_figures(design),
         *_stand_figures(design),
     )
-    findings = (
-        *_size(design, per_m2),
-        *_coil(design),
-        *_safety(design),
-        *_floor(design, load),
-        *_sensors(design, height),
+    # a pool is its own store: what holds for a tank does not hold for it
+    findings: tuple[Finding, ...] = (
+        ()
+        if design.is_pool
+        else (
+            *(_size(design, per_m2) if design.taps else ()),
+            *(() if design.through_store else _coil(design)),
+            *_safety(design),
+            *_floor(design, load),
+            *_sensors(design, height),
+        )
     )
     return Store(height, conductance, per_m2, load, figures, findings)
 
@@ -292,7 +297,7 @@ def _coil(design: Design) -> list[Finding]:
 def _safety(design: Design) -> list[Finding]:
     store = design.store
     found = []
-    if store.maximum_c.value > SCALD_C and not store.tempering_valve.value:
+    if design.taps and store.maximum_c.value > SCALD_C and not store.tempering_valve.value:
         found.append(
             Finding(
                 "no_tempering",
@@ -331,7 +336,7 @@ def _safety(design: Design) -> list[Finding]:
                 source="practice: system and store",
             )
         )
-    if store.hygiene.value == "none":
+    if design.taps and store.hygiene.value == "none":
         found.append(
             Finding(
                 "no_hygiene",

@@ -84,7 +84,7 @@ def line_of(legs: Sequence[ProfileLeg], design: Design, reckoning: Reckoning) ->
 def tank_of(design: Design, reckoning: Reckoning) -> Tank:
     """The store as planned; a pool is its own store."""
     store, item, duty = design.store, design.store.item.value, design.duty
-    if duty.kind.value == "pool":
+    if design.is_pool:
         return Tank(
             volume=duty.pool_area_m2.value * duty.pool_depth_m.value,
             diameter=math.sqrt(4 * duty.pool_area_m2.value / math.pi),
@@ -112,7 +112,7 @@ def backup_of(design: Design, tank: Tank) -> Backup | None:
     if store.backup.value not in ("coil", "element"):
         return None
     minutes = hour_shares(store.backup_hours.value)
-    if design.duty.kind.value == "pool":
+    if design.is_pool:
         return Backup(store.backup_w.value, design.duty.pool_c.value, 0, minutes, latch=0.5)
     above = (store.coil_top_m.value + store.upper_sensor_m.value) / 2
     return Backup(store.backup_w.value, store.backup_c.value, tank.node_at(above), minutes)
@@ -171,7 +171,7 @@ def _siphon_friction(design: Design, length: float) -> tuple[float, float]:
 
 def around_of(design: Design, tank: Tank, weather: Weather) -> Around | None:
     """A pool stands in the open; a store in its room."""
-    if design.duty.kind.value != "pool":
+    if not design.is_pool:
         return None
     duty = design.duty
     return surroundings(
@@ -187,8 +187,8 @@ def around_of(design: Design, tank: Tank, weather: Weather) -> Around | None:
 def settings_of(design: Design, tank: Tank) -> Settings:
     """Differences and limits of the controller at the store's nodes."""
     control, store = design.control, design.store
-    pool = design.duty.kind.value == "pool"
-    drains = design.charge.kind.value == "drainback"
+    pool = design.is_pool
+    drains = design.drains
     return Settings(
         start=control.start_k.value,
         stop=control.stop_k.value,
@@ -221,9 +221,8 @@ def system_of(design: Design, reckoning: Reckoning, weather: Weather) -> System:
     )
     if kind == "sealed":
         return system
-    through = kind != "drainback" or design.store.item.value.unpressurised or design.duty.kind.value == "pool"
-    into = 0 if design.duty.kind.value == "pool" else tank.node_at(design.store.coil_top_m.value)
-    system = replace(system, return_node=into if through else None)
+    into = 0 if design.is_pool else tank.node_at(design.store.coil_top_m.value)
+    system = replace(system, return_node=into if design.through_store else None)
     if kind == "drainback":
         return _drainback(system, design)
     frost = control.frost_c.value if control.frost.value else NO_FROST_C

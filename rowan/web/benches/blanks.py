@@ -126,7 +126,7 @@ def blank(
     found = locate(design, path)
     spec = found.spec
     number = spec.kind in ("number", "whole")
-    label = spec.label if path.count(".") == 1 else f"{leg_name(design, path)}: {spec.label}"
+    label = spec.label if path.count(".") == 1 else f"{entry_name(design, path)}: {spec.label}"
     if number and found.value is not None:
         field = typed_number(found, system)
     elif spec.kind == "flag":
@@ -161,12 +161,15 @@ def _as_reading(text: str, spec: InputSpec, system: System) -> str:
     return f"{number}\N{NO-BREAK SPACE}{unit.label}".strip()
 
 
-def leg_name(design: Design, path: str) -> str:
-    """The line and the name of the leg an input belongs to."""
-    _, line, key, _ = path.split(".")
-    legs = design.run.cold if line == "cold" else design.run.hot
+def entry_name(design: Design, path: str) -> str:
+    """The list and the name of the entry an input belongs to: a leg of a line, an obstacle, a point of the horizon."""
+    stage, rows, key, _ = path.split(".")
+    if stage == "sun":
+        kinds = {o.id: o.kind for o in design.sun.obstacles}
+        return kinds.get(key, "obstacle") if rows == "obstacles" else "horizon"
+    legs = design.run.cold if rows == "cold" else design.run.hot
     name = next((leg.name for leg in legs if leg.id == key), "")
-    return f"{line} line, {name or key}"
+    return f"{rows} line, {name or key}"
 
 
 def _choices(found: Located) -> tuple[tuple[str, str], ...]:

@@ -229,20 +229,26 @@ class _Loop:
         )
         self.label(node, (COLD_X - 9, text_y), cold_length, f"cold, {pipe}", "end")
         self.label(hot_node, (HOT_X + 9, text_y), hot_length, f"hot, {pipe}")
-        if self.sheet.design.sealed:
+        if self.sheet.design.sealed and lower_y is not None:
             share = shown(self.sheet.design.glycol_share, "share", self.units)
             frost = shown(self.sheet.result.charge.frost_point, "temperature", self.units)
             self.label(node, (COLD_X - 9, lower_y), share, f"glycol, to {frost}", "end")
-        self.label(hot_node, (HOT_X + 9, lower_y), self.shown("contents"), "in the loop")
+        if lower_y is not None:
+            self.label(hot_node, (HOT_X + 9, lower_y), self.shown("contents"), "in the loop")
         self.mark(node, "cold_line", (COLD_X, text_y - 24))
         peaks = [p for p in route.high_points if p.line == "hot"]
         at = (HOT_X + 28, frame.y(peaks[0].height) - 13) if peaks else (HOT_X, text_y - 24)
         self.mark(hot_node, "hot_line", at)
 
-    def _label_rows(self) -> tuple[float, float]:
-        """Where the two rows of pipe labels stand: in the middle of the upper storeys, clear of the floors."""
+    def _label_rows(self) -> tuple[float, float | None]:
+        """Where the two rows of pipe labels stand: in the middle of the upper storeys, clear of the floors.
+
+        A low house has room for one row under its attic only.
+        """
         floors = [*floor_heights(self.sheet, self.frame)[::-1], self.frame.foot]
         bands = [(self.frame.y(a), self.frame.y(b)) for a, b in pairwise(floors)]
+        if len(bands) == 1:
+            return bands[0][0] + 18, None
         first = (bands[0][0] + bands[0][1]) / 2
         second = (bands[1][0] + bands[1][1]) / 2 if len(bands) > 2 else first + 42
         return first - 2, second

@@ -10,8 +10,9 @@ from rowan.web.benches.control.bench import BENCH as CONTROL
 from rowan.web.benches.parts.bench import BENCH as PARTS
 from rowan.web.benches.run.bench import BENCH as RUN
 from rowan.web.benches.store.bench import BENCH as STORE
+from rowan.web.benches.sun.bench import BENCH as SUN
 from rowan.web.benches.survey.bench import BENCH as SURVEY
 
 BENCHES: dict[str, Bench] = {
-    bench.key: bench for bench in (SURVEY, COLLECTOR, STORE, RUN, CHARGE, CONTROL, PARTS, COMMISSION)
+    bench.key: bench for bench in (SURVEY, SUN, COLLECTOR, STORE, RUN, CHARGE, CONTROL, PARTS, COMMISSION)
 }

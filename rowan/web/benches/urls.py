@@ -13,6 +13,7 @@ urlpatterns = [
     path("jobs/<int:job>/compare/", views.compare, name="compare"),
     re_path(PLAN + r"set/$", views.set_input, name="set"),
     re_path(PLAN + r"drag/$", views.drag, name="drag"),
+    re_path(PLAN + r"entries/$", views.entries, name="entries"),
     re_path(PLAN + r"cure/$", views.cure, name="cure"),
     re_path(PLAN + r"(?P<direction>undo|redo)/$", views.step, name="step"),
     re_path(PLAN + r"copy/$", views.copy, name="copy"),

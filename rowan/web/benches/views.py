@@ -8,6 +8,7 @@ from django.views.decorators.http import require_POST
 
 from rowan.core.design.base import ORIGINS, Origin
 from rowan.core.design.changes import assumed, locate
+from rowan.core.design.entries import add_entry, remove_entry
 from rowan.core.design.handles import handle_changes
 from rowan.core.errors import JobFileError, RowanError
 from rowan.web.benches.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
@@ -138,11 +139,13 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     design = services.design_of(plan.head)
     try:
         value = float(request.POST.get("value", ""))
+        second = float(request.POST["second"]) if request.POST.get("second") else None
     except ValueError as error:
         raise Http404 from error
     try:
-        changes = handle_changes(design, path, value)
-        label = "joint moved" if path.startswith("joint:") else locate(design, path).spec.label + " moved"
+        changes = handle_changes(design, path, value, second)
+        kind, colon, _ = path.partition(":")
+        label = f"{kind} moved" if colon else locate(design, path).spec.label + " moved"
         edit = services.Edit(
             changes,
             path,
@@ -154,6 +157,24 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         return _stale(request, plan, error, path, request.POST.get("value", ""))
     except RowanError as error:
         return _refused(request, plan, Refusal(None, f"Not moved: {error.text(units_of(request))}."), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+@require_POST
+def entries(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Add to a list of the plan or take from it."""
+    plan = plan_of(request, job, letter)
+    design = services.design_of(plan.head)
+    add, remove = request.POST.get("add", ""), request.POST.get("remove", "")
+    try:
+        change, words = add_entry(design, add) if add else remove_entry(design, request.POST.get("list", ""), remove)
+        services.change_plan(
+            plan=plan, author=actor(request), based_on=_based_on(request), edit=services.Edit([change], "", words)
+        )
+    except services.StaleRevisionError as error:
+        return _stale(request, plan, error, "", "")
+    except RowanError as error:
+        return _refused(request, plan, Refusal(None, f"Not done: {error.text(units_of(request))}."), UNPROCESSABLE)
     return _back(request, plan)
 
 

@@ -14,6 +14,7 @@ from rowan.web.jobs.selectors import plan_of
 from rowan.web.papers.exports import drawings, parts_csv
 from rowan.web.papers.job_sheet import job_sheet_pdf
 from rowan.web.papers.settings_card import settings_card_pdf
+from rowan.web.papers.shade_letter import shade_letter_pdf
 from rowan.web.papers.sheets import SIZES, PaperToolsMissingError, Size, sheet_of, usual_size
 from rowan.web.ui.context import units_of
 
@@ -48,6 +49,11 @@ def settings_card(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def job_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The whole plan as PDF."""
     return _paper(request, plan_of(request, job, letter), "job-sheet.pdf", job_sheet_pdf)
+
+
+def shade_letter(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Sun and shade of a plan for the householder, as PDF."""
+    return _paper(request, plan_of(request, job, letter), "sun-and-shade.pdf", shade_letter_pdf)
 
 
 def papers(request: HttpRequest, job: int, letter: str) -> HttpResponse:

@@ -175,6 +175,10 @@ def hatches() -> Node:
         patternTransform="rotate(-45)",
     )
     back.line((0, 0), (0, 5), "p-berry")
+    leaf = defs.add("pattern", id="hatch-leaf", width=7, height=7, patternUnits="userSpaceOnUse")
+    leaf.rect(0, 0, 7, 7, "p-paper")
+    leaf.line((0, 7), (3.5, 2), "p-leaf")
+    leaf.line((3.5, 2), (7, 7), "p-leaf")
     sun = defs.add("pattern", id="sun-dots", width=6, height=6, patternUnits="userSpaceOnUse")
     sun.rect(0, 0, 6, 6, "p-straw")
     sun.circle((3, 3), 0.7, "p-clay")

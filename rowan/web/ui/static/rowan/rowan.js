@@ -256,14 +256,19 @@
     const point = new DOMPoint(event.clientX, event.clientY);
     return point.matrixTransform(svg.getScreenCTM().inverse());
   }
-  function show(handle, value) {
+  function clampSecond(handle, value) {
+    const step = numberOf(handle, "secondStep");
+    return Math.min(numberOf(handle, "secondHigh"), Math.max(numberOf(handle, "secondLow"), Math.round(value / step) * step));
+  }
+  // `second` is the height of what is moved both ways
+  function show(handle, value, second = Number(handle.dataset.nowSecond ?? handle.dataset.second)) {
     const moved = value - numberOf(handle, "value");
     const axis = handle.dataset.drag;
     if (axis === "turn") {
       handle.setAttribute("transform", `rotate(${moved} ${handle.dataset.cx} ${handle.dataset.cy})`);
     } else {
       const pixels = moved / numberOf(handle, "perPx");
-      const [dx, dy] = axis === "x" ? [pixels, 0] : [0, pixels];
+      const [dx, dy] = axis === "xy" ? [pixels, (second - numberOf(handle, "second")) / numberOf(handle, "secondPerPx")] : axis === "x" ? [pixels, 0] : [0, pixels];
       handle.setAttribute("transform", `translate(${dx} ${dy})`);
       for (const part of handle.ownerSVGElement.querySelectorAll(`[data-tail="${CSS.escape(handle.id)}"]`)) {
         part.dataset.y2 ??= part.getAttribute("y2");
@@ -275,6 +280,7 @@
       }
     }
     handle.dataset.now = value;
+    if (axis === "xy") handle.dataset.nowSecond = second;
     document.getElementById("plan")?.classList.add("moving");
   }
   // A late nudge may belong to a drawing that the last answer has replaced, or come while one is under way.
@@ -287,19 +293,24 @@
       const fresh = document.getElementById(handle.id);
       if (!fresh) return;
       const more = Number(handle.dataset.now) - Number(handle.dataset.sent ?? handle.dataset.value);
-      show(fresh, clamp(fresh, numberOf(fresh, "value") + more));
+      const higher = Number(handle.dataset.nowSecond ?? 0) - Number(handle.dataset.sentSecond ?? handle.dataset.second ?? 0);
+      if (fresh.dataset.drag === "xy") show(fresh, clamp(fresh, numberOf(fresh, "value") + more), clampSecond(fresh, numberOf(fresh, "second") + higher));
+      else show(fresh, clamp(fresh, numberOf(fresh, "value") + more));
       commit(fresh);
       return;
     }
     const value = Number(handle.dataset.now ?? handle.dataset.value);
-    if (!Number.isFinite(value) || value === numberOf(handle, "value")) {
+    const second = handle.dataset.nowSecond ?? handle.dataset.second ?? "";
+    if (!Number.isFinite(value) || (value === numberOf(handle, "value") && second === (handle.dataset.second ?? ""))) {
       document.getElementById("plan")?.classList.remove("moving");
       return;
     }
     const form = document.getElementById("drag-form");
     form.elements.path.value = handle.dataset.path;
     form.elements.value.value = String(Number(value.toPrecision(MOST_FIGURES)));
+    form.elements.second.value = second;
     handle.dataset.sent = value;
+    handle.dataset.sentSecond = second;
     focused.id = handle.id;
     form.requestSubmit();
   }
@@ -308,16 +319,19 @@
     if (!handle || event.button !== 0) return;
     event.preventDefault();
     const at = pointIn(handle.ownerSVGElement, event);
-    held = { handle, at, from: Number(handle.dataset.now ?? handle.dataset.value), pointer: event.pointerId };
+    held = { handle, at, from: Number(handle.dataset.now ?? handle.dataset.value), fromSecond: Number(handle.dataset.nowSecond ?? handle.dataset.second), pointer: event.pointerId };
     handle.focus({ preventScroll: true });
   });
   document.addEventListener("pointermove", (event) => {
     if (!held || event.pointerId !== held.pointer) return;
-    const { handle, at, from } = held;
+    const { handle, at, from, fromSecond } = held;
     const now = pointIn(handle.ownerSVGElement, event);
     if (handle.dataset.drag === "turn") {
       const angle = (Math.atan2(now.x - numberOf(handle, "cx"), numberOf(handle, "cy") - now.y) * 180) / Math.PI;
       show(handle, clamp(handle, (angle + 360) % 360));
+    } else if (handle.dataset.drag === "xy") {
+      const across = clamp(handle, from + (now.x - at.x) * numberOf(handle, "perPx"));
+      show(handle, across, clampSecond(handle, fromSecond + (now.y - at.y) * numberOf(handle, "secondPerPx")));
     } else {
       const pixels = handle.dataset.drag === "x" ? now.x - at.x : now.y - at.y;
       show(handle, clamp(handle, from + pixels * numberOf(handle, "perPx")));
@@ -338,7 +352,10 @@
     if (up) {
       event.preventDefault();
       const from = Number(handle.dataset.now ?? handle.dataset.value);
-      show(handle, clamp(handle, from + up * (numberOf(handle, "step") || 1)));
+      if (handle.dataset.drag === "xy" && !["ArrowLeft", "ArrowRight"].includes(event.key)) {
+        const height = Number(handle.dataset.nowSecond ?? handle.dataset.second);
+        show(handle, from, clampSecond(handle, height + up * numberOf(handle, "secondStep")));
+      } else show(handle, clamp(handle, from + up * (numberOf(handle, "step") || 1)));
       clearTimeout(nudge.timer);
       nudge = { handle, timer: setTimeout(() => commit(handle), NUDGE_DELAY_MS) };
     } else if (event.key === "Enter" || event.key === " ") {

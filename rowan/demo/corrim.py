@@ -1,0 +1,42 @@
+"""The Corrim hostel, 1,100 m up in the Carrow Range: 38 beds, drainback, twelve plates in two rows. All invented."""
+
+from __future__ import annotations
+
+from rowan.core.catalogue import PIPES, PUMPS, STORES
+from rowan.core.design.changes import changed
+from rowan.core.design.design import Design
+from rowan.core.findings import Change
+from rowan.core.places import PLACES
+from rowan.core.propose import Facts, propose
+from rowan.demo.sky import horizon
+
+TITLE = "Corrim hostel"
+
+
+def corrim() -> Design:
+    """As drawn for the winter: an open store whose own water goes through the plates and comes back when the pump stops."""
+    design = propose(Facts(PLACES["Corrim"], 172, 45, "metal", 38, "oil", 2), title=TITLE)
+    store = STORES["Open store 1500"]
+    return changed(
+        design,
+        [
+            Change("duty.kind", "commercial", "agreed"),
+            Change("duty.litres_per_person_l", 32.0, "agreed"),
+            Change("duty.away", "3-24 Nov", "agreed"),
+            Change("charge.kind", "drainback", "agreed"),
+            Change("collector.count", 12, "agreed"),
+            Change("run.flow_l_h", 1440.0),
+            Change("run.pipe", PIPES["Copper 35 × 1.2"]),
+            Change("run.pump", PUMPS["Drainback pump, 9 m"]),
+            Change("run.non_return", False),
+            Change("store.item", store, "data sheet"),
+            Change("store.coil_top_m", 1.55),
+            Change("store.coil_bottom_m", 0.2),
+            Change("store.lower_sensor_m", 0.35),
+            Change("store.upper_sensor_m", 1.6),
+            Change("store.backup", "second", "agreed"),
+            Change("store.second_l", 500.0),
+            Change("survey.floor_limit_kg_m2", 2500.0, "measured"),
+            horizon((40, 16), (75, 14), (110, 11), (150, 6), (185, 5), (215, 9), (250, 15), (285, 19), (320, 18)),
+        ],
+    )

@@ -1,0 +1,19 @@
+"""Short hands for the skylines of the demo world."""
+
+from __future__ import annotations
+
+from rowan.core.design.stages import HorizonPoint, Obstacle
+from rowan.core.findings import Change
+
+
+def horizon(*points: tuple[float, float]) -> Change:
+    """Measured points of the horizon: bearing and elevation [°]."""
+    rows = [
+        HorizonPoint(id=f"p{n}", bearing_deg=bearing, elevation_deg=up) for n, (bearing, up) in enumerate(points, 1)
+    ]
+    return Change("sun.horizon", rows)
+
+
+def obstacles(*rows: Obstacle) -> Change:
+    """What stands before it."""
+    return Change("sun.obstacles", list(rows))

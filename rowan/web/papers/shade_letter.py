@@ -1,0 +1,54 @@
+"""What shade does to a roof, as a page for the householder: the sky drawn, the verdict, the reason."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rowan.core.cautions import deference
+from rowan.core.design.stages import MONTHS
+from rowan.core.figures import Quantity, say
+from rowan.core.units import System
+from rowan.web.benches.sun.shade import shade_table
+from rowan.web.benches.sun.skyline import skyline
+from rowan.web.jobs.models import Plan
+from rowan.web.papers.sheets import Size, on_paper, paper_context, pdf, sheet_of, usual_size
+
+HEADINGS = {
+    "clean": "Your roof has the sun",
+    "acceptable": "Your roof has the sun, with some shade",
+    "poor": "Your roof stands in shade too often",
+    "no": "Why we advise against collectors here",
+}
+ADVICE = {
+    "clean": "Nothing that counts stands before the sun. Keep it so: trees grow.",
+    "acceptable": "It works, and it brings a little less than it could. Trees grow: look again in some years.",
+    "poor": "It would work, but every square metre would bring less than it costs elsewhere. Another place for the collectors, or fewer trees, comes first.",
+    "no": "We would be paid for a system that stands in shade. Better to spend the money on insulation, or to look for another place: a garage, a wall, a neighbour's roof.",
+}
+
+
+def letter_context(plan: Plan, units: System, size: Size | None = None) -> dict[str, Any]:
+    """Everything the page prints."""
+    sheet = sheet_of(plan, units)
+    shade = sheet.result.site.shading
+    bad = [MONTHS[m] for m in range(12) if shade.window_months[m] > 0.5]
+    return {
+        **paper_context(plan, sheet, size or usual_size(units)),
+        "heading": HEADINGS[shade.verdict],
+        "advice": ADVICE[shade.verdict],
+        "reason": say(
+            "Between 9 and 15 o'clock by the sun a collector earns most of its year. Here shade takes {w} of the sun in those hours, "
+            "and {y} of all the sun on the roof.",
+            w=Quantity(shade.window, "share_fine"),
+            y=Quantity(shade.year, "share_fine"),
+        ),
+        "bad_months": ", ".join(bad),
+        "skyline": on_paper(skyline(sheet)),
+        "table": on_paper(shade_table(sheet)),
+        "deference": deference(),
+    }
+
+
+def shade_letter_pdf(plan: Plan, units: System, size: Size | None = None) -> bytes:
+    """The page as PDF. Raises PaperToolsMissingError where Pango is not installed."""
+    return pdf("papers/shade_letter.html", letter_context(plan, units, size))
