@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections import OrderedDict
-from dataclasses import dataclass, fields, is_dataclass, replace
+from dataclasses import fields, is_dataclass, replace
 from threading import Lock
 from typing import Any
 
@@ -18,20 +18,10 @@ from rowan.core.year.duties import draws_of, season_days
 from rowan.core.year.made import Climate, made_year
 from rowan.core.year.plan import system_of
 from rowan.core.year.run import DAYS, After, Year, run_year
-from rowan.core.year.weather import Place, PlaneYear, SunYear, Weather, plane_year, sun_year
+from rowan.core.year.weather import Place, PlaneYear, Sky, SunYear, plane_year, sun_year
 
 KEPT = 96
 SECOND_LOSS_W_M2K = 0.7
-
-
-@dataclass(frozen=True)
-class Sky:
-    """A year of weather with where and by which clock it was measured; `name` says what it is."""
-
-    place: Place
-    weather: Weather
-    name: str
-    digest: str
 
 
 def climate_of(design: Design) -> Climate:

@@ -112,6 +112,7 @@ DIMENSIONS: dict[str, Dimension] = {
         Dimension("heat_rate", Unit("W", 1, 0), Unit("Btu/h", BTU_H, 0), _POWERS),
         Dimension("conductance", Unit("W/K", 1, 0), Unit("Btu/h·°F", BTU_H / F_SCALE, 0)),
         _same("electric_power", Unit("W", 1, 0), (("w", 1, 0), ("kw", 1000, 0))),
+        _same("hours", Unit("h", 3600, 0), (("h", 3600, 0), ("min", 60, 0))),
         _same("energy", Unit("kWh", KWH, 0), (("kwh", KWH, 0), ("mj", 1e6, 0))),
         Dimension("irradiance", Unit("W/m²", 1, 0), Unit("Btu/h·ft²", BTU_H / FOOT**2, 0)),
         Dimension("irradiation", Unit("kWh/m²", KWH, 0), Unit("kWh/ft²", KWH / FOOT**2, 1)),

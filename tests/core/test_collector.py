@@ -6,8 +6,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.candidates import candidates
-from rowan.core.catalogue import COLLECTORS
 from rowan.core.collector import correlation, efficiency
 from rowan.core.collector.efficiency import InletRating, PlaneSun, Rating
 from rowan.core.errors import ImpossibleInputError, OutOfRangeError
@@ -150,12 +148,3 @@ def test_a_store_too_small_for_the_correlation_leaves_no_figure_but_a_finding() 
     assert "solar_heat" not in result.figures
     assert "saved" not in result.figures
     assert any(f.key == "no_estimate" for f in result.findings)
-
-
-def test_candidates_keep_everything_but_the_collector() -> None:
-    found = candidates(plan_b(), COLLECTORS.values())
-    assert [c.item.name for c in found if c.chosen] == ["Plate 2.3 selective"]
-    by_name = {c.item.name: c for c in found}
-    assert by_name["Plate 2.3 selective"].heat_per_m2 == pytest.approx(reckon(plan_b()).figures["solar_per_m2"].value)
-    assert by_name["Tube 20 heat pipe"].stops, "its dry temperature passes the joints"
-    assert by_name["Plate 2.0 painted"].stagnation < by_name["Plate 2.3 selective"].stagnation

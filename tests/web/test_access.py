@@ -51,6 +51,10 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     ),
     "benches:cure": ("post", PLAN, {"finding": "vent_steam", "cure": "0", "revision": "1", "bench": "charge"}, 302),
     "benches:step": ("post", (*PLAN, "direction"), {"revision": "1", "bench": "charge"}, 422),
+    "benches:entries": ("post", PLAN, {"add": "tree", "revision": "1", "bench": "sun"}, 302),
+    "benches:run": ("get", (*PLAN, "key"), {}, 200),
+    "benches:climate": ("get", PLAN, {}, 200),
+    "papers:shade_letter": ("get", PLAN, {}, 200),
     "benches:copy": ("post", PLAN, {"bench": "charge"}, 302),
     "benches:history": ("get", PLAN, {}, 200),
     "benches:restore": ("post", PLAN, {"number": "1", "revision": "1"}, 422),
@@ -88,7 +92,7 @@ def _address(name: str, plan: Plan) -> str:
     values = {
         "job": plan.job_id,
         "letter": plan.letter,
-        "key": "loop" if name == "papers:drawing" else "charge",
+        "key": {"papers:drawing": "loop", "benches:run": "systems"}.get(name, "charge"),
         "direction": "undo",
         "number": 10,
     }

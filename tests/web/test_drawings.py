@@ -17,11 +17,16 @@ from rowan.core.reckon import reckon
 from rowan.core.units import SYSTEMS, System, number_and_unit
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.charge.drawing import STATES, ladder, vessels
-from rowan.web.benches.collector.drawing import efficiency_lines, year_bars
+from rowan.web.benches.collector.drawing import efficiency_lines
 from rowan.web.benches.control.drawing import differences, limits
 from rowan.web.benches.loop import bearing, loop_drawing, loop_strip, small_loop
 from rowan.web.benches.run.drawing import Profile, head_shares, profile_drawing, pump_chart
+from rowan.web.benches.store.day import day_drawing
 from rowan.web.benches.store.drawing import cut_away, days
+from rowan.web.benches.store.hygiene import hygiene_drawing
+from rowan.web.benches.store.year import year_drawing
+from rowan.web.benches.sun.shade import contours, shade_table
+from rowan.web.benches.sun.skyline import skyline
 from rowan.web.benches.survey.drawing import chain, house_plan, months, polar
 from rowan.web.benches.windows import window_bar
 from rowan.web.ui.svg import Drawing, Node
@@ -101,15 +106,20 @@ def test_every_drawing_names_itself_and_stays_inside(design: Design, units: Syst
         efficiency_lines(one),
     ]
     drawings += [
-        year_bars(one),
         cut_away(one),
-        days(one),
+        year_drawing(one),
+        skyline(one),
+        shade_table(one),
+        contours(one),
         profile_drawing(one),
         pump_chart(one),
         head_shares(one),
         differences(one),
         limits(one),
     ]
+    if design.taps:
+        year = one.year()
+        drawings += [days(one), day_drawing(one, year, 172), hygiene_drawing(one, year)]
     if design.sealed:
         drawings += [ladder(one), vessels(one)]
     for drawing in drawings:

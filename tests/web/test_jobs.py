@@ -10,7 +10,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 
-from rowan.core.design.design import Design
+from rowan.core.design.design import SCHEMA_VERSION, Design
 from rowan.core.design.jobfile import dump, load
 from rowan.demo.kvist import kvist_plan_a
 from rowan.web.accounts.models import User
@@ -141,7 +141,7 @@ def test_a_job_file_goes_out_and_comes_in_the_same(page: Client, person: User, d
 def test_an_older_file_is_brought_up_on_the_way_in(page: Client) -> None:
     with open("tests/core/samples/job-file-1.json", "rb") as old:
         take_in(page, file(old.read()))
-    assert services.design_of(Plan.objects.get().head).schema_version == 2
+    assert services.design_of(Plan.objects.get().head).schema_version == SCHEMA_VERSION
 
 
 def test_a_file_without_a_title_is_named_after_itself(page: Client) -> None:

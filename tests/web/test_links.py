@@ -12,7 +12,7 @@ from rowan.demo.load import load_world
 
 pytestmark = pytest.mark.django_db
 LINK = re.compile(r'(?:href|src)="(/[^"]*)"')
-SLOW = ("job-sheet.pdf", "settings-card.pdf")  # made in their own tests
+SLOW = ("job-sheet.pdf", "settings-card.pdf", "sun-and-shade.pdf", "whole=1", "?day=")  # made in their own tests
 
 
 @pytest.mark.parametrize("units", ["metric", "us"])
@@ -49,7 +49,10 @@ def test_every_button_s_form_has_an_address_that_takes_it() -> None:
     assert job
     for address in (
         "/",
-        *(f"/jobs/{job.group(1)}/A/{place}/" for place in ("charge", "run", "parts", "papers", "history", "assumed")),
+        *(
+            f"/jobs/{job.group(1)}/A/{place}/"
+            for place in ("sun", "charge", "run", "parts", "papers", "history", "assumed")
+        ),
     ):
         html = page.get(address).content.decode()
         for form in re.findall(r"<form[^>]*>", html):

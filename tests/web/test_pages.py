@@ -98,7 +98,7 @@ def test_the_tape_names_twelve_steps_and_links_only_what_is_built(plan: Plan, pa
         "Care",
     ):
         assert name in tape
-    assert tape.count("<a ") == len(BENCHES) == 8
+    assert tape.count("<a ") == len(BENCHES) == 9
 
 
 def test_no_link_on_a_page_is_dead(plan: Plan, page: Client) -> None:
@@ -106,7 +106,8 @@ def test_no_link_on_a_page_is_dead(plan: Plan, page: Client) -> None:
     seen, todo = set(), [reverse("jobs:list")]
     while todo:
         address = todo.pop()
-        if address in seen or address.endswith(".pdf"):
+        # a year has 365 days to look at, and runs of many years have tests of their own
+        if address in seen or address.endswith(".pdf") or "?day=" in address or "whole=1" in address:
             continue
         seen.add(address)
         answer = page.get(address, follow=True)
@@ -127,7 +128,7 @@ def test_a_bench_that_is_not_built_is_not_found(plan: Plan, page: Client) -> Non
 
 def test_assumed_inputs_are_dotted_and_counted(plan: Plan, page: Client) -> None:
     shown = read(page.get(bench_url(plan, "charge")))
-    assert "11 of 106 inputs assumed" in shown.text
+    assert "11 of 143 inputs assumed" in shown.text
     height = next(a for t, a in shown.elements if a.get("id") == "in-survey-gauge_to_top_m")
     relief = next(a for t, a in shown.elements if a.get("id") == "in-charge-relief_gauge_pa")
     assert height["class"] == "assumed"
@@ -141,7 +142,7 @@ def test_a_typed_value_is_saved_with_its_origin_and_moves_what_follows(plan: Pla
     assert design.survey.gauge_to_top_m.value == pytest.approx(10.5156)
     assert design.survey.gauge_to_top_m.origin == "measured"
     assert reckon(design).figures["fill"].value > before
-    assert "10 of 106 inputs assumed" in read(page.get(bench_url(plan, "charge"))).text
+    assert "10 of 143 inputs assumed" in read(page.get(bench_url(plan, "charge"))).text
 
 
 @pytest.mark.parametrize(

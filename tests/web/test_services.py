@@ -183,7 +183,13 @@ def test_the_demo_world_is_whole_and_loads_once() -> None:
     load_world()
     assert Firm.objects.count() == User.objects.count() == 1
     jobs = {job.title: [p.letter for p in job.plans.all()] for job in Job.objects.visible(person)}
-    assert jobs == {"Kvist house, 4 Ropewalk": ["A", "B"], "Sandreef guesthouse": ["A"]}
+    assert jobs == {
+        "Kvist house, 4 Ropewalk": ["A", "B"],
+        "Sandreef guesthouse": ["A"],
+        "Tolliver bungalow": ["A"],
+        "Corrim hostel": ["A"],
+        "Pipwater pool": ["A"],
+    }
 
 
 class UndoProperty(TestCase):

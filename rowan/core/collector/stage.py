@@ -13,6 +13,7 @@ from rowan.core.collector.efficiency import (
     mean_to_inlet,
     stagnation_temperature,
 )
+from rowan.core.collector.flags import flag_findings
 from rowan.core.design.design import Design
 from rowan.core.duty.stage import Duty
 from rowan.core.errors import ImpossibleInputError, OutOfRangeError, RowanError
@@ -101,7 +102,7 @@ def reckon_collector(design: Design, site: Site, duty: Duty, run: Run, store: St
     figures = (*_field_figures(design, rating), *_working_figures(design, run, rating))
     if year is not None:
         figures += _year_figures(design, year, duty, bounded)
-    findings = (*_parts(design, dry), *_tilt(design), *_estimate(refusal))
+    findings = (*_parts(design, dry), *_tilt(design), *flag_findings(design, site), *_estimate(refusal))
     return Collector(rating, inlet, dry, monthly, year, share, bounded, figures, findings)
 
 

@@ -206,6 +206,18 @@ class Collector(Inputs):
         Number,
         _number("loop works at", "temperature", 10, 120, help="Mean of hot and cold line on a working day", step=1),
     ] = Number(value=45.0)
+    advice: Annotated[
+        Text,
+        _choice(
+            "chosen on",
+            ("compared", "a comparison with others"),
+            ("seller", "a seller's advice alone"),
+            help="On whose advice it was chosen, and with what it was compared, goes into the note",
+        ),
+    ] = Text(value="compared")
+    support: Annotated[Flag, _flag("service", "somebody in reach knows it", "nobody in reach knows it")] = Flag(
+        value=True
+    )
 
 
 class Store(Inputs):

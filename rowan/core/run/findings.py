@@ -122,23 +122,9 @@ def _steep(run: Run) -> list[Finding]:
     return found
 
 
-def _valves(design: Design, run: Run) -> list[Finding]:
+def _non_return(design: Design) -> list[Finding]:
+    """Sealed and direct loops want one, a drainback must not have it."""
     found = []
-    if design.run.shut_off_to_relief.value:
-        found.append(
-            Finding(
-                "shut_off_to_relief",
-                "stop",
-                "run",
-                "relief",
-                say("a valve can cut the field off from its relief"),
-                say(
-                    "Shut by mistake in sun, the field boils with nowhere to go. Between field and relief nothing may close."
-                ),
-                cures=(Cure(say("Take the valve out"), (Change("run.shut_off_to_relief", False),)),),
-                source="practice: pressure and vessel",
-            )
-        )
     if design.drains and design.run.non_return.value:
         found.append(
             Finding(
@@ -165,6 +151,27 @@ def _valves(design: Design, run: Run) -> list[Finding]:
                 source="practice: the run",
             )
         )
+    return found
+
+
+def _valves(design: Design, run: Run) -> list[Finding]:
+    found = []
+    if design.run.shut_off_to_relief.value:
+        found.append(
+            Finding(
+                "shut_off_to_relief",
+                "stop",
+                "run",
+                "relief",
+                say("a valve can cut the field off from its relief"),
+                say(
+                    "Shut by mistake in sun, the field boils with nowhere to go. Between field and relief nothing may close."
+                ),
+                cures=(Cure(say("Take the valve out"), (Change("run.shut_off_to_relief", False),)),),
+                source="practice: pressure and vessel",
+            )
+        )
+    found += _non_return(design)
     pipe = design.run.pipe.value
     copper = pipe.model_copy(
         update={"material": "copper", "rating_c": 400.0, "name": pipe.name.replace(pipe.material, "copper")}

@@ -96,6 +96,24 @@ class Year:
         return 1 - lacking / without_sun if without_sun > 0 else 0.0
 
     @property
+    def saved(self) -> float:
+        """Heat saved against the same house without the sun [J]; of a pool, what of its need the sun brings."""
+        need = self.months("held")
+        if need.sum() > 0:
+            return float(np.minimum(self.months("coil"), need).sum())
+        without_sun = self.total("demand") + self.kept_warm_loss + self.after.standing
+        return without_sun - self.backup - float(self.unmet_months.sum())
+
+    def layers(self, day: int) -> Array:
+        """Temperatures of the store's nodes, top first, at the end of each hour of a day [°C], shape (24, nodes)."""
+        return np.asarray(self.traced[24 * day : 24 * day + 24, :-2], dtype=float)
+
+    def hours_between(self, node: int, edges: tuple[float, ...]) -> Array:
+        """Hours of the year in which a node stands between one edge and the next [°C]; shape (edges + 1,)."""
+        found: Array = np.histogram(self.traced[:, node], (-1e3, *edges, 1e3))[0].astype(float)
+        return found
+
+    @property
     def starts_per_day(self) -> float:
         """Starts over the days with at least one [-]."""
         days = self.total("days_with_start")

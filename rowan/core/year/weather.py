@@ -52,6 +52,16 @@ class Weather:
 
 
 @dataclass(frozen=True)
+class Sky:
+    """A year of weather with where and by which clock it was measured; `name` says what it is."""
+
+    place: Place
+    weather: Weather
+    name: str
+    digest: str
+
+
+@dataclass(frozen=True)
 class SunYear:
     """The sun at the middle of each hour, shape (8760,): true elevation and azimuth from north [°]."""
 

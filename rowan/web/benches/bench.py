@@ -9,7 +9,10 @@ from typing import Any
 from rowan.core.design.design import Design
 from rowan.core.figures import Statement
 from rowan.core.reckon import Reckoning
+from rowan.core.simulate import simulate
 from rowan.core.units import System
+from rowan.core.year.run import Year
+from rowan.core.year.weather import Sky
 from rowan.web.benches.blanks import Slot
 from rowan.web.ui.svg import Drawing
 
@@ -21,6 +24,12 @@ class Sheet:
     design: Design
     result: Reckoning
     units: System
+    measured: Sky | None = None
+    day: int | None = None
+
+    def year(self, seed: int = 0) -> Year:
+        """The plan's year: of the weather it names for seed 0, a made one for the others. Raises RowanError."""
+        return simulate(self.design, self.result, seed=seed, measured=self.measured)
 
 
 @dataclass(frozen=True)
@@ -33,6 +42,7 @@ class Block:
     half: bool = False
     kind: str = "drawing"
     template: str = ""
+    run: str = ""
 
 
 def _nothing(_: Sheet) -> dict[str, Any]:
@@ -50,6 +60,8 @@ class Bench:
     blocks: Callable[[Sheet], list[Block]]
     more: tuple[str, ...] = ()
     context: Callable[[Sheet], dict[str, Any]] = _nothing
+    # whether the sums of the plan's year stand among its figures
+    yearly: bool = False
 
 
 # the twelve steps in working order; a name without a bench is plain text

@@ -13,6 +13,7 @@ from rowan.core.catalogue import COLLECTORS, PIPES, PUMPS, STORES
 from rowan.core.design.base import ORIGINS, InputSpec, Origin
 from rowan.core.design.changes import Located, locate
 from rowan.core.design.design import Design
+from rowan.core.design.hours import away_days, day_minutes
 from rowan.core.errors import TypedNumberError
 from rowan.core.expression import significant
 from rowan.core.findings import Change
@@ -80,7 +81,7 @@ def shown_value(found: Located, system: System) -> str:
     """An input's value as printed in running text."""
     spec, value = found.spec, found.value
     if value is None:
-        return "not known"
+        return "made from the normals" if spec.kind == "item" else "not known"
     if spec.kind == "item":
         return str(getattr(value, "name", "as the place"))
     if spec.kind == "flag":
@@ -173,6 +174,8 @@ def entry_name(design: Design, path: str) -> str:
 
 
 def _choices(found: Located) -> tuple[tuple[str, str], ...]:
+    if found.path == "survey.weather":
+        return (("", "made from the normals"), *([(found.value.name, found.value.name)] if found.value else []))
     if found.spec.kind == "item":
         current = getattr(found.value, "name", "")
         names = list(CATALOGUE.get(found.path, {}))
@@ -256,11 +259,27 @@ def _read_flag(found: Located, text: str, system: System) -> bool:
 def _read_text(found: Located, text: str, system: System) -> str:
     if not 1 <= len(text) <= 80:
         raise RefusedInputError("Type 1 to 80 letters.")
+    read = _TYPED_TEXTS.get(found.path)
+    if read is not None:
+        try:
+            read(text)
+        except TypedNumberError as error:
+            raise RefusedInputError(f"{str(error)[:1].upper()}{str(error)[1:]}.") from error
     return text
+
+
+# texts that mean hours or days
+_TYPED_TEXTS: dict[str, Callable[[str], Any]] = {
+    "store.backup_hours": day_minutes,
+    "duty.process_hours": day_minutes,
+    "duty.away": away_days,
+}
 
 
 def _read_item(found: Located, text: str, system: System) -> Any:
     items = CATALOGUE.get(found.path, {})
+    if found.path == "survey.weather" and not text:
+        return None
     if text == getattr(found.value, "name", None):
         return found.value
     if text not in items:

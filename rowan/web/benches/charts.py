@@ -30,13 +30,20 @@ def contour_bands(
     drawing: Drawing, xs: Array, ys: Array, values: Array, levels: Sequence[float], names: Sequence[str]
 ) -> None:
     """Tinted bands above each level and their lines with names; values by row (y) and column (x), NaN left blank."""
-    masked = np.ma.masked_invalid(values)
-    made: Any = contour_generator(xs, ys, masked, fill_type=FillType.OuterOffset, line_type=LineType.Separate)
+    made: Any = contour_generator(xs, ys, np.ma.masked_invalid(values), fill_type=FillType.OuterOffset)
     edges = [*levels, float(np.nanmax(values)) + 1.0]
     for i, (low, high) in enumerate(pairwise(edges)):
         points, offsets = made.filled(low, high)
         for ring, offset in zip(points, offsets, strict=True):
             drawing.add("path", d=_d(ring, offset), cls=f"band-{min(i + 1, MOST_BANDS)}", fill_rule="evenodd")
+    contour_lines(drawing, xs, ys, values, levels, names)
+
+
+def contour_lines(
+    drawing: Drawing, xs: Array, ys: Array, values: Array, levels: Sequence[float], names: Sequence[str]
+) -> None:
+    """Lines of equal value with their names."""
+    made: Any = contour_generator(xs, ys, np.ma.masked_invalid(values), line_type=LineType.Separate)
     taken: list[tuple[float, float]] = []
     for level, name in zip(levels, names, strict=True):
         for line in made.lines(level):
@@ -58,3 +65,16 @@ def _free(line: Array, taken: list[tuple[float, float]]) -> tuple[float, float] 
         if all(abs(x - a) + abs(y - b) > NAME_APART for a, b in taken):
             return float(x), float(y)
     return None
+
+
+def broken(text: str, width: int) -> list[str]:
+    """A text in lines of at most so many letters, broken between words."""
+    lines: list[str] = []
+    line = ""
+    for word in text.split(" "):
+        if line and len(line) + 1 + len(word) > width:
+            lines.append(line)
+            line = word
+        else:
+            line = f"{line} {word}".strip()
+    return [*lines, line]

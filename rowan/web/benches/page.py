@@ -10,19 +10,30 @@ from django.urls import reverse
 from rowan.core.cures import Effect, cure_effect
 from rowan.core.design.changes import assumed, inputs
 from rowan.core.design.design import Design
+from rowan.core.errors import RowanError
+from rowan.core.figures import Figure
 from rowan.core.findings import LEVELS, Cure, Finding, gravest
 from rowan.core.reckon import Reckoning
 from rowan.core.units import System, shown
-from rowan.web.benches.bench import STEPS, Bench, Sheet
+from rowan.core.year.figures import year_figures
+from rowan.web.benches.bench import STEPS, Bench, Block, Sheet
 from rowan.web.benches.blanks import Blank, blank, sentence
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.benches.registry import BENCHES
+from rowan.web.benches.runs.kinds import RunView, run_view
+from rowan.web.benches.runs.registry import RUNS
 from rowan.web.benches.windows import WindowBar, window_bar
 from rowan.web.jobs.models import Plan, Revision
 from rowan.web.jobs.reckoned import reckoned
+from rowan.web.jobs.weather import measured_sky
 
 # pages of a plan that are no bench
-BESIDE = {"assumed": "benches:assumed", "history": "benches:history", "papers": "papers:papers"}
+BESIDE = {
+    "climate": "benches:climate",
+    "assumed": "benches:assumed",
+    "history": "benches:history",
+    "papers": "papers:papers",
+}
 LEAD_ROWS = 7  # figures shown before the rest is folded
 
 
@@ -136,12 +147,14 @@ def frame(
     }
 
 
-def bench_page(plan: Plan, bench: Bench, units: System, refusal: Refusal | None = None) -> dict[str, Any]:
+def bench_page(
+    plan: Plan, bench: Bench, units: System, refusal: Refusal | None = None, day: int | None = None
+) -> dict[str, Any]:
     """The context of a bench page."""
     revision = plan.head
     found = reckoned(revision)
     design, result = found.design, found.result
-    sheet = Sheet(design, result, units)
+    sheet = Sheet(design, result, units, measured_sky(design, plan.job.firm_id), day)
     refused = refusal.blank if refusal else None
     findings = result.bench_findings(bench.key)
     line = sentence(bench.line(sheet), design, units, refused)
@@ -151,14 +164,15 @@ def bench_page(plan: Plan, bench: Bench, units: System, refusal: Refusal | None 
         for path in bench.more
         if path not in in_line
     ]
-    figures = sorted(result.bench_figures(bench.key), key=lambda f: f.inside)  # what is out of its window comes first
+    # what is out of its window comes first
+    figures = sorted((*_of_the_year(bench, sheet), *result.bench_figures(bench.key)), key=lambda f: f.inside)
     rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, units)) for f in figures]
     return {
         **frame(plan, revision, design, result, units, bench.key),
         "bench": bench,
         "verdict": bench.verdict(sheet),
         "line": line,
-        "blocks": bench.blocks(sheet),
+        "blocks": [(block, _run(plan, sheet, block)) for block in bench.blocks(sheet)],
         "more": more,
         "more_open": any(b.open for b in more),
         "rows": rows,
@@ -172,6 +186,27 @@ def bench_page(plan: Plan, bench: Bench, units: System, refusal: Refusal | None 
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
         **bench.context(sheet),
     }
+
+
+def _of_the_year(bench: Bench, sheet: Sheet) -> tuple[Figure, ...]:
+    """The sums of the plan's year, where the bench shows them and there is one."""
+    if not bench.yearly:
+        return ()
+    try:
+        return year_figures(sheet.design, sheet.year())
+    except RowanError:
+        return ()
+
+
+def run_page(plan: Plan, sheet: Sheet, key: str, begin: bool) -> RunView:
+    """A run of a plan as a page shows it."""
+    kind, _ = RUNS[key]
+    address = reverse("benches:run", args=(plan.job_id, plan.letter, key))
+    return run_view(kind, sheet, f"{plan.pk}", address, begin)
+
+
+def _run(plan: Plan, sheet: Sheet, block: Block) -> RunView | None:
+    return run_page(plan, sheet, block.run, begin=False) if block.run else None
 
 
 def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:

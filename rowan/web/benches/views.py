@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from pathlib import PurePath
+
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from rowan.core.design.base import ORIGINS, Origin
@@ -11,18 +13,29 @@ from rowan.core.design.changes import assumed, locate
 from rowan.core.design.entries import add_entry, remove_entry
 from rowan.core.design.handles import handle_changes
 from rowan.core.errors import JobFileError, RowanError
+from rowan.core.findings import Change
+from rowan.core.hours_of_year import DAYS
+from rowan.core.site.weather_files import LARGEST_BYTES as LARGEST_WEATHER_BYTES
+from rowan.core.site.weather_files import WeatherFileError, read_weather
+from rowan.web.benches.bench import Sheet
 from rowan.web.benches.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
+from rowan.web.benches.climate import MonthRow, climate_context, normals_from
 from rowan.web.benches.compare import comparison
 from rowan.web.benches.history import history
-from rowan.web.benches.page import BESIDE, Refusal, bench_page, frame, page_address
+from rowan.web.benches.page import BESIDE, Refusal, bench_page, frame, page_address, run_page
 from rowan.web.benches.registry import BENCHES
+from rowan.web.benches.runs.registry import RUNS
 from rowan.web.jobs import services
-from rowan.web.jobs.models import Plan
+from rowan.web.jobs.models import Plan, WeatherYear
 from rowan.web.jobs.reckoned import reckoned
 from rowan.web.jobs.selectors import actor, job_of, plan_of
+from rowan.web.jobs.weather import changes_to_place, changes_to_year, keep_weather, measured_sky
 from rowan.web.ui.context import units_of
 
 UNPROCESSABLE, CONFLICT = 422, 409
+MOST_DIGITS = 9
+DAY = "day"
+LONGEST_WAIT_S = 60.0
 
 
 def _based_on(request: HttpRequest) -> int:
@@ -30,6 +43,15 @@ def _based_on(request: HttpRequest) -> int:
         return int(request.POST.get("revision", ""))
     except ValueError as error:
         raise Http404 from error
+
+
+def _day(request: HttpRequest) -> int | None:
+    """The day of the year somebody looks at, kept for the pages that follow; None until one was asked for."""
+    asked = request.GET.get("day", "")
+    if asked.isdecimal() and len(asked) <= 3 and int(asked) < DAYS:
+        request.session[DAY] = int(asked)
+    day = request.session.get(DAY)
+    return day if isinstance(day, int) else None
 
 
 def _capital(text: str) -> str:
@@ -45,7 +67,8 @@ def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
     key = request.POST.get("bench", "")
     if request.headers.get("X-Alpine-Request") and key in BENCHES:
         # the script swaps the page in: one way there and back instead of two
-        return render(request, "benches/bench.html", bench_page(plan, BENCHES[key], units_of(request)))
+        page = bench_page(plan, BENCHES[key], units_of(request), day=request.session.get(DAY))
+        return render(request, "benches/bench.html", page)
     return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
 
 
@@ -99,9 +122,9 @@ def bench(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse
     """One bench of one plan."""
     if key not in BENCHES:
         raise Http404
-    return render(
-        request, "benches/bench.html", bench_page(plan_of(request, job, letter), BENCHES[key], units_of(request))
-    )
+    day = _day(request)
+    page = bench_page(plan_of(request, job, letter), BENCHES[key], units_of(request), day=day)
+    return render(request, "benches/bench.html", page)
 
 
 @require_POST
@@ -237,6 +260,102 @@ def assumed_list(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     rows = [(benches.get(found.path.split(".")[0], ""), blank(design, found.path, units)) for found in assumed(design)]
     context = {**frame(plan, revision, design, found_plan.result, units, "assumed"), "assumed_rows": rows}
     return render(request, "benches/assumed.html", context)
+
+
+def _climate_page(
+    request: HttpRequest, plan: Plan, status: int = 200, rows: list[MonthRow] | None = None, **more: object
+) -> HttpResponse:
+    revision, units = plan.head, units_of(request)
+    found = reckoned(revision)
+    sheet = Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id))
+    context = {
+        **frame(plan, revision, found.design, found.result, units, "climate"),
+        **climate_context(plan, sheet, rows),
+        "design_place": found.design.survey.place.value,
+        **more,
+    }
+    return render(request, "benches/climate.html", context, status=status)
+
+
+def _weather_file(request: HttpRequest, plan: Plan) -> WeatherYear:
+    """The year in the file sent. Raises WeatherFileError."""
+    file = request.FILES.get("file")
+    if file is None:
+        raise WeatherFileError("choose a file first, or drop one on this page")
+    name = PurePath(file.name or "weather file").name[:60]
+    if (file.size or 0) > LARGEST_WEATHER_BYTES:
+        raise WeatherFileError(f"{name} has {(file.size or 0) / 1e6:.0f} MB; a year of hours has one or two")
+    return keep_weather(firm=plan.job.firm, found=read_weather(name, file.read()))
+
+
+def _climate_changes(request: HttpRequest, plan: Plan, do: str) -> tuple[list[Change], str]:
+    """What a form of the climate page changes, and how the history words it. Raises WeatherFileError; 404 for nonsense."""
+    if do == "file":
+        year = _weather_file(request, plan)
+        return changes_to_year(year), f"weather of {year.name}"
+    if do == "year":
+        year = get_object_or_404(WeatherYear, firm_id=plan.job.firm_id, pk=_number_or_404(request.POST.get("year", "")))
+        return changes_to_year(year), f"weather of {year.name}"
+    changes = changes_to_place(request.POST.get("place", "")) if do == "place" else []
+    if not changes:
+        raise Http404
+    return changes, f"climate of {request.POST['place']}"
+
+
+def _number_or_404(text: str) -> int:
+    if not text.isdecimal() or len(text) > MOST_DIGITS:
+        raise Http404
+    return int(text)
+
+
+def climate(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The climate of a plan, and the ways to change it."""
+    plan = plan_of(request, job, letter)
+    if request.method != "POST":
+        return _climate_page(request, plan)
+    do = request.POST.get("do", "")
+    rows: list[MonthRow] | None = None
+    try:
+        if do == "normals":
+            changes, rows = normals_from(request.POST.dict(), units_of(request))
+            if not changes:
+                return _climate_page(request, plan, UNPROCESSABLE, rows)
+            words = "twelve means typed"
+        else:
+            changes, words = _climate_changes(request, plan, do)
+        edit = services.Edit(changes, "", words)
+        services.change_plan(plan=plan, author=actor(request), based_on=_based_on(request), edit=edit)
+    except services.StaleRevisionError:
+        notice = "Not changed: somebody changed this plan meanwhile. The page now shows the newest state."
+        return _climate_page(request, plan, CONFLICT, rows, notice=notice)
+    except RowanError as error:
+        return _climate_page(request, plan, UNPROCESSABLE, notice=f"Not taken in: {error.text(units_of(request))}.")
+    if do == "file":
+        report = plan.job.firm.weather_years.defer("rows").filter(digest=changes[-1].value.digest).first()
+        return _climate_page(request, plan, report=report)
+    return redirect("benches:climate", plan.job_id, plan.letter)
+
+
+def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
+    """A run of many years: what there is so far, begun by being asked for; the whole of it with `whole`."""
+    if key not in RUNS:
+        raise Http404
+    plan = plan_of(request, job, letter)
+    units, revision = units_of(request), plan.head
+    found = reckoned(revision)
+    sheet = Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id))
+    view = run_page(plan, sheet, key, begin=True)
+    if "whole" not in request.GET:
+        return render(request, "benches/run.html", {"run": view})
+    if view.work is not None and view.waiting:
+        view.work.whole.wait(LONGEST_WAIT_S)
+        view = run_page(plan, sheet, key, begin=True)
+    context = {
+        **frame(plan, revision, found.design, found.result, units, RUNS[key][1]),
+        "run": view,
+        "back": RUNS[key][1],
+    }
+    return render(request, "benches/run_page.html", context)
 
 
 def history_page(request: HttpRequest, job: int, letter: str) -> HttpResponse:

@@ -97,3 +97,27 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.plan} · {self.number}"
+
+
+class WeatherYear(models.Model):
+    """An hourly year that a firm has taken from a file; plans name it by its digest."""
+
+    firm = models.ForeignKey(Firm, on_delete=models.CASCADE, related_name="weather_years")
+    name = models.CharField(max_length=80)
+    digest = models.CharField(max_length=64)
+    kind = models.CharField(max_length=8)
+    latitude = models.FloatField()
+    longitude = models.FloatField()
+    altitude = models.FloatField()
+    utc_offset = models.FloatField()
+    rows = models.BinaryField()
+    means = models.JSONField()
+    mended = models.JSONField(default=list)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-created", "-pk"]
+        constraints = [models.UniqueConstraint(fields=["firm", "digest"], name="weather_once_a_firm")]
+
+    def __str__(self) -> str:
+        return self.name

@@ -18,6 +18,7 @@ from rowan.web.benches.blanks import Blank, blank
 from rowan.web.benches.loop import bearing
 from rowan.web.jobs.models import Plan
 from rowan.web.jobs.reckoned import reckoned
+from rowan.web.jobs.weather import measured_sky
 from rowan.web.ui.svg import Drawing
 
 Size = Literal["a4", "letter"]
@@ -57,7 +58,7 @@ def cited(sheet: Sheet) -> list[Method]:
 def sheet_of(plan: Plan, units: System) -> Sheet:
     """Design and reckoning of a plan's newest revision."""
     found = reckoned(plan.head)
-    return Sheet(found.design, found.result, units)
+    return Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id))
 
 
 def paper_context(plan: Plan, sheet: Sheet, size: Size) -> dict[str, Any]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from rowan.core.figures import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot
-from rowan.web.benches.collector.drawing import efficiency_lines, year_bars
+from rowan.web.benches.collector.drawing import efficiency_lines
 
 
 def _verdict(sheet: Sheet) -> Statement:
@@ -45,11 +45,8 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
         Block("Efficiency", "", efficiency_lines(sheet)),
-        Block(
-            "What each would bring here",
-            "heat a year by aperture, same number of collectors; estimate",
-            year_bars(sheet),
-        ),
+        Block("What each would bring here", "about the same aperture, this house, this year", run="candidates"),
+        Block("Kinds of system", "this field and store as each of the four", run="systems"),
     ]
 
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from rowan.core.candidates import candidates
 from rowan.core.catalogue import COLLECTORS
 from rowan.core.collector.efficiency import efficiency
 from rowan.core.design.items import CollectorItem
 from rowan.core.run.stage import REFERENCE_IRRADIANCE, rating_of
-from rowan.core.units import dimension, shown, shown_number, unit_label
+from rowan.core.units import dimension, shown, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
 from rowan.web.ui.svg import Drawing
@@ -125,32 +124,3 @@ def _working_point(drawing: Drawing, sheet: Sheet) -> None:
     group.words((x, TOP + 9), label, "tab", "middle")
     drawing.words((x + 12, _y(share) - 22), shown(share, "share", sheet.units), "fig-big halo")
     drawing.words((x + 12, _y(share) - 8), "of the light, here", "label halo")
-
-
-def year_bars(sheet: Sheet) -> Drawing:
-    """The year's heat of each candidate in this place."""
-    found = candidates(sheet.design, _items(sheet))
-    row = 27.0
-    drawing = Drawing(WIDTH, row * len(found) + 10, "Heat a year of each candidate", "years", "years")
-    top = max((c.heat_per_m2 or 0.0) for c in found) or 1.0
-    best = max(c.heat_per_m2 or 0.0 for c in found)
-    for i, candidate in enumerate(found):
-        y = 4 + i * row
-        drawing.words((0, y + 15), candidate.item.name, "fig" if candidate.chosen else "label-ink")
-        heat = candidate.heat_per_m2
-        if heat is None:
-            drawing.words((150, y + 15), "no estimate", "label")
-            continue
-        drawing.rect(150, y + 2, 190 * heat / top, 16, "bar" if candidate.chosen else "bar-open")
-        number, label = shown_number(heat, "irradiation", sheet.units), unit_label("irradiation", sheet.units)
-        drawing.figure((158 + 190 * heat / top, y + 15), number, label, "fig-key" if candidate.chosen else "fig-minor")
-        note = f"dry {shown(candidate.stagnation, 'temperature', sheet.units)}, {shown(heat / best, 'share', sheet.units)} of the best"
-        if candidate.stops:
-            drawing.mark((446, y + 11), "stop", 13)
-            drawing.words(
-                (458, y + 15), candidate.stops[0][:36] + ("…" if len(candidate.stops[0]) > 36 else ""), "label-ink"
-            ).add("title", candidate.stops[0])
-        else:
-            drawing.words((440, y + 15), note, "label")
-        drawing.line((0, y + row - 4), (WIDTH, y + row - 4), "rule")
-    return drawing

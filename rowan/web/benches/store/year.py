@@ -2,42 +2,43 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from rowan.core.errors import RowanError
-from rowan.core.simulate import simulate
-from rowan.core.units import KWH, number_text, shown
+from rowan.core.units import KWH, number_text
 from rowan.core.year.run import Year
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
 
-WIDTH, HEIGHT = 656, 240
-LEFT, RIGHT, TOP, FOOT = 40.0, 452.0, 26.0, 196.0
-WORDS_X = 482.0
+WIDTH, HEIGHT = 656, 250
+LEFT, RIGHT, TOP, FOOT = 44.0, 648.0, 34.0, 206.0
 MONTH_LETTERS = "JFMAMJJASOND"
 MOST_TICKS = 5
 TICKS = (10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000, 20_000, 50_000, 100_000)
 
 
 def year_drawing(sheet: Sheet) -> Drawing:
-    """Sun and backup of each month as bars, the demand as a line over both; the year's sums in words."""
+    """Sun, backup and what was short of each month in one bar; what is wanted as a line across it."""
     drawing = Drawing(WIDTH, HEIGHT, "The year, month by month", "year", "year")
     try:
-        year = simulate(sheet.design, sheet.result)
+        year = sheet.year()
     except RowanError as error:
         drawing.words((LEFT, 60), "No year can be run:", "fig")
         drawing.words((LEFT, 80), error.text(sheet.units), "label")
         return drawing
     _bars(drawing, year)
-    _words(drawing, sheet, year)
+    closure = f"{year.weather}, in steps of a minute; energy closes to {100 * year.residual:.0e} %"
+    drawing.words((LEFT, HEIGHT - 6), closure, "place")
     return drawing
 
 
 def _bars(drawing: Drawing, year: Year) -> None:
-    sun, demand = year.months("coil") / KWH, year.months("demand") / KWH
-    backup = year.backup_months / KWH
-    top = max(float(max(sun.max(), backup.max(), demand.max())), 1.0) * 1.06
-    every = (
-        next(tick for tick in TICKS if top / tick <= MOST_TICKS) if top / TICKS[-1] <= MOST_TICKS else top / MOST_TICKS
-    )
+    sun, backup, short = (months / KWH for months in (year.months("coil"), year.backup_months, year.unmet_months))
+    held = year.months("held") / KWH
+    wanted = held if held.sum() > 0 else year.months("demand") / KWH
+    top = max(float(np.maximum(np.clip(sun, 0, None) + backup + short, wanted).max()), 1.0) * 1.06
+    fitting = [tick for tick in TICKS if top / tick <= MOST_TICKS]
+    every = float(fitting[0]) if fitting else top / MOST_TICKS
 
     def y(heat: float) -> float:
         return FOOT - (FOOT - TOP) * heat / top
@@ -46,45 +47,29 @@ def _bars(drawing: Drawing, year: Year) -> None:
         at = y(count * every)
         drawing.line((LEFT, at), (RIGHT, at), "grid" if count else "rule-ink")
         drawing.words((LEFT - 6, at + 4), number_text(count * every, 0), "axis", "end")
-    drawing.words(
-        (LEFT, 12), "kWh a month · dotted: sun into the store · hatched: backup · line: what is drawn", "label"
-    )
+    _key(drawing, short.sum() > 0, held.sum() > 0)
     step = (RIGHT - LEFT) / 12
     for month in range(12):
-        x = LEFT + step * month
-        drawing.rect(
-            x + 4, y(float(sun[month])), step / 2 - 4, FOOT - y(float(sun[month])), "sun", id=f"year-sun-{month + 1}"
-        )
-        drawing.rect(
-            x + step / 2,
-            y(float(backup[month])),
-            step / 2 - 4,
-            FOOT - y(float(backup[month])),
-            "steep",
-            id=f"year-backup-{month + 1}",
-        )
-        drawing.line((x + 1, y(float(demand[month]))), (x + step - 1, y(float(demand[month]))), "stroke")
+        x, base = LEFT + step * month, 0.0
+        parts = ((max(float(sun[month]), 0.0), "sun", "sun"), (float(backup[month]), "bar-hatch", "backup"))
+        for heat, cls, name in (*parts, (float(short[month]), "outside", "short")):
+            if heat > 0:
+                drawing.rect(
+                    x + 8, y(base + heat), step - 16, y(base) - y(base + heat), cls, id=f"year-{name}-{month + 1}"
+                )
+            base += heat
+        drawing.line((x + 3, y(float(wanted[month]))), (x + step - 3, y(float(wanted[month]))), "wanted")
         drawing.words((x + step / 2, FOOT + 15), MONTH_LETTERS[month], "axis", "middle")
 
 
-def _words(drawing: Drawing, sheet: Sheet, year: Year) -> None:
-    estimate = sheet.result.collector.year_heat
-    hours = year.total("stagnation_time") / 3600
-    rows = (
-        (number_text(100 * year.solar_fraction, 0), "%", "solar, with the store's losses"),
-        (number_text(year.solar_heat / KWH, 0), "kWh", "of sun into the store"),
-        *(((number_text(estimate / KWH, 0), "kWh", "the estimate by months"),) if estimate is not None else ()),
-        (number_text(year.backup / KWH, 0), "kWh", "from the backup"),
-        (number_text(year.starts_per_day, 0), "starts", "a day on which the pump starts"),
-        (
-            number_text(hours, 0),
-            "h",
-            f"the field stands hot; up to {shown(year.highest_collector, 'temperature', sheet.units)}",
-        ),
-    )
-    for row, (number, unit, words) in enumerate(rows):
-        at = 32 + row * 33
-        drawing.figure((WORDS_X, at), number, unit, "fig-big")
-        drawing.words((WORDS_X, at + 14), words, "label")
-    closure = f"a made mean year in steps of a minute; energy closes to {100 * year.residual:.0e} %"
-    drawing.words((LEFT, HEIGHT - 6), closure, "place")
+def _key(drawing: Drawing, short: bool, pool: bool) -> None:
+    """What the fills mean."""
+    drawing.words((LEFT, 16), "kWh a month", "label")
+    rows = [("sun", "sun into the store"), ("bar-hatch", "backup"), *([("outside", "nobody made up")] if short else [])]
+    x = LEFT + 90
+    for cls, words in rows:
+        drawing.rect(x, 6, 13, 12, cls)
+        drawing.words((x + 19, 16), words, "label")
+        x += 44 + 6.2 * len(words)
+    drawing.line((x, 12), (x + 16, 12), "wanted")
+    drawing.words((x + 22, 16), "what holds the pool" if pool else "what is drawn", "label")

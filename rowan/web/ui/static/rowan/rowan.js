@@ -242,6 +242,87 @@
     }
   });
 
+  // the hour of a day: its layers are in the drawing, the line is moved by hand or key
+  let scrubbing = null;
+  function scrubTo(handle, hour) {
+    const svg = handle.ownerSVGElement;
+    const day = JSON.parse(svg.dataset.scrub);
+    const at = Math.min(24, Math.max(1, Math.round(hour)));
+    const x = day.left + ((day.right - day.left) * at) / 24;
+    const text = `${at}:00`;
+    handle.setAttribute("aria-valuenow", at);
+    handle.setAttribute("aria-valuetext", `${text}, store top ${day.layers[at - 1][0]} ${day.unit}`);
+    svg.querySelector("#scrub-grip").setAttribute("x", x - 12);
+    svg.querySelector("#scrub-knob").setAttribute("cx", x);
+    for (const end of ["x1", "x2"]) svg.querySelector("#scrub-line").setAttribute(end, x);
+    svg.querySelector("#scrub-time").textContent = text;
+    day.layers[at - 1].forEach((value, layer) => {
+      svg.querySelector(`#scrub-layer-${layer}`).setAttribute("class", day.tints[at - 1][layer]);
+      const words = svg.querySelector(`#scrub-words-${layer}`);
+      if (words) words.textContent = value;
+    });
+  }
+  function scrubWith(event) {
+    const day = JSON.parse(scrubbing.ownerSVGElement.dataset.scrub);
+    const point = pointIn(scrubbing.ownerSVGElement, event);
+    scrubTo(scrubbing, (24 * (point.x - day.left)) / (day.right - day.left));
+  }
+  document.addEventListener("pointerdown", (event) => {
+    const svg = event.target.closest?.("svg[data-scrub]");
+    if (!svg || event.button !== 0) return;
+    const day = JSON.parse(svg.dataset.scrub);
+    if (pointIn(svg, event).x < day.left - 12) return;
+    event.preventDefault();
+    scrubbing = svg.querySelector("#scrub");
+    scrubbing.focus({ preventScroll: true });
+    scrubWith(event);
+  });
+  document.addEventListener("pointermove", (event) => { if (scrubbing) scrubWith(event); });
+  for (const name of ["pointerup", "pointercancel"]) document.addEventListener(name, () => { scrubbing = null; });
+  document.addEventListener("keydown", (event) => {
+    const handle = event.target.closest?.("#scrub");
+    const by = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1, PageUp: 6, PageDown: -6 }[event.key];
+    if (!handle || !by) return;
+    event.preventDefault();
+    scrubTo(handle, Number(handle.getAttribute("aria-valuenow")) + by);
+  });
+
+  // runs of many years: asked for again until they are whole, drawn as they come
+  const RUN_DELAY_MS = 350;
+  const asked = new WeakSet();
+  function followRun(place, address) {
+    if (asked.has(place)) return;
+    asked.add(place);
+    setTimeout(() => {
+      if (!place.isConnected) return;
+      fetch(address, { headers: { "X-Requested-With": "fetch" } })
+        .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
+        .then((text) => {
+          const fresh = new DOMParser().parseFromString(text, "text/html").querySelector(".run");
+          if (!fresh || !place.isConnected) return;
+          const inside = place.contains(document.activeElement);
+          place.replaceWith(fresh);
+          if (inside) { fresh.tabIndex = -1; fresh.focus({ preventScroll: true }); }
+          followRuns();
+        })
+        .catch(() => asked.delete(place));
+    }, RUN_DELAY_MS);
+  }
+  function followRuns() {
+    for (const place of document.querySelectorAll("[data-run]")) followRun(place, place.dataset.run);
+  }
+  document.addEventListener("DOMContentLoaded", followRuns);
+  window.addEventListener("ajax:after", followRuns);
+  document.addEventListener("click", (event) => {
+    const start = event.target.closest?.("[data-run-start]");
+    if (!start || event.ctrlKey || event.metaKey) return;
+    event.preventDefault();
+    const place = start.closest(".run");
+    start.textContent = "Running…";
+    asked.delete(place);
+    followRun(place, start.dataset.runStart);
+  });
+
   // handles: drag, arrow keys, Enter to type
   let held = null;
   let nudge = { timer: 0, handle: null };

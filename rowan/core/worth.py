@@ -1,0 +1,41 @@
+"""What a plan's year is worth: heat saved, and the money for each kWh of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.design.design import Design
+from rowan.core.money.saving import annuity_factor, cost_of_heat, heat_price
+from rowan.core.units import KWH
+from rowan.core.year.run import Year
+
+
+@dataclass(frozen=True)
+class Worth:
+    """Heat saved a year [J], money for each kWh of it, None where nothing is saved, and the money saved a year."""
+
+    saved: float
+    per_kwh: float | None
+    a_year: float
+
+
+def worth(design: Design, year: Year) -> Worth:
+    """The year in money: price over the life, upkeep of system and collectors, electricity of the pump."""
+    money, collector = design.money, design.collector
+    kwh = year.saved / KWH
+    electric = year.total("electric") / KWH * money.electricity_price.value
+    upkeep = collector.count.value * collector.item.value.upkeep_a_year
+    price = money.system_price.value
+    per_kwh = None
+    if kwh > 0:
+        per_kwh = cost_of_heat(
+            price=price,
+            annuity=annuity_factor(rate=money.discount.value, years=money.life_years.value),
+            upkeep_share=money.upkeep_share.value,
+            upkeep=upkeep,
+            power=electric,
+            heat=kwh,
+        )
+    fuel = heat_price(fuel_price=money.fuel_price.value, efficiency=money.heater_efficiency.value)
+    saved = kwh * fuel - electric - upkeep - price * money.upkeep_share.value
+    return Worth(year.saved, per_kwh, saved)

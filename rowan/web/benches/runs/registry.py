@@ -1,0 +1,16 @@
+"""The runs there are, by their keys, and the bench each belongs to."""
+
+from __future__ import annotations
+
+from rowan.web.benches.runs.band import BAND
+from rowan.web.benches.runs.candidates import CANDIDATES
+from rowan.web.benches.runs.kinds import RunKind
+from rowan.web.benches.runs.sizes import SIZES
+from rowan.web.benches.runs.systems import SYSTEMS
+
+RUNS: dict[str, tuple[RunKind, str]] = {
+    CANDIDATES.key: (CANDIDATES, "collector"),
+    SYSTEMS.key: (SYSTEMS, "collector"),
+    BAND.key: (BAND, "store"),
+    SIZES.key: (SIZES, "store"),
+}
