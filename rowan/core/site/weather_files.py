@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import hashlib
 import io
-import json
+import re
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -26,6 +26,9 @@ MOST_GAP_HOURS = 72  # in all, that are filled from the days beside them
 MOST_SUN, LEAST_AIR, MOST_AIR = 1500.0, -70.0, 60.0
 NIGHT_SHARE = 0.02  # of the year's sun that may fall with the sun well below the horizon
 NIGHT_DEG = -2.0
+LEAST_ZONE, MOST_ZONE = -12.0, 14.0
+LEAP_YEAR = 2020
+EPW_HEAD, EPW_ZONE = 8, 8
 COLUMNS = ("ghi", "dni", "dhi", "air")
 
 
@@ -55,7 +58,9 @@ class _Rows:
     columns: dict[str, Array]
     place: Place
     name: str
-    moments: bool = False
+    # moments stand so many hours after their stamps; None for means over the hour
+    moments_after: float | None = None
+    left_out: int = 0
 
 
 def kind_of(text: str) -> Kind:
@@ -81,7 +86,9 @@ def _numbers(table: Any, name: str) -> Array:
 def _epw(text: str) -> _Rows:
     from pvlib.iotools import read_epw
 
-    table, meta = read_epw(io.StringIO(text))
+    text, left_out = _possible_days(text)
+    # a leap year takes 29 February along; it is left out later, and said
+    table, meta = read_epw(io.StringIO(text), coerce_year=LEAP_YEAR)
     air = _numbers(table, "temp_air")
     columns = {name: _numbers(table, name) for name in ("ghi", "dni", "dhi")}
     # the format writes what is missing as nines
@@ -95,7 +102,31 @@ def _epw(text: str) -> _Rows:
         columns,
         place,
         str(meta.get("city", "")).strip(),
+        left_out=left_out,
     )
+
+
+def _possible_days(text: str) -> tuple[str, int]:
+    """An EPW file without the rows whose date cannot be, and how many those are. Raises WeatherFileError for its clock."""
+    lines = text.splitlines()
+    head = lines[0].split(",")
+    try:
+        zone = float(head[8]) if len(head) > EPW_ZONE else 0.0
+    except ValueError as error:
+        raise WeatherFileError("its first line names no clock") from error
+    if not LEAST_ZONE <= zone <= MOST_ZONE:
+        raise WeatherFileError(f"its clock is {zone:g} hours from UTC, which no clock is")
+    rows = [line for line in lines[EPW_HEAD:] if line.strip()]
+    good = [row for row in rows if _is_hour(row.split(",", 5)[1:4])]
+    return "\n".join([*lines[:EPW_HEAD], *good]) + "\n", len(rows) - len(good)
+
+
+def _is_hour(parts: list[str]) -> bool:
+    """Whether month, day and hour of a row can be; 29 February can."""
+    if len(parts) < 3 or not all(part.strip().isdecimal() for part in parts):
+        return False
+    month, day, hour = (int(part) for part in parts)
+    return 1 <= month <= 12 and 1 <= day <= (29 if month == 2 else DAYS_IN_MONTH[month - 1]) and 1 <= hour <= 24
 
 
 def _tmy3(text: str) -> _Rows:
@@ -142,8 +173,16 @@ def _pvgis(text: str) -> _Rows:
         columns,
         place,
         "",
-        moments=True,
+        moments_after=_offset(meta),
     )
+
+
+def _offset(meta: Any) -> float:
+    """How long after its stamp the irradiance of a PVGIS row was taken [h], as its header says."""
+    try:
+        return min(max(float(meta["inputs"]["irradiance time offset"]), 0.0), 0.5)
+    except (KeyError, TypeError, ValueError):
+        return 0.0
 
 
 def _flat(meta: Any) -> dict[str, Any]:
@@ -154,11 +193,13 @@ def _flat(meta: Any) -> dict[str, Any]:
 
 def _from_plane(table: Any, meta: Any) -> dict[str, Array]:
     """Horizontal irradiances of a file that gives those of a plane: only a level plane has them."""
-    tilt = str(json.dumps(meta, default=str))
+    inputs = meta.get("inputs", {}) if isinstance(meta, dict) else {}
+    slope = next((str(value) for key, value in inputs.items() if "slope" in str(key).lower()), "0")
+    number = re.match(r"\s*-?\d+(\.\d+)?", slope)
     beam, diffuse, ground = (_numbers(table, key) for key in ("poa_direct", "poa_sky_diffuse", "poa_ground_diffuse"))
     if np.isnan(beam).all():
         raise WeatherFileError("the file has no beam and diffuse columns: ask for radiation components")
-    if np.nansum(ground) > 0 or '"slope": 0' not in tilt.replace("0 deg.", "0").replace('"slope": "0', '"slope": 0'):
+    if np.nansum(ground) > 0 or (number is not None and float(number.group()) != 0):
         raise WeatherFileError("the file is for a tilted plane; Rowan tilts by itself: ask for a slope of 0")
     return {"ghi": beam + diffuse, "dhi": diffuse, "dni": np.full(len(table), np.nan)}
 
@@ -189,7 +230,7 @@ def _place_checked(place: Place, mended: list[str]) -> Place:
         raise WeatherFileError(
             f"the file is from {place.latitude:g}°, {place.longitude:g}°; Rowan reckons from 65° south to 65° north"
         )
-    if not -12 <= place.utc_offset <= 14:
+    if not LEAST_ZONE <= place.utc_offset <= MOST_ZONE:
         raise WeatherFileError(f"its clock is {place.utc_offset:g} hours from UTC, which no clock is")
     apart = place.utc_offset - place.longitude / 15
     if abs(apart) > 2.5:
@@ -202,8 +243,8 @@ def _checked(name: str, kind: Kind, rows: _Rows) -> WeatherFile:
     place = _place_checked(rows.place, mended)
     grid = _on_the_hours(rows, mended)
     _no_nonsense(grid, mended)
-    if rows.moments:
-        place, grid = _by_local_clock(place, grid, mended)
+    if rows.moments_after is not None:
+        place, grid = _by_local_clock(place, grid, rows.moments_after, mended)
     sun = sun_year(place)
     _fill(grid, mended)
     if np.isnan(grid["ghi"]).all():
@@ -240,7 +281,7 @@ def _on_the_hours(rows: _Rows, mended: list[str]) -> dict[str, Array]:
     good = (rows.month >= 1) & (rows.month <= 12) & (rows.hour >= 0) & (rows.hour <= 23) & (rows.day >= 1) & ~leap
     month = np.clip(rows.month, 1, 12)
     good &= rows.day <= np.array(DAYS_IN_MONTH)[month - 1]
-    bad = int((~good & ~leap).sum())
+    bad = int((~good & ~leap).sum()) + rows.left_out
     if bad:
         mended.append(f"{bad} rows with an impossible date left out")
     at = (starts[month - 1] + rows.day - 1) * 24 + rows.hour
@@ -287,10 +328,16 @@ def _gap(column: Array, odd: NDArray[np.bool_], words: str, mended: list[str]) -
         mended.append(f"{count} hours with {words} filled from the days beside them")
 
 
-def _by_local_clock(place: Place, grid: dict[str, Array], mended: list[str]) -> tuple[Place, dict[str, Array]]:
+def _by_local_clock(
+    place: Place, grid: dict[str, Array], after: float, mended: list[str]
+) -> tuple[Place, dict[str, Array]]:
     """Moments by universal time become means over the hours of the place's own clock."""
     ahead = round(place.longitude / 15)
-    made = {key: np.roll((values + np.roll(values, -1)) / 2, ahead) for key, values in grid.items()}
+    made = {}
+    for key, values in grid.items():
+        # the middle of the hour lies between this row's moment and the next one's
+        share = 0.5 if key == "air" else 0.5 - after
+        made[key] = np.roll(values * (1 - share) + np.roll(values, -1) * share, ahead)
     mended.append(f"moments by universal time made hours of a clock {ahead:+d} h ahead of it")
     return replace(place, utc_offset=float(ahead)), made
 

@@ -18,7 +18,7 @@ from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 330
 LEFT, RIGHT, TOP, FOOT = 74.0, 560.0, 26.0, 276.0
-COUNTS, VOLUMES = 10, 6
+COUNTS, MOST = 10, 60  # sizes on the map; collectors a plan takes
 VOLUME_STEPS = (0.5, 0.75, 1.0, 1.4, 2.0, 2.8)
 STANDS_HOURS, HOT_C, SELDOM_HOURS = 60.0, 50.0, 300.0
 LEVELS = (0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9)
@@ -31,11 +31,12 @@ def counts_of(sheet: Sheet) -> list[int]:
     here = sheet.design.collector.count.value
     if here <= COUNTS // 2:
         return list(range(1, COUNTS + 1))
-    found = {max(1, round(here * share)) for share in np.linspace(0.25, 2.0, COUNTS)} | {here}
-    extra = (n for n in range(1, 61) if n not in found)
-    while len(found) < COUNTS:
-        found.add(next(extra))
-    return sorted(n for n in found if n <= 60)[:COUNTS]
+    found = {min(MOST, max(1, round(here * share))) for share in np.linspace(0.25, 2.0, COUNTS)} | {here}
+    nearest = sorted((n for n in range(1, MOST + 1) if n not in found), key=lambda n: abs(n - here))
+    found |= set(nearest[: max(0, COUNTS - len(found))])
+    while len(found) > COUNTS:
+        found.discard(max(found - {here}))
+    return sorted(found)
 
 
 def volumes_of(sheet: Sheet) -> list[float]:

@@ -1,0 +1,192 @@
+"""Runs of many years: begun, followed, finished, given up; what they say."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from rowan.core.catalogue import COLLECTORS
+from rowan.core.reckon import reckon
+from rowan.demo.corrim import corrim
+from rowan.demo.sandreef import sandreef
+from rowan.web.benches.bench import Sheet
+from rowan.web.benches.runs import candidates, sizes
+from rowan.web.benches.runs.kinds import content_key, run_view
+from rowan.web.benches.runs.registry import RUNS
+from rowan.web.benches.runs.work import Outcome, Variant, Workshop, run_one
+from rowan.web.jobs.models import Plan
+from tests.core.designs import altered, plan_b
+from tests.web.test_pages import bench_url, post, read
+
+PATIENCE_S = 120
+
+
+def sheet(design: object, units: str = "metric") -> Sheet:
+    return Sheet(design, reckon(design), units)  # type: ignore[arg-type]
+
+
+def finished(key: str, one: Sheet) -> str:
+    """The text of a run's drawing and words when it is whole."""
+    kind, _ = RUNS[key]
+    view = run_view(kind, one, "test", "/", begin=True)
+    assert view.work is not None
+    assert view.work.whole.wait(PATIENCE_S)
+    told = kind.tell(one, view.work.outcomes)
+    words = " ".join(statement.text(one.units) for statement in (told.verdict, *told.notes) if statement is not None)
+    return " ".join((re.sub(r"<[^>]+>", " ", told.drawing.svg()) + " " + words).split())
+
+
+@pytest.mark.parametrize("units", ["metric", "us"])
+def test_candidates_are_told_with_a_verdict(units: str) -> None:
+    text = finished("candidates", sheet(plan_b(), units))
+    for name in COLLECTORS:
+        assert name in text
+    assert "of them, heat pipe" in text
+    assert "kWh electric" in text, "a hybrid has two yields"
+    assert "the joints will not stand stagnation" in text
+    assert "Of those that can be built as it stands" in text
+
+
+def test_a_cheaper_one_that_does_nearly_as_much_is_named() -> None:
+    tubes = altered(
+        sandreef(), collector__item=COLLECTORS["Tube 20 heat pipe"], run__joint_rating_c=380.0, collector__count=5
+    )
+    priced = altered(tubes, money__system_price=sandreef().money.system_price.value + 3340)
+    text = finished("candidates", sheet(priced))
+    found = re.search(r"Plate 2.3 selective does (\d+) % of it for (\d+) % of the money", text)
+    assert found, text
+    assert 90 <= int(found[1]) <= 100
+    assert int(found[2]) < 80
+
+
+def test_kinds_are_told_with_a_recommendation() -> None:
+    text = finished("systems", sheet(plan_b()))
+    assert "Take the sealed glycol loop" in text
+    assert "Water stands outside and the coldest night is −14" in text
+    assert "this plan" in text
+
+
+def test_the_band_has_its_percentiles_and_its_reason() -> None:
+    text = finished("band", sheet(plan_b()))
+    assert "P10" in text
+    assert "P90" in text
+    assert "Nine years of ten bring at least" in text
+    assert "estimate by months says" in text
+
+
+def test_the_map_holds_the_plan_and_says_what_more_would_bring() -> None:
+    one = sheet(plan_b())
+    assert len(sizes.variants(one)) == 60
+    first = sizes.variants(one)[0]
+    assert first.design.collector.count.value == plan_b().collector.count.value
+    assert first.design.store.item.value == plan_b().store.item.value
+    text = finished("sizes", one)
+    assert "3 collectors would make" in text
+    assert "stands hot" in text
+
+
+@pytest.mark.parametrize("count", [1, 4, 5, 6, 12, 30, 60])
+def test_the_map_has_the_plan_s_own_field_among_ten(count: int) -> None:
+    one = sheet(altered(corrim(), collector__count=count))
+    counts = sizes.counts_of(one)
+    assert count in counts
+    assert len(counts) == 10
+    assert counts == sorted(set(counts))
+
+
+def test_half_a_run_is_drawn_too() -> None:
+    one = sheet(plan_b())
+    for key, (kind, _) in RUNS.items():
+        variants = kind.variants(one)
+        empty = kind.tell(one, [None] * len(variants))
+        assert empty.drawing.svg().startswith("<svg"), key
+        some: list[Outcome | None] = [run_one(variants[0], None), *[None] * (len(variants) - 1)]
+        assert kind.tell(one, some).drawing.svg().startswith("<svg")
+
+
+def test_a_plan_without_a_year_is_told_in_words() -> None:
+    crossed = altered(plan_b(), control__stop_k=9.0)
+    assert "must be below the start difference" in finished("band", sheet(crossed))
+    assert "the stop difference must be below the start" in finished("systems", sheet(crossed))
+    outcome = run_one(Variant("x", crossed), None)
+    assert outcome.year is None
+    assert outcome.refusal is not None
+
+
+def test_a_held_flow_takes_the_place_of_the_pump_s() -> None:
+    usual, slow = run_one(Variant("a", plan_b()), None), run_one(Variant("b", plan_b(), flow=2e-5), None)
+    assert usual.year is not None
+    assert slow.year is not None
+    assert slow.result is not None
+    assert slow.result.run.flow == 2e-5
+    assert slow.year.solar_heat != usual.year.solar_heat
+
+
+def test_the_content_of_a_run_is_its_key() -> None:
+    kind, _ = RUNS["band"]
+    one = sheet(plan_b())
+    same = content_key(kind, one, kind.variants(one))
+    assert same == content_key(kind, sheet(plan_b()), kind.variants(sheet(plan_b())))
+    other = sheet(altered(plan_b(), collector__count=3))
+    assert same != content_key(kind, other, kind.variants(other))
+    variants = kind.variants(one)
+    assert same != content_key(kind, one, (replace(variants[0], flow=1.0), *variants[1:]))
+
+
+def test_newer_work_in_the_same_place_ends_the_older() -> None:
+    workshop = Workshop()
+    many = [Variant(str(n), plan_b(), n) for n in range(400, 440)]
+    old = workshop.begin(key="old", place="here", variants=many, measured=None)
+    new = workshop.begin(key="new", place="here", variants=[Variant("n", plan_b())], measured=None)
+    assert old.stop.is_set()
+    assert new.whole.wait(PATIENCE_S)
+    assert new.finished
+    assert old.done < len(many)
+    assert workshop.find("old") is None, "what was given up is begun again when asked for"
+    assert workshop.find("new") is new
+    assert workshop.begin(key="new", place="here", variants=[], measured=None) is new
+
+
+# pages
+
+
+@pytest.mark.django_db
+def test_short_runs_begin_by_themselves_and_long_ones_when_asked(plan: Plan, page: Client) -> None:
+    collector = page.get(bench_url(plan, "collector")).content.decode()
+    assert 'id="run-candidates"' in collector
+    assert 'id="start-candidates"' not in collector
+    store = page.get(bench_url(plan, "store")).content.decode()
+    address = reverse("benches:run", args=(plan.job_id, plan.letter, "band"))
+    if 'id="start-band"' in store:
+        assert f'data-run-start="{address}"' in store
+    whole = read(page.get(address, {"whole": "1"}))
+    assert "Nine years of ten" in whole.text
+    assert "Nine years of ten" in page.get(address).content.decode(), "what is kept is shown at once"
+    assert page.get(reverse("benches:run", args=(plan.job_id, plan.letter, "nothing"))).status_code == 404
+
+
+@pytest.mark.django_db
+def test_a_changed_plan_is_another_run(plan: Plan, page: Client) -> None:
+    address = reverse("benches:run", args=(plan.job_id, plan.letter, "systems"))
+    first = read(page.get(address, {"whole": "1"})).text
+    post(page, plan, "set", path="collector.count", value="4")
+    assert read(page.get(address, {"whole": "1"})).text != first
+
+
+@pytest.mark.django_db
+def test_the_day_is_chosen_and_kept(plan: Plan, page: Client) -> None:
+    assert "12 June" in read(page.get(bench_url(plan, "store"), {"day": "162"})).text
+    assert "12 June" in read(page.get(bench_url(plan, "store"))).text
+    for odd in ("-1", "365", "x", "9999"):
+        assert "12 June" in read(page.get(bench_url(plan, "store"), {"day": odd})).text
+
+
+def test_the_verdict_waits_for_all_of_them() -> None:
+    one = sheet(plan_b())
+    variants = candidates.variants(one)
+    outcomes: list[Outcome | None] = [run_one(variants[0], None), *[None] * (len(variants) - 1)]
+    assert candidates.tell(one, outcomes).verdict is None
