@@ -35,7 +35,8 @@ def main(argv: list[str] | None = None) -> int:
     yearly.add_argument("--json", action="store_true", help="print JSON, SI values")
     yearly.add_argument("--units", choices=("metric", "us"), default="metric")
     commands.add_parser("schema", help="print the JSON Schema of the job file")
-    commands.add_parser("bench", help="measure and print the speed of reckoning and pages")
+    bench = commands.add_parser("bench", help="measure and print the speed of reckoning and pages")
+    bench.add_argument("part", nargs="?", choices=["all", "year"], default="all", help="the years alone, or everything")
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
     shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
     vendor = commands.add_parser("vendor", help="check the shipped front-end files against their manifest")
@@ -58,9 +59,9 @@ def main(argv: list[str] | None = None) -> int:
 
             return check(write=options.write)
         case "bench":
-            from rowan.command.bench import run_bench
+            from rowan.command.bench import run_bench, run_year_bench
 
-            run_bench()
+            (run_year_bench if options.part == "year" else run_bench)()
             return 0
         case "shots":
             from rowan.command.shots import take

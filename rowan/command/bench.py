@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import resource
 import statistics
 import time
 from collections.abc import Callable
@@ -11,7 +12,8 @@ from rowan.core.design.design import Design
 REPEATS = 60
 
 
-def _measure(name: str, act: Callable[[], object], repeats: int = REPEATS) -> None:
+def _measure(name: str, act: Callable[[], object], repeats: int = REPEATS) -> float:
+    """Prints how long something takes; gives its median [s]."""
     act()
     times = []
     for _ in range(repeats):
@@ -19,12 +21,23 @@ def _measure(name: str, act: Callable[[], object], repeats: int = REPEATS) -> No
         act()
         times.append((time.perf_counter() - start) * 1000)
     _print(name, times)
+    return statistics.median(times) / 1000
 
 
 def _print(name: str, times: list[float]) -> None:
     times = sorted(times)
     p95 = times[min(len(times) - 1, round(0.95 * len(times)))]
     print(f"{name:<48} median {statistics.median(times):8.1f} ms   p95 {p95:8.1f} ms   ({len(times)} runs)", flush=True)
+
+
+def run_year_bench() -> None:
+    """Print the speed of the years alone."""
+    import django
+
+    django.setup()
+    from rowan.demo.kvist import kvist_plan_a
+
+    _years(kvist_plan_a())
 
 
 def run_bench() -> None:
@@ -91,11 +104,45 @@ def _years(design: Design) -> None:
     system, draws = system_of(design, result, weather), draws_of(design, weather)
     survey = design.survey
     plane = plane_year(weather=weather, sun=sun, tilt=survey.roof_tilt_deg.value, azimuth=survey.roof_azimuth_deg.value)
-    _measure(
+    alone = _measure(
         "the year in the loop alone", lambda: run_year(system=system, weather=weather, plane=plane, draws=draws), 12
     )
     seeds = iter(range(1, 1000))
     _measure("the year with weather and sums", lambda: simulate(design, result, seed=next(seeds)), 12)
+    steps = 365 * 24 * 60
+    print(f"{'steps of a minute a second, in the loop':<48} median {steps / alone / 1e6:8.2f} million")
+    _many_years(design)
+    peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    print(f"{'memory at most':<48} {peak:15.0f} MB")
+
+
+def _many_years(design: Design) -> None:
+    """Twenty years and the map of sixty, as the benches run them: two at a time."""
+    from rowan.core.reckon import reckon
+    from rowan.web.benches.bench import Sheet
+    from rowan.web.benches.runs.registry import RUNS
+    from rowan.web.benches.runs.work import Workshop
+
+    sheet = Sheet(design, reckon(design), "metric")
+    for key, name in (
+        ("band", "20 years of weather and the mean one"),
+        ("sizes", "the map of 60 years"),
+        ("candidates", "7 candidates"),
+    ):
+        kind = RUNS[key][0]
+        times = []
+        for round_ in range(3):
+            # other normals each time: nothing is taken from what is kept
+            normals = design.survey.normals.value
+            warmer = normals.model_copy(update={"air_c": [t + 0.01 * (round_ + 1) for t in normals.air_c]})
+            moved = design.model_copy(deep=True)
+            moved.survey.normals.value = warmer
+            one = Sheet(moved, sheet.result, "metric")
+            start = time.perf_counter()
+            work = Workshop().begin(key=f"{key}{round_}", place=key, variants=kind.variants(one), measured=None)
+            work.whole.wait()
+            times.append(time.perf_counter() - start)
+        print(f"{name:<48} median {statistics.median(times):8.2f} s   (median of {len(times)})")
 
 
 # In the page: from the release of a handle to the frame in which the new drawing is painted.

@@ -9,6 +9,7 @@ from threading import Lock
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
@@ -20,6 +21,7 @@ from rowan.core.year.plan import system_of
 from rowan.core.year.run import DAYS, After, Year, run_year
 from rowan.core.year.weather import Place, PlaneYear, Sky, SunYear, plane_year, sun_year
 
+Array = NDArray[np.float64]
 KEPT = 96
 SECOND_LOSS_W_M2K = 0.7
 
@@ -132,9 +134,26 @@ def _key(*parts: Any) -> str:
     return digest.hexdigest()
 
 
-def simulate(design: Design, reckoning: Reckoning, *, seed: int = 0, measured: Sky | None = None) -> Year:
+def working_points(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> tuple[Array, Array]:
+    """Where the field works while something flows: over the air [K], and the sun on it then [Wh/m²], hour by hour of a year.
+
+    Raises ImpossibleInputError like `simulate`.
+    """
+    year, sky = simulate(design, reckoning, measured=measured), sky_of(design, 0, measured)
+    survey = design.survey
+    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, reckoning.site.skyline)
+    flows = year.traced[:, -1].astype(float)
+    runs = flows > 0
+    over = year.traced[:, -2].astype(float) - sky.weather.air
+    return over[runs], (flows * (plane.beam + plane.diffuse))[runs]
+
+
+def simulate(
+    design: Design, reckoning: Reckoning, *, seed: int = 0, measured: Sky | None = None, keep: bool = True
+) -> Year:
     """The year of a plan; seed 0 is the mean year, or the year measured. Kept by content: only what is relevant runs it again.
 
+    Without `keep` a year that is not there already is not kept: one of many would push out those that pages show.
     Raises ImpossibleInputError for a plan without flow or with its differences crossed.
     """
     sky = sky_of(design, seed, measured)
@@ -150,5 +169,7 @@ def simulate(design: Design, reckoning: Reckoning, *, seed: int = 0, measured: S
             hours = np.repeat(season, 24)
             plane = replace(plane, beam=plane.beam * hours, diffuse=plane.diffuse * hours)
         year = run_year(system=system, weather=weather, plane=plane, draws=draws, trace=True)
-        found = _years.keep(key, replace(year, after=after, weather=sky.name))
+        found = replace(year, after=after, weather=sky.name)
+        if keep:
+            _years.keep(key, found)
     return found

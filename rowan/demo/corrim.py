@@ -29,6 +29,11 @@ def corrim() -> Design:
             Change("run.pipe", PIPES["Copper 35 × 1.2"]),
             Change("run.pump", PUMPS["Drainback pump, 9 m"]),
             Change("run.non_return", False),
+            # everything outdoors and in the attic falls toward the store, three in a hundred at least
+            Change("run.cold.c5.rise_m", round(0.03 * next(g.length_m for g in design.run.cold if g.id == "c5"), 2)),
+            Change("run.hot.h1.rise_m", -0.05),
+            Change("run.hot.h1.vented", False),
+            Change("run.hot.h3.rise_m", round(-0.03 * next(g.length_m for g in design.run.hot if g.id == "h3"), 2)),
             Change("store.item", store, "data sheet"),
             Change("store.coil_top_m", 1.55),
             Change("store.coil_bottom_m", 0.2),

@@ -115,15 +115,22 @@ def test_a_plan_without_a_year_is_told_in_words() -> None:
     outcome = run_one(Variant("x", crossed), None)
     assert outcome.year is None
     assert outcome.refusal is not None
+    assert outcome.findings == ()
 
 
 def test_a_held_flow_takes_the_place_of_the_pump_s() -> None:
     usual, slow = run_one(Variant("a", plan_b()), None), run_one(Variant("b", plan_b(), flow=2e-5), None)
     assert usual.year is not None
     assert slow.year is not None
-    assert slow.result is not None
-    assert slow.result.run.flow == 2e-5
     assert slow.year.solar_heat != usual.year.solar_heat
+
+
+def test_many_years_do_not_fill_the_memory() -> None:
+    outcome = run_one(Variant("a", altered(plan_b(), collector__count=7)), None)
+    assert outcome.year is not None
+    assert outcome.year.traced.size == 0
+    assert outcome.middle_hot > 0
+    assert outcome.findings
 
 
 def test_the_content_of_a_run_is_its_key() -> None:

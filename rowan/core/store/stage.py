@@ -64,10 +64,14 @@ def reckon_store(design: Design, site: Site) -> Store:
     load = floor_load(dry_mass=item.dry_mass_kg, contents_mass=item.contents_l, footprint=footprint)
     conductance = coil_conductance(kind=item.coil_kind, coil_area=item.coil_area_m2)
     per_m2 = item.contents_l / area
-    figures = (
-        *_size_figures(design, site),
-        *_coil_figures(design),
-        *_stand_figures(design),
+    figures: tuple[Figure, ...] = (
+        ()
+        if design.is_pool
+        else (
+            *_size_figures(design, site),
+            *(() if design.through_store else _coil_figures(design)),
+            *_stand_figures(design),
+        )
     )
     # a pool is its own store: what holds for a tank does not hold for it
     findings: tuple[Finding, ...] = (

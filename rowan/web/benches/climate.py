@@ -16,7 +16,7 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.jobs.models import Plan, WeatherYear
 from rowan.web.ui.svg import Drawing
 
-WIDTH, HEIGHT = 656, 190
+WIDTH, HEIGHT = 656, 198
 LEFT, RIGHT, TOP, FOOT = 34.0, 620.0, 20.0, 158.0
 MOST_GHI, LEAST_GHI = 12.0, 0.0
 LEAST_AIR_C, MOST_AIR_C = -60.0, 50.0
@@ -115,8 +115,8 @@ def months_drawing(sheet: Sheet) -> Drawing:
         x = LEFT + step * m
         height = (FOOT - TOP) * ghi[m] / top
         drawing.rect(x + 9, FOOT - height, step - 18, height, "sun")
-        drawing.words((x + step / 2, FOOT - height - 5), f"{ghi[m]:.1f}", "fig-cell halo", "middle")
         drawing.words((x + step / 2, FOOT + 15), MONTHS[m][:3], "axis", "middle")
+        drawing.words((x + step / 2, FOOT + 31), f"{ghi[m]:.1f}", "fig-cell", "middle")
         points.append((x + step / 2, y_air(normals.air_c[m])))
     drawing.path(points, "cold")
     for point in points:

@@ -283,9 +283,16 @@ class _Loop:
         node = self.part("store", "Store")
         y_top = frame.y(top)
         node.add("rect", x=STORE_X, y=y_top, width=STORE_WIDTH, height=FOOT_Y - y_top, rx=9, cls="vessel-body")
-        tank = shown(store.item.value.contents_l / 1000, "tank", self.units)
-        self.label(node, (STORE_X + STORE_WIDTH + 4, y_top + 27), tank, "")
+        contents = store.item.value.contents_l / 1000
+        if design.is_pool:
+            contents = design.duty.pool_area_m2.value * design.duty.pool_depth_m.value
+        tank = shown(contents, "tank", self.units)
+        at = (STORE_X, y_top - 5) if design.is_pool else (STORE_X + STORE_WIDTH + 4, y_top + 27)
+        self.label(node, at, tank, "")
         self.mark(node, "store", (STORE_X - 12, y_top + 14))
+        if design.is_pool:
+            self._pool(node, y_top)
+            return
         coil = self.part("coil", "Coil")
         low, high = frame.y(foot + store.coil_bottom_m.value), frame.y(foot + store.coil_top_m.value)
         turns = 5
@@ -303,6 +310,16 @@ class _Loop:
             sensor = self.part(key, name)
             sensor.rect(STORE_X - 4, frame.y(foot + height) - 3.5, 7, 7, "sensor")
             self.mark(sensor, key, (STORE_X - 14, frame.y(foot + height)))
+
+    def _pool(self, node: Node, top: float) -> None:
+        """A pool has no coil: its water goes through the field."""
+        node.rect(STORE_X + 2, top + 14, STORE_WIDTH - 4, FOOT_Y - top - 16, "liquid")
+        node.line((STORE_X, top + 14), (STORE_X + STORE_WIDTH, top + 14), "membrane")
+        for key, height, name in (("sensor_low", 0.2, "Lower sensor"), ("sensor_high", 0.8, "Upper sensor")):
+            sensor = self.part(key, name)
+            y = FOOT_Y - (FOOT_Y - top) * height
+            sensor.rect(STORE_X - 4, y - 3.5, 7, 7, "sensor")
+            self.mark(sensor, key, (STORE_X - 14, y))
 
     def station(self) -> None:
         frame, result = self.frame, self.sheet.result

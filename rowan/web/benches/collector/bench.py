@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from rowan.core.errors import RowanError
 from rowan.core.figures import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot
@@ -9,15 +10,17 @@ from rowan.web.benches.collector.drawing import efficiency_lines
 
 
 def _verdict(sheet: Sheet) -> Statement:
-    collector, design = sheet.result.collector, sheet.design
+    design = sheet.design
     area = Quantity(design.area_m2, "area")
-    if collector.year_heat is None or collector.share is None:
-        return say("{a} of aperture; the year cannot be estimated here", a=area)
+    try:
+        year = sheet.year()
+    except RowanError:
+        return say("{a} of aperture; no year can be run", a=area)
     return say(
-        "{a} bring {h} a year, {s} of the hot water",
+        "{a} bring {h} into the store a year: {s} solar",
         a=area,
-        h=Quantity(collector.year_heat, "energy"),
-        s=Quantity(collector.share, "share"),
+        h=Quantity(year.solar_heat, "energy"),
+        s=Quantity(year.solar_fraction, "share"),
     )
 
 
@@ -64,5 +67,8 @@ BENCH = Bench(
         "money.upkeep_share",
         "money.life_years",
         "money.discount",
+        "collector.advice",
+        "collector.support",
     ),
+    yearly=True,
 )

@@ -5,7 +5,9 @@ from __future__ import annotations
 from rowan.core.catalogue import COLLECTORS
 from rowan.core.collector.efficiency import efficiency
 from rowan.core.design.items import CollectorItem
+from rowan.core.errors import RowanError
 from rowan.core.run.stage import REFERENCE_IRRADIANCE, rating_of
+from rowan.core.simulate import working_points
 from rowan.core.units import dimension, shown, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
@@ -14,6 +16,7 @@ from rowan.web.ui.svg import Drawing
 WIDTH = 656
 LEFT, RIGHT, TOP, FOOT = 40.0, 534.0, 26.0, 252.0
 MOST_K, MOST_SHARE = 110.0, 0.9
+STEP_K = 5.0
 BINS_FOOT = 296.0
 
 
@@ -48,6 +51,7 @@ def efficiency_lines(sheet: Sheet) -> Drawing:
         drawing.line((x, TOP), (x, FOOT), "grid" if tick else "rule-ink")
     _bins(drawing, sheet)
     ends: list[tuple[float, str, str]] = []
+    feet: list[tuple[float, str, str]] = []
     for i, item in enumerate(_items(sheet)):
         points = []
         for step in range(56):
@@ -60,8 +64,11 @@ def efficiency_lines(sheet: Sheet) -> Drawing:
         if points[-1][0] >= RIGHT - 8:
             ends.append((points[-1][1], item.name, "fig" if i == 0 else "label-ink"))
         else:
-            drawing.words((points[-1][0] + 2, FOOT - 7), item.name, "fig halo" if i == 0 else "label-ink halo")
+            feet.append((points[-1][0], item.name, "fig halo" if i == 0 else "label-ink halo"))
     _names(drawing, ends)
+    for n, (x, name, cls) in enumerate(sorted(feet)):
+        # those that end close together stand one over the other
+        drawing.words((x + 5, FOOT - 7 - 15 * (n % 2)), name, cls)
     _working_point(drawing, sheet)
     drawing.words(
         (LEFT, TOP - 10),
@@ -80,13 +87,12 @@ def _names(drawing: Drawing, ends: list[tuple[float, str, str]]) -> None:
 
 
 def _bins(drawing: Drawing, sheet: Sheet) -> None:
-    """How much of the year's sun falls while the loop works so far over the air, month by month."""
-    site, mean = sheet.result.site, sheet.design.collector.working_c.value
+    """How much of the sun falls while the field works so far over the air: the year's own hours, or months without one."""
     weights: dict[int, float] = {}
-    for i in range(12):
-        over = int(max(mean - site.monthly_air[i], 0) // 5)
-        weights[over] = weights.get(over, 0.0) + float(site.months.total[i])
-    top = max(weights.values())
+    for beyond, sun in _hours(sheet):
+        over = int(max(beyond, 0.0) // STEP_K)
+        weights[over] = weights.get(over, 0.0) + sun
+    top = max([*weights.values(), 1e-9])
     for over, weight in weights.items():
         height = 34 * weight / top
         drawing.rect(_x(over * 5) + 1, BINS_FOOT, _x(5) - _x(0) - 2, -height, "sun")
@@ -96,8 +102,18 @@ def _bins(drawing: Drawing, sheet: Sheet) -> None:
     for tick in range(0, round(unit.from_si(MOST_K)) + 1, 20 if units == "metric" else 50):
         drawing.words((_x(unit.to_si(tick)), BINS_FOOT + 15), str(tick), "axis", "middle")
     drawing.words((RIGHT + 7, BINS_FOOT + 15), f"{unit_label('difference', units)} over the air", "label")
-    drawing.words((RIGHT + 7, BINS_FOOT - 17), "sun of the year", "label")
+    drawing.words((RIGHT + 7, BINS_FOOT - 17), "sun while it runs", "label")
     drawing.words((RIGHT + 7, BINS_FOOT - 4), "by working point", "label")
+
+
+def _hours(sheet: Sheet) -> list[tuple[float, float]]:
+    """Working points with their sun."""
+    try:
+        over, sun = working_points(sheet.design, sheet.result, measured=sheet.measured)
+        return list(zip(over.tolist(), sun.tolist(), strict=True))
+    except RowanError:
+        site, mean = sheet.result.site, sheet.design.collector.working_c.value
+        return [(mean - site.monthly_air[i], float(site.months.total[i])) for i in range(12)]
 
 
 def _working_point(drawing: Drawing, sheet: Sheet) -> None:

@@ -5,12 +5,14 @@ from __future__ import annotations
 from rowan.web.benches.runs.band import BAND
 from rowan.web.benches.runs.candidates import CANDIDATES
 from rowan.web.benches.runs.kinds import RunKind
+from rowan.web.benches.runs.planes import PLANES
 from rowan.web.benches.runs.sizes import SIZES
 from rowan.web.benches.runs.systems import SYSTEMS
 
 RUNS: dict[str, tuple[RunKind, str]] = {
     CANDIDATES.key: (CANDIDATES, "collector"),
     SYSTEMS.key: (SYSTEMS, "collector"),
+    PLANES.key: (PLANES, "sun"),
     BAND.key: (BAND, "store"),
     SIZES.key: (SIZES, "store"),
 }

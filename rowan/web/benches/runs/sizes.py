@@ -20,7 +20,7 @@ WIDTH, HEIGHT = 656, 330
 LEFT, RIGHT, TOP, FOOT = 74.0, 560.0, 26.0, 276.0
 COUNTS, MOST = 10, 60  # sizes on the map; collectors a plan takes
 VOLUME_STEPS = (0.5, 0.75, 1.0, 1.4, 2.0, 2.8)
-STANDS_HOURS, HOT_C, SELDOM_HOURS = 60.0, 50.0, 300.0
+STANDS_HOURS, SELDOM_HOURS = 60.0, 300.0
 LEVELS = (0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9)
 TINTS = 6
 KEY_X = 576.0
@@ -62,12 +62,6 @@ def _stands(year: Year) -> bool:
     return year.total("stagnation_time") / 3600 > STANDS_HOURS
 
 
-def _seldom_hot(year: Year) -> bool:
-    """Whether the middle of the store is hardly ever hot enough to use."""
-    node = (year.traced.shape[1] - 2) // 2
-    return float(year.hours_between(node, (HOT_C,))[1]) < SELDOM_HOURS
-
-
 def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     """The map so far: tints by solar fraction, hatches where a field stands hot or a store is seldom so."""
     drawing = Drawing(WIDTH, HEIGHT, "Solar fraction by field and store", "sizes", "sizes")
@@ -80,7 +74,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
         i, j = (int(part) for part in outcome.variant.label.split(","))
         values[j, i] = outcome.year.solar_fraction
         x, y = LEFT + cell_w * i, FOOT - cell_h * (j + 1)
-        _cell(drawing, outcome.year, x, y, cell_w, cell_h)
+        _cell(drawing, outcome.year, (x, y, cell_w, cell_h), seldom=outcome.middle_hot < SELDOM_HOURS)
     xs = np.asarray(LEFT + cell_w * (np.arange(len(counts)) + 0.5), dtype=float)
     ys = np.asarray(FOOT - cell_h * (np.arange(len(volumes)) + 0.5), dtype=float)
     if not np.isnan(values).any():
@@ -91,12 +85,14 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     return Told(_verdict(sheet, outcomes), drawing)
 
 
-def _cell(drawing: Drawing, year: Year, x: float, y: float, width: float, height: float) -> None:
+def _cell(drawing: Drawing, year: Year, box: tuple[float, float, float, float], *, seldom: bool) -> None:
+    """A size: tinted by its solar fraction, hatched where it stands hot or its store is seldom so."""
+    x, y, width, height = box
     tint = 1 + min(TINTS - 1, int(max(year.solar_fraction, 0.0) * TINTS))
     drawing.rect(x, y, width, height, f"band-{tint}")
     if _stands(year):
         drawing.rect(x, y, width, height, "stands")
-    if _seldom_hot(year):
+    if seldom:
         drawing.rect(x, y, width, height, "seldom")
 
 

@@ -10,12 +10,14 @@ from threading import Event, Lock
 
 from rowan.core.design.design import Design
 from rowan.core.errors import RowanError
-from rowan.core.reckon import Reckoning, reckon
+from rowan.core.findings import Finding
+from rowan.core.reckon import reckon
 from rowan.core.simulate import simulate
 from rowan.core.year.run import Year
 from rowan.core.year.weather import Sky
 
 AT_ONCE = 2
+HOT_C = 50.0
 KEPT = 24
 
 
@@ -31,11 +33,13 @@ class Variant:
 
 @dataclass(frozen=True)
 class Outcome:
-    """A variant's reckoning and year, or why it has none."""
+    """A variant's findings and year without its hours, or why it has none; `middle_hot` are the hours in which the middle
+    of its store is hot [h]."""
 
     variant: Variant
-    result: Reckoning | None = None
+    findings: tuple[Finding, ...] = ()
     year: Year | None = None
+    middle_hot: float = 0.0
     refusal: RowanError | None = None
 
 
@@ -67,7 +71,11 @@ def run_one(variant: Variant, measured: Sky | None) -> Outcome:
             density = result.run.mass_flow / result.run.flow
             run = replace(result.run, flow=variant.flow, mass_flow=variant.flow * density)
             result = replace(result, run=run)
-        return Outcome(variant, result, simulate(variant.design, result, seed=variant.seed, measured=measured))
+        year = simulate(variant.design, result, seed=variant.seed, measured=measured, keep=False)
+        nodes = year.traced.shape[1] - 2
+        hot = float(year.hours_between(nodes // 2, (HOT_C,))[1])
+        # the hours of sixty years are not kept: they fill the memory and nobody looks at them
+        return Outcome(variant, result.findings, replace(year, traced=year.traced[:0].copy()), hot)
     except RowanError as error:
         return Outcome(variant, refusal=error)
 

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from rowan.core.hours_of_year import day_name
 from rowan.core.units import dimension, number_text
+from rowan.core.year import kernel
 from rowan.core.year.run import Year
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -30,10 +31,15 @@ def tint(temperature: float) -> str:
 
 
 def chosen_day(sheet: Sheet, year: Year) -> int:
-    """The day asked for, or the one with the hottest store."""
+    """The day asked for, or the one with the hottest store; of a pool the one with the most sun into it."""
     if sheet.day is not None:
         return sheet.day
-    return hottest(year)
+    return sunniest(year) if sheet.design.is_pool else hottest(year)
+
+
+def sunniest(year: Year) -> int:
+    """The day that brought the most sun into the store."""
+    return int(year.daily[:, kernel.COIL].argmax())
 
 
 def hottest(year: Year) -> int:
@@ -43,8 +49,7 @@ def hottest(year: Year) -> int:
 
 def day_links(year: Year, day: int) -> list[tuple[int, str]]:
     """Days worth a look, and the neighbours."""
-    coil = year.daily[:, 1]
-    best, worst = int(coil.argmax()), int(coil.argmin())
+    best, worst = sunniest(year), int(year.daily[:, kernel.COIL].argmin())
     return [
         ((day - 1) % 365, "the day before"),
         ((day + 1) % 365, "the day after"),
@@ -71,28 +76,31 @@ def day_drawing(sheet: Sheet, year: Year, day: int) -> Drawing:
         },
         separators=(",", ":"),
     )
-    _tank(drawing, layers[NOON], [str(c) for c in shown[NOON]], unit.label)
+    # a pool is wide and low
+    body = (180.0, 12.0, 150.0) if sheet.design.is_pool else (TANK_TOP, TANK_X, TANK_W)
+    _tank(drawing, layers[NOON], [str(c) for c in shown[NOON]], unit.label, body)
     _chart(drawing, sheet, layers, np.asarray(rows[:, -2], dtype=float))
     _ribbon(drawing, np.asarray(rows[:, -1], dtype=float))
     _scrub(drawing)
     return drawing
 
 
-def _tank(drawing: Drawing, hour: Array, shown: list[str], unit: str) -> None:
+def _tank(drawing: Drawing, hour: Array, shown: list[str], unit: str, body: tuple[float, float, float]) -> None:
+    top, left, wide = body
     n = hour.size
-    height = (TANK_FOOT - TANK_TOP) / n
-    drawing.words((TANK_X, 16), "12:00", "fig-big", id="scrub-time")
+    height = (TANK_FOOT - top) / n
+    drawing.words((left, 16), "12:00", "fig-big", id="scrub-time")
     for i in range(n):
-        y = TANK_TOP + height * i
-        drawing.rect(TANK_X, y, TANK_W, height + 0.5, tint(float(hour[i])), id=f"scrub-layer-{i}")
+        y = top + height * i
+        drawing.rect(left, y, wide, height + 0.5, tint(float(hour[i])), id=f"scrub-layer-{i}")
     step = 1 if n <= 2 else max(1, n // 6)
     for i in range(0, n, step):
-        y = TANK_TOP + height * (i + 0.5)
-        drawing.words((TANK_X + TANK_W + 8, y + 5), shown[i], "fig", id=f"scrub-words-{i}")
-    drawing.words((TANK_X + TANK_W + 8, TANK_TOP - 6), unit, "label")
-    drawing.add("rect", x=TANK_X, y=TANK_TOP, width=TANK_W, height=TANK_FOOT - TANK_TOP, rx=10, cls="tank-wall")
-    drawing.rect(TANK_X - 18, TANK_FOOT, TANK_W + 36, 8, "ground")
-    drawing.line((TANK_X - 18, TANK_FOOT), (TANK_X + TANK_W + 18, TANK_FOOT), "wall")
+        y = top + height * (i + 0.5)
+        drawing.words((left + wide + 8, y + 5), shown[i], "fig", id=f"scrub-words-{i}")
+    drawing.words((left + wide + 8, top - 6), unit, "label")
+    drawing.add("rect", x=left, y=top, width=wide, height=TANK_FOOT - top, rx=10, cls="tank-wall")
+    drawing.rect(left - 18, TANK_FOOT, wide + 36, 8, "ground")
+    drawing.line((left - 18, TANK_FOOT), (left + wide + 18, TANK_FOOT), "wall")
 
 
 def _chart(drawing: Drawing, sheet: Sheet, layers: Array, field: Array) -> None:

@@ -43,6 +43,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
         Block("What stands before it", "", template="benches/skyline.html"),
         Block("What shade takes", "month by hour", shade_table(sheet), half=True),
         Block("Where it could look", "drag the dot", contours(sheet), half=True),
+        Block("What bearing and pitch cost", "by the year", run="planes"),
     ]
 
 

@@ -33,15 +33,63 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
         Slot("survey.storeys"),
         " storeys, gauge to top ",
         Slot("survey.gauge_to_top_m"),
-        ". ",
+        ". For ",
+        Slot("duty.kind"),
+        ": ",
+        *_duty(sheet),
+        "; ",
+        Slot("duty.heater"),
+        " now.",
+    )
+
+
+def _duty(sheet: Sheet) -> tuple[str | Slot, ...]:
+    """What the duty is, in its own few words."""
+    kind = sheet.design.duty.kind.value
+    if kind == "pool":
+        return (
+            Slot("duty.pool_area_m2"),
+            " of open water, ",
+            Slot("duty.pool_depth_m"),
+            " deep, at ",
+            Slot("duty.pool_c"),
+            " from ",
+            Slot("duty.season_from"),
+            " to ",
+            Slot("duty.season_to"),
+            ", cover ",
+            Slot("duty.pool_cover"),
+        )
+    if kind == "heating":
+        return (
+            "a house that loses ",
+            Slot("duty.house_loss_w_k"),
+            ", heated below ",
+            Slot("duty.heat_below_c"),
+            ", flow ",
+            Slot("duty.supply_c"),
+            ", return ",
+            Slot("duty.supply_return_c"),
+        )
+    if kind == "process":
+        return (
+            Slot("duty.process_w"),
+            " at ",
+            Slot("duty.process_c"),
+            ", back at ",
+            Slot("duty.process_return_c"),
+            ", ",
+            Slot("duty.process_hours"),
+            ", ",
+            Slot("duty.days_a_week"),
+            " days a week",
+        )
+    return (
         Slot("duty.persons"),
         " people, ",
         Slot("duty.litres_per_person_l"),
         " each at ",
         Slot("duty.tap_c"),
-        ", ",
-        Slot("duty.heater"),
-        " now.",
     )
 
 
@@ -69,6 +117,8 @@ BENCH = Bench(
         "survey.water",
         "survey.floor_limit_kg_m2",
         "survey.room_c",
-        "duty.persons",
+        "survey.weather",
+        "duty.days_a_week",
+        "duty.away",
     ),
 )
