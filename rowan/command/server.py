@@ -6,7 +6,7 @@ import os
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from threading import Thread
 from typing import TYPE_CHECKING
@@ -25,11 +25,12 @@ class _Quiet(WSGIRequestHandler):
 
 @dataclass(frozen=True)
 class Demo:
-    """Where the demo is served, the number of the Kvist job, a folder for scratch."""
+    """Where the demo is served, the number of the Kvist job, a folder for scratch, other jobs by name."""
 
     base: str
     job: int
     scratch: Path
+    jobs: dict[str, int] = field(default_factory=dict)
 
 
 @contextmanager
@@ -42,6 +43,7 @@ def demo_server() -> Iterator[Demo]:
         django.setup()
         from django.core.management import call_command
 
+        from rowan.demo import sandreef, tolliver
         from rowan.demo.kvist import TITLE
         from rowan.web.jobs.models import Job
 
@@ -52,7 +54,10 @@ def demo_server() -> Iterator[Demo]:
         server = make_server("127.0.0.1", 0, application, handler_class=_Quiet)
         Thread(target=server.serve_forever, daemon=True).start()
         try:
-            yield Demo(f"http://127.0.0.1:{server.server_port}", Job.objects.get(title=TITLE).pk, Path(scratch))
+            titles = {"sandreef": sandreef.TITLE, "tolliver": tolliver.TITLE}
+            jobs = {key: Job.objects.get(title=title).pk for key, title in titles.items()}
+            base = f"http://127.0.0.1:{server.server_port}"
+            yield Demo(base, Job.objects.get(title=TITLE).pk, Path(scratch), jobs)
         finally:
             server.shutdown()
 

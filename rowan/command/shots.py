@@ -3,36 +3,52 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from rowan.command.server import Demo, demo_server, signed_in
 
 if TYPE_CHECKING:
     from selenium import webdriver
 
-View = tuple[str, tuple[int, int], str, str]
 DESK, PHONE = (1280, 800), (390, 844)
-# file, size, address after the job's own ({job}), figure whose why is opened
+RUN_SECONDS = 90
+
+
+class View(NamedTuple):
+    """A picture: its file, size and address; the figure whose why is opened, or the part that is brought into view.
+
+    {job} is the Kvist house, {south} the guesthouse, {no} the bungalow. Runs of many years on it are finished first.
+    """
+
+    name: str
+    size: tuple[int, int]
+    address: str
+    why: str = ""
+    part: str = ""
+
+
 VIEWS = (
-    ("jobs", DESK, "/", ""),
-    ("survey", DESK, "/jobs/{job}/A/survey/", ""),
-    ("collector", DESK, "/jobs/{job}/A/collector/", ""),
-    ("store", DESK, "/jobs/{job}/A/store/", ""),
-    ("run", DESK, "/jobs/{job}/A/run/", ""),
-    ("charge", DESK, "/jobs/{job}/A/charge/", ""),
-    ("charge-why", DESK, "/jobs/{job}/A/charge/", "least_vessel"),
-    ("control", DESK, "/jobs/{job}/A/control/", ""),
-    ("parts", DESK, "/jobs/{job}/A/parts/", ""),
-    ("commission", DESK, "/jobs/{job}/A/commission/", ""),
-    ("compare", DESK, "/jobs/{job}/compare/", ""),
-    ("history", DESK, "/jobs/{job}/B/history/", ""),
-    ("papers", DESK, "/jobs/{job}/A/papers/", ""),
-    ("methods", DESK, "/methods/10/", ""),
-    ("survey-phone", PHONE, "/jobs/{job}/A/survey/", ""),
-    ("commission-phone", PHONE, "/jobs/{job}/A/commission/", ""),
+    View("jobs", DESK, "/"),
+    View("survey", DESK, "/jobs/{job}/A/survey/"),
+    View("sun", DESK, "/jobs/{no}/A/sun/"),
+    View("sun-south", DESK, "/jobs/{south}/A/sun/"),
+    View("collector", DESK, "/jobs/{job}/B/collector/"),
+    View("kinds", DESK, "/jobs/{job}/B/collector/", part="run-systems"),
+    View("store", DESK, "/jobs/{job}/B/store/"),
+    View("store-day", DESK, "/jobs/{job}/B/store/", part="store-day-title"),
+    View("store-years", DESK, "/jobs/{job}/B/store/", part="run-sizes"),
+    View("run", DESK, "/jobs/{job}/A/run/"),
+    View("charge", DESK, "/jobs/{job}/A/charge/", why="least_vessel"),
+    View("control", DESK, "/jobs/{job}/A/control/"),
+    View("parts", DESK, "/jobs/{job}/A/parts/"),
+    View("commission", DESK, "/jobs/{job}/A/commission/"),
+    View("compare", DESK, "/jobs/{job}/compare/"),
+    View("history", DESK, "/jobs/{job}/B/history/"),
+    View("sun-phone", PHONE, "/jobs/{job}/A/sun/"),
+    View("commission-phone", PHONE, "/jobs/{job}/A/commission/"),
 )
 # in US units, last: the choice is kept with the person
-US_VIEWS = (("charge-us", DESK, "/jobs/{job}/A/charge/", ""),)
+US_VIEWS = (View("charge-us", DESK, "/jobs/{job}/A/charge/"),)
 SETTLED = "const done = arguments[0]; document.fonts.ready.then(() => setTimeout(done, 250))"
 
 
@@ -51,14 +67,25 @@ def take(folder: Path) -> None:
 
 
 def _photograph(driver: webdriver.Chrome, demo: Demo, folder: Path, view: View) -> None:
+    from selenium.webdriver.common.by import By
+    from selenium.webdriver.support.ui import WebDriverWait
+
     from rowan.command.browser import set_size
 
-    name, (width, height), address, why = view
+    width, height = view.size
     set_size(driver, width, height, phone=width < 640)
-    driver.get(demo.base + address.format(job=demo.job))
+    jobs = demo.jobs
+    driver.get(demo.base + view.address.format(job=demo.job, south=jobs["sandreef"], no=jobs["tolliver"]))
     driver.execute_script("sessionStorage.clear()")
-    if why:
-        driver.execute_script("document.getElementById(arguments[0]).open = true", f"figure-{why}")
+    if view.why:
+        driver.execute_script("document.getElementById(arguments[0]).open = true", f"figure-{view.why}")
+    if view.part.startswith("run-"):
+        driver.execute_script("for (const start of document.querySelectorAll('[data-run-start]')) start.click()")
+        WebDriverWait(driver, RUN_SECONDS).until(
+            lambda d: not d.find_elements(By.CSS_SELECTOR, "[data-run], [data-run-start]")
+        )
+    if view.part:
+        driver.execute_script("document.getElementById(arguments[0]).closest('.block').scrollIntoView()", view.part)
     driver.execute_async_script(SETTLED)
-    driver.save_screenshot(str(folder / f"{name}.png"))
-    print(folder / f"{name}.png")
+    driver.save_screenshot(str(folder / f"{view.name}.png"))
+    print(folder / f"{view.name}.png")

@@ -24,7 +24,7 @@ METHODS: dict[int, Method] = {
             ("Klein 1977", "Erbs, Klein and Duffie 1982", "Collares-Pereira and Rabl 1979", "Hay and Davies 1980"),
         ),
         Method(3, "Collector", ("ISO 9806", "Duffie and Beckman, Solar Engineering of Thermal Processes, ch. 6")),
-        Method(4, "Demand", ()),
+        Method(4, "Demand", ("ISO/TR 12596",)),
         Method(5, "Store", ()),
         Method(6, "The loop and the monthly correlation", ("Klein and Beckman 1976",)),
         Method(7, "Controls", ("Duffie and Beckman, control chapter",)),
@@ -40,7 +40,12 @@ METHODS: dict[int, Method] = {
         Method(
             18,
             "The year",
-            ("Bendt, Collares-Pereira and Rabl 1981", "Collares-Pereira and Rabl 1979", "Hay and Davies 1980"),
+            (
+                "Bendt, Collares-Pereira and Rabl 1981",
+                "Collares-Pereira and Rabl 1979",
+                "Hay and Davies 1980",
+                "Kell 1975",
+            ),
         ),
     )
 }

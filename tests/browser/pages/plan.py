@@ -217,11 +217,74 @@ class BenchPage(Page):
 
     def drag(self, key: str, dx: float, dy: float) -> Self:
         handle = self.handle(key)
-        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", handle)
+        self.driver.execute_script(
+            "(arguments[0].ownerSVGElement || arguments[0]).scrollIntoView({block: 'center'})", handle
+        )
         with self.answered():
             ActionChains(self.driver).move_to_element(handle).click_and_hold().move_by_offset(
                 dx / 2, dy / 2
             ).move_by_offset(dx / 2, dy / 2).release().perform()
+        return self
+
+    def height_of(self, key: str) -> float:
+        """How far up something in the sky stands, as its handle has it."""
+        return float(self.handle(key).get_attribute("data-second") or "nan")
+
+    def add(self, kind: str) -> Self:
+        with self.answered():
+            self.one(f"#add-{kind}").click()
+        return self
+
+    def take_away(self, key: str) -> Self:
+        with self.answered():
+            self.one(f"#remove-{key}").click()
+        return self
+
+    def in_the_sky(self) -> list[str]:
+        return [element.get_attribute("id") or "" for element in self.all("svg.skyline .handle")]
+
+    def scrubbed(self) -> tuple[str, str]:
+        """The hour the tank is drawn at, and the words at its top."""
+        return self.one("#scrub-time").text, self.one("#scrub-words-0").text
+
+    def scrub_by(self, dx: float) -> Self:
+        knob = self.one("#scrub-knob")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", knob)
+        ActionChains(self.driver).move_to_element(knob).click_and_hold().move_by_offset(dx, 0).release().perform()
+        return self
+
+    def start_run(self, key: str) -> Self:
+        self.one(f"#start-{key}").click()
+        self.wait.until(lambda d: not d.find_elements(By.ID, f"start-{key}"))
+        return self
+
+    def run_words(self, key: str) -> str:
+        return self.one(f"#run-{key}").text.replace("\N{NO-BREAK SPACE}", " ")
+
+    def finish_run(self, key: str) -> str:
+        WebDriverWait(self.driver, 90).until(
+            lambda d: not d.find_elements(By.CSS_SELECTOR, f"#run-{key}[data-run], #start-{key}")
+        )
+        return self.run_words(key)
+
+    def open_climate(self) -> Self:
+        with self.new_page():
+            self.one("#to-climate").click()
+        return self
+
+    def drop_weather(self, name: str, text: str) -> Self:
+        """Drop a weather file on the page, as from the desk."""
+        with self.new_page():
+            self.driver.execute_script(
+                """
+                const data = new DataTransfer();
+                data.items.add(new File([arguments[1]], arguments[0]));
+                for (const kind of ["dragover", "drop"])
+                  document.body.dispatchEvent(new DragEvent(kind, { dataTransfer: data, bubbles: true, cancelable: true }));
+                """,
+                name,
+                text,
+            )
         return self
 
     def nudge(self, key: str, arrow: str, times: int = 1) -> Self:
