@@ -85,3 +85,9 @@ def sign_in(driver: webdriver.Chrome, live_server: Any) -> SignInPage:
 @pytest.fixture(scope="session")
 def axe_source() -> str:
     return (Path(__file__).parent / "vendor" / "axe.min.js").read_text(encoding="utf-8")
+
+
+@pytest.fixture(autouse=True)
+def _short_runs_begin(settings: Any) -> None:
+    """As in the product: a page begins its short runs by itself."""
+    settings.SHORT_RUNS_BEGIN = True

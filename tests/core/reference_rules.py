@@ -16,7 +16,7 @@ from rowan.core.roof import layout
 from rowan.core.run import friction, insulation, pump
 from rowan.core.site import cold_main, sun
 from rowan.core.store import sizing
-from tests.core import reference_sun, reference_year
+from tests.core import reference_drainback, reference_sun, reference_year
 
 Given = dict[str, Any]
 Rule = Callable[[Given], dict[str, Any]]
@@ -762,4 +762,4 @@ def _(g: Given) -> dict[str, Any]:
     return reference_year.year_of(g)
 
 
-RULES |= reference_sun.RULES
+RULES |= reference_sun.RULES | reference_drainback.RULES

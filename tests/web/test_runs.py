@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import replace
+from typing import Any
 
 import pytest
 from django.test import Client
@@ -162,7 +163,8 @@ def test_newer_work_in_the_same_place_ends_the_older() -> None:
 
 
 @pytest.mark.django_db
-def test_short_runs_begin_by_themselves_and_long_ones_when_asked(plan: Plan, page: Client) -> None:
+def test_short_runs_begin_by_themselves_and_long_ones_when_asked(plan: Plan, page: Client, settings: Any) -> None:
+    settings.SHORT_RUNS_BEGIN = True
     collector = page.get(bench_url(plan, "collector")).content.decode()
     assert 'id="run-candidates"' in collector
     assert 'id="start-candidates"' not in collector

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from rowan.core.errors import ImpossibleInputError
 
@@ -22,3 +23,8 @@ def row_count(
         raise ImpossibleInputError("a collector has a width above zero")
     free = roof_width - 2 * max(side_clearance, edge_zone)
     return max(0, math.floor((free + gap) / (collector_width + gap) + 1e-9))
+
+
+def foot_heights(*, base_height: float, slope: float, distances: Sequence[float]) -> tuple[float, ...]:
+    """Height of each foot of a row that falls to its drain end: base [m] at distance 0, slope [-], distances [m]."""
+    return tuple(base_height + slope * distance for distance in distances)

@@ -44,15 +44,30 @@ class Ask:
 
 def sizes(design: Design, units: System) -> dict[str, tuple[str, str]]:
     """Aperture of one collector, store and vessel as number and unit."""
+    duty, pool = design.duty, design.is_pool
+    contents = duty.pool_area_m2.value * duty.pool_depth_m.value if pool else design.store.item.value.contents_l * LITRE
     wanted = {
         "each": (design.collector.item.value.aperture_m2, "area"),
-        "store": (design.store.item.value.contents_l * LITRE, "tank"),
+        "store": (contents, "tank"),
         "vessel": (design.charge.vessel_l.value * design.charge.vessels.value * LITRE, "tank"),
     }
     return {
         name: (shown_number(value, dimension, units), unit_label(dimension, units))
         for name, (value, dimension) in wanted.items()
     }
+
+
+def loop_words(design: Design) -> str:
+    """The kind of loop in a word or two."""
+    kind = design.charge.kind.value
+    return f"sealed, {100 * design.glycol_share:.0f} % glycol" if design.sealed else kind
+
+
+def whom(design: Design) -> str:
+    """Who or what the heat is for."""
+    people = design.duty.persons.value
+    words = {"pool": "a pool", "heating": "space heating", "process": "process heat"}
+    return words.get(design.duty.kind.value, f"{people} people" if people > 1 else "one person")
 
 
 def stands_at(result: Reckoning) -> int:
@@ -88,6 +103,8 @@ def _row(job: Job, units: System) -> dict[str, Any] | None:
         "heat": number_text(head.year_heat_j / KWH, 0) if head.year_heat_j is not None else "",
         "finding": finding,
         "sizes": sizes(found.design, units),
+        "loop": loop_words(found.design),
+        "whom": whom(found.design),
         "next": title[:1].upper() + title[1:],
         "tape": small_tape(stands_at(found.result), tuple(name for _, name in STEPS), f"tape-{job.pk}").svg(),
         "drawing": small_loop(Sheet(found.design, found.result, units), 48, 64, f"job-{job.pk}").svg(),

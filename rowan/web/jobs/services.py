@@ -13,9 +13,11 @@ from django.utils import timezone
 from rowan.core.design.base import Origin
 from rowan.core.design.changes import assumed, changed
 from rowan.core.design.design import Design
+from rowan.core.errors import RowanError
 from rowan.core.findings import Change, gravest
 from rowan.core.propose import Facts, propose
 from rowan.core.reckon import ENGINE_VERSION
+from rowan.core.simulate import simulate
 from rowan.web.accounts.models import Firm, User
 from rowan.web.jobs.models import Job, Plan, Revision
 from rowan.web.jobs.reckoned import Reckoned, reckoned, reckoned_now
@@ -86,10 +88,21 @@ def _ledger_columns(found: Reckoned) -> dict[str, Any]:
     result = found.result
     return {
         "engine_version": ENGINE_VERSION,
-        "year_heat_j": result.collector.year_heat,
+        "year_heat_j": _year_heat(found),
         "worst": gravest(result.findings) or "",
         "assumed_count": len(assumed(found.design)),
     }
+
+
+def _year_heat(found: Reckoned) -> float | None:
+    """The heat of a year: the estimate by months where there is one, else the year run through; None without either [J]."""
+    estimate = found.result.collector.year_heat
+    if estimate is not None:
+        return estimate
+    try:
+        return simulate(found.design, found.result).solar_heat
+    except RowanError:
+        return None
 
 
 def refresh_ledger(revision: Revision) -> None:

@@ -6,6 +6,8 @@ import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+from django.conf import settings
+
 from rowan.core.figures import Statement
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.runs.work import WORKSHOP, Outcome, Variant, Work
@@ -83,7 +85,7 @@ def run_view(kind: RunKind, sheet: Sheet, place: str, address: str, begin: bool)
     variants = kind.variants(sheet)
     key = content_key(kind, sheet, variants)
     work = WORKSHOP.find(key)
-    if work is None and (begin or kind.by_itself):
+    if work is None and (begin or (kind.by_itself and settings.SHORT_RUNS_BEGIN)):
         work = WORKSHOP.begin(key=key, place=f"{place}:{kind.key}", variants=variants, measured=sheet.measured)
     told = kind.tell(sheet, work.outcomes) if work is not None else None
     return RunView(kind, address, work, told)

@@ -128,3 +128,6 @@ LOGGING = {
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
 }
+
+# runs of a few years begin with the page that shows them; off where many pages are made that nobody reads
+SHORT_RUNS_BEGIN = True

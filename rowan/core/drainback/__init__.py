@@ -1,0 +1,1 @@
+"""Loops that empty when their pump stops."""
