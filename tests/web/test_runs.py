@@ -157,6 +157,10 @@ def test_newer_work_in_the_same_place_ends_the_older() -> None:
     assert workshop.find("old") is None, "what was given up is begun again when asked for"
     assert workshop.find("new") is new
     assert workshop.begin(key="new", place="here", variants=[], measured=None) is new
+    third = workshop.begin(key="third", place="there", variants=many, measured=None)
+    workshop.give_up()
+    assert third.stop.is_set()
+    assert not new.stop.is_set(), "what is finished stays"
 
 
 # pages

@@ -116,6 +116,13 @@ class Workshop:
                 self._pool.submit(self._step, work, i, measured).add_done_callback(_raised)
         return work
 
+    def give_up(self) -> None:
+        """Ends everything that is not finished."""
+        with self._lock:
+            for work in self._kept.values():
+                if not work.finished:
+                    work.stop.set()
+
     @staticmethod
     def _step(work: Work, i: int, measured: Sky | None) -> None:
         if not work.stop.is_set():
