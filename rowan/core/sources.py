@@ -31,6 +31,7 @@ METHODS: dict[int, Method] = {
         Method(8, "Hydraulics", ("Darcy and Weisbach", "Colebrook 1939")),
         Method(9, "Fluid", ("ASHRAE Handbook Fundamentals", "IAPWS-95", "Raoult")),
         Method(10, "Pressure and vessel", ("Hausner and Fink 2003",)),
+        Method(11, "Drainback", ()),
         Method(12, "Mounting", ()),
         Method(13, "Pressure test", ()),
         Method(14, "Money and site arithmetic", ()),

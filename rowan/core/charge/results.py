@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from rowan.core.charge.pressures import School, Setting
 from rowan.core.charge.vessel import Steam, VesselNeed, VesselState
+from rowan.core.drainback.loop import Draining
 from rowan.core.figures import Figure, Statement
 from rowan.core.findings import Finding
 
@@ -58,3 +59,4 @@ class Charge:
     prepare: float
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
+    draining: Draining | None = None

@@ -33,6 +33,8 @@ from rowan.core.charge.vessel import (
     vessel_state,
 )
 from rowan.core.design.design import Design
+from rowan.core.drainback.loop import draining
+from rowan.core.drainback.words import drainback_figures, drainback_findings
 from rowan.core.errors import ImpossibleInputError
 from rowan.core.figures import Statement, refusal_statement
 from rowan.core.media import frost_point
@@ -116,7 +118,7 @@ def reckon_charge(design: Design, run: Run) -> Charge:
     end = end_pressure(relief=charge.relief_gauge_pa.value)
     frost = frost_point(volume_share=share)
     if not design.sealed:
-        return _direct(design, contents, static, end, air, frost)
+        return _direct(design, run, contents, static, end, air, frost)
     steam = steam_volume(
         collector_contents=contents.collectors,
         area=design.area_m2,
@@ -182,7 +184,10 @@ def _sealed(
     return result, refusal
 
 
-def _direct(design: Design, contents: Contents, static: float, end: float, air: float, frost: float) -> Charge:
+def _direct(
+    design: Design, run: Run, contents: Contents, static: float, end: float, air: float, frost: float
+) -> Charge:
+    """The charge of a loop without a vessel: filled by the main, or open to the air."""
     result = Charge(
         contents=contents,
         static=static,
@@ -202,4 +207,14 @@ def _direct(design: Design, contents: Contents, static: float, end: float, air: 
         figures=(),
         findings=(),
     )
+    if design.drains:
+        found = draining(
+            design, run.route, flow=run.flow, friction=run.warm.drop(run.flow), outdoor_loss=run.loss.outdoors
+        )
+        result = replace(result, draining=found)
+        return replace(
+            result,
+            figures=drainback_figures(design, found, contents.total),
+            findings=drainback_findings(design, run, found),
+        )
     return replace(result, figures=direct_figures(design, result), findings=direct_findings(design, result))

@@ -16,6 +16,8 @@ VALVE_NAMES: dict[str, str] = {
     "vessel": "to the vessel",
     "vent": "under the vent",
     "main": "cold main",
+    "tank flow": "tank, to the pump",
+    "tank return": "tank, from the field",
 }
 
 

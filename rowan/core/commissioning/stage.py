@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.charge.results import Charge
+from rowan.core.commissioning.drainback_steps import drainback_steps
 from rowan.core.commissioning.figures import PURGE_M_S, commission_figures, station_flow, test_pressure
 from rowan.core.commissioning.pressure_test import air_energy, air_per_kelvin
 from rowan.core.commissioning.results import Commission
@@ -24,8 +25,9 @@ def reckon_commission(design: Design, run: Run, charge: Charge, control: Control
     figures = commission_figures(design, charge)
     by_key = {figure.key: figure for figure in (*run.figures, *charge.figures, *control.figures, *figures)}
     job = Job(design, run, charge, control, by_key)
-    steps = sealed_steps(job) if design.sealed else direct_steps(job)
-    findings = (*_purge(design), *_air(design, charge))
+    written = {"sealed": sealed_steps, "drainback": drainback_steps}.get(design.charge.kind.value, direct_steps)
+    steps = written(job)
+    findings = (*(() if design.drains else _purge(design)), *_air(design, charge))
     return Commission(steps, test_pressure(design), figures, findings)
 
 

@@ -53,13 +53,13 @@ def raised_pressure(design: Design, fill: float) -> float:
 
 def sealed_steps(job: Job) -> tuple[Step, ...]:
     """The steps of a sealed glycol loop; the vessel's are left out while no pressure can be set."""
-    steps = [_inspect(job)]
+    steps = [inspect_step(job)]
     if job.charge.setting is not None:
         steps.append(_precharge(job))
     steps += [_flush(job), _pressure_test(job), _release(job), _fill(job)]
     if job.charge.setting is not None:
         steps.append(_raise(job))
-    steps += [_run_by_hand(job), _settings(job)]
+    steps += [_run_by_hand(job), settings_step(job)]
     steps += [_fluid(job), _after_weeks(job)]
     return tuple(steps)
 
@@ -68,7 +68,8 @@ def _steam() -> Statement:
     return say("Cold water into a hot field is steam and shock. Early, late or covered, or not today.")
 
 
-def _inspect(job: Job) -> Step:
+def inspect_step(job: Job) -> Step:
+    """Looking everything over, cool, before anything is opened."""
     return Step(
         "inspect",
         "Look it over",
@@ -208,7 +209,8 @@ def _run_by_hand(job: Job) -> Step:
     )
 
 
-def _settings(job: Job) -> Step:
+def settings_step(job: Job) -> Step:
+    """Entering the controller's settings and reading them again."""
     control = job.design.control
     return Step(
         "settings",
@@ -261,7 +263,7 @@ def _after_weeks(job: Job) -> Step:
 
 def direct_steps(job: Job) -> tuple[Step, ...]:
     """The steps of a direct loop: the drinking water itself runs through the collectors."""
-    look, settings = _inspect(job), _settings(job)
+    look, settings = inspect_step(job), settings_step(job)
     main = job.design.charge.mains_gauge_pa.value
     return (
         replace(look, valves=_direct_valves("")),

@@ -379,6 +379,16 @@ class Charge(Inputs):
         _flag("cooling vessel", "before the vessel", "none", help="A small tank that cools what goes to the membrane"),
     ] = Flag(value=False)
     surplus_l: Annotated[Number, _number("surplus to prepare", "volume", 0, 50, LITRE)] = Number(value=5.0)
+    reservoir_l: Annotated[
+        Number,
+        _number("reservoir", "tank", 2, 2000, LITRE, help="Beside a store under pressure; an open store needs none"),
+    ] = Number(value=30.0)
+    reservoir_at_m: Annotated[
+        Number, _number("running level over the gauge", "length", -5, 30, help="Of the reservoir's water", step=0.05)
+    ] = Number(value=0.5)
+    least_water_l: Annotated[Number, _number("least water over the pump's inlet", "volume", 0.5, 200, LITRE)] = Number(
+        value=4.0
+    )
     mains_gauge_pa: Annotated[Number, _number("cold main pressure", "pressure", 5e4, 1.2e6)] = Number(value=300e3)
 
 

@@ -248,7 +248,29 @@ def station_parts(design: Design, charge: Charge) -> list[Part]:
             parts.append(
                 _count("cooling_vessel", 1, say("cooling vessel"), here, say("keeps hot liquid from the membrane"))
             )
+    if design.drains:
+        parts += _drainback_parts(design, here)
     return [*parts, *_store_parts(design)]
+
+
+def _drainback_parts(design: Design, here: tuple[Merchant, str]) -> list[Part]:
+    """What a loop that empties needs beside its pump; no vessel, no vent, no non-return valve."""
+    parts = [
+        _count("level_tube", 1, say("flow tube as level glass, two valves"), here, say("at the height of the mark")),
+        _count("lid_seal", 1, say("seal for the lid"), here, say("an open tank loses its water slowly")),
+    ]
+    if not design.store.item.value.unpressurised and not design.is_pool:
+        size = Quantity(design.charge.reservoir_l.value * LITRE, "tank")
+        parts.append(
+            _count(
+                "reservoir",
+                1,
+                say("reservoir {v}, open to its own air", v=size),
+                here,
+                say("what drains and a tenth of air"),
+            )
+        )
+    return parts
 
 
 def _store_parts(design: Design) -> list[Part]:

@@ -22,7 +22,7 @@ BENDS_WRONG_BY, MOVES_SHARE = 0.25, 0.1
 def run_findings(design: Design, run: Run) -> tuple[Finding, ...]:
     """All findings of the run, as found."""
     found = [
-        *_humps(design, run),
+        *(() if design.drains else _humps(design, run)),
         *_top(design, run),
         *_steep(run),
         *_valves(design, run),

@@ -7,6 +7,7 @@ from dataclasses import replace
 from rowan.core.collector.efficiency import WIND_M_S, Rating, efficiency
 from rowan.core.design.design import Design
 from rowan.core.design.items import CollectorItem
+from rowan.core.drainback.loop import lift_of, lifted_crossings
 from rowan.core.media import Fluid, properties
 from rowan.core.run.figures import run_figures
 from rowan.core.run.findings import run_findings
@@ -71,7 +72,12 @@ def reckon_run(design: Design, site: Site) -> Run:
     cold = loop_curve(design, route, temperature=COLD_START_C)
     curves = pump_curves(design.run.pump.value)
     speed = min(design.run.speed.value, len(curves))
-    points, cold_points = crossings(curves, warm), crossings(curves, cold)
+    if design.drains:
+        points, cold_points = (
+            lifted_crossings(curves, loop, lift_of(design, route, loop.density)) for loop in (warm, cold)
+        )
+    else:
+        points, cold_points = crossings(curves, warm), crossings(curves, cold)
     point = points[speed - 1]
     flow = point.flow if point else design.run.flow_l_h.value * LITRE_H
     fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)

@@ -341,6 +341,8 @@ class _Loop:
         self.mark(valve, "non_return", (COLD_X + 12, pump_y - 24))
         if self.sheet.design.sealed:
             self._vessel_branch(zero)
+        elif self.sheet.design.drains:
+            self._water_mark()
         else:
             main = self.part("gauge", "Cold main")
             main.line((COLD_X, zero), (COLD_X + 66, zero), "branch")
@@ -351,6 +353,17 @@ class _Loop:
                 "cold main",
             )
             self.mark(main, "gauge", (COLD_X + 80, zero))
+
+    def _water_mark(self) -> None:
+        """The running level of a loop that drains; there is no gauge to read."""
+        draining = self.sheet.result.charge.draining
+        if draining is None:
+            return
+        y = self.frame.y(draining.level)
+        mark = self.part("gauge", "Running level")
+        mark.line((HOT_X + 6, y), (HOT_X + 70, y), "static")
+        self.label(mark, (HOT_X + 9, y - 17), self.shown("contents_above"), "comes back")
+        self.mark(mark, "gauge", (HOT_X + 84, y))
 
     def _vessel_branch(self, zero: float) -> None:
         charge = self.sheet.result.charge
@@ -430,6 +443,8 @@ def loop_strip(sheet: Sheet, bench: str, link: Callable[[str], str]) -> list[Str
         *(
             pressures
             if design.sealed
+            else (("gauge", "comes back", figure("contents_above")),)
+            if design.drains
             else (("gauge", "main", shown(design.charge.mains_gauge_pa.value, "pressure", units)),)
         ),
         ("store", "store", shown(design.store.item.value.contents_l / 1000, "tank", units)),

@@ -88,6 +88,27 @@ def _fluid_rows(sheet: Sheet) -> list[Setting]:
 
 
 def _direct_rows(sheet: Sheet) -> list[Setting]:
+    draining = sheet.result.charge.draining
+    if draining is not None:
+        rows = [
+            Setting(
+                "Mark at rest",
+                _quantity(draining.marks.fill_mark, "volume", sheet.units),
+                f"{_quantity(draining.above, 'volume', sheet.units)} come back from above; never fill above it",
+            ),
+            Setting(
+                "Lift at the start",
+                _quantity(draining.lift.start_head, "head", sheet.units),
+                "the pump at this speed must bring the water over the top",
+            ),
+        ]
+        if draining.drain is not None:
+            rows.append(
+                Setting(
+                    "Empty after", _quantity(draining.drain.time, "time", sheet.units), "by the watch, pump stopped"
+                )
+            )
+        return rows
     main = _quantity(sheet.design.charge.mains_gauge_pa.value, "pressure", sheet.units)
     static = _quantity(sheet.result.charge.static, "pressure", sheet.units)
     return [Setting("Cold main", main, f"fills the direct loop; static {static}")]

@@ -5,11 +5,19 @@ from __future__ import annotations
 from rowan.core.figures import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot
+from rowan.web.benches.charge.drainback import falls_drawing, lift_and_levels
 from rowan.web.benches.charge.drawing import direct_column, ladder, vessels
 
 
 def _verdict(sheet: Sheet) -> Statement:
     charge = sheet.result.charge
+    if charge.draining is not None:
+        emptied = charge.draining.drain
+        return say(
+            "Fill to the mark, {v}" + (": it runs empty in {t}" if emptied else "; nothing drains"),
+            v=Quantity(charge.draining.marks.fill_mark, "tank"),
+            t=Quantity(emptied.time if emptied else 0.0, "time"),
+        )
     if not sheet.design.sealed:
         return say(
             "The cold main fills this loop: {p}", p=Quantity(sheet.design.charge.mains_gauge_pa.value, "pressure")
@@ -27,6 +35,35 @@ def _verdict(sheet: Sheet) -> Statement:
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     top = Slot("survey.gauge_to_top_m")
+    if sheet.design.drains:
+        own = sheet.design.store.item.value.unpressurised or sheet.design.is_pool
+        where: tuple[str | Slot, ...] = (
+            ("The open store is the reservoir, ",)
+            if own
+            else (
+                "Reservoir ",
+                Slot("charge.reservoir_l"),
+                ", its running level ",
+                Slot("charge.reservoir_at_m"),
+                " over the gauge, ",
+            )
+        )
+        return (
+            "A ",
+            Slot("charge.kind"),
+            " loop. ",
+            *where,
+            Slot("charge.least_water_l"),
+            " least over the pump's inlet, gauge to top ",
+            top,
+            ", ",
+            Slot("run.pump"),
+            " at speed ",
+            Slot("run.speed"),
+            ", ",
+            Slot("run.pipe"),
+            ".",
+        )
     if not sheet.design.sealed:
         return ("A ", Slot("charge.kind"), " loop. Main ", Slot("charge.mains_gauge_pa"), ", gauge to top ", top, ".")
     parts: tuple[str | Slot, ...] = (
@@ -53,6 +90,15 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
+    if sheet.result.charge.draining is not None:
+        return [
+            Block("Lift and levels", "", lift_and_levels(sheet, sheet.result.charge.draining)),
+            Block(
+                "How it falls",
+                "as it drains, steepness drawn ten times",
+                falls_drawing(sheet, sheet.result.charge.draining),
+            ),
+        ]
     if not sheet.design.sealed:
         return [Block("Pressure up the loop", "", direct_column(sheet))]
     school = sheet.design.charge.school.value

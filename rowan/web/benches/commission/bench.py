@@ -17,6 +17,12 @@ SECONDS_TO_MINUTES_FROM = 180
 def _verdict(sheet: Sheet) -> Statement:
     result, design = sheet.result, sheet.design
     test = Quantity(result.commission.test_pressure, "pressure")
+    if result.charge.draining is not None:
+        return say(
+            "Test at {t}, fill to the mark with {m}, watch it empty",
+            t=test,
+            m=Quantity(result.charge.draining.marks.fill_mark, "volume"),
+        )
     if not design.sealed:
         return say(
             "Test at {t}, then fill from the main at {m}",
@@ -34,6 +40,14 @@ def _verdict(sheet: Sheet) -> Statement:
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    if sheet.design.drains:
+        return (
+            "Tested with ",
+            Slot("commission.test"),
+            ", reservoir shut off; the weakest part stands ",
+            Slot("commission.weakest_gauge_pa"),
+            ".",
+        )
     parts: tuple[str | Slot, ...] = ("Filling pump gives ", Slot("commission.station_flow_l_h"))
     if sheet.design.sealed:
         parts += (", tub of ", Slot("commission.tub_area_m2"), ", ", Slot("commission.turns"), " turns of the loop")

@@ -1,0 +1,430 @@
+"""What is said of a loop that drains: its figures and what is wrong with it."""
+
+from __future__ import annotations
+
+import math
+
+from rowan.core.catalogue import LIFTING_PUMP, PIPES
+from rowan.core.design.design import Design
+from rowan.core.drainback.loop import Draining
+from rowan.core.drainback.physics import (
+    AIR_SHARE,
+    IN_TIME_SHARE,
+    LEAST_FALL,
+    LEAST_RETURN_BORE_M,
+    bore_allowed,
+    drains_in_time,
+)
+from rowan.core.expression import Expression, Symbol
+from rowan.core.figures import Figure, Quantity, Window, by_method, closed_form, say
+from rowan.core.findings import Change, Cure, Finding, Level
+from rowan.core.run.friction import GRAVITY
+from rowan.core.run.loop import pump_curves
+from rowan.core.run.results import Run
+from rowan.core.sources import methods
+from rowan.core.units import LITRE
+
+BETTER_FALL = 0.025
+KPA = 1e3
+RETURN_PIPE = "Copper 22 × 1"
+
+
+def drainback_figures(design: Design, found: Draining, contents: float) -> tuple[Figure, ...]:
+    """Lift, what comes back, the marks, and time against frost."""
+    return (*_lift_figures(found), *_water_figures(design, found, contents), *_time_figures(found))
+
+
+def _lift_figures(found: Draining) -> tuple[Figure, ...]:
+    lift = found.lift
+    return (
+        closed_form(
+            key="start_head",
+            name="Pump lifts at the start",
+            basis=say("from the water to the top, {h}", h=Quantity(max(lift.height, 0.0), "length")),
+            dimension_name="head",
+            part="pump",
+            sentence=say("Before anything comes back the pump carries the whole column; friction is nothing yet."),
+            expression=Expression(
+                "rho * g * h / 1000",
+                {
+                    "rho": Symbol(lift.density, "ρ", "", "kg/m³"),
+                    "g": Symbol(GRAVITY, "g", "", "m/s²"),
+                    "h": Symbol(max(lift.height, 0.0), "h", "lift", "m"),
+                },
+            ),
+            letter="p",
+            letter_index="start",
+            result_unit="kPa",
+            scale=KPA,
+            source=methods(8),
+        ),
+        by_method(
+            key="running_head",
+            name="Head running",
+            basis=say("the return carries the lift" if found.head.siphon else "no siphon: the lift stays"),
+            value=found.head.running_head,
+            dimension_name="head",
+            part="pump",
+            sentence=say(
+                "Falling water in a full return pulls as much as the rising water weighs; then only friction is left."
+                if found.head.siphon
+                else "The return runs too slowly to carry its air down, so it pulls nothing."
+            ),
+            method=say(
+                "Siphon from {v} in this bore, while the top stays over boiling under suction.",
+                v=Quantity(found.siphon_velocity, "velocity", 2),
+            ),
+            source=methods(8),
+        ),
+        by_method(
+            key="return_velocity",
+            name="Return runs at",
+            basis=say("siphon from {v}", v=Quantity(found.siphon_velocity, "velocity", 2)),
+            value=found.head.return_velocity,
+            dimension_name="velocity",
+            part="hot_line",
+            sentence=say("Fast enough it carries air down and falls quietly; slower it gurgles."),
+            method=say("Flow over the free bore."),
+            window=Window(found.siphon_velocity, None, "methods 8, rule of thumb for a siphon"),
+            source=methods(8),
+        ),
+    )
+
+
+def _water_figures(design: Design, found: Draining, contents: float) -> tuple[Figure, ...]:
+    least = design.charge.least_water_l.value
+    above = Symbol(found.above / LITRE, "V", "above", "L")
+    own = design.store.item.value.unpressurised or design.is_pool
+    figures = [
+        by_method(
+            key="contents_above",
+            name="Comes back",
+            basis=say("from above the water, when the pump stops"),
+            value=found.above,
+            dimension_name="volume",
+            part="collector",
+            sentence=say(
+                "Field and pipe above the running level: so much flows back, and so much the pump fills again."
+            ),
+            method=say("Collectors and the lengths of both lines above the level."),
+            source=methods(11),
+        ),
+        closed_form(
+            key="fill_mark",
+            name="Fill to the mark",
+            basis=say("pump off, over the inlet"),
+            dimension_name="volume",
+            part="store",
+            sentence=say("Cold and at rest: what drains, over the least water at the pump's inlet. Never above it."),
+            expression=Expression("V + V_least", {"V": above, "V_least": Symbol(least, "V", "least", "L")}),
+            letter="V",
+            letter_index="mark",
+            result_unit="L",
+            scale=LITRE,
+            source=methods(11),
+        ),
+        _contents(contents),
+    ]
+    if not own:
+        figures.insert(
+            2,
+            closed_form(
+                key="reservoir",
+                name="Reservoir holds at least",
+                basis=say("fitted: {v}", v=Quantity(design.charge.reservoir_l.value * LITRE, "tank")),
+                dimension_name="tank",
+                part="store",
+                sentence=say("What drains with a tenth of air beside it, and the least water."),
+                expression=Expression(
+                    f"{1 + AIR_SHARE:g} * V + V_least", {"V": above, "V_least": Symbol(least, "V", "least", "L")}
+                ),
+                letter="V",
+                letter_index="res",
+                result_unit="L",
+                scale=LITRE,
+                source=methods(11),
+            ),
+        )
+    return tuple(figures)
+
+
+def _contents(contents: float) -> Figure:
+    return by_method(
+        key="contents",
+        name="Loop takes",
+        basis=say("field, lines, coil and station"),
+        value=contents,
+        dimension_name="volume",
+        part="collector",
+        sentence=say("What runs round, reservoir not counted."),
+        method=say("Sum of the parts' contents."),
+        source=methods(9),
+    )
+
+
+def _time_figures(found: Draining) -> tuple[Figure, ...]:
+    figures = []
+    if found.drain is not None:
+        limit = None if found.freezes_after is None else found.freezes_after * IN_TIME_SHARE
+        figures.append(
+            by_method(
+                key="drain_time",
+                name="Empty after",
+                basis=say("by its own weight, {v} in the return", v=Quantity(found.drain.velocity, "velocity", 1)),
+                value=found.drain.time,
+                dimension_name="time",
+                part="hot_line",
+                sentence=say(
+                    "From the stop of the pump till field and lines stand dry; measured with a watch on the day."
+                ),
+                method=say("g·H = (1 + ΣK + f·L/d)·v²/2, solved for v; H half the lift."),
+                window=None if limit is None else Window(None, limit, "methods 11: a third of the time to freeze"),
+                source=methods(11),
+            )
+        )
+    if found.freezes_after is not None:
+        figures.append(
+            by_method(
+                key="freezes_after",
+                name="A wet pipe freezes after",
+                basis=say("outdoors, on the coldest night"),
+                value=found.freezes_after,
+                dimension_name="time",
+                part="cold_line",
+                sentence=say(
+                    "What stays behind in an outdoor pipe cools to ice in this time; the ice itself is not waited for."
+                ),
+                method=say("(C/U)·ln((T₀ − T)/(0 − T)) of pipe and water."),
+                source=methods(11),
+            )
+        )
+    return tuple(figures)
+
+
+def drainback_findings(design: Design, run: Run, found: Draining) -> tuple[Finding, ...]:
+    """What keeps this loop from lifting, emptying or being quiet."""
+    return (
+        *_pump(design, found),
+        *_traps(design, found),
+        *_bore(design),
+        *_slow(found),
+        *_reservoir(design, found),
+        *_vents(design, run),
+        *_siphon(found),
+    )
+
+
+def _pump(design: Design, found: Draining) -> list[Finding]:
+    speed = min(design.run.speed.value, len(design.run.pump.value.speeds))
+    has = pump_curves(design.run.pump.value)[speed - 1].head(0.0)
+    if has > found.lift.start_head:
+        return []
+    cures = []
+    for number, curve in enumerate(pump_curves(LIFTING_PUMP), 1):
+        if curve.head(0.0) > found.lift.start_head:
+            cures.append(
+                Cure(
+                    say("Take the " + LIFTING_PUMP.name.lower()),
+                    (Change("run.pump", LIFTING_PUMP), Change("run.speed", number)),
+                    "flow",
+                )
+            )
+            break
+    return [
+        Finding(
+            "lift_short",
+            "stop",
+            "run",
+            "pump",
+            say("the pump never brings the water over the top"),
+            say(
+                "It must lift {l} before anything comes back; at this speed it gives {h}.",
+                l=Quantity(found.lift.start_head, "head"),
+                h=Quantity(has, "head"),
+            ),
+            Quantity(has, "head"),
+            Quantity(found.lift.start_head, "head"),
+            tuple(cures),
+            methods(8),
+        )
+    ]
+
+
+def _traps(design: Design, found: Draining) -> list[Finding]:
+    frost = design.survey.design_minimum_c.value < 0
+    bore = design.run.pipe.value.bore_area_m2
+    made = []
+    for entry in found.legs:
+        if not entry.trap:
+            continue
+        leg = entry.leg
+        outdoors = leg.place in ("roof", "outside")
+        level: Level = "stop" if frost and outdoors else "fix"
+        rise = round(BETTER_FALL * leg.length, 3) * (1 if leg.line == "cold" else -1)
+        cures = (
+            ()
+            if leg.fitted
+            else (
+                Cure(
+                    say("Lay it to fall {f}", f=Quantity(BETTER_FALL, "share_fine")),
+                    (Change(f"run.{leg.line}.{leg.id}.rise_m", rise),),
+                    "drain_time",
+                ),
+            )
+        )
+        made.append(
+            Finding(
+                f"trap_{leg.line}_{leg.id}",
+                level,
+                "run",
+                f"{leg.line}_line",
+                say("water stays behind in the " + leg.line + " line" + (f", {leg.name}" if leg.name else "")),
+                say(
+                    "It falls {f} toward the store"
+                    + ("; outdoors {l} is the least" if outdoors else "; it must fall at all")
+                    + ". Up to {v} stay there"
+                    + (" and freeze." if outdoors and frost else "."),
+                    f=Quantity(entry.fall, "share_fine"),
+                    l=Quantity(LEAST_FALL, "share"),
+                    v=Quantity(leg.length * bore, "volume", 2),
+                ),
+                Quantity(entry.fall, "share_fine"),
+                Quantity(LEAST_FALL if outdoors else 0.0, "share_fine"),
+                cures,
+                methods(11),
+                place=f"{leg.line}.{leg.id}",
+            )
+        )
+    return made
+
+
+def _bore(design: Design) -> list[Finding]:
+    bore = design.run.pipe.value.bore_m
+    if bore_allowed(bore=bore):
+        return []
+    return [
+        Finding(
+            "return_narrow",
+            "fix",
+            "run",
+            "hot_line",
+            say("the return is too narrow to empty"),
+            say(
+                "In {b} water and air block each other; {l} is the least.",
+                b=Quantity(bore, "pipe_size"),
+                l=Quantity(LEAST_RETURN_BORE_M, "pipe_size"),
+            ),
+            Quantity(bore, "pipe_size"),
+            Quantity(LEAST_RETURN_BORE_M, "pipe_size"),
+            (Cure(say("Lay " + RETURN_PIPE.lower()), (Change("run.pipe", PIPES[RETURN_PIPE]),), "drain_time"),),
+            methods(11),
+        )
+    ]
+
+
+def _slow(found: Draining) -> list[Finding]:
+    if found.drain is None:
+        return [
+            Finding(
+                "no_fall",
+                "stop",
+                "charge",
+                "store",
+                say("the water stands as high as the field"),
+                say("Nothing drains: the reservoir must stand below the field."),
+                source=methods(11),
+            )
+        ]
+    if drains_in_time(drain_time=found.drain.time, freezes_after=found.freezes_after):
+        return []
+    after = found.freezes_after or 0.0
+    return [
+        Finding(
+            "drains_slowly",
+            "stop",
+            "charge",
+            "hot_line",
+            say("it may freeze before it is empty"),
+            say(
+                "It takes {t} to empty; an outdoor pipe freezes after {f}, and a third of that is the limit.",
+                t=Quantity(found.drain.time, "time"),
+                f=Quantity(after, "time"),
+            ),
+            Quantity(found.drain.time, "time"),
+            Quantity(after * IN_TIME_SHARE, "time"),
+            source=methods(11),
+        )
+    ]
+
+
+def _reservoir(design: Design, found: Draining) -> list[Finding]:
+    if design.store.item.value.unpressurised or design.is_pool:
+        return []
+    has = design.charge.reservoir_l.value * LITRE
+    if has >= found.marks.volume:
+        return []
+    wanted = float(math.ceil(found.marks.volume / LITRE / 5) * 5)
+    return [
+        Finding(
+            "reservoir_small",
+            "stop",
+            "charge",
+            "store",
+            say("the reservoir does not hold what drains"),
+            say(
+                "{v} come back; with air and the least water it needs {n} and holds {h}.",
+                v=Quantity(found.above, "volume"),
+                n=Quantity(found.marks.volume, "volume"),
+                h=Quantity(has, "volume"),
+            ),
+            Quantity(has, "volume"),
+            Quantity(found.marks.volume, "volume"),
+            (
+                Cure(
+                    say("Take one of {v}", v=Quantity(wanted * LITRE, "tank")), (Change("charge.reservoir_l", wanted),)
+                ),
+            ),
+            methods(11),
+        )
+    ]
+
+
+def _vents(design: Design, run: Run) -> list[Finding]:
+    vented = [leg for leg in run.route.legs() if leg.vented]
+    if not vented:
+        return []
+    changes = tuple(Change(f"run.{leg.line}.{leg.id}.vented", False) for leg in vented)
+    return [
+        Finding(
+            "vent_in_drainback",
+            "fix",
+            "run",
+            "vent",
+            say("a vent has no place in a loop that drains"),
+            say("Air must come in by the return alone; a vent spits, sticks and freezes, and breaks the siphon."),
+            cures=(Cure(say("Leave it out"), changes),),
+            source="practice: the run",
+        )
+    ]
+
+
+def _siphon(found: Draining) -> list[Finding]:
+    if found.head.siphon or found.head.return_velocity <= 0:
+        return []
+    return [
+        Finding(
+            "no_siphon",
+            "mind",
+            "charge",
+            "hot_line",
+            say("the return does not fill"),
+            say(
+                "It runs at {v}; from {s} it would carry its air down. The pump keeps lifting, and the return gurgles in the wall.",
+                v=Quantity(found.head.return_velocity, "velocity"),
+                s=Quantity(found.siphon_velocity, "velocity", 2),
+            ),
+            Quantity(found.head.return_velocity, "velocity"),
+            Quantity(found.siphon_velocity, "velocity"),
+            source=methods(8),
+        )
+    ]
