@@ -239,6 +239,11 @@ def test_steps_and_parts_are_those_of_a_loop_that_drains() -> None:
     result = reckon(corrim())
     steps = [step.key for step in result.commission.steps]
     assert steps == ["inspect", "falls", "test", "fill", "start", "stop", "settings", "weeks"]
+    by_key = {step.key: step for step in result.commission.steps}
+    assert set(by_key["test"].valves.values()) == {False}
+    assert set(by_key["fill"].valves.values()) == {True}
+    assert any(target.figure == "drain_time" for target in by_key["stop"].targets)
+    assert "turns_time" not in result.figures
     parts = {part.key for part in result.parts.parts}
     assert {"level_tube", "lid_seal"} <= parts
     assert not {"vessel", "station", "non_return", "fluid", "filling_station"} & parts

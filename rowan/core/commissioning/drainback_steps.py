@@ -9,25 +9,29 @@ from rowan.core.commissioning.results import Step
 from rowan.core.commissioning.steps import TEST_S, Job, inspect_step, settings_step
 from rowan.core.figures import Quantity, say
 
-RUN_S, ROUNDS = 20 * 60.0, 3
-NO_VALVES: dict[str, bool] = {}
+RUN_S = 20 * 60.0
 
 
-def _valves(opened: str = "") -> dict[str, bool]:
-    return {name: name in opened.split() for name in ("tank flow", "tank return")}
+def _valves(*, opened: bool = False) -> dict[str, bool]:
+    """Both valves at the tank: open together or shut together."""
+    return {"tank flow": opened, "tank return": opened}
 
 
 def drainback_steps(job: Job) -> tuple[Step, ...]:
     """The steps: falls by the level, fill to the mark, start, flow, stop, listen, level back to the mark."""
     look, settings = inspect_step(job), settings_step(job)
     return (
-        replace(look, valves=_valves()),
+        replace(
+            look,
+            valves=_valves(),
+            right=say("Nothing loose, nothing missing from the list, no valve and no vent on the way down."),
+        ),
         _falls(job),
         _test(job),
         _fill(job),
         _start(job),
         _stop(job),
-        replace(settings, valves=_valves("tank flow tank return"), gauge=None),
+        replace(settings, valves=_valves(opened=True), gauge=None),
         _weeks(job),
     )
 
@@ -73,7 +77,7 @@ def _fill(job: Job) -> Step:
             "Clean water in at the top of the tank, slowly, never by a float valve; a flow tube at that height serves as level glass."
         ),
         say("The level stands at the mark, never above it. Mark and date on the tank."),
-        _valves("tank flow tank return"),
+        _valves(opened=True),
         (*job.target("fill_mark", "Mark at rest"), *job.target("contents_above", "Comes back")),
         0.0,
         say("Water into a hot dry field is steam."),
@@ -87,7 +91,7 @@ def _start(job: Job) -> Step:
         say("Somebody listens on top, somebody watches the level."),
         say("Pump at the speed of the plan. The level falls, the return gurgles, then fills and goes quiet."),
         say("The level stays over the pump's inlet, the flow is read, no noise of air after some minutes."),
-        _valves("tank flow tank return"),
+        _valves(opened=True),
         (*job.target("flow", "Flow"), *job.target("return_velocity", "Return runs at"), *job.target("start_head")),
         RUN_S,
     )
@@ -100,7 +104,7 @@ def _stop(job: Job) -> Step:
         say("Run it warm first, then stop the pump and start the watch."),
         say("Watch the level climb back; listen till the last water has come. Three rounds."),
         say("Back at the mark each time, within twice the time reckoned; less water back is a trap."),
-        _valves("tank flow tank return"),
+        _valves(opened=True),
         (*job.target("drain_time", "Empty after"), *job.target("freezes_after", "A wet pipe freezes after")),
         (job.seconds("drain_time") or 0.0) * 2,
     )
@@ -113,6 +117,6 @@ def _weeks(job: Job) -> Step:
         say("In the diary today, for two to four weeks on, and before the first frost."),
         say("Pump off, cold: read the level against its mark and date; lid sealed; one start and stop listened to."),
         say("The level is at the mark; what is missing has steamed off or stayed behind."),
-        _valves("tank flow tank return"),
+        _valves(opened=True),
         job.target("fill_mark", "Mark at rest"),
     )

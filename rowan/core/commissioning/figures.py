@@ -35,7 +35,8 @@ def test_pressure(design: Design) -> float:
 
 def commission_figures(design: Design, charge: Charge) -> tuple[Figure, ...]:
     """Test pressure and purging; the energy of an air test where air is used."""
-    figures = [_test(design), *_turns(design, charge), _purge_speed(design)]
+    # a loop that drains is filled to a mark, not purged
+    figures = [_test(design)] if design.drains else [_test(design), *_turns(design, charge), _purge_speed(design)]
     if design.sealed:
         figures.append(_tub(design, charge))
     if design.commission.test.value == "air":
