@@ -279,7 +279,7 @@ def _circulator(name: str, speeds: tuple[tuple[float, float, float], ...]) -> Pu
 
 THREE_SPEED = _circulator("Circulator, three speeds", ((1.75, 8.5, 28), (3.0, 11.0, 42), (4.2, 13.5, 58)))
 LARGE_PUMP = _circulator("Circulator, large, three speeds", ((3.5, 30, 75), (5.5, 45, 120), (7.5, 60, 175)))
-LIFTING_PUMP = _circulator("Drainback pump, 9 m", ((6.5, 38, 95), (9.0, 48, 150)))
+LIFTING_PUMP = _circulator("Drainback pump, 9 m", ((7.4, 34, 105), (9.0, 44, 150)))
 SMALL_MAGNET = _circulator("Magnet drive, small", ((1.4, 14, 18),))
 PUMPS = {item.name: item for item in (THREE_SPEED, LARGE_PUMP, LIFTING_PUMP, SMALL_MAGNET)}
 

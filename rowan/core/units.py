@@ -256,6 +256,8 @@ def typed_to_si(text: str, dimension_name: str, system: System = "metric") -> fl
     cleaned = re.sub(r"(?<=\d)[\u2009\u202f\u00a0 ](?=\d{3}(?!\d|/))", "", cleaned)
     for sign, fraction in _FRACTIONS.items():
         cleaned = cleaned.replace(sign, f" {fraction}")
+    # a sign before a fraction alone: “−½ in”
+    cleaned = re.sub(r"^([-+])\s+(?=\d)", r"\1", cleaned)
     if not cleaned:
         raise TypedNumberError("type a number")
     total, position, parts = 0.0, 0, 0

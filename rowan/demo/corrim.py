@@ -28,7 +28,7 @@ def corrim() -> Design:
             Change("run.flow_l_h", 1440.0),
             Change("run.pipe", PIPES["Copper 28 × 1"]),
             Change("run.pump", PUMPS["Drainback pump, 9 m"]),
-            Change("run.speed", 2),
+            Change("run.speed", 1),
             Change("run.non_return", False),
             # everything outdoors and in the attic falls toward the store, three in a hundred at least
             Change("run.cold.c5.rise_m", round(0.03 * next(g.length_m for g in design.run.cold if g.id == "c5"), 2)),

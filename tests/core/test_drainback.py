@@ -243,7 +243,7 @@ def test_steps_and_parts_are_those_of_a_loop_that_drains() -> None:
     assert set(by_key["test"].valves.values()) == {False}
     assert set(by_key["fill"].valves.values()) == {True}
     assert any(target.figure == "drain_time" for target in by_key["stop"].targets)
-    assert "turns_time" not in result.figures
+    assert "colour_time" not in result.figures
     parts = {part.key for part in result.parts.parts}
     assert {"level_tube", "lid_seal"} <= parts
     assert not {"vessel", "station", "non_return", "fluid", "filling_station"} & parts

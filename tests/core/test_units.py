@@ -79,6 +79,8 @@ def test_ambiguous_text_offers_both_readings() -> None:
 def test_the_typed_unit_wins_over_the_shown_system() -> None:
     assert typed_to_si("2 m", "length", "us") == 2
     assert typed_to_si("2", "length", "us") == pytest.approx(0.6096)
+    assert typed_to_si("−½ in", "length", "us") == pytest.approx(-0.0127)
+    assert typed_to_si("-1½ in", "length", "us") == pytest.approx(-0.0381)
 
 
 def test_differences_are_not_temperatures() -> None:

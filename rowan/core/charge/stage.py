@@ -103,8 +103,8 @@ def loop_contents(design: Design, run: Run) -> Contents:
     return Contents(
         design.collector.count.value * design.collector.item.value.contents_l * LITRE,
         run.route.length * pipe,
-        design.store.item.value.coil_contents_l * LITRE,
-        design.charge.station_l.value * LITRE,
+        0.0 if design.through_store else design.store.item.value.coil_contents_l * LITRE,
+        0.0 if design.drains else design.charge.station_l.value * LITRE,
     )
 
 

@@ -15,6 +15,15 @@ from rowan.core.sources import methods
 
 GROWTH_FROM_C, GROWTH_TO_C = 10.0, 120.0
 VELOCITY_WINDOW = (0.3, 1.0)
+LIFTS_TOO = 1.02  # head over friction from which a drainback pump carries lift as well
+
+
+def _carried(design: Design, run: Run) -> str:
+    """What the pump overcomes while it runs."""
+    if not design.drains or run.point is None:
+        return "friction only, height cancels"
+    lifts = run.point.head > run.warm.drop(run.point.flow) * LIFTS_TOO
+    return "friction and lift: the return pulls nothing" if lifts else "friction; the return carries the lift"
 
 
 def run_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
@@ -59,7 +68,7 @@ def _pump_figures(design: Design, run: Run) -> tuple[Figure, ...]:
         closed_form(
             key="head",
             name="Head",
-            basis=say("friction only, height cancels"),
+            basis=say(_carried(design, run)),
             dimension_name="head",
             part="pump",
             sentence=say("In a sealed loop what goes up comes down; the pump only overcomes friction."),

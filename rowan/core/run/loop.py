@@ -13,6 +13,7 @@ from rowan.core.run.pump import OperatingPoint, PumpCurve, operating_point
 from rowan.core.run.route import Profile
 
 LITRE_H = 1e-3 / 3600
+COIL_RATED_L_H = 250.0
 COLD_START_C = 20.0
 # data-sheet points of the pump station, water at 20 °C: flow [m³/s], drop [Pa]
 STATION_POINTS = ((120 * LITRE_H, 450.0), (360 * LITRE_H, 3800.0))
@@ -86,10 +87,11 @@ def loop_curve(design: Design, route: Profile, *, temperature: float) -> LoopCur
         k_sum=run.bends.value * K_BEND + (K_NON_RETURN if run.non_return.value else 0.0),
         collector=drop_curve(points=points),
         collectors=design.collector.count.value,
-        coil_point=design.store.item.value.coil_drop_l_h_pa,
+        # where the loop's water is the store's own no coil stands between
+        coil_point=(COIL_RATED_L_H, 0.0) if design.through_store else design.store.item.value.coil_drop_l_h_pa,
         density=fluid.density,
         viscosity=fluid.viscosity,
-        station=drop_curve(points=STATION_POINTS),
+        station=DropCurve(0.0, 0.0) if design.drains else drop_curve(points=STATION_POINTS),
     )
 
 

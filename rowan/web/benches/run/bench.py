@@ -13,6 +13,16 @@ def _verdict(sheet: Sheet) -> Statement:
     name = sheet.design.run.pipe.value.name
     words = name[:1].lower() + name[1:]
     humps = len(route.high_points)
+    draining = sheet.result.charge.draining
+    if draining is not None:
+        traps = len(draining.falls.traps)
+        held = Quantity(draining.falls.held, "volume", 1)
+        tail = (
+            ", all of it falls"
+            if traps == 0
+            else ", {v} stay behind in " + ("a trap" if traps == 1 else f"{traps} traps")
+        )
+        return say("{l} of " + words + tail, l=Quantity(route.length, "length", 1), v=held)
     if humps == 0:
         tail = ", every high point vented" if route.top_vented or not sheet.design.sealed else ", its top not vented"
     else:

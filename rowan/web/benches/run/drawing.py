@@ -7,6 +7,7 @@ from itertools import pairwise
 
 from rowan.core.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.charge.pressures import static_pressure
+from rowan.core.drainback.loop import Draining
 from rowan.core.run.insulation import OUTDOORS
 from rowan.core.run.loop import maker_window
 from rowan.core.run.route import ProfileLeg
@@ -272,6 +273,9 @@ def _lift_limits(leg: ProfileLeg, after: ProfileLeg) -> tuple[float, float]:
 def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     """Static pressure along the line when filled cold; the least wanted on a cold night."""
     charge, units = sheet.result.charge, sheet.units
+    if charge.draining is not None:
+        _open_loop(drawing, sheet, frame, charge.draining)
+        return
     fill = charge.setting.fill if charge.setting else sheet.design.charge.mains_gauge_pa.value
 
     def left(height: float) -> float:
@@ -308,6 +312,27 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     number, label = number_and_unit(shown(p_top, "pressure", units))
     node = drawing.figure((x_top - 14, y(p_top) - 14), number, label, "fig-key halo")
     node.add("tspan", "on top when filled", cls="unit", dx=4)
+
+
+def _open_loop(drawing: Drawing, sheet: Sheet, frame: Profile, draining: Draining) -> None:
+    """A loop that drains: its water level through the profile, traps marked, and what the top stands at while it runs."""
+    y = frame.y(draining.level)
+    drawing.line((LEFT, y), (RIGHT, y), "static")
+    drawing.words((RIGHT - 4, y - 5), "running level", "label-slate halo", "end")
+    for entry in draining.legs:
+        if entry.trap:
+            drawing.line(frame.start(entry.leg), frame.end(entry.leg), "trap")
+    if draining.head.siphon:
+        under = draining.lift.atmosphere - draining.head.pressure_on_top_abs
+        number, label = number_and_unit(shown(under, "pressure", sheet.units))
+        drawing.figure((LEFT, PRESSURE_TOP + 24), number, label, "fig-key")
+        drawing.words(
+            (LEFT, PRESSURE_TOP + 40), "of suction on top while it runs; at rest field and lines stand dry", "label"
+        )
+    else:
+        drawing.words(
+            (LEFT, PRESSURE_TOP + 24), "The return does not fill; at rest field and lines stand dry.", "label"
+        )
 
 
 HALF = 322
@@ -413,5 +438,9 @@ def head_shares(sheet: Sheet) -> Drawing:
         drawing.line((0, y + 13), (HALF - 4, y + 13), "rule")
     drawing.words((0, 158), f"friction the pump overcomes, {unit_label('head', units)}", "fig-minor")
     drawing.words((HALF - 4, 159), shown_number(shares.total, "head", units), "fig-key", "end")
-    drawing.words((0, 178), "The height cancels: what goes up comes down.", "place")
+    words = "The height cancels: what goes up comes down."
+    draining = sheet.result.charge.draining
+    if draining is not None:
+        words = "Running; at the start it lifts {}.".format(shown(draining.lift.start_head, "head", units))
+    drawing.words((0, 178), words, "place")
     return drawing
