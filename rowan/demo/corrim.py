@@ -17,6 +17,8 @@ def corrim() -> Design:
     """As drawn for the winter: an open store whose own water goes through the plates and comes back when the pump stops."""
     design = propose(Facts(PLACES["Corrim"], 172, 45, "metal", 38, "oil", 2), title=TITLE)
     store = STORES["Open store 1500"]
+    named = {"h1": "from the plates"}
+    hot = [leg.model_copy(update={"name": named.get(leg.id, leg.name)}) for leg in design.run.hot]
     return changed(
         design,
         [
@@ -29,6 +31,7 @@ def corrim() -> Design:
             Change("run.pipe", PIPES["Copper 28 × 1"]),
             Change("run.pump", PUMPS["Drainback pump, 9 m"]),
             Change("run.speed", 1),
+            Change("run.hot", hot),
             Change("run.non_return", False),
             # everything outdoors and in the attic falls toward the store, three in a hundred at least
             Change("run.cold.c5.rise_m", round(0.03 * next(g.length_m for g in design.run.cold if g.id == "c5"), 2)),

@@ -47,8 +47,9 @@ def lift_and_levels(sheet: Sheet, found: Draining) -> Drawing:
     drawing.words((PUMP_X + 12, middle + 10), "lifted at the start", "label halo")
     number, unit = number_and_unit(shown(head.return_velocity, "velocity", units))
     drawing.figure((RETURN_X + 12, middle - 4), number, unit, "fig-key halo")
-    words = "fills: it pulls the lift back" if head.siphon else "does not fill: the lift stays"
-    drawing.words((RETURN_X + 12, middle + 10), words, "label-leaf halo" if head.siphon else "label halo")
+    words = ("it fills and pulls", "the lift back") if head.siphon else ("it does not fill:", "the lift stays")
+    for k, line in enumerate(words):
+        drawing.words((RETURN_X + 12, middle + 10 + 13 * k), line, "label-leaf halo" if head.siphon else "label halo")
     number, unit = number_and_unit(shown(head.running_head, "head", units))
     drawing.figure((PUMP_X + 16, FOOT - 30), number, unit, "fig-key halo")
     drawing.words((PUMP_X + 16, FOOT - 16), "running", "label halo")
