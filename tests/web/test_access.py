@@ -54,6 +54,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "benches:entries": ("post", PLAN, {"add": "tree", "revision": "1", "bench": "sun"}, 302),
     "benches:run": ("get", (*PLAN, "key"), {}, 200),
     "benches:climate": ("get", PLAN, {}, 200),
+    "benches:datasheet": ("get", PLAN, {}, 200),
     "papers:shade_letter": ("get", PLAN, {}, 200),
     "benches:copy": ("post", PLAN, {"bench": "charge"}, 302),
     "benches:history": ("get", PLAN, {}, 200),

@@ -29,6 +29,7 @@ from rowan.web.jobs.weather import measured_sky
 
 # pages of a plan that are no bench
 BESIDE = {
+    "datasheet": "benches:datasheet",
     "climate": "benches:climate",
     "assumed": "benches:assumed",
     "history": "benches:history",

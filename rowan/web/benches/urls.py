@@ -19,6 +19,7 @@ urlpatterns = [
     re_path(PLAN + r"copy/$", views.copy, name="copy"),
     re_path(PLAN + r"assumed/$", views.assumed_list, name="assumed"),
     re_path(PLAN + r"run/(?P<key>[a-z]+)/$", views.run, name="run"),
+    re_path(PLAN + r"data-sheet/$", views.datasheet, name="datasheet"),
     re_path(PLAN + r"climate/$", views.climate, name="climate"),
     re_path(PLAN + r"history/$", views.history_page, name="history"),
     re_path(PLAN + r"restore/$", views.restore, name="restore"),

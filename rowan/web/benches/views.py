@@ -21,6 +21,7 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.benches.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
 from rowan.web.benches.climate import MonthRow, climate_context, normals_from
 from rowan.web.benches.compare import comparison
+from rowan.web.benches.datasheet import fields_of, item_from, sheet_context
 from rowan.web.benches.history import history
 from rowan.web.benches.page import BESIDE, Refusal, bench_page, frame, page_address, run_page
 from rowan.web.benches.registry import BENCHES
@@ -334,6 +335,34 @@ def climate(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         report = plan.job.firm.weather_years.defer("rows").filter(digest=changes[-1].value.digest).first()
         return _climate_page(request, plan, report=report)
     return redirect("benches:climate", plan.job_id, plan.letter)
+
+
+def datasheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The plan's collector as its data sheet has it; typed anew it becomes the plan's."""
+    plan = plan_of(request, job, letter)
+    units = units_of(request)
+    found = reckoned(plan.head)
+    item, status = found.design.collector.item.value, 200
+    fields, post, problem = fields_of(item, units), None, ""
+    if request.method == "POST":
+        post = request.POST.dict()
+        typed, fields, problem = item_from(post, item, units)
+        status = UNPROCESSABLE
+        if typed is not None:
+            change = Change("collector.item", typed, "data sheet")
+            edit = services.Edit([change], "collector.item", f"data sheet of {typed.name}")
+            try:
+                services.change_plan(plan=plan, author=actor(request), based_on=_based_on(request), edit=edit)
+                return redirect("benches:datasheet", plan.job_id, plan.letter)
+            except services.StaleRevisionError:
+                status, problem = CONFLICT, "somebody changed this plan meanwhile; save it again to put it on top"
+            except RowanError as error:
+                problem = error.text(units)
+    context = {
+        **frame(plan, plan.head, found.design, found.result, units, "datasheet"),
+        **sheet_context(item, fields, post, problem),
+    }
+    return render(request, "benches/datasheet.html", context, status=status)
 
 
 def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:

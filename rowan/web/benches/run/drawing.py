@@ -318,7 +318,7 @@ def _open_loop(drawing: Drawing, sheet: Sheet, frame: Profile, draining: Drainin
     """A loop that drains: its water level through the profile, traps marked, and what the top stands at while it runs."""
     y = frame.y(draining.level)
     drawing.line((LEFT, y), (RIGHT, y), "static")
-    drawing.words((RIGHT - 4, y - 5), "running level", "label-slate halo", "end")
+    drawing.words(((LEFT + RIGHT) / 2, y - 5), "running level", "label-slate halo", "middle")
     for entry in draining.legs:
         if entry.trap:
             drawing.line(frame.start(entry.leg), frame.end(entry.leg), "trap")
