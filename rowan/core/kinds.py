@@ -9,7 +9,8 @@ from rowan.core.design.design import Design
 from rowan.core.errors import RowanError
 from rowan.core.figures import Quantity, Statement, say
 from rowan.core.findings import Level
-from rowan.core.reckon import Reckoning
+from rowan.core.reckon import Reckoning, reckon
+from rowan.core.variants import with_kind
 from rowan.core.year.run import Year
 
 KINDS = ("sealed", "drainback", "direct", "thermosiphon")
@@ -32,9 +33,7 @@ UPKEEP = {
     "thermosiphon": "scale; relief and frost each year",
 }
 FROST_C = 2.0
-LEAST_FALL = 0.02
 MANY_HOURS = 50.0
-OUTDOORS = ("roof", "outside", "attic")
 LOW_STORE_M = 0.0
 
 
@@ -66,20 +65,10 @@ class Judgement:
         return self.year.total("stagnation_time") / 3600 if self.year else 0.0
 
 
-def _flat_legs(result: Reckoning) -> int:
-    """Outdoor and attic legs that do not fall toward the store by two in a hundred, either line."""
-    flat = 0
-    for leg in result.run.route.legs():
-        if leg.place in OUTDOORS and leg.length > 0:
-            fall = leg.slope if leg.line == "cold" else -leg.slope
-            flat += fall < LEAST_FALL - 1e-9
-    return flat
-
-
 def objections(design: Design, result: Reckoning, kind: str) -> tuple[Objection, ...]:
     """What stops a kind here, and what would have to be mended for it."""
     if kind == "drainback":
-        return _drainback(design, result)
+        return _drainback(design)
     if kind in ("direct", "thermosiphon"):
         return (*_water_outside(design), *(_above(result) if kind == "thermosiphon" else ()))
     if design.is_pool:
@@ -87,30 +76,17 @@ def objections(design: Design, result: Reckoning, kind: str) -> tuple[Objection,
     return ()
 
 
-def _drainback(design: Design, result: Reckoning) -> tuple[Objection, ...]:
-    found = []
-    if not design.collector.item.value.drains:
-        found.append(Objection("stop", say("This collector does not run empty.")))
-    flat = _flat_legs(result)
-    if flat:
-        words = "leg outdoors or in the attic does" if flat == 1 else "legs outdoors or in the attic do"
-        found.append(
-            Objection("fix", say(f"{flat} {words} not fall {{f}} toward the store.", f=Quantity(LEAST_FALL, "share")))
-        )
-    head = max((h for speed in design.run.pump.value.speeds for _, h in speed.points_l_h_pa), default=0.0)
-    lift = result.run.route.top * 9806.65
-    if head < lift:
-        found.append(
-            Objection(
-                "fix",
-                say(
-                    "The pump lifts {p}; the top is {t} up.",
-                    p=Quantity(head, "head"),
-                    t=Quantity(result.run.route.top, "length"),
-                ),
-            )
-        )
-    return tuple(found)
+def _drainback(design: Design) -> tuple[Objection, ...]:
+    """What the stages find of this plan as a drainback: it does not empty, or the pump does not lift."""
+    found = reckon(with_kind(design, "drainback")).findings
+    stops = [f for f in found if f.key == "does_not_drain"]
+    mend = [f for f in found if f.key in ("lift_short", "return_narrow", "no_fall")]
+    traps = sum(f.key.startswith("trap_") for f in found)
+    against = [Objection("stop", f.title) for f in stops] + [Objection("fix", f.title) for f in mend]
+    if traps:
+        words = "a leg does" if traps == 1 else f"{traps} legs do"
+        against.append(Objection("fix", say(words + " not fall toward the store")))
+    return tuple(against)
 
 
 def _water_outside(design: Design) -> tuple[Objection, ...]:

@@ -19,6 +19,16 @@ class Worth:
     a_year: float
 
 
+RATED_CELL_C = 25.0
+
+
+def electricity(design: Design, year: Year) -> float:
+    """What a hybrid field gives beside its heat in a year [J]; nothing of any other. Source: methods 3."""
+    item = design.collector.item.value
+    kept = 1 + item.electric_change_per_k * (design.collector.working_c.value - RATED_CELL_C)
+    return design.collector.count.value * item.electric_w / 1000 * year.plane_kwh_m2 * kept * KWH
+
+
 def worth(design: Design, year: Year) -> Worth:
     """The year in money: price over the life, upkeep of system and collectors, electricity of the pump."""
     money, collector = design.money, design.collector

@@ -41,7 +41,7 @@ def test_water_outside_is_stopped_by_frost_and_hard_water_is_to_be_mended() -> N
 def test_a_drainback_wants_fall_a_lifting_pump_and_a_field_that_empties() -> None:
     assert keys(plan_b(), "drainback") != []
     tubes = altered(plan_b(), collector__item=COLLECTORS["Tube 15 direct"])
-    assert ("stop", "This") in keys(tubes, "drainback")
+    assert ("stop", "this") in keys(tubes, "drainback")
     stopped = reckon(with_kind(tubes, "drainback"))
     assert any(f.key == "does_not_drain" and f.level == "stop" for f in stopped.findings)
 
@@ -128,6 +128,13 @@ def test_tubes_are_flagged_in_a_hot_place_only_and_mats_over_a_hot_duty() -> Non
     assert all(f.key != "tubes_hot_climate" for f in reckon(altered(plan_b(), **tube)).findings)
     process = altered(plan_b(), duty__kind="process", collector__item=COLLECTORS["Mat unglazed"])
     assert any(f.key == "too_hot_for_kind" for f in reckon(process).findings)
+
+
+def test_hygiene_by_a_backup_that_is_not_there_is_no_hygiene() -> None:
+    bare = altered(plan_b(), store__backup="none")
+    finding = next(f for f in reckon(bare).findings if f.key == "no_hygiene")
+    assert all(f.key != "no_hygiene" for f in reckon(changed(bare, finding.cures[0].changes)).findings)
+    assert all(f.key != "no_hygiene" for f in reckon(plan_b()).findings)
 
 
 # modes

@@ -121,7 +121,6 @@ def test_a_higher_horizon_never_lets_more_through() -> None:
         point = HorizonPoint(id="p1", bearing_deg=180, elevation_deg=height)
         result = reckon(changed(bare(plan_b()), [Change("sun.horizon", [point])]))
         losses.append(result.site.shading.year)
-        assert result.site.shading.year <= result.site.shading.window + 1 or height == 0
     assert losses == sorted(losses)
     assert losses[0] == 0
     assert losses[-1] > 0.3

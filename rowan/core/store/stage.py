@@ -340,7 +340,8 @@ def _safety(design: Design) -> list[Finding]:
                 source="practice: system and store",
             )
         )
-    if design.taps and store.hygiene.value == "none":
+    nobody = store.hygiene.value == "none" or (store.hygiene.value == "backup" and store.backup.value == "none")
+    if design.taps and nobody:
         found.append(
             Finding(
                 "no_hygiene",

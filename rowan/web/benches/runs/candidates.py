@@ -5,9 +5,9 @@ from __future__ import annotations
 from rowan.core.catalogue import COLLECTORS
 from rowan.core.figures import Quantity, Statement, say
 from rowan.core.findings import Finding, in_order
-from rowan.core.units import dimension, number_text, unit_label
+from rowan.core.units import KWH, dimension, number_text, unit_label
 from rowan.core.variants import with_collector
-from rowan.core.worth import Worth, worth
+from rowan.core.worth import Worth, electricity, worth
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.charts import broken
 from rowan.web.benches.runs.kinds import Outcomes, RunKind, Told
@@ -93,14 +93,9 @@ def _row(
 
 
 def _electric(outcome: Outcome) -> str:
-    """A hybrid's second yield: rated power over the plane's sun, less what warm cells lose."""
-    item, year = outcome.variant.design.collector.item.value, outcome.year
-    if not item.electric_w or year is None:
-        return ""
-    mean = outcome.variant.design.collector.working_c.value
-    kept = 1 + item.electric_change_per_k * (mean - 25.0)
-    kwh = outcome.variant.design.collector.count.value * item.electric_w / 1000 * year.plane_kwh_m2 * kept
-    return f", and {number_text(kwh, 0)} kWh electric"
+    """A hybrid's second yield, in words."""
+    made = electricity(outcome.variant.design, outcome.year) if outcome.year else 0.0
+    return f", and {number_text(made / KWH, 0)} kWh electric" if made > 0 else ""
 
 
 def _note(drawing: Drawing, outcome: Outcome, y: float) -> None:
