@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from rowan.core.design.items import CollectorItem, PipeItem, PumpItem, PumpSpeed, StoreItem
 
 PA_PER_M = 9806.65
@@ -268,20 +270,44 @@ STORES |= {
 CURVE_SHARES = (0.0, 0.25, 0.5, 0.75, 1.0)  # of the flow at which the head is spent
 
 
-def _circulator(name: str, speeds: tuple[tuple[float, float, float], ...]) -> PumpItem:
+def _circulator(name: str, speeds: tuple[tuple[float, float, float], ...], **more: Any) -> PumpItem:
     """A pump from (head at rest [m], flow without head [L/min], power [W]) of each speed, slowest first."""
     made = []
     for number, (head, most, power) in enumerate(speeds, 1):
         points = [(share * most * 60, round(head * PA_PER_M * (1 - share**1.7), 1)) for share in CURVE_SHARES]
         made.append(PumpSpeed(name=str(number), power_w=power, points_l_h_pa=points))
-    return PumpItem(name=name, speeds=made)
+    return PumpItem(name=name, speeds=made, **more)
 
 
 THREE_SPEED = _circulator("Circulator, three speeds", ((1.75, 8.5, 28), (3.0, 11.0, 42), (4.2, 13.5, 58)))
 LARGE_PUMP = _circulator("Circulator, large, three speeds", ((3.5, 30, 75), (5.5, 45, 120), (7.5, 60, 175)))
 LIFTING_PUMP = _circulator("Drainback pump, 9 m", ((7.4, 34, 105), (9.0, 44, 150)))
-SMALL_MAGNET = _circulator("Magnet drive, small", ((1.4, 14, 18),))
-PUMPS = {item.name: item for item in (THREE_SPEED, LARGE_PUMP, LIFTING_PUMP, SMALL_MAGNET)}
+SMALL_MAGNET = _circulator("Magnet drive, small", ((1.4, 14, 18),), kind="magnet", drinking=True)
+SIGNAL_PUMP = _circulator(
+    "Electronic pump, by signal", ((0.6, 4.5, 4), (2.2, 9.0, 12), (5.5, 15.0, 40)), kind="electronic", variable=True
+)
+
+
+def in_bronze(pump: PumpItem) -> PumpItem:
+    """The same pump with a body fit for drinking water."""
+    return pump.model_copy(update={"name": f"{pump.name}, bronze"[:80], "drinking": True})
+
+
+BRONZE_PUMP, LARGE_BRONZE_PUMP = in_bronze(THREE_SPEED), in_bronze(LARGE_PUMP)
+PANEL_PUMP = _circulator("Pump for 12 V", ((2.6, 11.0, 14),), kind="magnet", drinking=True, volts=12)
+PUMPS = {
+    item.name: item
+    for item in (
+        THREE_SPEED,
+        LARGE_PUMP,
+        BRONZE_PUMP,
+        LARGE_BRONZE_PUMP,
+        SIGNAL_PUMP,
+        LIFTING_PUMP,
+        SMALL_MAGNET,
+        PANEL_PUMP,
+    )
+}
 
 
 def _copper(outer: float, wall: float) -> PipeItem:
@@ -291,6 +317,30 @@ def _copper(outer: float, wall: float) -> PipeItem:
         outer_diameter_m=outer / 1000,
         wall_m=wall / 1000,
         rating_c=400,
+        standard="EN 1057",
+    )
+
+
+INCH = 0.0254
+# ASTM B88: nominal size, outer diameter, wall of type L and of type M [in]
+_B88 = (
+    ("½", 0.625, 0.040, 0.028),
+    ("¾", 0.875, 0.045, 0.032),
+    ("1", 1.125, 0.050, 0.035),
+    ("1¼", 1.375, 0.055, 0.042),
+    ("1½", 1.625, 0.060, 0.049),
+    ("2", 2.125, 0.070, 0.058),
+)
+
+
+def _copper_us(size: str, outer: float, wall: float, kind: str) -> PipeItem:
+    return PipeItem(
+        name=f"Copper {size} inch type {kind}",
+        material="copper",
+        outer_diameter_m=round(outer * INCH, 7),
+        wall_m=round(wall * INCH, 7),
+        rating_c=400,
+        standard="ASTM B88",
     )
 
 
@@ -300,11 +350,13 @@ def _corrugated(size: int, outer: float) -> PipeItem:
     )
 
 
-# EN 1057 sizes; corrugated by its mean bore
+# EN 1057 and ASTM B88 sizes; corrugated by its mean bore
 PIPES: dict[str, PipeItem] = {
     item.name: item
     for item in (
         *(_copper(o, w) for o, w in ((12, 1), (15, 1), (18, 1), (22, 1), (28, 1), (35, 1.2), (42, 1.2), (54, 1.5))),
+        *(_copper_us(size, outer, heavy, "L") for size, outer, heavy, _ in _B88),
+        *(_copper_us(size, outer, light, "M") for size, outer, _, light in _B88),
         *(_corrugated(size, outer) for size, outer in ((12, 14.2), (16, 18.2), (20, 22.2), (25, 28.2))),
         PipeItem(name="Steel ¾", material="steel", outer_diameter_m=0.0269, wall_m=0.0026, rating_c=300),
         PipeItem(name="Galvanised ¾", material="galvanised", outer_diameter_m=0.0269, wall_m=0.0026, rating_c=300),

@@ -8,12 +8,12 @@ from typing import Literal
 
 from pydantic import ValidationError
 
-from rowan.core.catalogue import COLLECTORS, LARGE_PUMP, PIPES, STORES, THREE_SPEED
+from rowan.core.catalogue import COLLECTORS, LARGE_PUMP, PIPES, STORES, THREE_SPEED, in_bronze
 from rowan.core.control.differences import START_ABOVE_STOP_K, proposed_stop
 from rowan.core.design.base import Input, Origin
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.design.items import CollectorItem, Normals, PipeItem, StoreItem
+from rowan.core.design.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem
 from rowan.core.design.refusals import refusal
 from rowan.core.design.stages import Charge, Collector, Control, Duty, Leg, Money, Run, Store, Survey
 from rowan.core.errors import ImpossibleInputError, OutOfRangeError
@@ -82,7 +82,7 @@ def store_wanted(*, area: float, twin: bool) -> StoreItem:
 
 def pipe_wanted(*, flow_l_h: float) -> PipeItem:
     """The largest copper pipe that still gives 0.3 m/s at the flow wanted; the smallest where none does."""
-    coppers = sorted((p for p in PIPES.values() if p.material == "copper"), key=lambda p: p.bore_m)
+    coppers = sorted((p for p in PIPES.values() if p.standard == "EN 1057"), key=lambda p: p.bore_m)
     fast = [p for p in coppers if flow_l_h / 3.6e6 / p.bore_area_m2 >= LEAST_VELOCITY]
     return fast[-1] if fast else coppers[0]
 
@@ -164,6 +164,15 @@ def _store(facts: Facts, store: StoreItem) -> Store:
     )
 
 
+SMALL_PUMP_L_H = 600.0
+
+
+def _pump(flow_l_h: float, sealed: bool) -> PumpItem:
+    """A circulator by the flow wanted; one for drinking water where that is in the loop."""
+    pump = THREE_SPEED if flow_l_h <= SMALL_PUMP_L_H else LARGE_PUMP
+    return pump if sealed else in_bronze(pump)
+
+
 def _first_design(facts: Facts, title: str) -> Design:
     """Everything that follows from the facts alone."""
     if facts.persons < 1:
@@ -194,7 +203,7 @@ def _first_design(facts: Facts, title: str) -> Design:
             hot=hot,
             bends=Input[int](value=math.ceil(length / BEND_EVERY_M)),
             flow_l_h=Input[float](value=flow),
-            pump=Input(value=THREE_SPEED if flow <= 600 else LARGE_PUMP),
+            pump=Input(value=_pump(flow, sealed)),
             speed=Input[int](value=1),
         ),
         charge=Charge(

@@ -136,6 +136,7 @@ DIMENSIONS: dict[str, Dimension] = {
         _same("share_fine", Unit("%", 0.01, 1), (("percent", 0.01, 0),)),
         _same("count", Unit("", 1, 0)),
         _same("ratio", Unit("", 1, 2)),
+        _same("ph", Unit("", 1, 1)),
         _same("efficiency", Unit("", 1, 3)),
         Dimension("a1", Unit("W/m²·K", 1, 1), Unit("Btu/h·ft²·°F", BTU_H / FOOT**2 / F_SCALE, 2)),
         Dimension("a2", Unit("W/m²·K²", 1, 3), Unit("Btu/h·ft²·°F²", BTU_H / FOOT**2 / F_SCALE**2, 4)),

@@ -145,7 +145,7 @@ def test_high_points_are_those_that_stand_up(rises: list[float], vented: bool) -
     by_id = {leg.id: leg for leg in route.hot}
     for point in route.high_points:
         assert point.stands_up > 0
-        assert 0 < point.held_length <= sum(by_id[leg].length for leg in point.legs) + 1e-9
+        assert 0 < point.held <= sum(by_id[leg].contents for leg in point.legs) + 1e-12
         assert not by_id[point.peak_leg].vented
         assert all(by_id[leg].start_height < point.height + 1e-6 for leg in point.legs[:1])
     if vented:

@@ -80,7 +80,7 @@ def test_years_of_other_seeds_lie_about_the_mean_year() -> None:
 
 def test_lines_hold_and_lose_what_the_run_says() -> None:
     design, result = plan_b(), reckon(plan_b())
-    hot = line_of(result.run.route.hot, design, result)
+    hot = line_of("hot", design, result)
     assert hot.loss.sum() == pytest.approx(result.run.loss.indoors * result.run.route.hot_length, rel=0.05)
     assert hot.capacity.sum() > 4000 * 0.8 * result.run.route.hot_length * design.run.pipe.value.contents_l_m
     assert set(hot.outdoors) <= {0.0, 1.0}

@@ -456,7 +456,7 @@ def _mix_figures(design: Design, charge: Charge) -> list[Figure]:
                     "V_field + v * reach",
                     {
                         "V_field": _litres(held, "V", "field"),
-                        "v": Symbol(design.run.pipe.value.contents_l_m, "v", "pipe", "L/m"),
+                        "v": Symbol(design.run.laid("hot").contents_l_m, "v", "pipe", "L/m"),
                         "reach": Symbol(charge.steam.reach, "L", "steam", "m"),
                     },
                 ),

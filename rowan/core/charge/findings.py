@@ -307,7 +307,7 @@ def _steam(design: Design, run: Run, charge: Charge) -> list[Finding]:
             )
         )
     if charge.steam is not None:
-        between = design.run.pipe.value.contents_l_m * LITRE * run.route.cold_length
+        between = run.route.contents_of("cold")
         taken = charge.expansion + charge.steam.volume
         if not design.charge.cooling_vessel.value and membrane_too_hot(line_contents=between, taken_up=taken):
             found.append(
@@ -374,7 +374,7 @@ def _emptying(design: Design, run: Run, charge: Charge) -> list[Finding]:
         area=design.area_m2,
         steaming_power=POOR_EMPTYING_W_M2,
         pipe_loss=run.loss.indoors,
-        pipe_contents=design.run.pipe.value.contents_l_m * LITRE,
+        pipe_contents=design.run.laid("hot").contents_l_m * LITRE,
         steam_lines=[run.route.hot_length, run.route.cold_length],
     )
     try:

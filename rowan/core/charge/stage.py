@@ -99,10 +99,9 @@ def _school(design: Design, school: School, static: float, loop: Loop, vessel: f
 
 def loop_contents(design: Design, run: Run) -> Contents:
     """Contents of the loop by part [m³]."""
-    pipe = design.run.pipe.value.contents_l_m * LITRE
     return Contents(
         design.collector.count.value * design.collector.item.value.contents_l * LITRE,
-        run.route.length * pipe,
+        run.route.contents,
         0.0 if design.through_store else design.store.item.value.coil_contents_l * LITRE,
         0.0 if design.drains else design.charge.station_l.value * LITRE,
     )
@@ -124,7 +123,7 @@ def reckon_charge(design: Design, run: Run) -> Charge:
         area=design.area_m2,
         steaming_power=charge.steaming_w_m2.value,
         pipe_loss=run.loss.indoors,
-        pipe_contents=design.run.pipe.value.contents_l_m * LITRE,
+        pipe_contents=design.run.laid("hot").contents_l_m * LITRE,
         steam_lines=[run.route.hot_length, run.route.cold_length],
     )
     loop = Loop(contents.total, share, height, charge.relief_gauge_pa.value, air)

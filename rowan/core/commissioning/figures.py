@@ -9,6 +9,7 @@ from rowan.core.commissioning.pressure_test import MOST_AIR_PA, RELIEF_SHARE, ai
 from rowan.core.design.design import Design
 from rowan.core.expression import Expression, Symbol
 from rowan.core.figures import Figure, Quantity, Statement, Window, closed_form, say
+from rowan.core.run.results import Run
 from rowan.core.sources import methods
 from rowan.core.units import LITRE
 
@@ -33,10 +34,14 @@ def test_pressure(design: Design) -> float:
     )
 
 
-def commission_figures(design: Design, charge: Charge) -> tuple[Figure, ...]:
+def commission_figures(design: Design, run: Run, charge: Charge) -> tuple[Figure, ...]:
     """Test pressure and purging; the energy of an air test where air is used."""
     # a loop that drains is filled to a mark, not purged
-    figures = [_test(design)] if design.drains else [_test(design), *_turns(design, charge), _purge_speed(design)]
+    figures = (
+        [_test(design)]
+        if design.drains
+        else [_test(design), *_turns(design, charge), _purge_speed(design, run.warm.widest)]
+    )
     if design.sealed:
         figures.append(_tub(design, charge))
     if design.commission.test.value == "air":
@@ -115,8 +120,7 @@ def _turns(design: Design, charge: Charge) -> tuple[Figure, ...]:
     return colour, purge
 
 
-def _purge_speed(design: Design) -> Figure:
-    bore = design.run.pipe.value.bore_m
+def _purge_speed(design: Design, bore: float) -> Figure:
     return closed_form(
         key="purge_speed",
         name="Speed while purging",

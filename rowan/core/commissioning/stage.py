@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from rowan.core.charge.results import Charge
 from rowan.core.commissioning.drainback_steps import drainback_steps
 from rowan.core.commissioning.figures import PURGE_M_S, commission_figures, station_flow, test_pressure
@@ -22,17 +24,17 @@ TEST_C = 15.0
 
 def reckon_commission(design: Design, run: Run, charge: Charge, control: Control) -> Commission:
     """The steps of a design with their targets."""
-    figures = commission_figures(design, charge)
+    figures = commission_figures(design, run, charge)
     by_key = {figure.key: figure for figure in (*run.figures, *charge.figures, *control.figures, *figures)}
     job = Job(design, run, charge, control, by_key)
     written = {"sealed": sealed_steps, "drainback": drainback_steps}.get(design.charge.kind.value, direct_steps)
     steps = written(job)
-    findings = (*(() if design.drains else _purge(design)), *_air(design, charge))
+    findings = (*(() if design.drains else _purge(design, run.warm.widest)), *_air(design, charge))
     return Commission(steps, test_pressure(design), figures, findings)
 
 
-def _purge(design: Design) -> list[Finding]:
-    area = design.run.pipe.value.bore_area_m2
+def _purge(design: Design, bore: float) -> list[Finding]:
+    area = math.pi / 4 * bore**2
     speed = station_flow(design) / area
     if speed >= PURGE_M_S:
         return []
@@ -47,7 +49,7 @@ def _purge(design: Design) -> list[Finding]:
             say(
                 "{v} in a bore of {d} leaves bubbles behind in every line that runs downward. At least {l} carries them out.",
                 v=Quantity(speed, "velocity"),
-                d=Quantity(design.run.pipe.value.bore_m, "pipe_size"),
+                d=Quantity(bore, "pipe_size"),
                 l=Quantity(PURGE_M_S, "velocity"),
             ),
             Quantity(speed, "velocity"),

@@ -55,6 +55,8 @@ class InputSpec:
     choices: tuple[tuple[Any, str], ...] = ()
     decimals: int | None = None
     step: float | None = None
+    # words for a value that is left empty; without them it may not be
+    empty: str = ""
 
     def si(self, stored: float) -> float:
         """The SI value of a stored number."""

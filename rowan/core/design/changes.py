@@ -18,6 +18,7 @@ from rowan.core.findings import Change
 ENTRIES = {
     "sun": {"horizon": "elevation_deg", "obstacles": "height_m"},
     "run": {"cold": "length_m", "hot": "length_m"},
+    "charge": {"log": "share"},
 }
 
 

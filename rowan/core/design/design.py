@@ -7,9 +7,10 @@ from typing import Literal
 from pydantic import Field
 
 from rowan.core.design.base import Strict
+from rowan.core.design.rows import row_counts
 from rowan.core.design.stages import Charge, Collector, Commission, Control, Duty, Money, Parts, Run, Store, Sun, Survey
 
-SCHEMA_VERSION = 3
+SCHEMA_VERSION = 4
 # every part of the file that holds inputs, in working order
 STAGES = ("survey", "sun", "duty", "collector", "store", "run", "charge", "control", "parts", "commission", "money")
 
@@ -17,7 +18,7 @@ STAGES = ("survey", "sun", "duty", "collector", "store", "run", "charge", "contr
 class Design(Strict):
     """One living design: what somebody typed, measured or assumed, and nothing reckoned."""
 
-    schema_version: Literal[3] = 3
+    schema_version: Literal[4] = 4
     title: str = Field(default="", max_length=120)
     survey: Survey
     sun: Sun = Field(default_factory=Sun)
@@ -35,6 +36,18 @@ class Design(Strict):
     def area_m2(self) -> float:
         """Aperture of the field [m²]."""
         return self.collector.count.value * self.collector.item.value.aperture_m2
+
+    @property
+    def row_counts(self) -> tuple[int, ...]:
+        """Collectors in each row; rows that do not add up to the field are reckoned as even ones."""
+        count = self.collector.count.value
+        found = row_counts(self.collector.rows.value, count)
+        return found if sum(found) == count else row_counts(str(len(found)), count)
+
+    @property
+    def flow_paths(self) -> int:
+        """How many ways the field's flow divides into: every collector, or every row of those in series."""
+        return len(self.row_counts) if self.collector.within.value == "series" else self.collector.count.value
 
     @property
     def sealed(self) -> bool:

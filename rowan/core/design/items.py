@@ -10,6 +10,8 @@ from pydantic_core import PydanticCustomError
 
 from rowan.core.design.base import Strict
 
+LEAST_MAINS_V = 60.0
+
 
 class CollectorItem(Strict):
     """A collector's data sheet. Rating (η0, a1, a2) on the aperture, mean fluid temperature."""
@@ -88,10 +90,23 @@ class PumpSpeed(Strict):
 
 
 class PumpItem(Strict):
-    """A pump with its speeds, slowest first."""
+    """A pump with its speeds, slowest first. One of 12 V runs on a photovoltaic panel at the speed the sun allows."""
 
     name: str = Field(max_length=80)
     speeds: list[PumpSpeed] = Field(min_length=1, max_length=6)
+    kind: Literal["induction", "electronic", "magnet"] = "induction"
+    # every speed between the slowest and the fastest curve can be set
+    variable: bool = False
+    # body of bronze or stainless steel: fit for drinking water
+    drinking: bool = False
+    volts: float = Field(default=230, gt=0, le=400)
+    # what its inlet needs over boiling
+    npsh_pa: float = Field(default=10e3, ge=0, le=2e5)
+
+    @property
+    def on_panel(self) -> bool:
+        """Whether a photovoltaic panel drives it."""
+        return self.volts < LEAST_MAINS_V
 
 
 class PipeItem(Strict):
@@ -102,6 +117,8 @@ class PipeItem(Strict):
     outer_diameter_m: float = Field(gt=0, le=0.3)
     wall_m: float = Field(gt=0, le=0.02)
     rating_c: float = Field(gt=0, le=800)
+    # the standard whose size it is
+    standard: str = Field(default="", max_length=20)
 
     @property
     def bore_m(self) -> float:

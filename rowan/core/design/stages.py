@@ -13,6 +13,7 @@ from pydantic_core import PydanticCustomError
 from rowan.core.design.base import Input, Inputs, InputSpec, Origin
 from rowan.core.design.hours import AwayText, HoursText
 from rowan.core.design.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem, WeatherItem
+from rowan.core.design.rows import RowsText
 
 LITRE = 1e-3
 LITRE_H = 1e-3 / 3600
@@ -27,8 +28,9 @@ def _number(
     help: str = "",
     decimals: int | None = None,
     step: float | None = None,
+    empty: str = "",
 ) -> InputSpec:
-    return InputSpec(label, "number", dimension, low, high, scale, help, decimals=decimals, step=step)
+    return InputSpec(label, "number", dimension, low, high, scale, help, decimals=decimals, step=step, empty=empty)
 
 
 def _whole(label: str, low: int, high: int, help: str = "") -> InputSpec:
@@ -59,7 +61,12 @@ class Survey(Inputs):
     normals: Annotated[Input[Normals], InputSpec("climate normals", "item")]
     weather: Annotated[
         Input[WeatherItem | None],
-        InputSpec("weather of the year", "item", help="Made from the normals, or an hourly file of the place"),
+        InputSpec(
+            "weather of the year",
+            "item",
+            help="Made from the normals, or an hourly file of the place",
+            empty="made from the normals",
+        ),
     ] = Input[WeatherItem | None](value=None)
     design_minimum_c: Annotated[
         Number, _number("coldest night", "temperature", -45, 25, help="Design minimum of the place")
@@ -87,6 +94,7 @@ class Survey(Inputs):
             50,
             20000,
             help="What the floor under the store may carry. Leave empty if nobody knows yet",
+            empty="not known",
         ),
     ] = Input[float | None](value=None)
     room_c: Annotated[Number, _number("plant room", "temperature", 0, 35)] = Number(value=15.0)
@@ -215,6 +223,29 @@ class Collector(Inputs):
             help="On whose advice it was chosen, and with what it was compared, goes into the note",
         ),
     ] = Text(value="compared")
+    rows: Annotated[
+        RowsText,
+        InputSpec(
+            "rows", "text", help="Rows side by side on one pair of pipes: “1” for all in one, or “6 + 6”, “5, 3”"
+        ),
+    ] = RowsText(value="1")
+    within: Annotated[
+        Text,
+        _choice("in a row", ("parallel", "side by side"), ("series", "one after the other")),
+    ] = Text(value="parallel")
+    feed: Annotated[
+        Text,
+        _choice(
+            "rows fed by",
+            ("reverse", "reverse return"),
+            ("direct", "direct return"),
+            ("throttled", "throttles"),
+            help="First fed, last returned: every way as long. Else throttles make them equal",
+        ),
+    ] = Text(value="reverse")
+    row_apart_m: Annotated[
+        Number, _number("rows stand apart", "length", 0.3, 40, help="Pipe from tee to tee", step=0.1)
+    ] = Number(value=2.4)
     support: Annotated[Flag, _flag("service", "somebody in reach knows it", "nobody in reach knows it")] = Flag(
         value=True
     )
@@ -271,7 +302,7 @@ class Leg(Inputs):
     length_m: Annotated[float, _number("length", "length", 0.0, 300, step=0.1)]
     rise_m: Annotated[float, _number("rise", "length", -60, 60, step=0.05)] = 0.0
     place: Annotated[
-        Literal["cellar", "indoors", "shaft", "attic", "roof", "outside"],
+        Literal["cellar", "indoors", "shaft", "attic", "roof", "outside", "buried"],
         _choice(
             "place",
             ("cellar", "cellar"),
@@ -280,10 +311,23 @@ class Leg(Inputs):
             ("attic", "attic"),
             ("roof", "roof"),
             ("outside", "outside"),
+            ("buried", "buried"),
         ),
     ] = "indoors"
     vented: Annotated[bool, _flag("vent at its end", "vented", "no vent")] = False
     fitted: bool = False
+    pipe: Annotated[PipeItem | None, InputSpec("pipe", "item", empty="as the line")] = None
+    insulation_m: Annotated[float | None, _number("lagging", "pipe_size", 0, 0.1, step=0.001, empty="as the line")] = (
+        None
+    )
+    bends: Annotated[int, _whole("bends", 0, 60)] = 0
+    tees: Annotated[int, _whole("tees", 0, 20)] = 0
+    valves: Annotated[int, _whole("ball valves", 0, 20)] = 0
+    depth_m: Annotated[float, _number("depth", "length", 0.05, 4, help="Of the pipe's middle", step=0.05)] = 0.6
+    duct: Annotated[bool, _flag("duct", "pulled through a duct", "laid in the soil")] = True
+    ends_sealed: Annotated[bool, _flag("duct ends", "sealed", "open")] = True
+    from_a_m: Annotated[float | None, _number("end from A", "length", 0, 300, empty="not taped")] = None
+    from_b_m: Annotated[float | None, _number("end from B", "length", 0, 300, empty="not taped")] = None
     origin: Origin = "assumed"
     note: str = Field(default="", max_length=400)
 
@@ -311,6 +355,53 @@ class Run(Inputs):
     joint_rating_c: Annotated[Number, _number("joints near the field stand", "temperature", 60, 400)] = Number(
         value=220.0
     )
+    hot_pipe: Annotated[Input[PipeItem | None], InputSpec("hot line", "item", empty="as the cold line")] = Input[
+        PipeItem | None
+    ](value=None)
+    jacket: Annotated[
+        Text,
+        _choice(
+            "lagging outdoors",
+            ("jacket", "under a jacket"),
+            ("paint", "painted"),
+            ("none", "bare"),
+            help="Sun and beaks eat it; a jacket lasts longest",
+        ),
+    ] = Text(value="jacket")
+    hot_boot: Annotated[
+        Text,
+        _choice(
+            "hot line's boot",
+            ("metal", "a soldered metal boot"),
+            ("jacket", "a boot on the jacket"),
+            ("ordinary", "an ordinary boot"),
+        ),
+    ] = Text(value="metal")
+    separator: Annotated[Flag, _flag("air separator", "low in the hot line", "none")] = Flag(value=False)
+    pump_line: Annotated[Text, _choice("pump stands in", ("cold", "the cold line"), ("hot", "the hot line"))] = Text(
+        value="cold"
+    )
+    shaft: Annotated[Text, _choice("pump shaft", ("level", "level"), ("upright", "upright"))] = Text(value="level")
+    rim_m: Annotated[
+        Input[float | None],
+        _number(
+            "pump draws over a rim",
+            "length",
+            0.05,
+            8,
+            help="Of the tank, over its water; leave empty where the pump stands below the water",
+            step=0.05,
+            empty="not over a rim",
+        ),
+    ] = Input[float | None](value=None)
+    panel_w: Annotated[Number, _number("panel of a 12 V pump", "electric_power", 3, 400, help="Rated at 1000 W/m²")] = (
+        Number(value=20.0)
+    )
+    point_a: Annotated[Text, InputSpec("fixed point A", "text")] = Text(value="house corner A")
+    point_b: Annotated[Text, InputSpec("fixed point B", "text")] = Text(value="house corner B")
+    points_apart_m: Annotated[
+        Input[float | None], _number("A to B", "length", 0.5, 200, step=0.05, empty="not taped")
+    ] = Input[float | None](value=None)
 
     @model_validator(mode="after")
     def _each_leg_once(self) -> Self:
@@ -320,6 +411,29 @@ class Run(Inputs):
             if twice is not None:
                 raise PydanticCustomError("leg_twice", "the leg “{key}” stands twice in one line", {"key": twice})
         return self
+
+    @property
+    def all_bends(self) -> int:
+        """Bends counted on legs and beside them."""
+        return self.bends.value + sum(leg.bends for leg in (*self.cold, *self.hot))
+
+    def laid(self, line: str) -> PipeItem:
+        """The pipe a line is laid in where a leg brings none of its own."""
+        own = self.hot_pipe.value
+        return own if line == "hot" and own is not None else self.pipe.value
+
+
+class FluidEntry(Inputs):
+    """A line of the fluid's log: what refractometer and strip showed, and what was done then."""
+
+    id: str = Field(pattern=r"^[a-z0-9]{1,12}$")
+    date: Annotated[str, InputSpec("date", "text")] = Field(default="", pattern=r"^(\d{4}-\d{2}-\d{2})?$")
+    share: Annotated[float | None, _number("read", "share_fine", 0, 1, step=0.01, empty="not read")] = None
+    ph: Annotated[float | None, _number("pH", "ph", 0, 14, step=0.1, empty="not read")] = None
+    exchanged_l: Annotated[float, _number("exchanged", "volume", 0, 500, LITRE, help="For concentrate")] = 0.0
+    water_l: Annotated[float, _number("water added", "volume", 0, 500, LITRE)] = 0.0
+    origin: Origin = "measured"
+    note: str = Field(default="", max_length=400)
 
 
 class Charge(Inputs):
@@ -390,6 +504,25 @@ class Charge(Inputs):
         value=4.0
     )
     mains_gauge_pa: Annotated[Number, _number("cold main pressure", "pressure", 5e4, 1.2e6)] = Number(value=300e3)
+    residual_l: Annotated[
+        Number,
+        _number("water left in the loop", "volume", 0, 100, LITRE, help="After flushing, in coil and low points"),
+    ] = Number(value=2.0)
+    concentrate: Annotated[
+        Number, _number("concentrate has", "share", 0.3, 1, help="Volume share of glycol in what is poured in")
+    ] = Number(value=1.0)
+    log: list[FluidEntry] = Field(default_factory=list, max_length=60)
+    filling_gauge_pa: Annotated[
+        Number, _number("filling pump reaches", "pressure", 2e4, 1e6, help="With its outlet shut", step=1e4)
+    ] = Number(value=400e3)
+
+    @model_validator(mode="after")
+    def _each_entry_once(self) -> Self:
+        ids = [entry.id for entry in self.log]
+        twice = next((key for key in ids if ids.count(key) > 1), None)
+        if twice is not None:
+            raise PydanticCustomError("leg_twice", "the entry “{key}” stands twice in one list", {"key": twice})
+        return self
 
 
 class Control(Inputs):

@@ -39,7 +39,20 @@ def _with_backup(data: Data) -> Data:
     return {**data, "store": {**backup, **data["store"]}}
 
 
-UPGRADES: dict[int, Callable[[Data], Data]] = {1: _with_parts_and_commission, 2: _with_backup}
+def _with_standard(data: Data) -> Data:
+    """Version 3 laid both lines in one pipe, fed one row and kept no log; its copper was all of one standard."""
+    try:
+        pipe = data["run"]["pipe"]["value"]
+        copper = pipe["material"] == "copper" and str(pipe["name"]).startswith("Copper ")
+    except (KeyError, TypeError):
+        return data
+    if not copper:
+        return data
+    held = {**data["run"]["pipe"], "value": {**pipe, "standard": "EN 1057"}}
+    return {**data, "run": {**data["run"], "pipe": held}}
+
+
+UPGRADES: dict[int, Callable[[Data], Data]] = {1: _with_parts_and_commission, 2: _with_backup, 3: _with_standard}
 
 
 def upgraded(data: Data) -> Data:

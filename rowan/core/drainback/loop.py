@@ -24,7 +24,6 @@ from rowan.core.run.route import Profile, ProfileLeg
 from rowan.core.store.sizing import cylinder_height
 from rowan.core.units import LITRE
 
-OUTDOORS = ("roof", "outside")
 OPEN_STORE_FILLED = 0.95  # of its height
 COPPER_J_M3K = 8900.0 * 385.0
 LEAST_HEIGHT_M = 0.05
@@ -74,7 +73,7 @@ def lift_of(design: Design, route: Profile, density: float) -> Lift:
     return Lift(
         route.top - water_level(design),
         density,
-        design.run.pipe.value.bore_m,
+        min(leg.pipe.bore_m for leg in route.hot),
         atmosphere(altitude=design.survey.altitude_m.value),
     )
 
@@ -148,19 +147,19 @@ def _toward(leg: ProfileLeg) -> float:
 
 def draining(design: Design, route: Profile, *, flow: float, friction: float, outdoor_loss: float) -> Draining:
     """Everything about the emptying of a design. `flow` [m³/s] and `friction` [Pa] running; `outdoor_loss` [W/m·K]."""
-    pipe, item = design.run.pipe.value, design.collector.item.value
+    pipe, item = design.run.laid("hot"), design.collector.item.value
     water = properties(volume_share=0.0, temperature=WATER_C)
     level = water_level(design)
     lift = lift_of(design, route, water.density)
     wet = [(leg, _above(leg, level)) for leg in route.legs()]
-    in_pipes = sum(length for _, length in wet) * pipe.bore_area_m2
+    in_pipes = sum(length * leg.pipe.bore_area_m2 for leg, length in wet)
     above = in_pipes + design.collector.count.value * item.contents_l * LITRE
     legs = tuple(
-        LegFall(leg, _toward(leg) / leg.length, is_trap(fall=_toward(leg) / leg.length, outdoors=leg.place in OUTDOORS))
+        LegFall(leg, _toward(leg) / leg.length, is_trap(fall=_toward(leg) / leg.length, outdoors=leg.outdoors))
         for leg, length in wet
         if length > 0 and leg.length > 0 and leg.possible
     )
-    segments = [Segment(f.leg.length, _toward(f.leg), pipe.bore_m, f.leg.place in OUTDOORS) for f in legs]
+    segments = [Segment(f.leg.length, _toward(f.leg), f.leg.pipe.bore_m, f.leg.outdoors) for f in legs]
     hot = sum(length for leg, length in wet if leg.line == "hot")
     mean = (route.top - level) / 2
     emptied: Drain | None = None
@@ -169,8 +168,8 @@ def draining(design: Design, route: Profile, *, flow: float, friction: float, ou
             volume=above,
             driving_height=mean,
             length=max(hot, LEAST_HEIGHT_M),
-            bore=pipe.bore_m,
-            k_sum=design.run.bends.value / 2 * K_BEND,
+            bore=lift.bore,
+            k_sum=design.run.bends.value / 2 * K_BEND + sum(leg.k_sum for leg in route.hot),
             roughness=ROUGHNESS_M[pipe.material],
             density=water.density,
             viscosity=water.viscosity,

@@ -206,7 +206,7 @@ def drainback_findings(design: Design, run: Run, found: Draining) -> tuple[Findi
     return (
         *_pump(design, found),
         *_traps(design, found),
-        *_bore(design),
+        *_bore(found),
         *_slow(found),
         *_reservoir(design, found),
         *_vents(design, run),
@@ -252,13 +252,12 @@ def _pump(design: Design, found: Draining) -> list[Finding]:
 
 def _traps(design: Design, found: Draining) -> list[Finding]:
     frost = design.survey.design_minimum_c.value < 0
-    bore = design.run.pipe.value.bore_area_m2
     made = []
     for entry in found.legs:
         if not entry.trap:
             continue
         leg = entry.leg
-        outdoors = leg.place in ("roof", "outside")
+        outdoors = leg.outdoors
         level: Level = "stop" if frost and outdoors else "fix"
         rise = round(BETTER_FALL * leg.length, 3) * (1 if leg.line == "cold" else -1)
         cures = (
@@ -286,7 +285,7 @@ def _traps(design: Design, found: Draining) -> list[Finding]:
                     + (" and freeze." if outdoors and frost else "."),
                     f=Quantity(entry.fall, "share_fine"),
                     l=Quantity(LEAST_FALL, "share"),
-                    v=Quantity(leg.length * bore, "volume", 2),
+                    v=Quantity(leg.contents, "volume", 2),
                 ),
                 Quantity(entry.fall, "share_fine"),
                 Quantity(LEAST_FALL if outdoors else 0.0, "share_fine"),
@@ -298,8 +297,8 @@ def _traps(design: Design, found: Draining) -> list[Finding]:
     return made
 
 
-def _bore(design: Design) -> list[Finding]:
-    bore = design.run.pipe.value.bore_m
+def _bore(found: Draining) -> list[Finding]:
+    bore = found.lift.bore
     if bore_allowed(bore=bore):
         return []
     return [

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
+from collections.abc import Iterable
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 from rowan.core.charge.results import Charge
@@ -24,7 +26,7 @@ MERCHANTS: dict[Merchant, str] = {
     "hire": "hire",
 }
 # where a leg's place is packed for
-PLACES = ("roof", "outside", "attic", "shaft", "indoors", "plant room")
+PLACES = ("roof", "outside", "buried", "attic", "shaft", "indoors", "plant room")
 LEG_PLACE = {"cellar": "plant room"}
 JACKETED = ("roof", "outside")
 PORTS = 4  # of one collector: two used in a row, two plugged
@@ -49,7 +51,7 @@ class Part:
 def rows_of(design: Design) -> int:
     """Rows the collectors lie in, as wide as the roof allows; never none."""
     a_row = row_count(roof_width=design.survey.roof_width_m.value, collector_width=design.collector.item.value.width_m)
-    return math.ceil(design.collector.count.value / max(a_row, 1))
+    return max(math.ceil(design.collector.count.value / max(a_row, 1)), len(design.row_counts))
 
 
 def turns_of(legs: tuple[ProfileLeg, ...]) -> int:
@@ -57,10 +59,18 @@ def turns_of(legs: tuple[ProfileLeg, ...]) -> int:
     return max(len(legs) - 1, 0)
 
 
-def cutting_of(design: Design, run: Run) -> Cutting:
-    """Every leg cut from the stock length."""
-    pieces = [Piece(f"{leg.line} {leg.id}", leg.length) for leg in run.route.legs()]
-    return cut(pieces, stock_length=design.parts.pipe_piece_m.value)
+def cuttings_of(design: Design, run: Run) -> dict[str, Cutting]:
+    """Every leg cut from the stock length, by the pipe it is laid in."""
+    pieces: dict[str, list[Piece]] = defaultdict(list)
+    for leg in run.route.legs():
+        pieces[leg.pipe.name].append(Piece(f"{leg.line} {leg.id}", leg.length))
+    return {name: cut(held, stock_length=design.parts.pipe_piece_m.value) for name, held in pieces.items()}
+
+
+def together(cuttings: Iterable[Cutting]) -> Cutting:
+    """All pipe as one cutting."""
+    held = list(cuttings)
+    return Cutting(tuple(bar for found in held for bar in found.bars), sum(found.couplings for found in held))
 
 
 def place_of(leg: ProfileLeg) -> str:
@@ -85,6 +95,7 @@ def roof_parts(design: Design, run: Run) -> list[Part]:
     """Collectors with what mounts, links and passes them."""
     count, rows = design.collector.count.value, rows_of(design)
     where: tuple[Merchant, str] = ("solar", "roof")
+    throttled = design.collector.feed.value == "throttled" and len(design.row_counts) > 1
     parts = [
         _count("collectors", count, say(design.collector.item.value.name), where, say("as on the Collector bench")),
         _count(
@@ -101,6 +112,14 @@ def roof_parts(design: Design, run: Run) -> list[Part]:
             say("link between collectors, with seals"),
             where,
             say("two between neighbours"),
+        ),
+        _count("row_tees", 2 * (len(design.row_counts) - 1), say("tee to a row"), where, say("one in, one out")),
+        _count(
+            "throttles",
+            len(design.row_counts) if throttled else 0,
+            say("balancing valve with a scale"),
+            where,
+            say("one a row"),
         ),
         _count("plugs", (PORTS - 2) * rows, say("plug for an unused port"), where, say("two a row stay unused")),
     ]
@@ -124,45 +143,49 @@ def roof_parts(design: Design, run: Run) -> list[Part]:
     return [part for part in parts if part.quantity.value > 0]
 
 
-def pipe_parts(design: Design, run: Run, cutting: Cutting) -> list[Part]:
+def pipe_parts(design: Design, run: Run, cuttings: dict[str, Cutting]) -> list[Part]:
     """Pipe, fittings, clips and lagging, counted from the legs."""
-    pipe, parts = design.run.pipe.value, design.parts
-    name = pipe.name[:1].lower() + pipe.name[1:]
+    parts = design.parts
     plumbing: Merchant = "plumbing"
     lengths = _lengths(run)
-    metal = pipe.material != "corrugated"
-    made = [
-        _count(
-            "pipe",
-            len(cutting.bars),
-            say(name + " in lengths of {l}", l=Quantity(parts.pipe_piece_m.value, "length")),
-            (plumbing, "shaft" if "shaft" in lengths else "indoors"),
-            say("{used} by legs, cut as drawn", used=Quantity(cutting.used, "length", 1)),
-        )
-    ]
-    if metal:
+    indoors: tuple[Merchant, str] = (plumbing, "shaft" if "shaft" in lengths else "indoors")
+    main = design.run.laid("cold")
+    made = []
+    for number, (full_name, cutting) in enumerate(cuttings.items()):
+        legs = [leg for leg in run.route.legs() if leg.pipe.name == full_name]
+        pipe = legs[0].pipe
+        name, key = pipe.name[:1].lower() + pipe.name[1:], f"_{number}" if number else ""
+        metal = pipe.material != "corrugated"
+        placed = {leg.id: leg.bends for line in (design.run.cold, design.run.hot) for leg in line}
+        bends = sum(placed[leg.id] for leg in legs) + (design.run.bends.value if pipe == main else 0)
         made.append(
             _count(
-                "bends",
-                design.run.bends.value,
-                say("bend for " + name),
-                (plumbing, "shaft" if "shaft" in lengths else "indoors"),
-                say("as on the Run bench"),
+                f"pipe{key}",
+                len(cutting.bars),
+                say(name + " in lengths of {l}", l=Quantity(parts.pipe_piece_m.value, "length")),
+                indoors,
+                say("{used} by legs, cut as drawn", used=Quantity(cutting.used, "length", 1)),
             )
         )
-    made.append(
-        _count(
-            "couplings",
-            cutting.couplings,
-            say(("coupling for " if metal else "joint for ") + name),
-            (plumbing, "shaft" if "shaft" in lengths else "indoors"),
-            say("where a leg is longer than a length"),
+        if metal:
+            made.append(_count(f"bends{key}", bends, say("bend for " + name), indoors, say("as on the Run bench")))
+        made.append(
+            _count(
+                f"couplings{key}",
+                cutting.couplings,
+                say(("coupling for " if metal else "joint for ") + name),
+                indoors,
+                say("where a leg is longer than a length"),
+            )
         )
-    )
+    name = main.name[:1].lower() + main.name[1:]
     made.append(
         _count("unions", END_UNIONS, say("union for " + name), (plumbing, "plant room"), say("at field and coil"))
     )
+    made += _changes(run, plumbing)
     for place, length in lengths.items():
+        if place == "buried":
+            continue
         made.append(
             _count(
                 f"clips_{place}",
@@ -172,27 +195,40 @@ def pipe_parts(design: Design, run: Run, cutting: Cutting) -> list[Part]:
                 say("one every {d}", d=Quantity(parts.clip_every_m.value, "length")),
             )
         )
-    return [part for part in made if part.quantity.value > 0] + _lagging(design, lengths)
+    return [part for part in made if part.quantity.value > 0] + _lagging(design, run) + _trench(design, run)
 
 
-def _lagging(design: Design, lengths: dict[str, float]) -> list[Part]:
-    thick = design.run.insulation_m.value
-    if thick <= 0:
-        return []
+def _changes(run: Run, plumbing: Merchant) -> list[Part]:
+    """Reducers where a line goes from one pipe to another; valves and tees placed on legs."""
+    count = 0
+    for line in (run.route.cold, run.route.hot):
+        count += sum(a.pipe != b.pipe for a, b in pairwise(line))
+    return [
+        _count("reducers", count, say("joint from pipe to pipe"), (plumbing, "indoors"), say("where a line changes"))
+    ]
+
+
+def _lagging(design: Design, run: Run) -> list[Part]:
     spare = 1 + design.parts.lagging_spare.value
-    outer = Quantity(design.run.pipe.value.outer_diameter_m, "pipe_size")
+    lengths: dict[tuple[str, float, float], float] = defaultdict(float)
+    for leg in run.route.legs():
+        if leg.insulation > 0 and leg.length > 0:
+            lengths[place_of(leg), leg.insulation, leg.pipe.outer_diameter_m] += leg.length
     made = []
-    for place, length in lengths.items():
-        jacket = place in JACKETED
+    for number, place in enumerate(sorted(lengths, key=lambda key: PLACES.index(key[0]))):
+        where, thick, outer = place
+        length = lengths[place]
+        jacket = where in JACKETED and design.run.jacket.value == "jacket"
         name = "lagging {t} for {d}, hot kind" + (", with a jacket against sun and beaks" if jacket else "")
+        same = sum(key[0] == where for key in lengths) > 1
         made.append(
             Part(
-                f"lagging_{place}",
-                say(name, t=Quantity(thick, "pipe_size"), d=outer),
+                f"lagging_{where}" + (f"_{number}" if same else ""),
+                say(name, t=Quantity(thick, "pipe_size"), d=Quantity(outer, "pipe_size")),
                 Quantity(length * spare, "length", 1),
                 "",
                 "plumbing",
-                place,
+                where,
                 say(
                     "{l} of pipe and {s} spare",
                     l=Quantity(length, "length", 1),
@@ -200,6 +236,23 @@ def _lagging(design: Design, lengths: dict[str, float]) -> list[Part]:
                 ),
             )
         )
+    return made
+
+
+def _trench(design: Design, run: Run) -> list[Part]:
+    """What a buried length needs beside its pipe. Both lines share one trench where both are buried."""
+    ids = {leg.id for line in (design.run.cold, design.run.hot) for leg in line if leg.place == "buried" and leg.duct}
+    ducts = sum(leg.length for leg in run.route.legs() if leg.depth is not None and leg.id in ids)
+    trench = max(sum(leg.length for leg in line if leg.depth is not None) for line in (run.route.cold, run.route.hot))
+    if trench <= 0:
+        return []
+
+    def part(key: str, name: str, length: float, because: str) -> Part:
+        return Part(key, say(name), Quantity(length, "length", 1), "", "plumbing", "buried", say(because))
+
+    made = [part("warning_tape", "warning tape", trench, "over the pipe, half way up the trench")]
+    if ducts > 0:
+        made.insert(0, part("duct", "drain pipe as a duct, with its end seals", ducts, "the buried legs that have one"))
     return made
 
 

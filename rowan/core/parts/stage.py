@@ -11,13 +11,14 @@ from rowan.core.figures import Figure, Quantity, by_method, closed_form, say
 from rowan.core.findings import Change, Cure, Finding
 from rowan.core.parts.counting import (
     Part,
-    cutting_of,
+    cuttings_of,
     electrical_parts,
     fluid_parts,
     hired,
     pipe_parts,
     roof_parts,
     station_parts,
+    together,
     turns_of,
 )
 from rowan.core.parts.cutting import Cutting
@@ -38,10 +39,11 @@ class Parts:
 
 def reckon_parts(design: Design, run: Run, charge: Charge) -> Parts:
     """The parts of a design."""
-    cutting = cutting_of(design, run)
+    cuttings = cuttings_of(design, run)
+    cutting = together(cuttings.values())
     parts = (
         *roof_parts(design, run),
-        *pipe_parts(design, run, cutting),
+        *pipe_parts(design, run, cuttings),
         *station_parts(design, charge),
         *fluid_parts(design, charge),
         *electrical_parts(design, run),
@@ -101,7 +103,7 @@ def _lagging(design: Design, run: Run) -> Figure:
         expression=Expression(
             "L * (1 + s)",
             {
-                "L": Symbol(run.route.length, "L", "lines", "m"),
+                "L": Symbol(sum(leg.length for leg in run.route.legs() if leg.insulation > 0), "L", "lines", "m"),
                 "s": Symbol(design.parts.lagging_spare.value, "s", "spare"),
             },
         ),
@@ -160,7 +162,7 @@ def _glycol(design: Design, charge: Charge) -> Figure:
 
 def _bends(design: Design, run: Run) -> list[Finding]:
     turns = turns_of(run.route.cold) + turns_of(run.route.hot)
-    if design.run.bends.value >= turns or design.run.pipe.value.material == "corrugated":
+    if design.run.all_bends >= turns or design.run.pipe.value.material == "corrugated":
         return []
     return [
         Finding(
@@ -172,11 +174,17 @@ def _bends(design: Design, run: Run) -> list[Finding]:
             say(
                 "The legs meet at {t} joints, and only {b} bends are on the list and in the friction.",
                 t=Quantity(float(turns), "count"),
-                b=Quantity(float(design.run.bends.value), "count"),
+                b=Quantity(float(design.run.all_bends), "count"),
             ),
-            Quantity(float(design.run.bends.value), "count"),
+            Quantity(float(design.run.all_bends), "count"),
             Quantity(float(turns), "count"),
-            (Cure(say("Count {t} bends", t=Quantity(float(turns), "count")), (Change("run.bends", turns),), "flow"),),
+            (
+                Cure(
+                    say("Count {t} bends", t=Quantity(float(turns), "count")),
+                    (Change("run.bends", design.run.bends.value + turns - design.run.all_bends),),
+                    "flow",
+                ),
+            ),
             methods(16),
         )
     ]

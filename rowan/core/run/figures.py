@@ -12,7 +12,9 @@ from rowan.core.run.loop import COLD_START_C, maker_window
 from rowan.core.run.results import Run
 from rowan.core.site.stage import Site
 from rowan.core.sources import methods
+from rowan.core.units import KWH, LITRE
 
+HOUR_S = 3600.0
 GROWTH_FROM_C, GROWTH_TO_C = 10.0, 120.0
 VELOCITY_WINDOW = (0.3, 1.0)
 LIFTS_TOO = 1.02  # head over friction from which a drainback pump carries lift as well
@@ -30,11 +32,11 @@ def run_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
     """All figures of the run; without an operating point those of the pump are left out."""
     return (
         *_pump_figures(design, run),
-        _velocity_figure(design, run),
+        _velocity_figure(run),
         *_cold_start_figure(design, run),
         *_loss_figures(design, site, run),
-        _growth_figure(design, run),
-        _arrival_figure(design, run),
+        _growth_figure(run),
+        _arrival_figure(run),
     )
 
 
@@ -80,8 +82,8 @@ def _pump_figures(design: Design, run: Run) -> tuple[Figure, ...]:
     )
 
 
-def _velocity_figure(design: Design, run: Run) -> Figure:
-    bore = design.run.pipe.value.bore_m
+def _velocity_figure(run: Run) -> Figure:
+    bore = run.warm.bore
     symbols = {
         "q": Symbol(run.flow, "q", "", "m³/s"),
         "pi": Symbol(math.pi, "π"),
@@ -90,7 +92,7 @@ def _velocity_figure(design: Design, run: Run) -> Figure:
     return closed_form(
         key="velocity",
         name="Speed in the pipe",
-        basis=say("bore {b}", b=Quantity(bore, "pipe_size")),
+        basis=say("bore {b}" + (", the narrowest" if run.warm.widest > bore else ""), b=Quantity(bore, "pipe_size")),
         dimension_name="velocity",
         window=Window(*VELOCITY_WINDOW, "methods 8, rule of thumb"),
         part="cold_line",
@@ -124,12 +126,12 @@ def _cold_start_figure(design: Design, run: Run) -> tuple[Figure, ...]:
 def _loss_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
     room, loss, at = design.survey.room_c.value, run.loss, run.temperatures
 
-    def line(key: str, name: str, temperature: float, inside: float, outside: float) -> Figure:
+    def line(key: str, name: str, temperature: float) -> Figure:
+        which = "hot" if key == "loss_hot" else "cold"
+        inside, outside = (loss.conductance(line=which, outdoors=out) for out in (False, True))
         symbols = {
-            "u_in": Symbol(loss.indoors, "U′", "in", "W/m·K"),
-            "l_in": Symbol(inside, "L", "in", "m"),
-            "u_out": Symbol(loss.outdoors, "U′", "out", "W/m·K"),
-            "l_out": Symbol(outside, "L", "out", "m"),
+            "k_in": Symbol(inside, "K", "in", "W/K"),
+            "k_out": Symbol(outside, "K", "out", "W/K"),
             "t": Symbol(temperature, "T", "line", "°C"),
             "t_room": Symbol(room, "T", "room", "°C"),
             "t_air": Symbol(site.annual_air, "T", "air", "°C"),
@@ -141,25 +143,60 @@ def _loss_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
             part="hot_line" if key == "loss_hot" else "cold_line",
             basis=say("at {t}, {a} around", t=Quantity(temperature, "temperature"), a=Quantity(room, "temperature")),
             sentence=say(
-                "Lagged pipe lets {u} through; how much that is hangs on how much warmer it is than what is around it.",
+                "Lagged pipe lets {u} through; summed over the legs, and times how much warmer the line is than what is around it.",
                 u=Quantity(loss.indoors, "loss_per_length"),
             ),
-            expression=Expression("u_in * l_in * (t - t_room) + u_out * l_out * (t - t_air)", symbols),
+            expression=Expression("k_in * (t - t_room) + k_out * (t - t_air)", symbols),
             letter="Q",
             result_unit="W",
             source=methods(6),
         )
 
-    return (
-        line("loss_hot", "Heat lost, hot line", at.hot, loss.hot_indoors, loss.hot_outdoors),
-        line("loss_cold", "Heat lost, cold line", at.cold, loss.cold_indoors, loss.cold_outdoors),
+    hot, cold = line("loss_hot", "Heat lost, hot line", at.hot), line("loss_cold", "Heat lost, cold line", at.cold)
+    return (hot, cold, _lost_a_year(run, hot.value + cold.value), _pump_year(run))
+
+
+def _hours(run: Run) -> Symbol:
+    return Symbol(run.running_hours, "n", "", "h")
+
+
+def _lost_a_year(run: Run, rate: float) -> Figure:
+    return closed_form(
+        key="lost_a_year",
+        name="Lines lose a year",
+        basis=say("{h} of running, by mean days", h=Quantity(run.running_hours * HOUR_S, "hours")),
+        dimension_name="energy",
+        part="hot_line",
+        sentence=say("Both lines while the loop runs. What cools after each stop comes on top; the year counts that."),
+        expression=Expression("Q * n / 1000", {"Q": Symbol(rate, "Q", "", "W"), "n": _hours(run)}),
+        letter="E",
+        result_unit="kWh",
+        scale=KWH,
+        source=methods(6),
     )
 
 
-def _growth_figure(design: Design, run: Run) -> Figure:
-    straight = max(leg.length for leg in run.route.legs())
+def _pump_year(run: Run) -> Figure:
+    return closed_form(
+        key="pump_a_year",
+        name="Pump takes a year",
+        basis=say("{p} at this speed", p=Quantity(run.pump_power, "electric_power")),
+        dimension_name="energy",
+        part="pump",
+        sentence=say("A speed lower on the same loop saves more than any setting of the controller."),
+        expression=Expression("P * n / 1000", {"P": Symbol(run.pump_power, "P", "", "W"), "n": _hours(run)}),
+        letter="E",
+        result_unit="kWh",
+        scale=KWH,
+        source=methods(6),
+    )
+
+
+def _growth_figure(run: Run) -> Figure:
+    longest = max(run.route.legs(), key=lambda leg: GROWTH_PER_K[leg.pipe.material] * leg.length)
+    straight = longest.length
     symbols = {
-        "alpha": Symbol(GROWTH_PER_K[design.run.pipe.value.material] * 1e6, "α", "", "µm/m·K"),
+        "alpha": Symbol(GROWTH_PER_K[longest.pipe.material] * 1e6, "α", "", "µm/m·K"),
         "l": Symbol(straight, "L", "", "m"),
         "t2": Symbol(GROWTH_TO_C, "T", "2", "°C"),
         "t1": Symbol(GROWTH_FROM_C, "T", "1", "°C"),
@@ -184,10 +221,9 @@ def _growth_figure(design: Design, run: Run) -> Figure:
     )
 
 
-def _arrival_figure(design: Design, run: Run) -> Figure:
+def _arrival_figure(run: Run) -> Figure:
     symbols = {
-        "l": Symbol(run.route.hot_length, "L", "hot", "m"),
-        "a": Symbol(design.run.pipe.value.contents_l_m, "v", "", "L/m"),
+        "v": Symbol(run.route.contents_of("hot") / LITRE, "V", "hot", "L"),
         "q": Symbol(run.flow * 1000, "q", "", "L/s"),
     }
     return closed_form(
@@ -197,7 +233,7 @@ def _arrival_figure(design: Design, run: Run) -> Figure:
         dimension_name="time",
         part="hot_line",
         sentence=say("What stood in the hot line is pushed into the store first; it is cold when the pump starts."),
-        expression=Expression("l * a / q", symbols),
+        expression=Expression("v / q", symbols),
         letter="t",
         source=methods(8),
     )

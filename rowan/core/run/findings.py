@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from rowan.core.catalogue import PIPES
 from rowan.core.design.design import Design
 from rowan.core.figures import Quantity, say
@@ -15,7 +13,6 @@ from rowan.core.sources import methods
 
 MOST_VELOCITY, LEAST_VELOCITY = 1.0, 0.3
 BUBBLE_VELOCITY = 0.4
-MILLIMETRE = 1e-3
 BENDS_WRONG_BY, MOVES_SHARE = 0.25, 0.1
 
 
@@ -36,7 +33,6 @@ def run_findings(design: Design, run: Run) -> tuple[Finding, ...]:
 
 def _humps(design: Design, run: Run) -> list[Finding]:
     found = []
-    contents = design.run.pipe.value.contents_l_m * MILLIMETRE
     for point in run.route.high_points:
         cures = [
             Cure(
@@ -61,7 +57,7 @@ def _humps(design: Design, run: Run) -> list[Finding]:
                     + point.line
                     + " line stands up {h} and holds {v} there without a vent. A bubble goes down a pipe only above {b}; this loop runs at {w}.",
                     h=Quantity(point.stands_up, "length"),
-                    v=Quantity(point.held_length * contents, "volume", 2),
+                    v=Quantity(point.held, "volume", 2),
                     b=Quantity(BUBBLE_VELOCITY, "velocity"),
                     w=Quantity(run.velocity, "velocity"),
                 ),
@@ -278,7 +274,7 @@ def _bends(design: Design, run: Run) -> list[Finding]:
         return []
     least, most = maker_window(design)
     more = round(bends.value * BENDS_WRONG_BY) + 1
-    point = crossings((run.curves[run.speed - 1],), replace(run.warm, k_sum=run.warm.k_sum + more * K_BEND))[0]
+    point = crossings((run.curves[run.speed - 1],), run.warm.with_k(more * K_BEND))[0]
     if point is None or run.flow - point.flow < MOVES_SHARE * (most - least):
         return []
     return [
@@ -303,25 +299,32 @@ def _bends(design: Design, run: Run) -> list[Finding]:
 
 def _suits(run: Run, bore: float) -> bool:
     """Whether a bore [m] gives a velocity in its window at the pump speed that is set."""
-    loop = replace(run.warm, bore=bore)
+    loop = run.warm.in_bore(run.warm.bore, bore)
     point = crossings((run.curves[run.speed - 1],), loop)[0]
     return point is not None and LEAST_VELOCITY <= loop.velocity(point.flow) <= MOST_VELOCITY
 
 
 def _velocity(design: Design, run: Run) -> list[Finding]:
-    if LEAST_VELOCITY <= run.velocity <= MOST_VELOCITY:
+    slowest = run.warm.slowest(run.flow)
+    if slowest >= LEAST_VELOCITY and run.velocity <= MOST_VELOCITY:
         return []
     fast = run.velocity > MOST_VELOCITY
     limit = MOST_VELOCITY if fast else LEAST_VELOCITY
+    velocity, bore = (run.velocity, run.warm.bore) if fast else (slowest, run.warm.widest)
     pipe = design.run.pipe.value
-    sizes = sorted((p for p in PIPES.values() if p.material == pipe.material), key=lambda p: p.bore_m, reverse=not fast)
+    mixed = run.warm.widest > run.warm.bore  # then it is a leg's own pipe: which one is for the installer to say
+    sizes = sorted(
+        (p for p in PIPES.values() if p.material == pipe.material and p.standard == pipe.standard),
+        key=lambda p: p.bore_m,
+        reverse=not fast,
+    )
     other = next(
         (p for p in sizes if (p.bore_m > pipe.bore_m) == fast and p.bore_m != pipe.bore_m and _suits(run, p.bore_m)),
         None,
     )
     cures = (
         ()
-        if other is None
+        if other is None or mixed
         else (
             Cure(say("Lay it in " + other.name[:1].lower() + other.name[1:]), (Change("run.pipe", other),), "velocity"),
         )
@@ -336,8 +339,8 @@ def _velocity(design: Design, run: Run) -> list[Finding]:
                 say("the fluid runs too fast in this pipe"),
                 say(
                     "{v} in a bore of {d}: it hisses, wears the copper and costs head. Up to {l} is usual.",
-                    v=Quantity(run.velocity, "velocity"),
-                    d=Quantity(pipe.bore_m, "pipe_size"),
+                    v=Quantity(velocity, "velocity"),
+                    d=Quantity(bore, "pipe_size"),
                     l=Quantity(limit, "velocity"),
                 ),
                 Quantity(run.velocity, "velocity"),
@@ -355,10 +358,10 @@ def _velocity(design: Design, run: Run) -> list[Finding]:
             say("the fluid runs slowly in this pipe"),
             say(
                 "{v} carries no bubbles along and takes long to bring heat. Below {l} purge with care.",
-                v=Quantity(run.velocity, "velocity"),
+                v=Quantity(velocity, "velocity"),
                 l=Quantity(limit, "velocity"),
             ),
-            Quantity(run.velocity, "velocity"),
+            Quantity(velocity, "velocity"),
             Quantity(limit, "velocity"),
             cures,
             methods(8),

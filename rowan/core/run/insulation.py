@@ -8,6 +8,7 @@ from rowan.core.errors import OutOfRangeError
 
 FILM_INDOORS, FILM_OUTDOORS = 10.0, 20.0
 SOIL_W_MK = 1.5
+SHALLOWEST = 1.5  # depth over radius from which the soil's formula holds
 OUTDOORS = ("roof", "outside")
 
 
@@ -29,5 +30,6 @@ def loss_per_metre(
     if buried_depth is None:
         resistance += 1 / (2 * math.pi * insulated_radius * film)
     else:
+        buried_depth = max(buried_depth, SHALLOWEST * insulated_radius)
         resistance += math.log(2 * buried_depth / insulated_radius) / (2 * math.pi * SOIL_W_MK)
     return 1 / resistance

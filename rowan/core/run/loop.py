@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
 from rowan.core.design.items import PumpItem
 from rowan.core.errors import NoOperatingPointError
 from rowan.core.media import properties
+from rowan.core.run.array import Field, field_of
 from rowan.core.run.friction import K_BEND, K_NON_RETURN, DropCurve, coil_drop, drop_curve, pipe_drop
 from rowan.core.run.pump import OperatingPoint, PumpCurve, operating_point
 from rowan.core.run.route import Profile
@@ -36,15 +38,21 @@ class Shares:
 
 
 @dataclass(frozen=True)
-class LoopCurve:
-    """The loop's friction at one temperature of the fluid."""
+class Piece:
+    """All pipe of one size in the loop: length and bore [m], and the fittings in it."""
 
     length: float
     bore: float
     material: str
     k_sum: float
-    collector: DropCurve
-    collectors: int
+
+
+@dataclass(frozen=True)
+class LoopCurve:
+    """The loop's friction at one temperature of the fluid."""
+
+    pieces: tuple[Piece, ...]
+    field: Field
     coil_point: tuple[float, float]
     density: float
     viscosity: float
@@ -55,14 +63,18 @@ class LoopCurve:
         if flow <= 0:
             return Shares(0, 0, 0, 0, 0)
         fluid = {"density": self.density, "viscosity": self.viscosity}
-        mass_flow = flow * self.density
-        pipe = pipe_drop(length=self.length, bore=self.bore, flow=mass_flow, material=self.material, **fluid)
-        fittings = self.k_sum * self.density * pipe.velocity**2 / 2
+        pipes = fittings = 0.0
+        for piece in self.pieces:
+            found = pipe_drop(
+                length=piece.length, bore=piece.bore, flow=flow * self.density, material=piece.material, **fluid
+            )
+            pipes += found.pressure_drop
+            fittings += piece.k_sum * self.density * found.velocity**2 / 2
         return Shares(
-            pipe.pressure_drop,
+            pipes,
             fittings,
             self.station.drop(flow=flow, **fluid),
-            self.collector.drop(flow=flow / self.collectors, **fluid),
+            self.field.drop(flow),
             coil_drop(flow=flow, rated_flow=self.coil_point[0] * LITRE_H, rated_drop=self.coil_point[1]),
         )
 
@@ -70,23 +82,63 @@ class LoopCurve:
         """Friction of the loop [Pa] at flow [m³/s]."""
         return self.shares(flow).total
 
+    @property
+    def bore(self) -> float:
+        """The narrowest bore [m]."""
+        return min(piece.bore for piece in self.pieces)
+
+    @property
+    def widest(self) -> float:
+        """The widest bore [m]."""
+        return max(piece.bore for piece in self.pieces)
+
     def velocity(self, flow: float) -> float:
-        """Velocity in the pipe [m/s] at flow [m³/s]."""
-        return flow / (3.141592653589793 / 4 * self.bore**2)
+        """Velocity in the narrowest pipe [m/s] at flow [m³/s]."""
+        return flow / (math.pi / 4 * self.bore**2)
+
+    def slowest(self, flow: float) -> float:
+        """Velocity in the widest pipe [m/s] at flow [m³/s]."""
+        return flow / (math.pi / 4 * self.widest**2)
+
+    def with_k(self, more: float) -> LoopCurve:
+        """The loop with more fittings in its first pipe."""
+        first, *rest = self.pieces
+        return replace(self, pieces=(replace(first, k_sum=first.k_sum + more), *rest))
+
+    def in_bore(self, before: float, after: float) -> LoopCurve:
+        """The loop with all pipe of one bore [m] laid in another."""
+        return replace(
+            self,
+            pieces=tuple(replace(piece, bore=after if piece.bore == before else piece.bore) for piece in self.pieces),
+        )
+
+
+def _pieces(design: Design, route: Profile) -> tuple[Piece, ...]:
+    """The pipes of a route by size; fittings that stand on no leg are in the cold line's pipe."""
+    run = design.run
+    sizes: dict[tuple[float, str], tuple[list[float], list[float]]] = {}
+    main = run.laid("cold")
+    loose = run.bends.value * K_BEND + (K_NON_RETURN if run.non_return.value else 0.0)
+    sizes[main.bore_m, main.material] = ([], [loose])
+    for leg in route.legs():
+        lengths, fittings = sizes.setdefault((leg.pipe.bore_m, leg.pipe.material), ([], []))
+        lengths.append(leg.length)
+        fittings.append(leg.k_sum)
+    return tuple(
+        Piece(math.fsum(lengths), bore, material, math.fsum(fittings))
+        for (bore, material), (lengths, fittings) in sizes.items()
+        if lengths or math.fsum(fittings) or len(sizes) == 1
+    )
 
 
 def loop_curve(design: Design, route: Profile, *, temperature: float) -> LoopCurve:
     """Friction curve of a design's loop at a fluid temperature [°C]."""
-    run, item, pipe = design.run, design.collector.item.value, design.run.pipe.value
+    item = design.collector.item.value
     fluid = properties(volume_share=design.glycol_share, temperature=temperature)
-    points = [(q * LITRE_H, p) for q, p in item.drop_points_l_h_pa]
+    curve = drop_curve(points=[(q * LITRE_H, p) for q, p in item.drop_points_l_h_pa])
     return LoopCurve(
-        length=route.length,
-        bore=pipe.bore_m,
-        material=pipe.material,
-        k_sum=run.bends.value * K_BEND + (K_NON_RETURN if run.non_return.value else 0.0),
-        collector=drop_curve(points=points),
-        collectors=design.collector.count.value,
+        pieces=_pieces(design, route),
+        field=field_of(design, curve, density=fluid.density, viscosity=fluid.viscosity),
         # where the loop's water is the store's own no coil stands between
         coil_point=(COIL_RATED_L_H, 0.0) if design.through_store else design.store.item.value.coil_drop_l_h_pa,
         density=fluid.density,
@@ -96,9 +148,9 @@ def loop_curve(design: Design, route: Profile, *, temperature: float) -> LoopCur
 
 
 def maker_window(design: Design) -> tuple[float, float]:
-    """The maker's flow window for the whole field [m³/s]."""
-    item, count = design.collector.item.value, design.collector.count.value
-    return item.least_flow_l_h * count * LITRE_H, item.most_flow_l_h * count * LITRE_H
+    """The maker's flow window for the whole field [m³/s]: so much goes through each way the flow divides into."""
+    item, paths = design.collector.item.value, design.flow_paths
+    return item.least_flow_l_h * paths * LITRE_H, item.most_flow_l_h * paths * LITRE_H
 
 
 def pump_curves(item: PumpItem) -> tuple[PumpCurve, ...]:

@@ -2,35 +2,54 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from rowan.core.figures import Figure
 from rowan.core.findings import Finding
+from rowan.core.run.array import FieldFlow
 from rowan.core.run.loop import LoopCurve, Shares
+from rowan.core.run.panel import SunPump
 from rowan.core.run.pump import OperatingPoint, PumpCurve
-from rowan.core.run.route import Profile
+from rowan.core.run.route import Profile, ProfileLeg
+
+
+@dataclass(frozen=True)
+class LegLoss:
+    """A leg's loss per metre [W/m·K]; what is around it is the room, the air, or soil at the year's mean."""
+
+    leg: ProfileLeg
+    per_metre: float
+
+    @property
+    def conductance(self) -> float:
+        """The whole leg [W/K]."""
+        return self.per_metre * self.leg.length
 
 
 @dataclass(frozen=True)
 class LineLoss:
-    """Loss per metre indoors and outdoors [W/m·K] and the lengths it applies to [m]."""
+    """What both lines lose: per metre of the hot line's own pipe, indoors and outdoors [W/m·K], and leg by leg."""
 
     indoors: float
     outdoors: float
-    hot_indoors: float
-    hot_outdoors: float
-    cold_indoors: float
-    cold_outdoors: float
+    legs: tuple[LegLoss, ...]
+
+    def conductance(self, *, line: str = "", outdoors: bool) -> float:
+        """Of one line or both, in the house or outside [W/K]."""
+        return math.fsum(
+            found.conductance for found in self.legs if found.leg.outdoors == outdoors and line in ("", found.leg.line)
+        )
 
     @property
     def conductance_indoors(self) -> float:
         """Both lines indoors [W/K]."""
-        return self.indoors * (self.hot_indoors + self.cold_indoors)
+        return self.conductance(outdoors=False)
 
     @property
     def conductance_outdoors(self) -> float:
         """Both lines outdoors [W/K]."""
-        return self.outdoors * (self.hot_outdoors + self.cold_outdoors)
+        return self.conductance(outdoors=True)
 
 
 @dataclass(frozen=True)
@@ -63,6 +82,12 @@ class Run:
     loss: LineLoss
     temperatures: Temperatures
     pump_power: float
+    divided: FieldFlow
+    running_hours: float
+    # head that is lifted while it runs [Pa], the sun from which the field gains [W/m²], and a pump on a panel
+    lift_head: float
+    least_sun: float
+    on_sun: SunPump | None
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
 

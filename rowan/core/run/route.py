@@ -7,7 +7,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
+from rowan.core.design.items import PipeItem
 from rowan.core.design.stages import Leg
+from rowan.core.design.stages import Run as LaidRun
+from rowan.core.run.friction import K_BEND, K_TEE, K_VALVE
+from rowan.core.run.insulation import OUTDOORS
 
 LEVEL_M = 0.01  # a high point less than this above its sides holds no bubble worth naming
 
@@ -27,6 +31,20 @@ class ProfileLeg:
     vented: bool
     fitted: bool
     assumed: bool
+    pipe: PipeItem
+    insulation: float
+    k_sum: float = 0.0
+    depth: float | None = None
+
+    @property
+    def contents(self) -> float:
+        """What it holds [m³]."""
+        return self.length * self.pipe.bore_area_m2
+
+    @property
+    def outdoors(self) -> bool:
+        """Whether air or soil outside is around it."""
+        return self.place in OUTDOORS or self.depth is not None
 
     @property
     def end(self) -> float:
@@ -51,13 +69,13 @@ class ProfileLeg:
 
 @dataclass(frozen=True)
 class HighPoint:
-    """A high point without a vent: the legs that make it, how far it stands up [m] and what it holds [m of pipe]."""
+    """A high point without a vent: the legs that make it, how far it stands up [m] and what it holds [m³]."""
 
     line: str
     peak_leg: str
     height: float
     stands_up: float
-    held_length: float
+    held: float
     legs: tuple[str, ...]
     even_rises: tuple[tuple[str, float], ...]
 
@@ -73,6 +91,9 @@ class Profile:
     top: float
     high_points: tuple[HighPoint, ...]
     top_vented: bool
+    # how far each line ends above where it should [m]; 0 where it joins
+    cold_open: float = 0.0
+    hot_open: float = 0.0
 
     @property
     def cold_length(self) -> float:
@@ -93,8 +114,24 @@ class Profile:
         """All legs in flow order."""
         return self.cold + self.hot
 
+    @property
+    def contents(self) -> float:
+        """What both lines hold [m³]."""
+        return math.fsum(leg.contents for leg in self.legs())
 
-def _resolved(legs: Sequence[Leg], line: str, start_height: float, end_height: float) -> tuple[ProfileLeg, ...]:
+    def contents_of(self, line: str) -> float:
+        """What one line holds [m³]."""
+        return math.fsum(leg.contents for leg in (self.cold if line == "cold" else self.hot))
+
+
+def leg_k(leg: Leg) -> float:
+    """Sum of K of the fittings counted on a leg."""
+    return leg.bends * K_BEND + leg.tees * K_TEE + leg.valves * K_VALVE
+
+
+def _resolved(
+    legs: Sequence[Leg], line: str, start_height: float, end_height: float, run: LaidRun
+) -> tuple[ProfileLeg, ...]:
     """Legs with heights; what is missing between both ends is taken up by the fitted legs, upright."""
     fitted = [leg for leg in legs if leg.fitted]
     missing = end_height - start_height - sum(leg.rise_m for leg in legs if not leg.fitted)
@@ -115,6 +152,10 @@ def _resolved(legs: Sequence[Leg], line: str, start_height: float, end_height: f
                 leg.vented,
                 leg.fitted,
                 leg.origin == "assumed",
+                leg.pipe or run.laid(line),
+                run.insulation_m.value if leg.insulation_m is None else leg.insulation_m,
+                leg_k(leg),
+                leg.depth_m if leg.place == "buried" else None,
             )
         )
         along, height = along + length, height + rise
@@ -139,13 +180,18 @@ def profile(design: Design) -> Profile:
     plate_top = top - _highest_start(run.hot)
     plate_bottom = plate_top - item.slope_length_m * math.sin(math.radians(design.survey.roof_tilt_deg.value))
     foot = -store.foot_below_gauge_m.value
-    cold = _resolved(run.cold, "cold", foot + store.coil_bottom_m.value, plate_bottom)
-    hot = _resolved(run.hot, "hot", plate_top, foot + store.coil_top_m.value)
+    cold = _resolved(run.cold, "cold", foot + store.coil_bottom_m.value, plate_bottom, run)
+    back = foot + store.coil_top_m.value
+    hot = _resolved(run.hot, "hot", plate_top, back, run)
     points = [*_high_points(cold, None), *_high_points(hot, plate_bottom)]
     highest = max(leg.end_height for leg in hot)
     at_top = [leg for leg in hot if leg.end_height >= highest - LEVEL_M]
     top_vented = any(leg.vented for leg in at_top) if highest > plate_top - LEVEL_M else False
-    return Profile(cold, hot, plate_bottom, plate_top, max(highest, plate_top), tuple(points), top_vented)
+    opened = (cold[-1].end_height - plate_bottom, hot[-1].end_height - back)
+    cold_open, hot_open = (gap if abs(gap) > LEVEL_M else 0.0 for gap in opened)
+    return Profile(
+        cold, hot, plate_bottom, plate_top, max(highest, plate_top), tuple(points), top_vented, cold_open, hot_open
+    )
 
 
 def _high_points(legs: tuple[ProfileLeg, ...], before: float | None) -> list[HighPoint]:
@@ -180,7 +226,7 @@ def _high_point(legs: tuple[ProfileLeg, ...], heights: list[float], first: int, 
     held = 0.0
     for i in range(left, right):
         low, high = sorted((heights[i], heights[i + 1]))
-        held += legs[i].length * (1.0 if high == low else max(0.0, min(1.0, (high - max(low, spill)) / (high - low))))
+        held += legs[i].contents * (1.0 if high == low else max(0.0, min(1.0, (high - max(low, spill)) / (high - low))))
     between = legs[left:right]
     total = sum(leg.length for leg in between)
     drop = heights[right] - heights[left]

@@ -4,21 +4,30 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
+
 from rowan.core.collector.efficiency import WIND_M_S, Rating, efficiency
 from rowan.core.design.design import Design
 from rowan.core.design.items import CollectorItem
 from rowan.core.drainback.loop import lift_of, lifted_crossings
 from rowan.core.media import Fluid, properties
+from rowan.core.run.array_words import array_figures, array_findings
 from rowan.core.run.figures import run_figures
 from rowan.core.run.findings import run_findings
 from rowan.core.run.friction import series_rise
 from rowan.core.run.insulation import FILM_INDOORS, FILM_OUTDOORS, OUTDOORS, loss_per_metre
+from rowan.core.run.laying import laying_findings
 from rowan.core.run.loop import COLD_START_C, LITRE_H, crossings, loop_curve, pump_curves
-from rowan.core.run.results import LineLoss, Run, Temperatures
-from rowan.core.run.route import Profile, profile
+from rowan.core.run.panel import sun_pump
+from rowan.core.run.pump_words import pump_figures, pump_findings
+from rowan.core.run.results import LegLoss, LineLoss, Run, Temperatures
+from rowan.core.run.route import Profile, ProfileLeg, profile
 from rowan.core.site.stage import Site
+from rowan.core.site.sun import DAYS_IN_MONTH
 
 REFERENCE_IRRADIANCE = 800.0
+DAY_S, HOUR_S = 86400.0, 3600.0
+LEAST_SUN = 20.0  # W/m², below which nobody's pump starts
 
 
 def rating_of(item: CollectorItem) -> Rating:
@@ -26,29 +35,32 @@ def rating_of(item: CollectorItem) -> Rating:
     return Rating(item.eta0 * (1 - item.b_u_s_m * WIND_M_S), item.a1_w_m2k + item.b2_j_m3k * WIND_M_S, item.a2_w_m2k2)
 
 
+def leg_loss(leg: ProfileLeg, *, conductivity: float) -> float:
+    """Loss of a leg per metre [W/m·K] in the place it runs through."""
+    radius = leg.pipe.outer_diameter_m / 2
+    return loss_per_metre(
+        outer_radius=radius,
+        insulated_radius=radius + leg.insulation,
+        conductivity=conductivity,
+        film=FILM_OUTDOORS if leg.place in OUTDOORS else FILM_INDOORS,
+        buried_depth=leg.depth,
+    )
+
+
 def _line_loss(design: Design, route: Profile) -> LineLoss:
-    run, pipe = design.run, design.run.pipe.value
-    radius = pipe.outer_diameter_m / 2
+    run = design.run
+    radius, conductivity = run.laid("hot").outer_diameter_m / 2, run.insulation_w_mk.value
 
     def loss(film: float) -> float:
         return loss_per_metre(
             outer_radius=radius,
             insulated_radius=radius + run.insulation_m.value,
-            conductivity=run.insulation_w_mk.value,
+            conductivity=conductivity,
             film=film,
         )
 
-    def lengths(line: str, outdoors: bool) -> float:
-        return sum(leg.length for leg in route.legs() if leg.line == line and (leg.place in OUTDOORS) == outdoors)
-
-    return LineLoss(
-        loss(FILM_INDOORS),
-        loss(FILM_OUTDOORS),
-        lengths("hot", False),
-        lengths("hot", True),
-        lengths("cold", False),
-        lengths("cold", True),
-    )
+    legs = tuple(LegLoss(leg, leg_loss(leg, conductivity=conductivity)) for leg in route.legs())
+    return LineLoss(loss(FILM_INDOORS), loss(FILM_OUTDOORS), legs)
 
 
 def _temperatures(design: Design, flow: float, fluid: Fluid, air: float) -> Temperatures:
@@ -65,6 +77,22 @@ def _temperatures(design: Design, flow: float, fluid: Fluid, air: float) -> Temp
     return Temperatures(mean, mean + rise / 2, mean - rise / 2, rise, share)
 
 
+def least_sun(design: Design, air: float) -> float:
+    """Sun [W/m²] from which the field at the loop's mean temperature gains anything in air [°C]."""
+    rating, mean = rating_of(design.collector.item.value), design.collector.working_c.value
+    over = max(mean - air, 0.0)
+    return max((rating.a1 * over + rating.a2 * over**2) / rating.eta0, LEAST_SUN)
+
+
+def running_hours(design: Design, site: Site) -> float:
+    """Hours a year in which the field gains anything, by the mean day of each month."""
+    steps = site.months.steps
+    seconds = DAY_S / steps.shape[1]
+    least = np.array([least_sun(design, air) for air in site.monthly_air])
+    gaining = (steps / seconds > least[:, None]).sum(axis=1)
+    return float(np.dot(gaining, DAYS_IN_MONTH)) * seconds / HOUR_S
+
+
 def reckon_run(design: Design, site: Site) -> Run:
     """Route, friction, pump and line losses of a design."""
     route = profile(design)
@@ -72,10 +100,14 @@ def reckon_run(design: Design, site: Site) -> Run:
     cold = loop_curve(design, route, temperature=COLD_START_C)
     curves = pump_curves(design.run.pump.value)
     speed = min(design.run.speed.value, len(curves))
+    lifted = 0.0
     if design.drains:
         points, cold_points = (
             lifted_crossings(curves, loop, lift_of(design, route, loop.density)) for loop in (warm, cold)
         )
+        at_point = points[speed - 1]
+        if at_point is not None:
+            lifted = max(at_point.head - warm.drop(at_point.flow), 0.0)
     else:
         points, cold_points = crossings(curves, warm), crossings(curves, cold)
     point = points[speed - 1]
@@ -98,8 +130,20 @@ def reckon_run(design: Design, site: Site) -> Run:
         velocity=warm.velocity(flow),
         loss=loss,
         temperatures=at,
+        divided=warm.field.at(flow),
+        running_hours=running_hours(design, site),
+        lift_head=lifted,
+        least_sun=least_sun(design, site.annual_air),
+        on_sun=sun_pump(design, curves[-1], warm.drop, lifted) if design.run.pump.value.on_panel else None,
         pump_power=design.run.pump.value.speeds[speed - 1].power_w,
         figures=(),
         findings=(),
     )
-    return replace(run, figures=run_figures(design, site, run), findings=run_findings(design, run))
+    figures = (*run_figures(design, site, run), *array_figures(design, run), *pump_figures(design, run))
+    findings = (
+        *laying_findings(design, run),
+        *run_findings(design, run),
+        *array_findings(design, run),
+        *pump_findings(design, run),
+    )
+    return replace(run, figures=figures, findings=findings)

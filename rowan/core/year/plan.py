@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
-from rowan.core.design.items import CollectorItem
+from rowan.core.design.items import CollectorItem, PipeItem
 from rowan.core.media import properties
 from rowan.core.reckon import Reckoning
 from rowan.core.run.friction import RatedFluid, drop_curve
 from rowan.core.run.insulation import FILM_OUTDOORS, loss_per_metre
-from rowan.core.run.route import ProfileLeg
 from rowan.core.run.stage import rating_of
 from rowan.core.units import LITRE
 from rowan.core.year.duties import hour_shares, season_days
@@ -26,7 +24,6 @@ from rowan.core.year.weather import Weather
 Array = NDArray[np.float64]
 LINE_NODES = 5
 COPPER_DENSITY, COPPER_HEAT_J_KGK = 8900.0, 385.0
-OUTSIDE = ("roof", "outside")
 LITRE_H = 1e-3 / 3600
 SKY_COLDER = 0.18 * 0.95  # share of σT⁴ an unglazed absorber loses to a sky that gives 0.82 of it, rule of thumb
 REFILL_C = 95.0  # a dry field above it is not filled, rule of thumb
@@ -58,27 +55,27 @@ def absorber_of(item: CollectorItem, *, area: float) -> Absorber:
     )
 
 
-def _per_metre(design: Design) -> float:
+def _per_metre(pipe: PipeItem, design: Design) -> float:
     """Heat capacity of a metre of pipe with what is in it [J/K·m]."""
-    pipe = design.run.pipe.value
     fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
     metal = np.pi / 4 * (pipe.outer_diameter_m**2 - pipe.bore_m**2) * COPPER_DENSITY * COPPER_HEAT_J_KGK
     return float(pipe.bore_area_m2 * fluid.density * fluid.heat_capacity + metal)
 
 
-def line_of(legs: Sequence[ProfileLeg], design: Design, reckoning: Reckoning) -> Line:
+def line_of(line: str, design: Design, reckoning: Reckoning) -> Line:
     """A line in five equal lengths, each with what it holds and loses; a length is outdoors if most of it is."""
-    total = sum(leg.length for leg in legs)
+    legs = [found for found in reckoning.run.loss.legs if found.leg.line == line]
+    total = sum(found.leg.length for found in legs)
     edges = np.linspace(0, total, LINE_NODES + 1)
-    outdoors = np.zeros(LINE_NODES)
-    for i in range(LINE_NODES):
-        for leg in legs:
-            if leg.place in OUTSIDE:
-                outdoors[i] += max(0.0, min(leg.end, edges[i + 1]) - max(leg.start, edges[i]))
+    outdoors, loss, capacity = np.zeros(LINE_NODES), np.zeros(LINE_NODES), np.zeros(LINE_NODES)
+    for found in legs:
+        leg, per_metre = found.leg, _per_metre(found.leg.pipe, design)
+        within = np.clip(np.minimum(leg.end, edges[1:]) - np.maximum(leg.start, edges[:-1]), 0.0, None)
+        outdoors += within * leg.outdoors
+        loss += within * found.per_metre
+        capacity += within * per_metre
     length = total / LINE_NODES
-    outdoors = (outdoors > length / 2).astype(float)
-    loss = np.where(outdoors > 0, reckoning.run.loss.outdoors, reckoning.run.loss.indoors) * length
-    return Line(np.full(LINE_NODES, max(length * _per_metre(design), 1.0)), loss, outdoors)
+    return Line(np.maximum(capacity, 1.0), loss, (outdoors > length / 2).astype(float))
 
 
 def tank_of(design: Design, reckoning: Reckoning) -> Tank:
@@ -132,7 +129,7 @@ def _siphon_lines(design: Design, rise: float, down: float) -> tuple[Line, Line]
     def line(length: float) -> Line:
         each = length / LINE_NODES
         return Line(
-            np.full(LINE_NODES, each * _per_metre(design)), np.full(LINE_NODES, each * loss), np.ones(LINE_NODES)
+            np.full(LINE_NODES, each * _per_metre(pipe, design)), np.full(LINE_NODES, each * loss), np.ones(LINE_NODES)
         )
 
     return line(down + SIPHON_LINE_M), line(rise + SIPHON_LINE_M)
@@ -207,8 +204,8 @@ def system_of(design: Design, reckoning: Reckoning, weather: Weather) -> System:
     tank = tank_of(design, reckoning)
     system = System(
         field=absorber_of(design.collector.item.value, area=design.area_m2),
-        cold=line_of(run.route.cold, design, reckoning),
-        hot=line_of(run.route.hot, design, reckoning),
+        cold=line_of("cold", design, reckoning),
+        hot=line_of("hot", design, reckoning),
         tank=tank,
         settings=settings_of(design, tank),
         flow=run.mass_flow,

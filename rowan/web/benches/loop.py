@@ -221,14 +221,17 @@ class _Loop:
         middle = (frame.y(0) + shaft_top) / 2
         node.path(((COLD_X - 4, middle + 5), (COLD_X + 4, middle + 5), (COLD_X, middle - 5)), "arrow-cold", close=True)
         hot_node.path(((HOT_X - 4, middle - 5), (HOT_X + 4, middle - 5), (HOT_X, middle + 5)), "arrow-hot", close=True)
-        pipe = shown(self.sheet.design.run.pipe.value.outer_diameter_m, "pipe_size", self.units)
+        cold_pipe, hot_pipe = (
+            shown(self.sheet.design.run.laid(line).outer_diameter_m, "pipe_size", self.units)
+            for line in ("cold", "hot")
+        )
         text_y, lower_y = self._label_rows()
         cold_length, hot_length = (
             shown(route.cold_length, "length", self.units, 1),
             shown(route.hot_length, "length", self.units, 1),
         )
-        self.label(node, (COLD_X - 9, text_y), cold_length, f"cold, {pipe}", "end")
-        self.label(hot_node, (HOT_X + 9, text_y), hot_length, f"hot, {pipe}")
+        self.label(node, (COLD_X - 9, text_y), cold_length, f"cold, {cold_pipe}", "end")
+        self.label(hot_node, (HOT_X + 9, text_y), hot_length, f"hot, {hot_pipe}")
         if self.sheet.design.sealed and lower_y is not None:
             share = shown(self.sheet.design.glycol_share, "share", self.units)
             frost = shown(self.sheet.result.charge.frost_point, "temperature", self.units)

@@ -106,7 +106,6 @@ def falls_drawing(sheet: Sheet, found: Draining) -> Drawing:
     )
     drawing = Drawing(WIDTH, FALL_ROW * len(legs) + 26, "How every leg falls toward the store", "falls", "falls")
     units = sheet.units
-    bore = sheet.design.run.pipe.value.bore_area_m2
     drawing.words((0, 14), "leg, from the field down", "label")
     drawing.words((FALL_LEFT + FALL_WIDE + 20, 14), "falls", "label")
     for n, entry in enumerate(legs):
@@ -124,7 +123,7 @@ def falls_drawing(sheet: Sheet, found: Draining) -> Drawing:
         if entry.trap:
             drawing.words(
                 (FALL_LEFT + FALL_WIDE + 88, y + 16),
-                f"holds {shown(leg.length * bore, 'volume', units)}",
+                f"holds {shown(leg.contents, 'volume', units)}",
                 "label-berry",
             )
         else:

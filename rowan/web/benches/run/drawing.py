@@ -11,7 +11,7 @@ from rowan.core.drainback.loop import Draining
 from rowan.core.run.insulation import OUTDOORS
 from rowan.core.run.loop import maker_window
 from rowan.core.run.route import ProfileLeg
-from rowan.core.units import LITRE, dimension, number_and_unit, shown, shown_number, unit_label
+from rowan.core.units import dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
 
@@ -151,14 +151,13 @@ def _traps(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         drawing.line((x, y - 4), (x, y - 26), "berry-line")
         drawing.mark((x, y - 36), "fix")
         tx = x + 13 if right else x - 13
-        volume = point.held_length * sheet.design.run.pipe.value.contents_l_m * LITRE
         drawing.words(
             (tx, y - 39),
             f"high point, {peak.name}" if peak.name else "high point without a vent",
             "label-berry halo",
             "" if right else "end",
         )
-        held = shown(volume, "volume", sheet.units, 2)
+        held = shown(point.held, "volume", sheet.units, 2)
         drawing.words(
             (tx, y - 25),
             f"{shown(point.stands_up, 'length', sheet.units)} up, holds {held} of air",
