@@ -28,6 +28,7 @@ def corrim() -> Design:
             Change("charge.kind", "drainback", "agreed"),
             Change("collector.count", 12, "agreed"),
             Change("run.flow_l_h", 1440.0),
+            Change("collector.rows", "6 + 6"),
             Change("run.pipe", PIPES["Copper 28 × 1"]),
             Change("run.pump", PUMPS["Drainback pump, 9 m"]),
             Change("run.speed", 1),

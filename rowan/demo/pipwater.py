@@ -5,13 +5,58 @@ from __future__ import annotations
 from rowan.core.catalogue import COLLECTORS, LARGE_PUMP, PIPES
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.design.stages import Obstacle
+from rowan.core.design.stages import Leg, Obstacle
 from rowan.core.findings import Change
 from rowan.core.places import PLACES
 from rowan.core.propose import Facts, propose
 from rowan.demo.sky import horizon, obstacles
 
 TITLE = "Pipwater pool"
+
+
+def _through_the_lawn(design: Design) -> list[Change]:
+    """Both lines leave the pump house under the lawn, taped from two corners of it before the trench was closed."""
+
+    def buried(key: str, name: str, length: float, offsets: tuple[float, float]) -> Leg:
+        return Leg(
+            id=key,
+            name=name,
+            length_m=length,
+            place="buried",
+            depth_m=0.6,
+            insulation_m=0.025,
+            from_a_m=offsets[0],
+            from_b_m=offsets[1],
+            origin="measured",
+        )
+
+    entry = {"from_a_m": 1.2, "from_b_m": 3.0, "place": "outside"}
+    first, *cold = design.run.cold
+    last = design.run.hot[-1]
+    wall, bend, far = (1.2, 3.0), (6.42, 6.12), (9.42, 7.6)
+    return [
+        Change(
+            "run.cold",
+            [
+                first.model_copy(update=entry),
+                buried("b1", "under the lawn", 5.8, bend),
+                buried("b2", "to the changing rooms", 4.0, far),
+                *cold,
+            ],
+        ),
+        Change(
+            "run.hot",
+            [
+                *design.run.hot[:-1],
+                buried("b2", "from the changing rooms", 4.0, bend),
+                buried("b1", "under the lawn", 5.8, wall),
+                last,
+            ],
+        ),
+        Change("run.points_apart_m", 4.2, "measured"),
+        Change("run.point_a", "pump house, left corner", "measured"),
+        Change("run.point_b", "pump house, right corner", "measured"),
+    ]
 
 
 def pipwater() -> Design:
@@ -29,6 +74,9 @@ def pipwater() -> Design:
             Change("collector.count", 36, "agreed"),
             Change("collector.working_c", 27.0),
             Change("run.flow_l_h", 5760.0),
+            Change("collector.rows", "9 + 9 + 9 + 9"),
+            Change("collector.row_apart_m", 2.3),
+            *_through_the_lawn(design),
             Change("run.pipe", PIPES["Copper 54 × 1.5"]),
             Change("run.pump", LARGE_PUMP),
             Change("run.speed", 3),

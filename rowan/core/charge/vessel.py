@@ -55,6 +55,14 @@ def steam_volume(
     return Steam(reach, collector_contents + pipe_contents * reach)
 
 
+def steam_ends(*, reach: float, cold: float, hot: float) -> tuple[float, float]:
+    """How far steam of a reach [m] gets into a cold and a hot line of these lengths [m]: half each, the rest by the longer."""
+    half = reach / 2
+    into_cold = min(half, cold)
+    into_hot = min(reach - into_cold, hot)
+    return min(reach - into_hot, cold), into_hot
+
+
 def reserve(*, loop_volume: float) -> float:
     """Liquid the vessel should keep [m³] for a loop [m³]. Source: methods 10."""
     least = LARGE_RESERVE_L if loop_volume > LARGE_LOOP_L * LITRE else LEAST_RESERVE_L

@@ -1,11 +1,12 @@
-"""Adding to and taking from a design's lists: obstacles and points of the horizon."""
+"""Adding to and taking from a design's lists: obstacles, points of the horizon, legs, the fluid's log."""
 
 from __future__ import annotations
 
 from typing import Any
 
 from rowan.core.design.design import Design
-from rowan.core.design.stages import HorizonPoint, Obstacle
+from rowan.core.design.legs import insert_leg, split_leg, take_leg
+from rowan.core.design.stages import FluidEntry, HorizonPoint, Obstacle
 from rowan.core.errors import JobFileError
 from rowan.core.findings import Change
 
@@ -36,8 +37,15 @@ def _free_bearing(wanted: float, taken: list[float]) -> float:
 def add_entry(design: Design, kind: str) -> tuple[Change, str]:
     """The change that adds a tree, a chimney, a house or a point of the horizon, and how it is worded.
 
-    It stands toward where the roof looks. Raises JobFileError for another kind.
+    It stands toward where the roof looks. `leg:hot:h3` puts a leg after another, `split:hot:h3` cuts one in two.
+    Raises JobFileError for another kind.
     """
+    if kind.startswith(("leg:", "split:")):
+        what, line, key = (*kind.split(":", 2), "", "")[:3]
+        return insert_leg(design, line, key) if what == "leg" else split_leg(design, line, key)
+    if kind == "reading":
+        entry = FluidEntry(id=_free_id("r", [e.id for e in design.charge.log]))
+        return Change("charge.log", [*design.charge.log, entry]), "a line of the fluid's log added"
     sun, toward = design.sun, design.survey.roof_azimuth_deg.value
     if kind == "horizon":
         bearing = _free_bearing(toward, [p.bearing_deg for p in sun.horizon])
@@ -67,10 +75,15 @@ def remove_entry(design: Design, path: str, key: str) -> tuple[Change, str]:
         rows = list(design.sun.obstacles)
     elif path == "sun.horizon":
         rows = list(design.sun.horizon)
+    elif path == "charge.log":
+        rows = list(design.charge.log)
+    elif path in ("run.cold", "run.hot"):
+        return take_leg(design, path.removeprefix("run."), key)
     else:
         raise JobFileError(path, "nothing is taken from there")
     left = [row for row in rows if row.id != key]
     if len(left) == len(rows):
         raise JobFileError(path, "this is no longer there")
     gone = next(row for row in rows if row.id == key)
-    return Change(path, left), f"{getattr(gone, 'kind', 'a point of the horizon')} taken away"
+    what = "a line of the fluid's log" if path == "charge.log" else getattr(gone, "kind", "a point of the horizon")
+    return Change(path, left), f"{what} taken away"

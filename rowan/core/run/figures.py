@@ -12,9 +12,8 @@ from rowan.core.run.loop import COLD_START_C, maker_window
 from rowan.core.run.results import Run
 from rowan.core.site.stage import Site
 from rowan.core.sources import methods
-from rowan.core.units import KWH, LITRE
+from rowan.core.units import LITRE
 
-HOUR_S = 3600.0
 GROWTH_FROM_C, GROWTH_TO_C = 10.0, 120.0
 VELOCITY_WINDOW = (0.3, 1.0)
 LIFTS_TOO = 1.02  # head over friction from which a drainback pump carries lift as well
@@ -35,6 +34,7 @@ def run_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
         _velocity_figure(run),
         *_cold_start_figure(design, run),
         *_loss_figures(design, site, run),
+        _power_figure(run),
         _growth_figure(run),
         _arrival_figure(run),
     )
@@ -152,43 +152,20 @@ def _loss_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
             source=methods(6),
         )
 
-    hot, cold = line("loss_hot", "Heat lost, hot line", at.hot), line("loss_cold", "Heat lost, cold line", at.cold)
-    return (hot, cold, _lost_a_year(run, hot.value + cold.value), _pump_year(run))
+    return (line("loss_hot", "Heat lost, hot line", at.hot), line("loss_cold", "Heat lost, cold line", at.cold))
 
 
-def _hours(run: Run) -> Symbol:
-    return Symbol(run.running_hours, "n", "", "h")
-
-
-def _lost_a_year(run: Run, rate: float) -> Figure:
-    return closed_form(
-        key="lost_a_year",
-        name="Lines lose a year",
-        basis=say("{h} of running, by mean days", h=Quantity(run.running_hours * HOUR_S, "hours")),
-        dimension_name="energy",
-        part="hot_line",
-        sentence=say("Both lines while the loop runs. What cools after each stop comes on top; the year counts that."),
-        expression=Expression("Q * n / 1000", {"Q": Symbol(rate, "Q", "", "W"), "n": _hours(run)}),
-        letter="E",
-        result_unit="kWh",
-        scale=KWH,
-        source=methods(6),
-    )
-
-
-def _pump_year(run: Run) -> Figure:
-    return closed_form(
-        key="pump_a_year",
-        name="Pump takes a year",
-        basis=say("{p} at this speed", p=Quantity(run.pump_power, "electric_power")),
-        dimension_name="energy",
+def _power_figure(run: Run) -> Figure:
+    return by_method(
+        key="pump_power",
+        name="Pump takes",
+        basis=say(f"speed {run.speed}"),
+        value=run.pump_power,
+        dimension_name="electric_power",
         part="pump",
         sentence=say("A speed lower on the same loop saves more than any setting of the controller."),
-        expression=Expression("P * n / 1000", {"P": Symbol(run.pump_power, "P", "", "W"), "n": _hours(run)}),
-        letter="E",
-        result_unit="kWh",
-        scale=KWH,
-        source=methods(6),
+        method=say("Data sheet of the pump at this speed."),
+        source=methods(8),
     )
 
 

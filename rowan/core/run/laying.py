@@ -10,6 +10,7 @@ from rowan.core.figures import Quantity, say
 from rowan.core.findings import Change, Cure, Finding
 from rowan.core.run.results import Run
 from rowan.core.run.route import ProfileLeg
+from rowan.core.run.sketch import line_taped, sketch_of
 
 LEAST_DEPTH_M, LEAST_BURIED_LAGGING_M = 0.45, 0.012
 HOT_BOOT_C = 175.0
@@ -99,7 +100,7 @@ def _lagging(design: Design, run: Run) -> list[Finding]:
             ),
             Quantity(thinnest.insulation, "pipe_size"),
             Quantity(THIN_SHARE * thinnest.pipe.bore_m, "pipe_size"),
-            (Cure(say("Lag it with {t}", t=Quantity(wanted, "pipe_size")), tuple(changes), "lost_a_year"),),
+            (Cure(say("Lag it with {t}", t=Quantity(wanted, "pipe_size")), tuple(changes), "loss_hot"),),
             PRACTICE,
             place=f"{thinnest.line}.{thinnest.id}",
         )
@@ -173,29 +174,56 @@ def _buried(design: Design, run: Run) -> list[Finding]:
             continue
         entry = _leg(design, leg)
         found += _buried_leg(leg, entry)
-    untaped = [
-        leg
-        for leg in run.route.legs()
-        if leg.depth is not None and (_leg(design, leg).from_a_m is None or _leg(design, leg).from_b_m is None)
-    ]
-    if untaped or (any(leg.depth is not None for leg in run.route.legs()) and design.run.points_apart_m.value is None):
-        length = sum(leg.length for leg in run.route.legs() if leg.depth is not None)
-        found.append(
-            Finding(
-                "buried_not_taped",
-                "mind",
-                "run",
-                f"{(untaped or run.route.cold)[0].line}_line",
-                say("nobody will find the buried pipe again"),
-                say(
-                    "{l} lie in the ground without offsets. Before the trench is closed tape each bend and end from two fixed points; the inspector and the next digger want the sketch.",
-                    l=Quantity(length, "length", 1),
-                ),
-                source=PRACTICE,
-                place=f"{untaped[0].line}.{untaped[0].id}" if untaped else "",
-            )
+    return [*found, *_not_taped(design, run), *_tapes_apart(design)]
+
+
+def _not_taped(design: Design, run: Run) -> list[Finding]:
+    """Buried legs without a sketch. Both lines share a trench: one of them taped will do."""
+    buried = [leg for leg in run.route.legs() if leg.depth is not None]
+    taped = line_taped(design.run.cold) or line_taped(design.run.hot)
+    if not buried or (taped and design.run.points_apart_m.value is not None):
+        return []
+    return [
+        Finding(
+            "buried_not_taped",
+            "mind",
+            "run",
+            f"{buried[0].line}_line",
+            say("nobody will find the buried pipe again"),
+            say(
+                "{l} lie in the ground without offsets. Before the trench is closed tape each bend and end from two fixed points; the inspector and the next digger want the sketch.",
+                l=Quantity(sum(leg.length for leg in buried), "length", 1),
+            ),
+            source=PRACTICE,
+            place=f"{buried[0].line}.{buried[0].id}",
         )
-    return found
+    ]
+
+
+def _tapes_apart(design: Design) -> list[Finding]:
+    sketch = sketch_of(design)
+    if sketch is None or not sketch.wrong:
+        return []
+    spot = sketch.wrong[0]
+    return [
+        Finding(
+            "tapes_do_not_meet",
+            "fix",
+            "run",
+            f"{spot.line}_line",
+            say("two tapes do not meet in one place"),
+            say(
+                "The end of "
+                + (spot.name or spot.leg)
+                + " is {a} from A and {b} from B, and A and B stand {d} apart: one of the three is wrong.",
+                a=Quantity(spot.from_a, "length"),
+                b=Quantity(spot.from_b, "length"),
+                d=Quantity(sketch.apart, "length"),
+            ),
+            source=PRACTICE,
+            place=f"{spot.line}.{spot.leg}",
+        )
+    ]
 
 
 def _buried_leg(leg: ProfileLeg, entry: Leg) -> list[Finding]:
@@ -247,7 +275,7 @@ def _buried_leg(leg: ProfileLeg, entry: Leg) -> list[Finding]:
                     Cure(
                         say("Lag it with {l}", l=Quantity(0.019, "pipe_size")),
                         (Change(f"{base}.insulation_m", 0.019),),
-                        "lost_a_year",
+                        "loss_hot",
                     ),
                 ),
                 PRACTICE,

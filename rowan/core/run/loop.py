@@ -18,6 +18,7 @@ LITRE_H = 1e-3 / 3600
 COIL_RATED_L_H = 250.0
 COLD_START_C = 20.0
 # data-sheet points of the pump station, water at 20 °C: flow [m³/s], drop [Pa]
+STATION_UP_TO_L_H = 600.0  # beyond it a larger one is taken
 STATION_POINTS = ((120 * LITRE_H, 450.0), (360 * LITRE_H, 3800.0))
 
 
@@ -131,6 +132,12 @@ def _pieces(design: Design, route: Profile) -> tuple[Piece, ...]:
     )
 
 
+def _station(flow_l_h: float) -> DropCurve:
+    """The drop of a station: that of a house up to its flow, a larger one of the same drop above it."""
+    larger = max(1.0, flow_l_h / STATION_UP_TO_L_H)
+    return drop_curve(points=[(flow * larger, drop) for flow, drop in STATION_POINTS])
+
+
 def loop_curve(design: Design, route: Profile, *, temperature: float) -> LoopCurve:
     """Friction curve of a design's loop at a fluid temperature [°C]."""
     item = design.collector.item.value
@@ -143,7 +150,7 @@ def loop_curve(design: Design, route: Profile, *, temperature: float) -> LoopCur
         coil_point=(COIL_RATED_L_H, 0.0) if design.through_store else design.store.item.value.coil_drop_l_h_pa,
         density=fluid.density,
         viscosity=fluid.viscosity,
-        station=DropCurve(0.0, 0.0) if design.drains else drop_curve(points=STATION_POINTS),
+        station=DropCurve(0.0, 0.0) if design.drains else _station(design.run.flow_l_h.value),
     )
 
 

@@ -183,7 +183,7 @@ def _slower(design: Design, run: Run) -> list[Finding]:
             ),
             Quantity(run.point.flow, "flow"),
             Quantity(design.run.flow_l_h.value * LITRE_H, "flow"),
-            (Cure(say(f"Set speed {best}"), (Change("run.speed", best),), "pump_a_year"),),
+            (Cure(say(f"Set speed {best}"), (Change("run.speed", best),), "pump_power"),),
             PRACTICE,
         )
     ]

@@ -83,7 +83,6 @@ class Run:
     temperatures: Temperatures
     pump_power: float
     divided: FieldFlow
-    running_hours: float
     # head that is lifted while it runs [Pa], the sun from which the field gains [W/m²], and a pump on a panel
     lift_head: float
     least_sun: float

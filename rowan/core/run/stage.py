@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-import numpy as np
-
 from rowan.core.collector.efficiency import WIND_M_S, Rating, efficiency
 from rowan.core.design.design import Design
 from rowan.core.design.items import CollectorItem
@@ -23,10 +21,8 @@ from rowan.core.run.pump_words import pump_figures, pump_findings
 from rowan.core.run.results import LegLoss, LineLoss, Run, Temperatures
 from rowan.core.run.route import Profile, ProfileLeg, profile
 from rowan.core.site.stage import Site
-from rowan.core.site.sun import DAYS_IN_MONTH
 
 REFERENCE_IRRADIANCE = 800.0
-DAY_S, HOUR_S = 86400.0, 3600.0
 LEAST_SUN = 20.0  # W/m², below which nobody's pump starts
 
 
@@ -84,15 +80,6 @@ def least_sun(design: Design, air: float) -> float:
     return max((rating.a1 * over + rating.a2 * over**2) / rating.eta0, LEAST_SUN)
 
 
-def running_hours(design: Design, site: Site) -> float:
-    """Hours a year in which the field gains anything, by the mean day of each month."""
-    steps = site.months.steps
-    seconds = DAY_S / steps.shape[1]
-    least = np.array([least_sun(design, air) for air in site.monthly_air])
-    gaining = (steps / seconds > least[:, None]).sum(axis=1)
-    return float(np.dot(gaining, DAYS_IN_MONTH)) * seconds / HOUR_S
-
-
 def reckon_run(design: Design, site: Site) -> Run:
     """Route, friction, pump and line losses of a design."""
     route = profile(design)
@@ -131,7 +118,6 @@ def reckon_run(design: Design, site: Site) -> Run:
         loss=loss,
         temperatures=at,
         divided=warm.field.at(flow),
-        running_hours=running_hours(design, site),
         lift_head=lifted,
         least_sun=least_sun(design, site.annual_air),
         on_sun=sun_pump(design, curves[-1], warm.drop, lifted) if design.run.pump.value.on_panel else None,

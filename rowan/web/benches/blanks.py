@@ -14,6 +14,7 @@ from rowan.core.design.base import ORIGINS, InputSpec, Origin
 from rowan.core.design.changes import Located, locate
 from rowan.core.design.design import Design
 from rowan.core.design.hours import away_days, day_minutes
+from rowan.core.design.rows import MOST_IN_ROW, row_counts
 from rowan.core.errors import TypedNumberError
 from rowan.core.expression import significant
 from rowan.core.findings import Change
@@ -24,8 +25,14 @@ CATALOGUE: dict[str, dict[str, Any]] = {
     "collector.item": dict(COLLECTORS),
     "store.item": dict(STORES),
     "run.pipe": dict(PIPES),
+    "run.hot_pipe": dict(PIPES),
     "run.pump": dict(PUMPS),
 }
+
+
+def goods(path: str) -> dict[str, Any]:
+    """The catalogue an input is chosen from, by name; a leg's pipe is a pipe."""
+    return CATALOGUE.get("run.pipe" if path.startswith("run.") and path.endswith(".pipe") else path, {})
 
 
 class RefusedInputError(Exception):
@@ -81,7 +88,7 @@ def shown_value(found: Located, system: System) -> str:
     """An input's value as printed in running text."""
     spec, value = found.spec, found.value
     if value is None:
-        return "made from the normals" if spec.kind == "item" else "not known"
+        return spec.empty
     if spec.kind == "item":
         return str(getattr(value, "name", "as the place"))
     if spec.kind == "flag":
@@ -163,11 +170,13 @@ def _as_reading(text: str, spec: InputSpec, system: System) -> str:
 
 
 def entry_name(design: Design, path: str) -> str:
-    """The list and the name of the entry an input belongs to: a leg of a line, an obstacle, a point of the horizon."""
+    """The list and the name of the entry an input belongs to: a leg, an obstacle, a point of the horizon, a line of a log."""
     stage, rows, key, _ = path.split(".")
     if stage == "sun":
         kinds = {o.id: o.kind for o in design.sun.obstacles}
         return kinds.get(key, "obstacle") if rows == "obstacles" else "horizon"
+    if stage == "charge":
+        return "fluid log, " + next((e.date or e.id for e in design.charge.log if e.id == key), key)
     legs = design.run.cold if rows == "cold" else design.run.hot
     name = next((leg.name for leg in legs if leg.id == key), "")
     return f"{rows} line, {name or key}"
@@ -178,8 +187,10 @@ def _choices(found: Located) -> tuple[tuple[str, str], ...]:
         return (("", "made from the normals"), *([(found.value.name, found.value.name)] if found.value else []))
     if found.spec.kind == "item":
         current = getattr(found.value, "name", "")
-        names = list(CATALOGUE.get(found.path, {}))
-        return tuple((name, name) for name in ([] if current in names else [current]) + names)
+        names = list(goods(found.path))
+        own = [current] if current and current not in names else []
+        none = (("", found.spec.empty),) if found.spec.empty else ()
+        return (*none, *((name, name) for name in own + names))
     if found.spec.kind == "flag":
         return tuple(("yes" if key else "no", label) for key, label in found.spec.choices)
     return tuple((str(key), label) for key, label in found.spec.choices)
@@ -208,7 +219,7 @@ def _followers(design: Design, path: str, text: str) -> list[Change]:
 
 def _read_number(found: Located, text: str, system: System) -> float | int | None:
     spec = found.spec
-    if not text and found.path == "survey.floor_limit_kg_m2":
+    if not text and spec.empty:
         return None
     if found.value is not None and text == typed_number(found, system):
         kept: float | int = found.value  # not touched: its last digits stay
@@ -273,12 +284,13 @@ _TYPED_TEXTS: dict[str, Callable[[str], Any]] = {
     "store.backup_hours": day_minutes,
     "duty.process_hours": day_minutes,
     "duty.away": away_days,
+    "collector.rows": lambda text: row_counts(text, MOST_IN_ROW),
 }
 
 
 def _read_item(found: Located, text: str, system: System) -> Any:
-    items = CATALOGUE.get(found.path, {})
-    if found.path == "survey.weather" and not text:
+    items = goods(found.path)
+    if found.spec.empty and not text:
         return None
     if text == getattr(found.value, "name", None):
         return found.value

@@ -14,12 +14,13 @@ from rowan.core.errors import RowanError
 from rowan.core.figures import Figure
 from rowan.core.findings import LEVELS, Cure, Finding, gravest
 from rowan.core.reckon import Reckoning
-from rowan.core.units import System, shown
+from rowan.core.units import System
 from rowan.core.year.figures import year_figures
 from rowan.web.benches.bench import STEPS, Bench, Block, Sheet
 from rowan.web.benches.blanks import Blank, blank, sentence
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.benches.registry import BENCHES
+from rowan.web.benches.run.legs import leg_rows
 from rowan.web.benches.runs.kinds import RunView, run_view
 from rowan.web.benches.runs.registry import RUNS
 from rowan.web.benches.windows import WindowBar, window_bar
@@ -208,18 +209,3 @@ def run_page(plan: Plan, sheet: Sheet, key: str, begin: bool) -> RunView:
 
 def _run(plan: Plan, sheet: Sheet, block: Block) -> RunView | None:
     return run_page(plan, sheet, block.run, begin=False) if block.run else None
-
-
-def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
-    """The table of the route: each leg with its typed length, rise and place."""
-    rows = []
-    for leg in sheet.result.run.route.legs():
-        base = f"run.{leg.line}.{leg.id}"
-        cells = [
-            refused
-            if refused and refused.path == f"{base}.{name}"
-            else blank(sheet.design, f"{base}.{name}", sheet.units)
-            for name in ("length_m", "rise_m", "place", "vented")
-        ]
-        rows.append({"leg": leg, "cells": cells, "slope": shown(leg.slope, "share", sheet.units)})
-    return rows

@@ -7,6 +7,7 @@ from itertools import pairwise
 
 from rowan.core.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.charge.pressures import static_pressure
+from rowan.core.charge.vessel import steam_ends
 from rowan.core.drainback.loop import Draining
 from rowan.core.run.insulation import OUTDOORS
 from rowan.core.run.loop import maker_window
@@ -74,6 +75,7 @@ def profile_drawing(sheet: Sheet) -> Drawing:
         drawing.line(
             a, b, leg.line, id=f"leg-{leg.line}-{leg.id}", data_lead=_before(frame, leg), data_tail=_joint(leg)
         )
+    _steam(drawing, sheet, frame)
     _plates(drawing, frame)
     _traps(drawing, sheet, frame)
     _leg_words(drawing, sheet, frame)
@@ -140,6 +142,27 @@ def _plates(drawing: Drawing, frame: Profile) -> None:
     drawing.words((x1 - 6, y2 + 2), "plates", "label halo", "end")
 
 
+def _steam(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
+    """How far steam pushes into the lines when the field stands in sun without a pump."""
+    steam = sheet.result.charge.steam
+    if steam is None or steam.reach <= 0:
+        return
+    route = frame.route
+    cold, hot = steam_ends(reach=steam.reach, cold=route.cold_length, hot=route.hot_length)
+    for legs, low, high in ((route.cold, route.cold_length - cold, route.cold_length), (route.hot, 0.0, hot)):
+        for leg in legs:
+            a, b = max(leg.start, low), min(leg.end, high)
+            if b - a > 1e-6:
+                ends = [
+                    (frame.x(leg.line, at), frame.y(leg.start_height + leg.slope * (at - leg.start))) for at in (a, b)
+                ]
+                drawing.line(ends[0], ends[1], "steam", data_lead=_before(frame, leg), data_tail=_joint(leg))
+    last = next(leg for leg in route.hot if leg.end >= hot - 1e-6)
+    x, y = frame.x("hot", hot), frame.y(last.start_height + last.slope * (hot - last.start))
+    drawing.line((x, y - 12), (x, y + 12), "steam-end")
+    drawing.words((x + 6, y + 24), "steam as far as this", "label-clay halo")
+
+
 def _traps(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     for point in frame.route.high_points:
         legs = [leg for leg in frame.route.legs() if leg.line == point.line and leg.id in point.legs]
@@ -187,7 +210,9 @@ def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             )
             node.attributes["transform"] = f"rotate({angle:.1f} {middle[0]:.1f} {middle[1]:.1f})"
         else:
-            clear = abs(middle[1] + 16 - frame.y(0)) > 9  # not on the line of the gauge
+            clear = (
+                abs(middle[1] + 16 - frame.y(0)) > 9 and middle[1] + 22 < FOOT
+            )  # off the gauge's line and the ground's
             node = drawing.words((middle[0], middle[1] + (20 if clear else -11)), number, "fig halo", "middle")
         if span > 84 or not steep:
             node.add("tspan", note, cls="unit", dx=4)
@@ -249,6 +274,7 @@ def _joints(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
                 data_path=f"joint:{leg.line}.{leg.id}",
                 data_blank=f"run.{leg.line}.{(after if leg.fitted else leg).id}.rise_m",
                 data_value=0,
+                data_leg=f"{leg.line}-{leg.id}",
                 data_low=round(low, 4),
                 data_high=round(high, 4),
                 data_step=JOINT_STEP_M,
@@ -372,11 +398,11 @@ def pump_chart(sheet: Sheet) -> Drawing:
             points.append(at(flow, head))
         drawing.path([at(0, 0), *points], cls)
         if points:
-            drawing.words(
-                (points[-1][0] + 3, max(points[-1][1] + (8 if cls == "loop-curve" else 20), top + 6)),
-                name,
-                "label halo",
-            )
+            x, y = points[-1]
+            beyond = x > right - 30  # there is no room beside its end: the name stands over or under the curve
+            warm = cls == "loop-curve"
+            at_y = y + (22 if warm else -6) if beyond else max(y + (8 if warm else 20), top + 6)
+            drawing.words((x - 2 if beyond else x + 3, at_y), name, "label halo", "end" if beyond else "")
     if run.point:
         x, y = at(run.point.flow, run.point.head)
         drawing.line((x, y), (x, foot), "pointing")
@@ -393,7 +419,7 @@ def _chart_axes(
 ) -> None:
     left, right, top, foot = box
     for most, across in ((most_x, True), (most_y, False)):
-        step = _nice(most / 5)
+        step = nice_step(most / 5)
         i = 0
         while i * step <= most:
             if across:
@@ -411,7 +437,8 @@ def _chart_axes(
     drawing.words((left - 6, top - 4), labels[1], "axis", "end")
 
 
-def _nice(step: float) -> float:
+def nice_step(step: float) -> float:
+    """The next round step at or above one: 1, 2 or 5 times a power of ten."""
     power = 10.0 ** math.floor(math.log10(step))
     return next((n * power for n in (1.0, 2.0, 5.0) if n * power >= step), 10.0 * power)
 

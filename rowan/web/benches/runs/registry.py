@@ -5,6 +5,7 @@ from __future__ import annotations
 from rowan.web.benches.runs.band import BAND
 from rowan.web.benches.runs.candidates import CANDIDATES
 from rowan.web.benches.runs.kinds import RunKind
+from rowan.web.benches.runs.lines import LINES
 from rowan.web.benches.runs.planes import PLANES
 from rowan.web.benches.runs.sizes import SIZES
 from rowan.web.benches.runs.systems import SYSTEMS
@@ -14,5 +15,6 @@ RUNS: dict[str, tuple[RunKind, str]] = {
     SYSTEMS.key: (SYSTEMS, "collector"),
     PLANES.key: (PLANES, "sun"),
     BAND.key: (BAND, "store"),
+    LINES.key: (LINES, "run"),
     SIZES.key: (SIZES, "store"),
 }

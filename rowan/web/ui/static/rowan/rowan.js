@@ -429,6 +429,14 @@
   document.addEventListener("keydown", (event) => {
     const handle = event.target.closest?.("[data-drag]");
     if (!handle) return;
+    // a joint stands for the leg before it: the table's buttons by key
+    const act = handle.dataset.leg && { "+": "insert", Insert: "insert", "/": "split", Delete: "remove" }[event.key];
+    const button = act && document.getElementById(`leg-${act}-${handle.dataset.leg}`);
+    if (button) {
+      event.preventDefault();
+      button.form.requestSubmit(button);
+      return;
+    }
     const up = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1, PageUp: 10, PageDown: -10 }[event.key];
     if (up) {
       event.preventDefault();

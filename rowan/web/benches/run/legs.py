@@ -1,0 +1,73 @@
+"""The legs of the route as a table: what each is like, what it loses and how far it grows, and the buttons that change the line."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rowan.core.run.figures import GROWTH_FROM_C, GROWTH_TO_C
+from rowan.core.run.friction import GROWTH_PER_K
+from rowan.core.units import shown
+from rowan.web.benches.bench import Sheet
+from rowan.web.benches.blanks import Blank, blank
+
+FITTINGS = ("bends", "tees", "valves")
+
+
+def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
+    """The table of the route, leg by leg in flow order."""
+    run, units = sheet.result.run, sheet.units
+    at = {"hot": run.temperatures.hot, "cold": run.temperatures.cold}
+    rows = []
+    for loss in run.loss.legs:
+        leg = loss.leg
+        base = f"run.{leg.line}.{leg.id}"
+
+        def cell(name: str, base: str = base) -> Blank:
+            path = f"{base}.{name}"
+            return refused if refused and refused.path == path else blank(sheet.design, path, units)
+
+        main = {name: cell(name) for name in ("length_m", "rise_m", "place")}
+        more = {name: cell(name) for name in ("pipe", "insulation_m", *FITTINGS, "vented")}
+        trench = ("depth_m", "duct", "ends_sealed", "from_a_m", "from_b_m")
+        ground = {name: cell(name) for name in trench} if leg.depth is not None else {}
+        entry = {} if ground else {name: cell(name) for name in ("from_a_m", "from_b_m")}
+        around = sheet.result.site.annual_air if leg.outdoors else sheet.design.survey.room_c.value
+        growth = GROWTH_PER_K[leg.pipe.material] * leg.length * (GROWTH_TO_C - GROWTH_FROM_C)
+        rows.append(
+            {
+                "leg": leg,
+                "key": f"{leg.line}-{leg.id}",
+                "main": main,
+                "more": more,
+                "ground": ground,
+                "entry": entry,
+                "cells": [*main.values(), *more.values(), *ground.values(), *entry.values()],
+                "slope": "" if leg.fitted else shown(leg.slope, "share_fine", units),
+                "loss": shown(max(loss.conductance * (at[leg.line] - around), 0.0), "heat_rate", units),
+                "growth": shown(growth, "growth", units),
+                "summary": _summary(sheet, leg.line, leg.id),
+                "open": any(found.open for found in (*more.values(), *ground.values(), *entry.values())),
+            }
+        )
+    return rows
+
+
+def _summary(sheet: Sheet, line: str, key: str) -> str:
+    """What a leg has of its own, in a few words."""
+    legs = sheet.design.run.cold if line == "cold" else sheet.design.run.hot
+    leg = next(entry for entry in legs if entry.id == key)
+    words = []
+    if leg.pipe is not None:
+        words.append(leg.pipe.name)
+    if leg.insulation_m is not None:
+        words.append("lagging " + shown(leg.insulation_m, "pipe_size", sheet.units))
+    for name in FITTINGS:
+        count = getattr(leg, name)
+        if count:
+            words.append(f"{count} {name if count > 1 else name[:-1]}")
+    if leg.vented:
+        words.append("vent")
+    if leg.place == "buried":
+        words.append(shown(leg.depth_m, "length", sheet.units) + " deep")
+        words.append("in a duct" if leg.duct else "in the soil")
+    return ", ".join(words) or "as the line"
