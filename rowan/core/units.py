@@ -88,6 +88,9 @@ DIMENSIONS: dict[str, Dimension] = {
         Dimension("growth", Unit("mm", 1e-3, 1), Unit("in", INCH, 2), _LENGTHS),
         Dimension("area", Unit("m²", 1, 2), Unit("ft²", FOOT**2, 1), (("m2", 1, 0), ("ft2", FOOT**2, 0))),
         Dimension("volume", Unit("L", LITRE, 1), Unit("gal", GALLON, 2), _VOLUMES),
+        Dimension(
+            "small_volume", Unit("mL", 1e-6, 0), Unit("fl oz", GALLON / 128, 1), (*_VOLUMES, ("fl oz", GALLON / 128, 0))
+        ),
         Dimension("tank", Unit("L", LITRE, 0), Unit("gal", GALLON, 1), _VOLUMES),
         Dimension("flow", Unit("L/min", LITRE / 60, 1), Unit("gal/min", GALLON / 60, 2), _FLOWS),
         Dimension("pressure", Unit("bar", 1e5, 2), Unit("psi", PSI, 1), _PRESSURES),

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rowan.core.charge.pressures import School, Setting
+from rowan.core.charge.pressures import School, Setting, TwoStage
+from rowan.core.charge.tub import Tub
 from rowan.core.charge.vessel import Steam, VesselNeed, VesselState
 from rowan.core.drainback.loop import Draining
 from rowan.core.figures import Figure, Statement
@@ -60,3 +61,6 @@ class Charge:
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
     draining: Draining | None = None
+    tub: Tub | None = None
+    stiffness: float = 0.0
+    two_stage: TwoStage | None = None

@@ -6,18 +6,24 @@ from dataclasses import replace
 
 from rowan.core.charge.figures import charge_figures, direct_figures
 from rowan.core.charge.findings import charge_findings, direct_findings
+from rowan.core.charge.fluid_words import fluid_figures, fluid_findings
+from rowan.core.charge.gauge import stiffness_of
+from rowan.core.charge.gauge_words import filling_findings, gauge_figures
 from rowan.core.charge.pressures import (
     RAISED_FINAL_PA,
     SCHOOLS,
     School,
     Setting,
+    TwoStage,
     atmosphere,
     end_pressure,
     raised_charge,
     school_setting,
     static_pressure,
+    two_stage_charge,
 )
 from rowan.core.charge.results import Charge, Contents, SchoolView
+from rowan.core.charge.tub import tub_of
 from rowan.core.charge.vessel import (
     FILL_C,
     Loop,
@@ -128,8 +134,33 @@ def reckon_charge(design: Design, run: Run) -> Charge:
     )
     loop = Loop(contents.total, share, height, charge.relief_gauge_pa.value, air)
     result, refusal = _sealed(design, contents, loop, steam, static)
-    figures = charge_figures(design, run, result)
-    return replace(result, figures=figures, findings=charge_findings(design, run, result, refusal))
+    tub = tub_of(design, contents.total)
+    result = replace(result, tub=tub, stiffness=stiffness_of(run.route))
+    result = replace(result, two_stage=_two_stage(design, result))
+    figures = (*charge_figures(design, run, result), *gauge_figures(design, run, result), *fluid_figures(design, tub))
+    findings = (
+        *charge_findings(design, run, result, refusal),
+        *filling_findings(design, result),
+        *fluid_findings(design, result, tub),
+    )
+    return replace(result, figures=figures, findings=findings)
+
+
+def _two_stage(design: Design, charge: Charge) -> TwoStage | None:
+    """The charge in two stages for the filling pump there is; None where it cannot fill at all or no pressures are set."""
+    if charge.setting is None:
+        return None
+    try:
+        return two_stage_charge(
+            pump=design.charge.filling_gauge_pa.value,
+            static=charge.static,
+            precharge=charge.setting.precharge,
+            fill=charge.setting.fill,
+            vessel=charge.vessel,
+            atmosphere_pa=charge.atmosphere,
+        )
+    except ImpossibleInputError:
+        return None
 
 
 def _sealed(

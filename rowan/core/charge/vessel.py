@@ -18,6 +18,7 @@ TRAVEL_LEFT = 0.25  # share of the vessel that must stay gas: membrane travel
 RESERVE_SHARE, LEAST_RESERVE_L = 0.005, 1.0
 LARGE_LOOP_L, LARGE_RESERVE_L = 100.0, 3.0
 COPPER_E_PA = 117e9
+WATER_K_PA = 2.18e9
 
 
 class VesselTooSmallError(ImpossibleInputError):

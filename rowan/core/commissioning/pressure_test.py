@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from rowan.core.charge.vessel import pipe_bulk_modulus
+from rowan.core.charge.vessel import WATER_K_PA, pipe_bulk_modulus
 from rowan.core.errors import OutOfRangeError
 
 Verdict = Literal["pass", "leak", "repeat"]
@@ -16,7 +16,6 @@ SOAP_AIR_PA = 3e4
 LEAST_ALLOWANCE_PA = 5e3
 MOST_CHANGE_AIR_K, MOST_CHANGE_WATER_K = 5.0, 0.5
 SURE_OF_TEMPERATURE_K = 0.1
-WATER_K_PA = 2.18e9
 WATER_EXPANSION, COPPER_EXPANSION = 1.8e-4, 16.5e-6  # at 16 °C, by volume and by length [1/K]
 
 

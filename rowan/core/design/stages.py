@@ -511,6 +511,12 @@ class Charge(Inputs):
     concentrate: Annotated[
         Number, _number("concentrate has", "share", 0.3, 1, help="Volume share of glycol in what is poured in")
     ] = Number(value=1.0)
+    ph_new: Annotated[Number, _number("pH of new fluid", "ph", 6, 11, step=0.1)] = Number(value=8.3)
+    ph_least: Annotated[Number, _number("pH to change it at", "ph", 5, 9, step=0.1)] = Number(value=7.0)
+    ph_year: Annotated[Number, _number("pH lost a year", "ratio", 0, 1)] = Number(value=0.07)
+    ph_hot: Annotated[
+        Number, _number("pH lost in 100 h of standing hot", "ratio", 0, 1, help="On top of a year's own fall")
+    ] = Number(value=0.10)
     log: list[FluidEntry] = Field(default_factory=list, max_length=60)
     filling_gauge_pa: Annotated[
         Number, _number("filling pump reaches", "pressure", 2e4, 1e6, help="With its outlet shut", step=1e4)

@@ -32,7 +32,6 @@ JACKETED = ("roof", "outside")
 PORTS = 4  # of one collector: two used in a row, two plugged
 PARTS_PER_ROW_LINKS = 2  # upper and lower link between neighbours
 END_UNIONS = 4  # field and coil, each line one
-CONCENTRATE = 1.0
 
 
 @dataclass(frozen=True)
@@ -156,8 +155,12 @@ def pipe_parts(design: Design, run: Run, cuttings: dict[str, Cutting]) -> list[P
         pipe = legs[0].pipe
         name, key = pipe.name[:1].lower() + pipe.name[1:], f"_{number}" if number else ""
         metal = pipe.material != "corrugated"
-        placed = {leg.id: leg.bends for line in (design.run.cold, design.run.hot) for leg in line}
-        bends = sum(placed[leg.id] for leg in legs) + (design.run.bends.value if pipe == main else 0)
+        placed = {
+            (line, leg.id): leg.bends
+            for line, held in (("cold", design.run.cold), ("hot", design.run.hot))
+            for leg in held
+        }
+        bends = sum(placed[leg.line, leg.id] for leg in legs) + (design.run.bends.value if pipe == main else 0)
         made.append(
             _count(
                 f"pipe{key}",
@@ -241,8 +244,9 @@ def _lagging(design: Design, run: Run) -> list[Part]:
 
 def _trench(design: Design, run: Run) -> list[Part]:
     """What a buried length needs beside its pipe. Both lines share one trench where both are buried."""
-    ids = {leg.id for line in (design.run.cold, design.run.hot) for leg in line if leg.place == "buried" and leg.duct}
-    ducts = sum(leg.length for leg in run.route.legs() if leg.depth is not None and leg.id in ids)
+    ducts = sum(
+        leg.length_m for line in (design.run.cold, design.run.hot) for leg in line if leg.place == "buried" and leg.duct
+    )
     trench = max(sum(leg.length for leg in line if leg.depth is not None) for line in (run.route.cold, run.route.hot))
     if trench <= 0:
         return []
@@ -363,14 +367,15 @@ def fluid_parts(design: Design, charge: Charge) -> list[Part]:
                 say("{v} to prepare", v=Quantity(charge.prepare, "volume")),
             )
         ]
-    pure = charge.prepare * share / CONCENTRATE
+    mix = charge.tub.fill if charge.tub is not None else share
+    pure = charge.prepare * mix / design.charge.concentrate.value
     return [
         _count(
             "fluid",
             math.ceil(pure / can - 1e-9),
-            say("can of {c} propylene glycol, pure, inhibited", c=Quantity(can, "tank")),
+            say("can of {c} propylene glycol concentrate, inhibited", c=Quantity(can, "tank")),
             here,
-            say("{s} of {v}", s=Quantity(share, "share"), v=Quantity(charge.prepare, "volume")),
+            say("{s} of {v}", s=Quantity(mix, "share_fine"), v=Quantity(charge.prepare, "volume")),
         ),
         Part(
             "water",

@@ -138,18 +138,24 @@ def _heaviest(design: Design) -> Figure:
 
 
 def _glycol(design: Design, charge: Charge) -> Figure:
+    ready = design.parts.fluid_sold.value == "premix"
+    share = design.glycol_share if ready or charge.tub is None else charge.tub.fill
+    strong = 1.0 if ready else design.charge.concentrate.value
     return closed_form(
         key="pure_glycol",
-        name="Pure glycol in the mix",
+        name="Glycol in the mix" if ready else "Concentrate to bring",
         basis=say("of {v} to prepare", v=Quantity(charge.prepare, "volume")),
         dimension_name="volume",
         part="cold_line",
-        sentence=say("Mixed ready it is in the cans already; bought pure, this much is needed and the rest is water."),
+        sentence=say(
+            "Mixed ready it is in the cans already; as concentrate this much is needed and the rest is water."
+        ),
         expression=Expression(
-            "s * V",
+            "s * V / k",
             {
-                "s": Symbol(design.glycol_share, "s"),
+                "s": Symbol(share, "c", "fill"),
                 "V": Symbol(charge.prepare / LITRE, "V", "prepare", "L"),
+                "k": Symbol(strong, "c", "can"),
             },
         ),
         letter="V",
