@@ -19,7 +19,8 @@ def fluid_figures(design: Design, tub: Tub) -> tuple[Figure, ...]:
     """The first mix for the water that stays, and what to exchange now."""
     water = design.charge.residual_l.value
     figures = []
-    if tub.possible and water * LITRE < 0.9 * tub.loop:
+    ready = design.parts.fluid_sold.value == "premix"
+    if tub.possible and not ready and water * LITRE < 0.9 * tub.loop:
         figures.append(
             closed_form(
                 key="first_mix",
@@ -81,7 +82,7 @@ def fluid_findings(design: Design, charge: Charge, tub: Tub) -> tuple[Finding, .
 
 
 def _not_mixable(design: Design, tub: Tub) -> list[Finding]:
-    if tub.possible and tub.fill <= MOST_SHARE:
+    if design.parts.fluid_sold.value == "premix" or (tub.possible and tub.fill <= MOST_SHARE):
         return []
     strong = design.charge.concentrate.value
     return [

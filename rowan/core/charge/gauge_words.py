@@ -74,6 +74,7 @@ def gauge_figures(design: Design, run: Run, charge: Charge) -> tuple[Figure, ...
                 "for {t}, in {v} of loop", t=Quantity(TENTH_PA, "pressure"), v=Quantity(charge.contents.total, "volume")
             ),
             dimension_name="small_volume",
+            decimals=2,
             part="gauge",
             sentence=say(
                 "Below the charge the loop is stiff: only the give of water and pipe is left. Air in it softens this, so it is the least."
@@ -215,6 +216,9 @@ def _litres_line(found: AsFound) -> list[FoundLine]:
             )
         ]
     target = Quantity(found.planned_gauge, "pressure")
+    if abs(found.charge_off) > CHARGE_CLOSE_PA:
+        # with another charge a litre moves the gauge otherwise: first the charge, then the fill
+        return [FoundLine("fix", say("With the charge right, fill to {p} at {t}.", p=target, t=at))]
     if found.top_now < 0:
         lead = FoundLine(
             "stop", say("The top of the loop is under vacuum now and draws air. Add before anything else, then vent.")

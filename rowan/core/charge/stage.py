@@ -103,6 +103,15 @@ def _school(design: Design, school: School, static: float, loop: Loop, vessel: f
     return SchoolView(school, setting, _states(design, setting, loop, vessel, steam))
 
 
+def school_in(design: Design, run: Run, charge: Charge, *, vessel: float) -> SchoolView:
+    """The plan's school in another vessel [m³] on the same loop."""
+    assert charge.steam is not None  # noqa: S101  only loops with a vessel ask
+    relief = design.charge.relief_gauge_pa.value
+    loop = Loop(charge.contents.total, design.glycol_share, run.route.top, relief, charge.atmosphere)
+    school: School = design.charge.school.value  # type: ignore[assignment]
+    return _school(design, school, charge.static, loop, vessel, charge.steam.volume)
+
+
 def loop_contents(design: Design, run: Run) -> Contents:
     """Contents of the loop by part [m³]."""
     return Contents(

@@ -64,7 +64,8 @@ def tub_of(design: Design, loop: float) -> Tub:
     strong = charge.concentrate.value
     water = min(charge.residual_l.value * LITRE, 0.9 * loop)
     mix = first_mix(loop_volume=loop, residual_water=water, wanted=wanted, concentrate=strong)
-    filled = min(mix.share, strong)
+    # cans mixed ready hold the strength wanted and no more
+    filled = wanted if design.parts.fluid_sold.value == "premix" else min(mix.share, strong)
     strength = filled * (loop - water) / loop
     residual, rounds = None, []
     for entry in charge.log:

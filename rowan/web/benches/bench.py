@@ -62,6 +62,10 @@ class Bench:
     context: Callable[[Sheet], dict[str, Any]] = _nothing
     # whether the sums of the plan's year stand among its figures
     yearly: bool = False
+    # a page beside a bench shows these of its figures and findings
+    of: str = ""
+    figures: tuple[str, ...] = ()
+    findings: tuple[str, ...] = ()
 
 
 # the twelve steps in working order; a name without a bench is plain text

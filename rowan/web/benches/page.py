@@ -32,6 +32,9 @@ from rowan.web.jobs.weather import measured_sky
 BESIDE = {
     "datasheet": "benches:datasheet",
     "climate": "benches:climate",
+    "found": "benches:found",
+    "reading": "benches:reading",
+    "pump": "benches:pump",
     "assumed": "benches:assumed",
     "history": "benches:history",
     "papers": "papers:papers",
@@ -158,7 +161,9 @@ def bench_page(
     design, result = found.design, found.result
     sheet = Sheet(design, result, units, measured_sky(design, plan.job.firm_id), day)
     refused = refusal.blank if refusal else None
-    findings = result.bench_findings(bench.key)
+    source = bench.of or bench.key
+    findings = tuple(f for f in result.bench_findings(source) if not bench.findings or f.key in bench.findings)
+    shown = tuple(f for f in result.bench_figures(source) if not bench.figures or f.key in bench.figures)
     line = sentence(bench.line(sheet), design, units, refused)
     in_line = {part.path for part in line if isinstance(part, Blank)}
     more = [
@@ -167,7 +172,7 @@ def bench_page(
         if path not in in_line
     ]
     # what is out of its window comes first
-    figures = sorted((*_of_the_year(bench, sheet), *result.bench_figures(bench.key)), key=lambda f: f.inside)
+    figures = sorted((*_of_the_year(bench, sheet), *shown), key=lambda f: f.inside)
     rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, units)) for f in figures]
     return {
         **frame(plan, revision, design, result, units, bench.key),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.urls import path, re_path
 
-from rowan.web.benches import views
+from rowan.web.benches import beside_views, views
 
 app_name = "benches"
 PLAN = r"^jobs/(?P<job>\d{1,9})/(?P<letter>[A-D])/"
@@ -21,6 +21,9 @@ urlpatterns = [
     re_path(PLAN + r"run/(?P<key>[a-z]+)/$", views.run, name="run"),
     re_path(PLAN + r"data-sheet/$", views.datasheet, name="datasheet"),
     re_path(PLAN + r"climate/$", views.climate, name="climate"),
+    re_path(PLAN + r"as-found/$", beside_views.found, name="found"),
+    re_path(PLAN + r"reading/$", beside_views.reading, name="reading"),
+    re_path(PLAN + r"pump/$", beside_views.pump, name="pump"),
     re_path(PLAN + r"history/$", views.history_page, name="history"),
     re_path(PLAN + r"restore/$", views.restore, name="restore"),
     re_path(PLAN + r"job\.json$", views.export, name="export"),

@@ -24,7 +24,7 @@ from rowan.web.benches.compare import comparison
 from rowan.web.benches.datasheet import fields_of, item_from, sheet_context
 from rowan.web.benches.history import history
 from rowan.web.benches.page import BESIDE, Refusal, bench_page, frame, page_address, run_page
-from rowan.web.benches.registry import BENCHES
+from rowan.web.benches.registry import BENCHES, PAGES
 from rowan.web.benches.runs.registry import RUNS
 from rowan.web.jobs import services
 from rowan.web.jobs.models import Plan, WeatherYear
@@ -61,20 +61,20 @@ def _capital(text: str) -> str:
 
 def _bench_key(request: HttpRequest) -> str:
     key = request.POST.get("bench", "")
-    return key if key in BENCHES else next(iter(BENCHES))
+    return key if key in PAGES else next(iter(BENCHES))
 
 
 def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
     key = request.POST.get("bench", "")
-    if request.headers.get("X-Alpine-Request") and key in BENCHES:
+    if request.headers.get("X-Alpine-Request") and key in PAGES:
         # the script swaps the page in: one way there and back instead of two
-        page = bench_page(plan, BENCHES[key], units_of(request), day=request.session.get(DAY))
+        page = bench_page(plan, PAGES[key], units_of(request), day=request.session.get(DAY))
         return render(request, "benches/bench.html", page)
     return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
 
 
 def _refused(request: HttpRequest, plan: Plan, refusal: Refusal, status: int) -> HttpResponse:
-    page = bench_page(plan, BENCHES[_bench_key(request)], units_of(request), refusal)
+    page = bench_page(plan, PAGES[_bench_key(request)], units_of(request), refusal)
     if refusal.blank is not None and not _shown_on(page, refusal.blank):
         page["loose_blank"] = refusal.blank
     return render(request, "benches/bench.html", page, status=status)
@@ -121,10 +121,10 @@ def open_job(request: HttpRequest, job: int) -> HttpResponse:
 
 def bench(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
     """One bench of one plan."""
-    if key not in BENCHES:
+    if key not in PAGES:
         raise Http404
     day = _day(request)
-    page = bench_page(plan_of(request, job, letter), BENCHES[key], units_of(request), day=day)
+    page = bench_page(plan_of(request, job, letter), PAGES[key], units_of(request), day=day)
     return render(request, "benches/bench.html", page)
 
 

@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from rowan.core.charge.sizes import sizes_tried
+from rowan.core.charge.vessel import VesselState
 from rowan.core.figures import Quantity, Statement, say
+from rowan.core.units import LITRE, System, shown
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot
 from rowan.web.benches.charge.drainback import falls_drawing, lift_and_levels
@@ -109,7 +114,39 @@ def _blocks(sheet: Sheet) -> list[Block]:
             f"school {school} · drawn to scale · liquid above the membrane, gas below",
             vessels(sheet),
         ),
+        Block("Other sizes on this loop", "one size up costs little", template="benches/vessel_sizes.html"),
     ]
+
+
+def _context(sheet: Sheet) -> dict[str, Any]:
+    charge, units = sheet.result.charge, sheet.units
+    rows = []
+    for tried in sizes_tried(sheet.design, sheet.result.run, charge):
+        states = tried.view.states
+        hot, cold = tried.stagnation, states.get("cold")
+        rows.append(
+            {
+                "size": shown(tried.size_l * LITRE, "tank", units),
+                "value": f"{tried.size_l:g}",
+                "chosen": tried.chosen,
+                "does": tried.does(charge.end),
+                "kept": shown(states["fill"].liquid, "volume", units, 2) if "fill" in states else "",
+                "cold": _pressure(cold.top if cold else None, units, "draws air"),
+                "stagnation": _pressure(hot.station if hot else None, units, "full"),
+                "spare": _pressure(_spare(hot), units, "opens"),
+            }
+        )
+    return {"sizes": rows}
+
+
+def _spare(state: VesselState | None) -> float | None:
+    """What is left to the relief; nothing where it opens."""
+    margin = state.margin_to_relief if state else None
+    return margin if margin is not None and margin > 0 else None
+
+
+def _pressure(value: float | None, units: System, without: str) -> str:
+    return without if value is None else shown(value, "pressure", units)
 
 
 BENCH = Bench(
@@ -128,5 +165,7 @@ BENCH = Bench(
         "charge.mains_gauge_pa",
         "survey.design_minimum_c",
         "survey.altitude_m",
+        "charge.filling_gauge_pa",
     ),
+    _context,
 )

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from rowan.core.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.charge.results import SchoolView
 from rowan.core.charge.vessel import VesselState
-from rowan.core.units import dimension, number_and_unit, shown, shown_number, unit_label
+from rowan.core.units import System, dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
 from rowan.web.ui.svg import Drawing, Node
@@ -306,6 +306,22 @@ def vessels(sheet: Sheet) -> Drawing:
         drawing.words((tx, 130), f"top {shown_number(state.top, 'pressure', units)}", "label-ink")
         boils = "" if state.boiling_on_top is None else f"boils {shown(state.boiling_on_top, 'temperature', units)}"
         drawing.words((tx, 146), boils, "label-ink")
+    return drawing
+
+
+def found_vessels(states: tuple[tuple[str, float, float, float | None], ...], at: str, units: System) -> Drawing:
+    """Vessels side by side at one temperature: name, share of liquid, liquid [m³], gauge [Pa] where there is one."""
+    drawing = Drawing(340, 162, "The vessel as planned and as found", "found", "found")
+    for i, (name, share, liquid, gauge) in enumerate(states):
+        x = 16 + i * 170.0
+        drawing.words((x, 14), name, "state-name")
+        _vessel(drawing, x, 36, max(0.0, min(1.0, share)), shown(max(liquid, 0.0), "volume", units, 2))
+        if gauge is None:
+            drawing.words((x + BODY_W + 16, 112), "empty", "fig-key")
+            continue
+        number, unit = number_and_unit(shown(gauge, "pressure", units))
+        drawing.figure((x + BODY_W + 16, 112), number, unit, "fig-big")
+        drawing.words((x + BODY_W + 16, 130), f"at {at}", "label-ink")
     return drawing
 
 

@@ -160,7 +160,7 @@ def _steam(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     last = next(leg for leg in route.hot if leg.end >= hot - 1e-6)
     x, y = frame.x("hot", hot), frame.y(last.start_height + last.slope * (hot - last.start))
     drawing.line((x, y - 12), (x, y + 12), "steam-end")
-    drawing.words((x + 6, y + 24), "steam as far as this", "label-clay halo")
+    drawing.words((x - 5, y + 24), "steam as far as this", "label-clay halo", "end")
 
 
 def _traps(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
@@ -409,8 +409,16 @@ def pump_chart(sheet: Sheet) -> Drawing:
         drawing.line((left, y), (x, y), "pointing")
         drawing.circle((x, y), 5.5, "leaf-dot")
         number, label = number_and_unit(shown(run.point.flow, "flow", units))
-        drawing.figure((x + 10, y - 4), number, label, "fig-big halo")
-        drawing.words((x + 10, y + 11), f"at {shown(run.point.head, 'head', units)}, speed {run.speed}", "label halo")
+        # over the point where it lies far to the right
+        aside, anchor = (-10, "end") if x > left + (right - left) * 0.7 else (10, "")
+        up = -16 if anchor else 0
+        drawing.figure((x + aside, y - 4 + up), number, label, "fig-big halo", anchor)
+        drawing.words(
+            (x + aside, y + 11 + up),
+            f"at {shown(run.point.head, 'head', units)}, speed {run.speed}",
+            "label halo",
+            anchor,
+        )
     return drawing
 
 

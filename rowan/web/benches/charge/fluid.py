@@ -1,0 +1,152 @@
+"""The fluid of a sealed loop: mixed, read, corrected, grown old. A page beside the Charge bench."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rowan.core.charge.tub import Tub
+from rowan.core.errors import RowanError
+from rowan.core.figures import Quantity, Statement, say
+from rowan.core.media import frost_point
+from rowan.core.strengths import strengths
+from rowan.core.units import shown
+from rowan.web.benches.bench import Bench, Block, Sheet
+from rowan.web.benches.blanks import Slot, blank
+from rowan.web.benches.charge.fluid_drawing import ageing_drawing, contents_drawing, strengths_drawing, tub_drawing
+
+FIGURES = ("first_mix", "exchange", "contents", "kept", "prepare", "frost_point", "expansion")
+FINDINGS = ("ethylene", "freezes", "frost_margin", "first_mix_impossible", "mix_thin", "fluid_spent", "strong", "weak")
+MORE = 0.10
+
+
+def _verdict(sheet: Sheet) -> Statement:
+    tub = sheet.result.charge.tub
+    if tub is None:
+        return say("This loop runs on water: there is nothing to mix")
+    wanted = Quantity(tub.wanted, "share")
+    if not tub.read and sheet.design.parts.fluid_sold.value == "premix":
+        return say(
+            "Fill with {v} mixed to {c}: the water left in the loop thins it to {n}",
+            v=Quantity(sheet.result.charge.prepare, "volume"),
+            c=wanted,
+            n=Quantity(tub.now, "share_fine"),
+        )
+    if not tub.read:
+        return say(
+            "Mix {v} to {f}: the water left in the loop thins it to {c}",
+            v=Quantity(sheet.result.charge.prepare, "volume"),
+            f=Quantity(tub.fill, "share_fine"),
+            c=wanted,
+        )
+    if tub.done:
+        return say("The mix is right: {n}, {c} wanted", n=Quantity(tub.now, "share_fine"), c=wanted)
+    if tub.exchange is None:
+        return say("{n} is too thin, and this concentrate is too weak to mend it", n=Quantity(tub.now, "share_fine"))
+    return say(
+        "Exchange {x} for concentrate: {n} is in, {c} wanted",
+        x=Quantity(tub.exchange, "volume", 2),
+        n=Quantity(tub.now, "share_fine"),
+        c=wanted,
+    )
+
+
+def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    if sheet.result.charge.tub is None:
+        return ("A ", Slot("charge.kind"), " loop.")
+    return (
+        Slot("charge.share"),
+        " ",
+        Slot("charge.fluid"),
+        " wanted, coldest night ",
+        Slot("survey.design_minimum_c"),
+        ". After flushing ",
+        Slot("charge.residual_l"),
+        " of water stay; the concentrate has ",
+        Slot("charge.concentrate"),
+        ". Bought ",
+        Slot("parts.fluid_sold"),
+        " in cans of ",
+        Slot("parts.can_l"),
+        ", ",
+        Slot("charge.surplus_l"),
+        " over.",
+    )
+
+
+def _blocks(sheet: Sheet) -> list[Block]:
+    tub = sheet.result.charge.tub
+    if tub is None:
+        return []
+    return [
+        Block("The mixing tub", "", tub_drawing(sheet, tub)),
+        Block(
+            "The fluid's log",
+            "read, exchange, circulate, read again; a top-up with water thins it",
+            template="benches/fluid_log.html",
+        ),
+        Block("What to prepare", "", contents_drawing(sheet)),
+        Block("What a bit more costs", _cost(sheet), strengths_drawing(sheet)),
+        Block("How it ages", "", ageing_drawing(sheet)),
+    ]
+
+
+def _cost(sheet: Sheet) -> str:
+    """A tenth more of glycol in words: flow on a cold morning, head, heat."""
+    rows = {round(row.share, 3): row for row in strengths(sheet.design, sheet.result)}
+    here = rows.get(round(sheet.design.charge.share.value, 3))
+    more = rows.get(round(sheet.design.charge.share.value + MORE, 3))
+    if here is None or more is None:
+        return ""
+    units = sheet.units
+    cold = shown(here.flow_cold - more.flow_cold, "flow", units, 2)
+    heat = shown(max(here.heat - more.heat, 0.0), "heat_rate", units)
+    words = f"ten in a hundred more: {cold} less on a cold morning, {heat} less heat in full sun"
+    if more.flow > here.flow:
+        words += "; warm it flows a little easier, because thicker fluid has not yet gone turbulent"
+    return words
+
+
+def _context(sheet: Sheet) -> dict[str, Any]:
+    tub = sheet.result.charge.tub
+    return {"log": [] if tub is None else _log_rows(sheet, tub)}
+
+
+def _log_rows(sheet: Sheet, tub: Tub) -> list[dict[str, Any]]:
+    rows = []
+    for found in tub.rounds:
+        base = f"charge.log.{found.entry.id}"
+        cells = {
+            name: blank(sheet.design, f"{base}.{name}", sheet.units)
+            for name in ("date", "share", "ph", "exchanged_l", "water_l")
+        }
+        rows.append(
+            {
+                "entry": found.entry,
+                "cells": cells,
+                "expected": shown(found.expected, "share_fine", sheet.units),
+                "after": shown(found.after, "share_fine", sheet.units),
+                "freezes": _freezes(sheet, found.after),
+            }
+        )
+    return rows
+
+
+def _freezes(sheet: Sheet, share: float) -> str:
+    try:
+        return shown(frost_point(volume_share=share), "temperature", sheet.units, 0)
+    except RowanError:
+        return ""
+
+
+FLUID = Bench(
+    "fluid",
+    "Fluid",
+    _verdict,
+    _line,
+    _blocks,
+    ("charge.ph_new", "charge.ph_least", "charge.ph_year", "charge.ph_hot"),
+    _context,
+    of="charge",
+    figures=FIGURES,
+    findings=FINDINGS,
+)
