@@ -37,7 +37,7 @@ BAD = {
     "a list": ("[]", "a JSON object is expected"),
     "NaN": ('{"schema_version": NaN}', "NaN is not a number"),
     "newer": ('{"schema_version": 99}', "newer Rowan"),
-    "no version": (_bad(lambda d: d.pop("schema_version")), "schema_version: must be a whole number from 1 to 3"),
+    "no version": (_bad(lambda d: d.pop("schema_version")), "schema_version: must be a whole number from 1 to 4"),
     "version as text": (_bad(lambda d: d.update(schema_version="2")), "schema_version: must be a whole number"),
     "version nought": ('{"schema_version": 0}', "there is no version 0"),
     "deep": ("[" * 100_000, "nested too deeply"),
@@ -244,6 +244,10 @@ def test_an_upgrade_keeps_what_was_typed_and_assumes_what_is_new() -> None:
                 compare(before[key], after[key], f"{path}.{key}")
             if "value" not in before:
                 added.extend(entry for key, entry in after.items() if key not in before)
+        elif isinstance(before, list) and before and isinstance(before[0], dict):
+            assert len(before) == len(after), path
+            for one, other in zip(before, after, strict=True):
+                compare(one, other, path)
         else:
             kept.append(path)
             assert before == after, path
@@ -253,6 +257,7 @@ def test_an_upgrade_keeps_what_was_typed_and_assumes_what_is_new() -> None:
     origins = {entry["origin"] for entry in added if isinstance(entry, dict) and "origin" in entry}
     assert origins == {"assumed"}
     assert new["store"]["backup"]["value"] == "coil", "the boiler's coil that version 1 and 2 took for granted"
+    assert new["run"]["pipe"]["value"]["standard"] == "EN 1057", "the one standard that versions 1 to 3 knew"
 
 
 # the published schema
@@ -289,5 +294,5 @@ def test_every_input_of_the_schema_says_its_unit_and_limits() -> None:
         entry = definitions[stage.capitalize()]["properties"][key]
         assert entry["description"].startswith(found.spec.label)
         assert entry["properties"]["value"] == {"minimum": found.spec.low, "maximum": found.spec.high}, key
-        if found.spec.dimension not in ("share", "share_fine", "ratio", "count", "price", "money", "years"):
+        if found.spec.dimension not in ("share", "share_fine", "ratio", "ph", "count", "price", "money", "years"):
             assert "[" in entry["description"], key

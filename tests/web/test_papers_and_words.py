@@ -22,7 +22,7 @@ from rowan.core.units import SYSTEMS, System
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.blanks import Blank, RefusedInputError, Slot, blank, changes_from_text, limits_text, sentence
-from rowan.web.benches.registry import BENCHES
+from rowan.web.benches.registry import PAGES
 from rowan.web.jobs import services
 from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.models import Plan
@@ -145,7 +145,7 @@ def test_a_sentence_keeps_its_marks_with_its_blanks() -> None:
     assert plain(blanks[0].shown) == "18 L"
 
 
-@pytest.mark.parametrize("bench", BENCHES.values(), ids=lambda b: b.key)
+@pytest.mark.parametrize("bench", PAGES.values(), ids=lambda b: b.key)
 def test_a_bench_is_a_verdict_with_numbers_a_sentence_and_a_drawing(bench: object) -> None:
     for design in (plan_a(), proposed("maravel-8-gas")):
         one = sheet(design)

@@ -37,78 +37,88 @@ def gauge_figures(design: Design, run: Run, charge: Charge) -> tuple[Figure, ...
     if charge.setting is None:
         return ()
     vessel = vessel_of(design, run, charge)
-    fill, pre, air = charge.setting.fill, charge.setting.precharge, charge.atmosphere
-    start = max(fill, pre)
-    above = {
+    start = max(charge.setting.fill, charge.setting.precharge)
+    return (_tenth_above(charge, start), _tenth_below(charge), *_cupful(vessel, start))
+
+
+def _tenth_above(charge: Charge, start: float) -> Figure:
+    assert charge.setting is not None  # noqa: S101  callers have checked
+    symbols = {
         "V": Symbol(charge.vessel / LITRE, "V", "vessel", "L"),
-        "p": Symbol(pre / KPA, "p", "charge", "kPa"),
-        "a": Symbol(air / KPA, "p", "air", "kPa"),
+        "p": Symbol(charge.setting.precharge / KPA, "p", "charge", "kPa"),
+        "a": Symbol(charge.atmosphere / KPA, "p", "air", "kPa"),
         "f": Symbol(start / KPA, "p", "fill", "kPa"),
     }
-    below = {
+    return closed_form(
+        key="tenth_above",
+        name="A tenth of a bar holds",
+        basis=say("over {f}, in the vessel", f=Quantity(start, "pressure")),
+        dimension_name="volume",
+        decimals=2,
+        part="vessel",
+        sentence=say(
+            "So much goes in or out for {t} on the gauge while the vessel has liquid in it.",
+            t=Quantity(TENTH_PA, "pressure"),
+        ),
+        expression=Expression("V * (p + a) * (1 / (f + a) - 1 / (f + a + 10))", symbols),
+        letter="V",
+        result_unit="L",
+        scale=LITRE,
+        source=methods(10),
+    )
+
+
+def _tenth_below(charge: Charge) -> Figure:
+    symbols = {
         "V": Symbol(charge.contents.total / LITRE * 1000, "V", "loop", "mL"),
         "s": Symbol(charge.stiffness * 1e9, "s", "", "1/GPa"),
     }
-    figures = [
-        closed_form(
-            key="tenth_above",
-            name="A tenth of a bar holds",
-            basis=say("over {f}, in the vessel", f=Quantity(start, "pressure")),
-            dimension_name="volume",
-            decimals=2,
-            part="vessel",
-            sentence=say(
-                "So much goes in or out for {t} on the gauge while the vessel has liquid in it.",
-                t=Quantity(TENTH_PA, "pressure"),
-            ),
-            expression=Expression("V * (p + a) * (1 / (f + a) - 1 / (f + a + 10))", above),
-            letter="V",
-            result_unit="L",
-            scale=LITRE,
-            source=methods(10),
+    return closed_form(
+        key="tenth_below",
+        name="Below its charge only",
+        basis=say(
+            "for {t}, in {v} of loop",
+            t=Quantity(TENTH_PA, "pressure"),
+            v=Quantity(charge.contents.total, "volume"),
         ),
-        closed_form(
-            key="tenth_below",
-            name="Below its charge only",
+        dimension_name="small_volume",
+        decimals=2,
+        part="gauge",
+        sentence=say(
+            "Below the charge the loop is stiff: only the give of water and pipe is left. Air in it softens this, so it is the least."
+        ),
+        expression=Expression("V * s / 100000", symbols),
+        letter="V",
+        result_unit="mL",
+        scale=1e-6,
+        source=methods(10),
+    )
+
+
+def _cupful(vessel: Vessel, start: float) -> tuple[Figure, ...]:
+    after = vessel.gauge_after(start, CUPFUL)
+    if after is None:
+        return ()
+    return (
+        by_method(
+            key="cupful",
+            name="A lost cupful takes",
             basis=say(
-                "for {t}, in {v} of loop", t=Quantity(TENTH_PA, "pressure"), v=Quantity(charge.contents.total, "volume")
+                "{v} from {f}, the gauge then shows {p}",
+                v=Quantity(CUPFUL, "small_volume"),
+                f=Quantity(start, "pressure"),
+                p=Quantity(after, "pressure"),
             ),
-            dimension_name="small_volume",
-            decimals=2,
+            value=start - after,
+            dimension_name="pressure",
             part="gauge",
             sentence=say(
-                "Below the charge the loop is stiff: only the give of water and pipe is left. Air in it softens this, so it is the least."
+                "A drop an hour is a cupful in two months. Where the vessel holds its reserve the gauge tells it early."
             ),
-            expression=Expression("V * s / 100000", below),
-            letter="V",
-            result_unit="mL",
-            scale=1e-6,
+            method=say("Litres between two pressures, solved for the gauge."),
             source=methods(10),
         ),
-    ]
-    after = vessel.gauge_after(start, CUPFUL)
-    if after is not None:
-        figures.append(
-            by_method(
-                key="cupful",
-                name="A lost cupful takes",
-                basis=say(
-                    "{v} from {f}, the gauge then shows {p}",
-                    v=Quantity(CUPFUL, "small_volume"),
-                    f=Quantity(start, "pressure"),
-                    p=Quantity(after, "pressure"),
-                ),
-                value=start - after,
-                dimension_name="pressure",
-                part="gauge",
-                sentence=say(
-                    "A drop an hour is a cupful in two months. Where the vessel holds its reserve the gauge tells it early."
-                ),
-                method=say("Litres between two pressures, solved for the gauge."),
-                source=methods(10),
-            )
-        )
-    return tuple(figures)
+    )
 
 
 def filling_findings(design: Design, charge: Charge) -> tuple[Finding, ...]:

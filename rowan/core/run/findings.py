@@ -304,13 +304,8 @@ def _suits(run: Run, bore: float) -> bool:
     return point is not None and LEAST_VELOCITY <= loop.velocity(point.flow) <= MOST_VELOCITY
 
 
-def _velocity(design: Design, run: Run) -> list[Finding]:
-    slowest = run.warm.slowest(run.flow)
-    if slowest >= LEAST_VELOCITY and run.velocity <= MOST_VELOCITY:
-        return []
-    fast = run.velocity > MOST_VELOCITY
-    limit = MOST_VELOCITY if fast else LEAST_VELOCITY
-    velocity, bore = (run.velocity, run.warm.bore) if fast else (slowest, run.warm.widest)
+def _other_pipe(design: Design, run: Run, fast: bool) -> tuple[Cure, ...]:
+    """The next size of the same make that brings the velocity into its window; none where legs have pipes of their own."""
     pipe = design.run.pipe.value
     mixed = run.warm.widest > run.warm.bore  # then it is a leg's own pipe: which one is for the installer to say
     sizes = sorted(
@@ -322,13 +317,23 @@ def _velocity(design: Design, run: Run) -> list[Finding]:
         (p for p in sizes if (p.bore_m > pipe.bore_m) == fast and p.bore_m != pipe.bore_m and _suits(run, p.bore_m)),
         None,
     )
-    cures = (
+    return (
         ()
         if other is None or mixed
         else (
             Cure(say("Lay it in " + other.name[:1].lower() + other.name[1:]), (Change("run.pipe", other),), "velocity"),
         )
     )
+
+
+def _velocity(design: Design, run: Run) -> list[Finding]:
+    slowest = run.warm.slowest(run.flow)
+    if slowest >= LEAST_VELOCITY and run.velocity <= MOST_VELOCITY:
+        return []
+    fast = run.velocity > MOST_VELOCITY
+    limit = MOST_VELOCITY if fast else LEAST_VELOCITY
+    velocity, bore = (run.velocity, run.warm.bore) if fast else (slowest, run.warm.widest)
+    cures = _other_pipe(design, run, fast)
     if fast:
         return [
             Finding(

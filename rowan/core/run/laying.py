@@ -227,12 +227,19 @@ def _tapes_apart(design: Design) -> list[Finding]:
 
 
 def _buried_leg(leg: ProfileLeg, entry: Leg) -> list[Finding]:
-    base, name = f"run.{leg.line}.{leg.id}", f"{leg.line} line, {leg.name or leg.id}"
-    place = f"{leg.line}.{leg.id}"
-    found = []
+    return [*_shallow(leg), *_bare_in_ground(leg), *_duct(leg, entry)]
+
+
+def _named(leg: ProfileLeg) -> tuple[str, str, str]:
+    """Path, name and place of a leg."""
+    return f"run.{leg.line}.{leg.id}", f"{leg.line} line, {leg.name or leg.id}", f"{leg.line}.{leg.id}"
+
+
+def _shallow(leg: ProfileLeg) -> list[Finding]:
+    base, name, place = _named(leg)
     depth = leg.depth or 0.0
     if depth < LEAST_DEPTH_M:
-        found.append(
+        return [
             Finding(
                 f"shallow_{leg.line}_{leg.id}",
                 "fix",
@@ -255,9 +262,14 @@ def _buried_leg(leg: ProfileLeg, entry: Leg) -> list[Finding]:
                 PRACTICE,
                 place=place,
             )
-        )
+        ]
+    return []
+
+
+def _bare_in_ground(leg: ProfileLeg) -> list[Finding]:
+    base, name, place = _named(leg)
     if leg.insulation < LEAST_BURIED_LAGGING_M:
-        found.append(
+        return [
             Finding(
                 f"bare_buried_{leg.line}_{leg.id}",
                 "fix",
@@ -281,10 +293,15 @@ def _buried_leg(leg: ProfileLeg, entry: Leg) -> list[Finding]:
                 PRACTICE,
                 place=place,
             )
-        )
+        ]
+    return []
+
+
+def _duct(leg: ProfileLeg, entry: Leg) -> list[Finding]:
+    base, name, place = _named(leg)
     if not entry.duct or not entry.ends_sealed:
         open_ends = entry.duct
-        found.append(
+        return [
             Finding(
                 f"duct_{leg.line}_{leg.id}",
                 "fix" if open_ends else "mind",
@@ -306,8 +323,8 @@ def _buried_leg(leg: ProfileLeg, entry: Leg) -> list[Finding]:
                 source=PRACTICE,
                 place=place,
             )
-        )
-    return found
+        ]
+    return []
 
 
 def _separator(design: Design, run: Run) -> list[Finding]:

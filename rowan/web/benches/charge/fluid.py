@@ -22,7 +22,8 @@ MORE = 0.10
 def _verdict(sheet: Sheet) -> Statement:
     tub = sheet.result.charge.tub
     if tub is None:
-        return say("This loop runs on water: there is nothing to mix")
+        held = Quantity(sheet.result.charge.contents.total, "volume")
+        return say("This loop runs on water, {v} of it: there is nothing to mix", v=held)
     wanted = Quantity(tub.wanted, "share")
     if not tub.read and sheet.design.parts.fluid_sold.value == "premix":
         return say(
@@ -52,7 +53,7 @@ def _verdict(sheet: Sheet) -> Statement:
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     if sheet.result.charge.tub is None:
-        return ("A ", Slot("charge.kind"), " loop.")
+        return ("A ", Slot("charge.kind"), " loop, coldest night ", Slot("survey.design_minimum_c"), ".")
     return (
         Slot("charge.share"),
         " ",
@@ -76,7 +77,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 def _blocks(sheet: Sheet) -> list[Block]:
     tub = sheet.result.charge.tub
     if tub is None:
-        return []
+        return [Block("What it holds", "", contents_drawing(sheet))]
     return [
         Block("The mixing tub", "", tub_drawing(sheet, tub)),
         Block(

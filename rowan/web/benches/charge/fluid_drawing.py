@@ -204,7 +204,7 @@ def ageing_drawing(sheet: Sheet) -> Drawing:
     lasts = found.lasts
     values = [entry.ph for _, entry in readings if entry.ph is not None]
     span = max([10.0, min(lasts or 25.0, 30.0) * 1.2, *(years + 1 for years, _ in readings)])
-    low, high = min([found.least - 0.6, *values]), max([found.new + 0.4, *values])
+    low, high = min([found.least - 0.6, *values]), max([found.new + 0.4, found.least + 0.6, *values])
     left, right, top, foot = 34.0, 600.0, 14.0, 150.0
 
     def at(years: float, ph: float) -> tuple[float, float]:
@@ -220,15 +220,15 @@ def ageing_drawing(sheet: Sheet) -> Drawing:
     for n in range(int(span / step) + 1):
         drawing.words((at(n * step, low)[0], foot + 15), f"{n * step:g}", "axis", "middle")
     drawing.words((right + 8, foot + 15), "years", "axis")
-    end = span if lasts is None else min(span, (found.new - low) / found.falls)
+    end = span if lasts is None else min(span, max(found.new - low, 0.0) / found.falls)
     drawing.path((at(0, found.new), at(end, found.at(end))), "hot")
     limit = at(0, found.least)[1]
     drawing.line((left, limit), (right, limit), "planned")
     drawing.words((left + 6, limit - 5), f"change it at {found.least:.1f}", "label-ink halo")
     if lasts is not None and lasts <= span:
-        x, y = at(lasts, found.least)
+        x, y = at(max(lasts, 0.0), found.least)
         drawing.circle((x, y), 5.5, "leaf-dot")
-        drawing.figure((x + 9, y - 8), f"{lasts:.0f}", "years", "fig-big halo")
+        drawing.figure((x + 9, y - 8), f"{max(lasts, 0):.0f}", "years", "fig-big halo")
     for years, entry in readings:
         drawing.circle(at(years, entry.ph or 0.0), 4.5, "ring-dot")
     hours = shown(standing, "hours", sheet.units)
