@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from rowan.core.charge.pressures import TwoStage
 from rowan.core.charge.results import Charge
 from rowan.core.commissioning.figures import test_pressure
 from rowan.core.commissioning.pressure_test import SOAP_AIR_PA
@@ -85,6 +86,10 @@ def inspect_step(job: Job) -> Step:
 
 def _precharge(job: Job) -> Step:
     assert job.charge.setting is not None  # noqa: S101  only then is this step made
+    stage = job.charge.two_stage
+    targets = job.target("precharge", "Gas side")
+    if stage is not None and stage.needed:
+        targets = (Target("Gas side, first", Quantity(stage.first_precharge, "pressure")),)
     return Step(
         "vessel",
         "Set the vessel",
@@ -92,7 +97,7 @@ def _precharge(job: Job) -> Step:
         say("Read the works setting, then let out or pump up. Write both numbers down."),
         say("The gauge stands at the charge, and still does after ten minutes."),
         job.valves(),
-        job.target("precharge", "Gas side"),
+        targets,
         600.0,
     )
 
@@ -165,6 +170,7 @@ def _fill(job: Job) -> Step:
         job.valves(opened="supply outlet vent"),
         (
             *job.target("prepare", "Mix ready"),
+            *((Target("Mixed to", Quantity(job.charge.tub.fill, "share_fine")),) if job.charge.tub else ()),
             *job.target("colour_time", "Colour turns after"),
             *job.target("tub_falls", "Tub falls"),
         ),
@@ -175,6 +181,9 @@ def _fill(job: Job) -> Step:
 
 def _raise(job: Job) -> Step:
     assert job.charge.setting is not None  # noqa: S101  only then is this step made
+    stage = job.charge.two_stage
+    if stage is not None and stage.needed:
+        return _raise_by_gas(job, stage)
     raised = raised_pressure(job.design, job.charge.setting.fill)
     return Step(
         "raise",
@@ -193,6 +202,38 @@ def _raise(job: Job) -> Step:
     )
 
 
+def _raise_by_gas(job: Job, stage: TwoStage) -> Step:
+    """The second stage of a charge for a pump that does not reach the fill pressure."""
+    assert job.charge.setting is not None  # noqa: S101  only then is this step made
+    return Step(
+        "raise",
+        "Bring it to pressure with gas",
+        say("Return shut, vent shut after the last bubble, the vessel open."),
+        say(
+            "Fill till the pump gives no more, {p}: {v} are in the vessel then. Shut the supply. Pump gas in at the vessel's valve till the gauge stands at the fill.",
+            p=Quantity(job.design.charge.filling_gauge_pa.value, "pressure"),
+            v=Quantity(stage.liquid, "volume"),
+        ),
+        say("The gauge stands at the cold fill, and the valve between the ports is open."),
+        job.valves(opened="vessel between"),
+        (
+            Target("Pump brings it to", Quantity(job.design.charge.filling_gauge_pa.value, "pressure")),
+            *job.target("fill", "Gas brings it to"),
+        ),
+        None,
+        say("Gas and liquid now share the pressure: the vessel's charge cannot be read any more without emptying it."),
+        job.charge.setting.fill,
+    )
+
+
+def _balance(job: Job) -> tuple[Target, ...]:
+    """What each throttled row is set to."""
+    rows = job.run.divided.rows
+    if job.design.collector.feed.value != "throttled" or len(rows) < 2:
+        return ()
+    return tuple(Target(f"Row {n}", Quantity(row.flow, "flow")) for n, row in enumerate(rows, 1))
+
+
 def _run_by_hand(job: Job) -> Step:
     return Step(
         "run",
@@ -203,7 +244,7 @@ def _run_by_hand(job: Job) -> Step:
         ),
         say("The flow is read, and the store's hot port warms after the time reckoned. The hum proves nothing."),
         job.valves(opened="vessel between"),
-        (*job.target("flow", "Flow"), *job.target("arrival", "Heat arrives after")),
+        (*job.target("flow", "Flow"), *_balance(job), *job.target("arrival", "Heat arrives after")),
         HAND_S,
         gauge=job.charge.setting.fill if job.charge.setting else None,
     )
@@ -242,6 +283,7 @@ def _fluid(job: Job) -> Step:
         (
             Target("Frost point", Quantity(job.charge.frost_point, "temperature", 1), "frost_point"),
             Target("Glycol", Quantity(job.design.glycol_share, "share")),
+            *job.target("exchange", "Exchange now"),
         ),
         gauge=job.charge.setting.fill if job.charge.setting else None,
     )
@@ -334,7 +376,7 @@ def _direct_run(job: Job) -> Step:
         say("Pump at the speed of the plan; listen on top for air, vent again."),
         say("The flow is read, the store's hot port warms after the time reckoned, no tap is hotter than set."),
         _direct_valves("main"),
-        (*job.target("flow", "Flow"), *job.target("arrival", "Heat arrives after")),
+        (*job.target("flow", "Flow"), *_balance(job), *job.target("arrival", "Heat arrives after")),
         HAND_S,
         say("Water above {t} scalds: test the tap before anybody else does.", t=Quantity(50.0, "temperature")),
         job.design.charge.mains_gauge_pa.value,

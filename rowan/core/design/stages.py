@@ -357,6 +357,10 @@ class Control(Inputs):
         Flag,
         flag("frost protection", "warms the field from the store", "none", help="For loops with water in them"),
     ] = Flag(value=False)
+    refill_c: Annotated[
+        Number,
+        number("no filling of a dry field above", "temperature", 50, 130, help="Where the loop drains: it would boil"),
+    ] = Number(value=95.0)
     frost_c: Annotated[Number, number("frost protection from", "temperature", 1, 8, step=0.5)] = Number(value=4.0)
 
 

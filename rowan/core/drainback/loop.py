@@ -128,6 +128,7 @@ class Draining:
     freezes_after: float | None
     head: DrainbackHead
     siphon_velocity: float
+    flow: float
 
 
 def _above(leg: ProfileLeg, level: float) -> float:
@@ -191,5 +192,6 @@ def draining(design: Design, route: Profile, *, flow: float, friction: float, ou
             air=design.survey.design_minimum_c.value,
         ),
         lift.head(flow=flow, friction=friction),
-        siphon_velocity(bore=pipe.bore_m),
+        siphon_velocity(bore=lift.bore),
+        flow,
     )

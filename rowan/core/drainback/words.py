@@ -18,7 +18,8 @@ from rowan.core.drainback.physics import (
 from rowan.core.expression import Expression, Symbol
 from rowan.core.figures import Figure, Quantity, Window, by_method, closed_form, say
 from rowan.core.findings import Change, Cure, Finding, Level
-from rowan.core.run.friction import GRAVITY
+from rowan.core.media import boiling_point, properties, water_vapour_pressure
+from rowan.core.run.friction import GRAVITY, K_BEND, Suction, pipe_drop, suction_over_rim
 from rowan.core.run.loop import pump_curves
 from rowan.core.run.results import Run
 from rowan.core.sources import methods
@@ -27,11 +28,18 @@ from rowan.core.units import LITRE
 BETTER_FALL = 0.025
 KPA = 1e3
 RETURN_PIPE = "Copper 22 × 1"
+LOUD_M_S = 1.0  # a falling return above it is heard, rule of thumb
+SUCTION_PIPE_M, SUCTION_BENDS, SUCTION_SPARE_PA = 1.0, 3, 5e3
 
 
 def drainback_figures(design: Design, found: Draining, contents: float) -> tuple[Figure, ...]:
     """Lift, what comes back, the marks, and time against frost."""
-    return (*_lift_figures(found), *_water_figures(design, found, contents), *_time_figures(found))
+    return (
+        *_lift_figures(found),
+        *_water_figures(design, found, contents),
+        *_time_figures(found),
+        *_suction_figure(design, found),
+    )
 
 
 def _lift_figures(found: Draining) -> tuple[Figure, ...]:
@@ -211,6 +219,9 @@ def drainback_findings(design: Design, run: Run, found: Draining) -> tuple[Findi
         *_reservoir(design, found),
         *_vents(design, run),
         *_siphon(found),
+        *_noise(found),
+        *_suction(design, run, found),
+        *_refill(design, found),
     )
 
 
@@ -425,5 +436,130 @@ def _siphon(found: Draining) -> list[Finding]:
             Quantity(found.head.return_velocity, "velocity"),
             Quantity(found.siphon_velocity, "velocity"),
             source=methods(8),
+        )
+    ]
+
+
+def _noise(found: Draining) -> list[Finding]:
+    """A return that falls too fast is heard through the house."""
+    velocity = found.head.return_velocity
+    if velocity <= LOUD_M_S:
+        return []
+    return [
+        Finding(
+            "return_loud",
+            "mind",
+            "charge",
+            "hot_line",
+            say("the return will be heard"),
+            say(
+                "{v} in it rushes; up to {l} it is quiet. A lower speed once it runs, or a wider return, calms it.",
+                v=Quantity(velocity, "velocity"),
+                l=Quantity(LOUD_M_S, "velocity"),
+            ),
+            Quantity(velocity, "velocity"),
+            Quantity(LOUD_M_S, "velocity"),
+            source=methods(8),
+        )
+    ]
+
+
+def suction_of(design: Design, found: Draining) -> Suction | None:
+    """Suction over the tank's rim with the store at its limit; None where the pump stands below the water."""
+    rim = design.run.rim_m.value
+    if rim is None:
+        return None
+    hottest = design.store.maximum_c.value
+    water = properties(volume_share=0.0, temperature=hottest)
+    pipe = design.run.laid("cold")
+    drop = pipe_drop(
+        length=2 * rim + SUCTION_PIPE_M,
+        bore=pipe.bore_m,
+        flow=found.flow * water.density,
+        density=water.density,
+        viscosity=water.viscosity,
+        material=pipe.material,
+        k_sum=SUCTION_BENDS * K_BEND,
+    )
+    return suction_over_rim(
+        atmosphere=found.lift.atmosphere,
+        density=water.density,
+        rim_height=rim,
+        suction_drop=drop.pressure_drop,
+        vapour_pressure=water_vapour_pressure(temperature=hottest),
+        npsh_required=design.run.pump.value.npsh_pa,
+    )
+
+
+def _suction_figure(design: Design, found: Draining) -> tuple[Figure, ...]:
+    suction = suction_of(design, found)
+    if suction is None:
+        return ()
+    return (
+        by_method(
+            key="suction",
+            name="Pressure left at the inlet",
+            basis=say("over the rim, store at {t}", t=Quantity(design.store.maximum_c.value, "temperature")),
+            value=suction.available,
+            dimension_name="head",
+            part="pump",
+            sentence=say("Air pushes the water over the rim; hot water boils sooner than it climbs."),
+            method=say("Air pressure less the rim, the friction of the suction pipe, and what hot water boils at."),
+            window=Window(
+                design.run.pump.value.npsh_pa + SUCTION_SPARE_PA, None, "data sheet of the pump, and 5 kPa to spare"
+            ),
+            source=methods(8),
+        ),
+    )
+
+
+def _suction(design: Design, run: Run, found: Draining) -> list[Finding]:
+    suction = suction_of(design, found)
+    if suction is None or suction.enough:
+        return []
+    return [
+        Finding(
+            "suction_short",
+            "stop",
+            "charge",
+            "pump",
+            say("the pump cannot draw hot water over this rim"),
+            say(
+                "{a} are left at its inlet with the store at {t}; it needs {n}. Put it below the water, or through the wall of the tank.",
+                a=Quantity(suction.available, "head"),
+                t=Quantity(design.store.maximum_c.value, "temperature"),
+                n=Quantity(design.run.pump.value.npsh_pa + SUCTION_SPARE_PA, "head"),
+            ),
+            Quantity(suction.available, "head"),
+            Quantity(design.run.pump.value.npsh_pa + SUCTION_SPARE_PA, "head"),
+            (Cure(say("Put it below the water"), (Change("run.rim_m", None),), "running_head"),),
+            methods(8),
+        )
+    ]
+
+
+def _refill(design: Design, found: Draining) -> list[Finding]:
+    """Water pumped into a dry field hotter than its boiling point is steam and shock."""
+    boils = boiling_point(volume_share=0.0, pressure_abs=found.lift.atmosphere)
+    limit = design.control.refill_c.value
+    if limit < boils:
+        return []
+    safe = float(min(95, math.floor(boils) - 3))
+    return [
+        Finding(
+            "refill_boils",
+            "stop",
+            "charge",
+            "collector",
+            say("a dry hot field would boil what is pumped into it"),
+            say(
+                "Filling is allowed up to {l}; here water boils at {b}. The steam throws it back and scalds whoever stands at the tank.",
+                l=Quantity(limit, "temperature"),
+                b=Quantity(boils, "temperature"),
+            ),
+            Quantity(limit, "temperature"),
+            Quantity(boils, "temperature"),
+            (Cure(say("No filling above {t}", t=Quantity(safe, "temperature")), (Change("control.refill_c", safe),)),),
+            methods(7),
         )
     ]

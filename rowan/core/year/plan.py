@@ -26,7 +26,6 @@ LINE_NODES = 5
 COPPER_DENSITY, COPPER_HEAT_J_KGK = 8900.0, 385.0
 LITRE_H = 1e-3 / 3600
 SKY_COLDER = 0.18 * 0.95  # share of σT⁴ an unglazed absorber loses to a sky that gives 0.82 of it, rule of thumb
-REFILL_C = 95.0  # a dry field above it is not filled, rule of thumb
 RESTART_K = 5.0  # a drainback store cools so far before the pump starts again
 RESERVOIR_L = 10.0  # beside what the field holds, where the store is not the reservoir
 WET_SHARE = 0.8  # of an absorber's heat capacity at most is its liquid
@@ -240,5 +239,9 @@ def _drainback(system: System, design: Design) -> System:
     capacity[0] += liquid + RESERVOIR_L * per_litre
     outdoors[0] = 0.0
     return replace(
-        system, cold=Line(capacity, system.cold.loss, outdoors), drains=True, field_liquid=liquid, refill=REFILL_C
+        system,
+        cold=Line(capacity, system.cold.loss, outdoors),
+        drains=True,
+        field_liquid=liquid,
+        refill=design.control.refill_c.value,
     )

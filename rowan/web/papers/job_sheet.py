@@ -15,6 +15,7 @@ from rowan.web.benches.bench import Block, Sheet
 from rowan.web.benches.commission.bench import timer
 from rowan.web.benches.loop import bench_link, loop_drawing
 from rowan.web.benches.registry import BENCHES
+from rowan.web.benches.run.legs import leg_summary
 from rowan.web.jobs.models import Plan
 from rowan.web.papers.sheets import Size, cited, guesses, on_paper, paper_context, pdf, sheet_of, usual_size
 
@@ -61,7 +62,7 @@ def _legs(sheet: Sheet) -> list[dict[str, str]]:
             "rise": "upright, fitted" if leg.fitted else shown(leg.rise, "length", sheet.units),
             "slope": shown(leg.slope, "share", sheet.units),
             "place": leg.place,
-            "vent": "vented" if leg.vented else "",
+            "vent": leg_summary(sheet, leg.line, leg.id),
         }
         for leg in sheet.result.run.route.legs()
     ]

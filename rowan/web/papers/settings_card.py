@@ -102,6 +102,13 @@ def _direct_rows(sheet: Sheet) -> list[Setting]:
                 "the pump at this speed must bring the water over the top",
             ),
         ]
+        rows.append(
+            Setting(
+                "No filling above",
+                _quantity(sheet.design.control.refill_c.value, "temperature", sheet.units),
+                "a dry hot field boils what is pumped into it",
+            )
+        )
         if draining.drain is not None:
             rows.append(
                 Setting(

@@ -67,6 +67,10 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
             Slot("run.speed"),
             ", ",
             Slot("run.pipe"),
+            ", ",
+            Slot("run.rim_m"),
+            ". No filling above ",
+            Slot("control.refill_c"),
             ".",
         )
     if not sheet.design.sealed:

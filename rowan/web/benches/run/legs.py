@@ -45,14 +45,14 @@ def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
                 "slope": "" if leg.fitted else shown(leg.slope, "share_fine", units),
                 "loss": shown(max(loss.conductance * (at[leg.line] - around), 0.0), "heat_rate", units),
                 "growth": shown(growth, "growth", units),
-                "summary": _summary(sheet, leg.line, leg.id),
+                "summary": leg_summary(sheet, leg.line, leg.id),
                 "open": any(found.open for found in (*more.values(), *ground.values(), *entry.values())),
             }
         )
     return rows
 
 
-def _summary(sheet: Sheet, line: str, key: str) -> str:
+def leg_summary(sheet: Sheet, line: str, key: str) -> str:
     """What a leg has of its own, in a few words."""
     legs = sheet.design.run.cold if line == "cold" else sheet.design.run.hot
     leg = next(entry for entry in legs if entry.id == key)
