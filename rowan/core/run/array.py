@@ -9,11 +9,11 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import lru_cache
 from itertools import accumulate
 from typing import Literal
 
-from scipy.interpolate import PchipInterpolator
+from scipy.optimize import root
 
 from rowan.core.design.design import Design
 from rowan.core.run.friction import DropCurve, pipe_drop
@@ -21,9 +21,8 @@ from rowan.core.run.friction import DropCurve, pipe_drop
 Feed = Literal["reverse", "direct", "throttled"]
 EVEN_WITHIN = 0.10  # a row this far from its share is uneven, rule of thumb
 LITRE_H = 1e-3 / 3600
-ROUNDS, CLOSE = 80, 1e-7
-# flows over which the drop of many rows is tabulated, as shares of a flow [-]
-_TABLE = (0.02, 0.05, 0.1, 0.2, 0.35, 0.5, 0.75, 1.0, 1.4, 2.0, 3.0, 5.0)
+ROUNDS, CLOSE, EVEN_DROPS = 400, 1e-9, 1e-5
+STEP_RATIO = 1.125  # of the flows at which the drop of many rows is solved
 
 
 @dataclass(frozen=True)
@@ -134,32 +133,56 @@ class Field:
         return FieldFlow(rows, most)
 
     def _divided(self, flow: float, even: list[float]) -> list[float]:
-        """Flows that leave the same drop over every way: the pipes' drop is taken from the round before."""
+        """Flows that leave the same drop over every way. What the rows store of energy is convex: there is one answer."""
         curves = [self._row(n) for n in self.rows]
-        flows = even
+        scale = max(self.row_drop(n, q) for n, q in zip(self.rows, even, strict=True)) + max(self._headers(even))
+
+        def flows_of(shares: Sequence[float]) -> list[float]:
+            first = [share * flow for share in shares]
+            return [*first, flow - math.fsum(first)]
+
+        def differences(shares: Sequence[float]) -> list[float]:
+            flows = flows_of(shares)
+            headers = self._headers([max(q, 0.0) for q in flows])
+            # a flow against the stream is drawn back by a drop of its own sign
+            ways = [h + a * q + b * q * abs(q) for h, (a, b), q in zip(headers, curves, flows, strict=True)]
+            return [(way - ways[-1]) / scale for way in ways[:-1]]
+
+        solved = root(differences, [q / flow for q in even[:-1]], method="hybr", options={"xtol": CLOSE})
+        flows = flows_of([float(share) for share in solved.x])
+        if max(abs(x) for x in differences(solved.x)) < EVEN_DROPS and min(flows) > 0:
+            return flows
+        return self._relaxed(flow, even, curves)
+
+    def _relaxed(self, flow: float, even: list[float], curves: Sequence[tuple[float, float]]) -> list[float]:
+        """The same, step by step with the pipes' drop of the step before: slow and sure."""
+        flows, pace, last = even, 0.5, math.inf
         for _ in range(ROUNDS):
             found = _sharing(curves, self._headers(flows), flow)
             moved = max(abs(a - b) for a, b in zip(found, flows, strict=True))
-            flows = [(a + b) / 2 for a, b in zip(found, flows, strict=True)]
+            pace *= 1.0 if moved < last else 0.6
+            last = moved
+            flows = [pace * a + (1 - pace) * b for a, b in zip(found, flows, strict=True)]
             if moved < CLOSE * flow:
                 break
         return flows
 
-    @cached_property
-    def _table(self) -> PchipInterpolator:
-        points = [(share * self.nominal, self.at(share * self.nominal).drop) for share in _TABLE]
-        return PchipInterpolator([math.log(q) for q, _ in points], [math.log(max(p, 1e-12)) for _, p in points])
-
     def drop(self, flow: float) -> float:
-        """Drop of the whole field [Pa]; that of many rows between tabulated flows, within 0.1 %."""
+        """Drop of the whole field [Pa]; that of many rows between steps of an eighth of the flow, within 0.5 %."""
         if flow <= 0:
             return 0.0
         if len(self.rows) == 1:
             return self.row_drop(self.rows[0], flow)
-        low, high = _TABLE[0] * self.nominal, _TABLE[-1] * self.nominal
-        if not low <= flow <= high:
-            return self.at(flow).drop
-        return math.exp(float(self._table(math.log(flow))))
+        place = math.log(flow / self.nominal) / math.log(STEP_RATIO)
+        step = math.floor(place)
+        low, high = _log_drop(self, step), _log_drop(self, step + 1)
+        return math.exp(low + (high - low) * (place - step))
+
+
+@lru_cache(maxsize=4096)
+def _log_drop(field: Field, step: int) -> float:
+    """Logarithm of a field's drop at a step of its table, solved once: most changes of a plan leave the field as it is."""
+    return math.log(max(field.at(field.nominal * STEP_RATIO**step).drop, 1e-12))
 
 
 def _sharing(curves: Sequence[tuple[float, float]], headers: Sequence[float], flow: float) -> list[float]:

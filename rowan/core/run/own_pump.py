@@ -56,7 +56,10 @@ def speeds_from_csv(text: str, system: System) -> list[PumpSpeed]:
     """
     sample = text[:2000]
     mark = ";" if sample.count(";") > sample.count(",") else ","
-    rows = list(csv.reader(io.StringIO(text), delimiter=mark))
+    try:
+        rows = list(csv.reader(io.StringIO(text.replace("\r\n", "\n").replace("\r", "\n")), delimiter=mark))
+    except csv.Error as error:
+        raise TypedNumberError("this is no table of values divided by commas") from error
     if not rows:
         raise TypedNumberError("the file is empty")
     head = [cell.strip().lower().split(" ")[0] for cell in rows[0]]

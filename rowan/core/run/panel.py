@@ -21,6 +21,7 @@ DIMMING_V = 1.0  # what the voltage falls by for each e-fold of less sun, rule o
 STARTS_AT = 0.4  # share of its volts below which the pump does not turn, rule of thumb
 MOST_SPEED = 1.25  # its electronics hold it there, rule of thumb
 STEPS = 60
+DARK = 1e-3  # W/m², below which nothing comes
 
 
 @dataclass(frozen=True)
@@ -31,7 +32,7 @@ class Panel:
 
     def current(self, *, volts: float, sun: float) -> float:
         """What it gives [A] at a voltage under sun [W/m²], not below 0."""
-        if sun <= 0:
+        if sun < DARK:
             return 0.0
         peak = self.power / PEAK_V
         short = SHORT_OVER_PEAK * peak
