@@ -39,14 +39,14 @@ def _sheet(request: HttpRequest, plan: Plan) -> Sheet:
     return Sheet(found.design, found.result, units_of(request))
 
 
-def _keep(request: HttpRequest, plan: Plan, change: Change, words: str) -> None:
-    """Save one change of a page. Raises StaleRevisionError or RowanError."""
+def _keep(request: HttpRequest, plan: Plan, changes: list[Change], words: str) -> None:
+    """Save what a page changes. Raises StaleRevisionError or RowanError."""
     try:
         revision = int(request.POST.get("revision", ""))
     except ValueError as error:
         raise Http404 from error
     services.change_plan(
-        plan=plan, author=actor(request), based_on=revision, edit=services.Edit([change], change.path, words)
+        plan=plan, author=actor(request), based_on=revision, edit=services.Edit(changes, changes[0].path, words)
     )
 
 
@@ -89,7 +89,7 @@ def _take_reading(request: HttpRequest, plan: Plan, sheet: Sheet, typed: dict[st
     data = item.model_dump() | {key: round(stored(line, chosen.each), 6)}
     try:
         changed = type(item).model_validate(data)
-        _keep(request, plan, Change("collector.item", changed, "data sheet"), f"{words} read as {chosen.words}")
+        _keep(request, plan, [Change("collector.item", changed, "data sheet")], f"{words} read as {chosen.words}")
     except services.StaleRevisionError:
         return CONFLICT, CHANGED
     except ValidationError:
@@ -110,7 +110,9 @@ def pump(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     status = UNPROCESSABLE
     try:
         made = _pump_file(request, item) if typed.get("do") == "file" else pump_from(typed, item, units)
-        _keep(request, plan, Change("run.pump", made, "data sheet"), f"pump: {made.name}")
+        speed = min(reckoned(plan.head).design.run.speed.value, len(made.speeds))
+        changes = [Change("run.pump", made, "data sheet"), Change("run.speed", speed)]
+        _keep(request, plan, changes, f"pump: {made.name}")
         return redirect("benches:bench", plan.job_id, plan.letter, "run")
     except services.StaleRevisionError:
         status, problem = CONFLICT, CHANGED

@@ -204,7 +204,9 @@ def changes_from_text(design: Design, path: str, text: str, system: System) -> l
 
 
 def _followers(design: Design, path: str, text: str) -> list[Change]:
-    """What goes with an item: ports and sensors belong to the store they are on."""
+    """What goes with an item: ports and sensors belong to the store they are on, a speed to its pump."""
+    if path == "run.pump" and text in PUMPS:
+        return [Change("run.speed", min(design.run.speed.value, len(PUMPS[text].speeds)))]
     if path == "store.item" and text in STORES and text != design.store.item.value.name:
         item = STORES[text]
         between = item.coil_bottom_m + 0.4 * (item.coil_top_m - item.coil_bottom_m)

@@ -141,9 +141,9 @@ def _house(drawing: Drawing, sheet: Sheet, frame: Frame) -> None:
 def floor_heights(sheet: Sheet, frame: Frame) -> list[float]:
     """Floors above the lowest one, over the gauge; the attic's last, low enough for the pipes to run on it."""
     route, storeys = sheet.result.run.route, sheet.design.survey.storeys.value
-    lowest_attic = min(
-        (min(leg.start_height, leg.end_height) for leg in route.legs() if leg.place == "attic"), default=99.0
-    )
+    # a line that does not join says nothing of the house
+    joined = [*(() if route.cold_open else route.cold), *(() if route.hot_open else route.hot)]
+    lowest_attic = min((min(leg.start_height, leg.end_height) for leg in joined if leg.place == "attic"), default=99.0)
     attic = max(min(route.plate_bottom - 1.2, lowest_attic - 0.2), frame.foot + 1.5)
     return [frame.foot + (attic - frame.foot) * level / storeys for level in range(1, storeys + 1)]
 

@@ -22,6 +22,7 @@ TOP, FOOT = 38.0, 268.0
 PRESSURE_TOP, PRESSURE_FOOT = 304.0, 352.0
 GAP = 26.0  # px between the lines, where the plates stand
 JOINT_STEP_M = 0.05
+LABEL_HALF, LEAN_PX = 34.0, 10.0
 
 
 class Profile:
@@ -77,7 +78,9 @@ def profile_drawing(sheet: Sheet) -> Drawing:
         )
     _steam(drawing, sheet, frame)
     _plates(drawing, frame)
-    _traps(drawing, sheet, frame)
+    _open_ends(drawing, frame)
+    if not sheet.design.drains:
+        _traps(drawing, sheet, frame)
     _leg_words(drawing, sheet, frame)
     _station(drawing, sheet, frame)
     _joints(drawing, sheet, frame)
@@ -140,6 +143,20 @@ def _plates(drawing: Drawing, frame: Profile) -> None:
     y1, y2 = frame.y(frame.route.plate_bottom), frame.y(frame.route.plate_top)
     drawing.path(((x1, y1 + 4), (x2, y2 + 4), (x2, y2 - 4), (x1, y1 - 4)), "body", close=True)
     drawing.words((x1 - 6, y2 + 2), "plates", "label halo", "end")
+
+
+def _open_ends(drawing: Drawing, frame: Profile) -> None:
+    """What is missing where a line does not join."""
+    route = frame.route
+    ends = (
+        (route.cold_open, route.cold[-1], route.plate_bottom),
+        (route.hot_open, route.hot[-1], route.hot[-1].end_height - route.hot_open),
+    )
+    for gap, leg, wanted in ends:
+        if gap:
+            x, y = frame.end(leg)
+            drawing.line((x, y), (x, frame.y(wanted)), "gap")
+            drawing.mark((x - 16, (y + frame.y(wanted)) / 2), "stop")
 
 
 def _steam(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
@@ -210,10 +227,15 @@ def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             )
             node.attributes["transform"] = f"rotate({angle:.1f} {middle[0]:.1f} {middle[1]:.1f})"
         else:
-            clear = (
-                abs(middle[1] + 16 - frame.y(0)) > 9 and middle[1] + 22 < FOOT
-            )  # off the gauge's line and the ground's
-            node = drawing.words((middle[0], middle[1] + (20 if clear else -11)), number, "fig halo", "middle")
+            # under its line, unless that is the gauge's, the ground, or the line falls away beside it
+            leans = abs(y2 - y1) > 0.15 * abs(x2 - x1)
+            clear = abs(middle[1] + 16 - frame.y(0)) > 9 and middle[1] + 22 < FOOT and not leans
+            aside = (LEAN_PX if y2 > y1 else -LEAN_PX) if leans else 0.0
+            if leans and middle[0] + aside > RIGHT - LABEL_HALF:
+                node = drawing.words((RIGHT, max(y1, y2) + 18), number, "fig halo", "end")
+            else:
+                at = (middle[0] + aside, middle[1] + (20 if clear else -11))
+                node = drawing.words(at, number, "fig halo", "middle")
         if span > 84 or not steep:
             node.add("tspan", note, cls="unit", dx=4)
 
@@ -346,7 +368,16 @@ def _open_loop(drawing: Drawing, sheet: Sheet, frame: Profile, draining: Drainin
     drawing.words(((LEFT + RIGHT) / 2, y - 5), "running level", "label-slate halo", "middle")
     for entry in draining.legs:
         if entry.trap:
-            drawing.line(frame.start(entry.leg), frame.end(entry.leg), "trap")
+            (x1, y1), (x2, y2) = frame.start(entry.leg), frame.end(entry.leg)
+            drawing.line((x1, y1), (x2, y2), "trap")
+            x, high = (x1 + x2) / 2, min(y1, y2)
+            drawing.line((x, high - 4), (x, high - 26), "berry-line")
+            drawing.mark((x, high - 36), "fix")
+            side = 13 if x < 462 else -13
+            anchor = "" if side > 0 else "end"
+            drawing.words((x + side, high - 39), "does not run empty", "label-berry halo", anchor)
+            held = f"holds {shown(entry.leg.contents, 'volume', sheet.units, 2)} of water"
+            drawing.words((x + side, high - 25), held, "label-ink halo", anchor)
     if draining.head.siphon:
         under = draining.lift.atmosphere - draining.head.pressure_on_top_abs
         number, label = number_and_unit(shown(under, "pressure", sheet.units))

@@ -18,7 +18,7 @@ DAY_S = 86400.0
 
 def panel_drawing(sheet: Sheet, sun: SunPump) -> Drawing:
     """Flow over the hours of a mean June and December day; above them the hours with heat to fetch."""
-    drawing = Drawing(WIDTH, HEIGHT, "What the panel lets the pump move through the day", "panel", "panel")
+    drawing = Drawing(WIDTH, HEIGHT, "What the panel lets the pump move through the day", "sunpump", "sunpump")
     units, site = sheet.units, sheet.result.site
     unit = dimension("flow").unit(units)
     steps = site.months.steps
@@ -43,6 +43,7 @@ def panel_drawing(sheet: Sheet, sun: SunPump) -> Drawing:
         drawing.words((at(hour, 0)[0], FOOT + 15), f"{hour}", "axis", "middle")
     drawing.words((RIGHT + 8, FOOT + 15), "solar time", "axis")
     southern = sheet.design.survey.latitude_deg.value < 0
+    best = []
     for month, name, cls in ((SUMMER, "June", "hot"), (WINTER, "December", "cold")):
         points = []
         for n in range(steps.shape[1]):
@@ -51,7 +52,11 @@ def panel_drawing(sheet: Sheet, sun: SunPump) -> Drawing:
                 points.append(at(hour, sun.flow(float(steps[month, n]) / seconds)))
         drawing.path(points, cls)
         peak = min(points, key=lambda point: point[1])
-        drawing.words((peak[0], peak[1] - 6), name, "label-ink halo", "middle")
+        best.append((peak, name))
+    (one, first), (two, second) = best
+    over = one[1] <= two[1]
+    drawing.words((one[0], one[1] + (-6 if over else 18)), first, "label-ink halo", "middle")
+    drawing.words((two[0], two[1] + (18 if over else -6)), second, "label-ink halo", "middle")
     starts = "nothing moves" if sun.starts_at is None else f"turns from {shown(sun.starts_at, 'irradiance', units)}"
     season = "winter" if southern else "summer"
     drawing.words(
