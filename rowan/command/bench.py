@@ -64,6 +64,7 @@ def run_bench() -> None:
     _measure(
         "change an input and reckon", lambda: reckon(changed(design, [Change("survey.gauge_to_top_m", next(heights))]))
     )
+    _run_of_forty(design)
     _measure("four facts to a whole design", lambda: propose(FACTS))
     _years(design)
     call_command("migrate", verbosity=0)
@@ -84,10 +85,36 @@ def run_bench() -> None:
             client.post(f"/jobs/{plan.job_id}/A/drag/", data, follow=True)
 
         _measure("edit on Charge: save and new page", edit, 20)
+        lifts = iter([0.01, -0.01] * 30)
+
+        def lift() -> None:
+            data = {"path": "joint:hot.h9", "value": next(lifts), "revision": plan.head.number, "bench": "run"}
+            client.post(f"/jobs/{plan.job_id}/A/drag/", data, headers={"X-Alpine-Request": "true"})
+
+        _measure("lift a joint on Run: save and new page", lift, 20)
         _measure("page: history of seven states", lambda: client.get(f"/jobs/{plan.job_id}/B/history/"), 20)
         _measure("settings card as PDF", lambda: client.get(f"/jobs/{plan.job_id}/A/settings-card.pdf"), 5)
         _measure("job sheet as PDF, ten pages", lambda: client.get(f"/jobs/{plan.job_id}/A/job-sheet.pdf"), 3)
     _browser()
+
+
+def _run_of_forty(design: Design) -> None:
+    """A run of forty legs reckoned alone: route, friction, pump, losses, its figures and findings."""
+    from rowan.core.design.changes import changed
+    from rowan.core.findings import Change
+    from rowan.core.reckon import reckon
+    from rowan.core.run.stage import reckon_run
+
+    for line, key in (("cold", "c6"), ("hot", "h3")):
+        legs = list(getattr(design.run, line))
+        at = next(i for i, leg in enumerate(legs) if leg.id == key)
+        more = [
+            legs[at].model_copy(update={"id": f"x{n}", "length_m": 0.4, "rise_m": -0.01}) for n in range(20 - len(legs))
+        ]
+        design = changed(design, [Change(f"run.{line}", [*legs[:at], *more, *legs[at:]])])
+    site = reckon(design).site
+    count = len(design.run.cold) + len(design.run.hot)
+    _measure(f"reckon a run of {count} legs", lambda: reckon_run(design, site))
 
 
 def _years(design: Design) -> None:

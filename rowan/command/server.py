@@ -43,7 +43,7 @@ def demo_server() -> Iterator[Demo]:
         django.setup()
         from django.core.management import call_command
 
-        from rowan.demo import sandreef, tolliver
+        from rowan.demo import pipwater, sandreef, tolliver
         from rowan.demo.kvist import TITLE
         from rowan.web.jobs.models import Job
 
@@ -54,7 +54,7 @@ def demo_server() -> Iterator[Demo]:
         server = make_server("127.0.0.1", 0, application, handler_class=_Quiet)
         Thread(target=server.serve_forever, daemon=True).start()
         try:
-            titles = {"sandreef": sandreef.TITLE, "tolliver": tolliver.TITLE}
+            titles = {"sandreef": sandreef.TITLE, "tolliver": tolliver.TITLE, "pipwater": pipwater.TITLE}
             jobs = {key: Job.objects.get(title=title).pk for key, title in titles.items()}
             base = f"http://127.0.0.1:{server.server_port}"
             yield Demo(base, Job.objects.get(title=TITLE).pk, Path(scratch), jobs)

@@ -17,7 +17,7 @@ RUN_SECONDS = 90
 class View(NamedTuple):
     """A picture: its file, size and address; the figure whose why is opened, or the part that is brought into view.
 
-    {job} is the Kvist house, {south} the guesthouse, {no} the bungalow. Runs of many years on it are finished first.
+    {job} is the Kvist house, {no} the bungalow, {pool} the pool. Runs of many years on it are finished first.
     """
 
     name: str
@@ -31,20 +31,20 @@ VIEWS = (
     View("jobs", DESK, "/"),
     View("survey", DESK, "/jobs/{job}/A/survey/"),
     View("sun", DESK, "/jobs/{no}/A/sun/"),
-    View("sun-south", DESK, "/jobs/{south}/A/sun/"),
     View("collector", DESK, "/jobs/{job}/B/collector/"),
     View("kinds", DESK, "/jobs/{job}/B/collector/", part="run-systems"),
     View("store", DESK, "/jobs/{job}/B/store/"),
-    View("store-day", DESK, "/jobs/{job}/B/store/", part="store-day-title"),
     View("store-years", DESK, "/jobs/{job}/B/store/", part="run-sizes"),
     View("run", DESK, "/jobs/{job}/A/run/"),
+    View("run-rows", DESK, "/jobs/{pool}/A/run/", part="array-title"),
     View("charge", DESK, "/jobs/{job}/A/charge/", why="least_vessel"),
+    View("fluid", DESK, "/jobs/{job}/B/fluid/"),
     View("control", DESK, "/jobs/{job}/A/control/"),
     View("parts", DESK, "/jobs/{job}/A/parts/"),
     View("commission", DESK, "/jobs/{job}/A/commission/"),
     View("compare", DESK, "/jobs/{job}/compare/"),
-    View("history", DESK, "/jobs/{job}/B/history/"),
     View("sun-phone", PHONE, "/jobs/{job}/A/sun/"),
+    View("found-phone", PHONE, "/jobs/{job}/B/as-found/?cold=1.2&cold_at=18"),
     View("commission-phone", PHONE, "/jobs/{job}/A/commission/"),
 )
 # in US units, last: the choice is kept with the person
@@ -75,7 +75,7 @@ def _photograph(driver: webdriver.Chrome, demo: Demo, folder: Path, view: View) 
     width, height = view.size
     set_size(driver, width, height, phone=width < 640)
     jobs = demo.jobs
-    driver.get(demo.base + view.address.format(job=demo.job, south=jobs["sandreef"], no=jobs["tolliver"]))
+    driver.get(demo.base + view.address.format(job=demo.job, no=jobs["tolliver"], pool=jobs["pipwater"]))
     driver.execute_script("sessionStorage.clear()")
     if view.why:
         driver.execute_script("document.getElementById(arguments[0]).open = true", f"figure-{view.why}")

@@ -42,7 +42,19 @@ def test_benches(sign_in: SignInPage, axe_source: str, bench: str) -> None:
 
 
 @pytest.mark.parametrize(
-    "where", ["assumed/", "../compare/", "history/", "papers/", "../../../methods/10/", "../../../job-file/"]
+    "where",
+    [
+        "assumed/",
+        "../compare/",
+        "history/",
+        "papers/",
+        "../../../methods/10/",
+        "../../../job-file/",
+        "fluid/",
+        "as-found/",
+        "reading/?line=flow&text=2,5",
+        "pump/",
+    ],
 )
 def test_lists(sign_in: SignInPage, axe_source: str, where: str) -> None:
     page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")

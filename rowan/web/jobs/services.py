@@ -176,7 +176,7 @@ def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revis
         return head
     same = (
         edit.kind == head.kind == Revision.Kind.EDIT
-        and head.path == edit.path
+        and head.path == edit.path != ""
         and head.author_id == author.pk
         and timezone.now() - head.created < COALESCE
         and head.undo_to is not None

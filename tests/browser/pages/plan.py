@@ -240,6 +240,22 @@ class BenchPage(Page):
             self.one(f"#remove-{key}").click()
         return self
 
+    def legs(self) -> list[str]:
+        """The legs of the table, line and id, in order."""
+        return [(row.get_attribute("id") or "").removeprefix("leg-row-") for row in self.all("tr[id^=leg-row-]")]
+
+    def change_leg(self, what: str, leg: str) -> Self:
+        with self.answered():
+            self.driver.execute_script("arguments[0].click()", self.one(f"#leg-{what}-{leg}"))
+        return self
+
+    def key_on(self, key: str, pressed: str) -> Self:
+        """Press a key on a handle that changes the plan at once."""
+        self.driver.execute_script("arguments[0].focus()", self.handle(key))
+        with self.answered():
+            self.press(pressed)
+        return self
+
     def in_the_sky(self) -> list[str]:
         return [element.get_attribute("id") or "" for element in self.all("svg.skyline .handle")]
 

@@ -173,7 +173,9 @@ def _steam(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
                 ends = [
                     (frame.x(leg.line, at), frame.y(leg.start_height + leg.slope * (at - leg.start))) for at in (a, b)
                 ]
-                drawing.line(ends[0], ends[1], "steam", data_lead=_before(frame, leg), data_tail=_joint(leg))
+                whole = b - a > leg.length - 1e-6
+                moved = {"data_lead": _before(frame, leg), "data_tail": _joint(leg)} if whole else {}
+                drawing.line(ends[0], ends[1], "steam", **moved)
     last = next(leg for leg in route.hot if leg.end >= hot - 1e-6)
     x, y = frame.x("hot", hot), frame.y(last.start_height + last.slope * (hot - last.start))
     drawing.line((x, y - 12), (x, y + 12), "steam-end")

@@ -178,6 +178,7 @@ PLACE_CLASS = {
     "attic": "steep",
     "roof": "sun",
     "outside": "sun",
+    "buried": "ground",
 }
 
 

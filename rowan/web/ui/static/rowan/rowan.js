@@ -168,6 +168,7 @@
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || sheet()?.open) return;
     if (event.target.matches?.("input, select, textarea, [contenteditable]")) return;
     if (event.target.closest?.("details.blank[open]")) return; // its field is about to take the focus
+    if (event.target.closest?.("[data-leg]") && ["+", "/"].includes(event.key)) return; // a joint's own keys
     if (localStorage.getItem(KEYS_OFF) !== null && event.key !== "?") return;
     if (SINGLE[event.key]?.()) event.preventDefault();
   });
