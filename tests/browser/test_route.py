@@ -77,3 +77,16 @@ def test_a_reading_in_the_tub_says_what_to_exchange(kvist: BenchPage) -> None:
     assert page.heading().startswith("Exchange ")
     page.undo()
     assert page.heading().startswith("Fill with ")
+
+
+def test_a_length_is_typed_where_it_stands_on_the_profile(kvist: BenchPage) -> None:
+    page = kvist.open_bench("Run")
+    words = page.one("svg.profile [data-opens='run.cold.c3.length_m']")
+    page.driver.execute_script("arguments[0].focus()", words)
+    page.press(Keys.ENTER)
+    field = page.one("details.blank[open] [name=value]")
+    assert page.focused() == field
+    with page.answered():
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys("6 m", Keys.ENTER)
+    assert page.shown("run.cold.c3.length_m") == "6.00 m"

@@ -57,6 +57,8 @@ class InputSpec:
     step: float | None = None
     # words for a value that is left empty; without them it may not be
     empty: str = ""
+    # usual sizes as somebody would type them, metric and US
+    offers: tuple[tuple[str, ...], tuple[str, ...]] = ((), ())
 
     def si(self, stored: float) -> float:
         """The SI value of a stored number."""

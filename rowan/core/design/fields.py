@@ -18,9 +18,12 @@ def number(
     decimals: int | None = None,
     step: float | None = None,
     empty: str = "",
+    offers: tuple[tuple[str, ...], tuple[str, ...]] = ((), ()),
 ) -> InputSpec:
     """A number in a stored unit between two limits; `scale` makes it SI."""
-    return InputSpec(label, "number", dimension, low, high, scale, help, decimals=decimals, step=step, empty=empty)
+    return InputSpec(
+        label, "number", dimension, low, high, scale, help, decimals=decimals, step=step, empty=empty, offers=offers
+    )
 
 
 def whole(label: str, low: int, high: int, help: str = "") -> InputSpec:

@@ -11,6 +11,12 @@ from rowan.core.design.base import Input, Inputs, InputSpec, Origin
 from rowan.core.design.fields import LITRE_H, Flag, Number, Text, Whole, choice, flag, number, whole
 from rowan.core.design.items import PipeItem, PumpItem
 
+# wall thicknesses of lagging as it is sold
+LAGGING_SOLD = (
+    ("9 mm", "13 mm", "19 mm", "25 mm", "32 mm", "40 mm"),
+    ("3/8 in", "1/2 in", "3/4 in", "1 in", "1 1/4 in", "1 1/2 in"),
+)
+
 
 class Leg(Inputs):
     """One leg of a line, in flow order. A fitted leg stands upright and takes up the height that is left."""
@@ -35,9 +41,9 @@ class Leg(Inputs):
     vented: Annotated[bool, flag("vent at its end", "vented", "no vent")] = False
     fitted: bool = False
     pipe: Annotated[PipeItem | None, InputSpec("pipe", "item", empty="as the line")] = None
-    insulation_m: Annotated[float | None, number("lagging", "pipe_size", 0, 0.1, step=0.001, empty="as the line")] = (
-        None
-    )
+    insulation_m: Annotated[
+        float | None, number("lagging", "pipe_size", 0, 0.1, step=0.001, empty="as the line", offers=LAGGING_SOLD)
+    ] = None
     bends: Annotated[int, whole("bends", 0, 60)] = 0
     tees: Annotated[int, whole("tees", 0, 20)] = 0
     valves: Annotated[int, whole("ball valves", 0, 20)] = 0
@@ -56,7 +62,9 @@ class Run(Inputs):
     pipe: Annotated[Input[PipeItem], InputSpec("pipe", "item")]
     cold: list[Leg] = Field(min_length=1, max_length=60)
     hot: list[Leg] = Field(min_length=1, max_length=60)
-    insulation_m: Annotated[Number, number("lagging", "pipe_size", 0, 0.1, step=0.001)] = Number(value=0.019)
+    insulation_m: Annotated[Number, number("lagging", "pipe_size", 0, 0.1, step=0.001, offers=LAGGING_SOLD)] = Number(
+        value=0.019
+    )
     insulation_w_mk: Annotated[Number, number("lagging conducts", "conductivity", 0.015, 0.2)] = Number(value=0.042)
     bends: Annotated[Whole, whole("bends", 0, 300)]
     flow_l_h: Annotated[Number, number("flow wanted", "flow", 5, 20000, LITRE_H, help="For the whole field")]

@@ -62,6 +62,7 @@ class Blank:
     open: bool = False
     tail: str = ""
     readings: tuple[tuple[str, str], ...] = ()
+    offers: tuple[str, ...] = ()
 
     @property
     def key(self) -> str:
@@ -156,6 +157,7 @@ def blank(
         error=error,
         open=bool(error),
         readings=tuple((text, _as_reading(text, spec, system)) for text in readings),
+        offers=spec.offers[0 if system == "metric" else 1],
     )
 
 

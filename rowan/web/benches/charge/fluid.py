@@ -85,10 +85,23 @@ def _blocks(sheet: Sheet) -> list[Block]:
             "read, exchange, circulate, read again; a top-up with water thins it",
             template="benches/fluid_log.html",
         ),
-        Block("What to prepare", "", contents_drawing(sheet)),
+        Block("What to prepare", _cans(sheet), contents_drawing(sheet)),
         Block("What a bit more costs", _cost(sheet), strengths_drawing(sheet)),
         Block("How it ages", "", ageing_drawing(sheet)),
     ]
+
+
+def _cans(sheet: Sheet) -> str:
+    """What to buy for it, as on the parts list."""
+    lines = [part for part in sheet.result.parts.parts if part.key in ("fluid", "water")]
+    units = sheet.units
+    words = [
+        f"{part.quantity.shown(units)} × {part.name.text(units)}"
+        if part.key == "fluid"
+        else f"{part.quantity.shown(units)} of {part.name.text(units)}"
+        for part in lines
+    ]
+    return "; ".join(words)
 
 
 def _cost(sheet: Sheet) -> str:

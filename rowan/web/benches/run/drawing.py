@@ -240,6 +240,16 @@ def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
                 node = drawing.words(at, number, "fig halo", "middle")
         if span > 84 or not steep:
             node.add("tspan", note, cls="unit", dx=4)
+        if not leg.fitted:
+            # its length is typed where it stands
+            name = f"{leg.line} line, {leg.name or leg.id}: {number}. Type another length"
+            opens = {
+                "data-opens": f"run.{leg.line}.{leg.id}.length_m",
+                "role": "button",
+                "tabindex": 0,
+                "aria-label": name,
+            }
+            node.attributes.update(opens)
 
 
 def _station(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:

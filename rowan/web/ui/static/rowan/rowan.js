@@ -243,6 +243,18 @@
     }
   });
 
+  // words on a drawing that stand for an input open it
+  function openBlank(event) {
+    const opener = event.target.closest?.("[data-opens]");
+    const blank = opener && document.querySelector(`details.blank[data-blank="${CSS.escape(opener.dataset.opens)}"]`);
+    if (!blank) return;
+    event.preventDefault();
+    blank.closest("details.more")?.setAttribute("open", "");
+    blank.open = true;
+  }
+  document.addEventListener("click", openBlank);
+  document.addEventListener("keydown", (event) => { if (event.key === "Enter" || event.key === " ") openBlank(event); });
+
   // the hour of a day: its layers are in the drawing, the line is moved by hand or key
   let scrubbing = null;
   function scrubTo(handle, hour) {
