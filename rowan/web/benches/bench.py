@@ -26,6 +26,8 @@ class Sheet:
     units: System
     measured: Sky | None = None
     day: int | None = None
+    # the leg whose own inputs are open, as “hot-h3”
+    leg: str = ""
 
     def year(self, seed: int = 0) -> Year:
         """The plan's year: of the weather it names for seed 0, a made one for the others. Raises RowanError."""

@@ -153,13 +153,18 @@ def frame(
 
 
 def bench_page(
-    plan: Plan, bench: Bench, units: System, refusal: Refusal | None = None, day: int | None = None
+    plan: Plan,
+    bench: Bench,
+    units: System,
+    refusal: Refusal | None = None,
+    day: int | None = None,
+    leg: str = "",
 ) -> dict[str, Any]:
     """The context of a bench page."""
     revision = plan.head
     found = reckoned(revision)
     design, result = found.design, found.result
-    sheet = Sheet(design, result, units, measured_sky(design, plan.job.firm_id), day)
+    sheet = Sheet(design, result, units, measured_sky(design, plan.job.firm_id), day, leg)
     refused = refusal.blank if refusal else None
     source = bench.of or bench.key
     findings = tuple(f for f in result.bench_findings(source) if not bench.findings or f.key in bench.findings)

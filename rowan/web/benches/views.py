@@ -35,7 +35,8 @@ from rowan.web.ui.context import units_of
 
 UNPROCESSABLE, CONFLICT = 422, 409
 MOST_DIGITS = 9
-DAY = "day"
+DAY, LEG = "day", "leg"
+LONGEST_LEG = 20
 LONGEST_WAIT_S = 60.0
 
 
@@ -55,6 +56,15 @@ def _day(request: HttpRequest) -> int | None:
     return day if isinstance(day, int) else None
 
 
+def _leg(request: HttpRequest) -> str:
+    """The leg whose own inputs somebody opened, kept for the pages that follow; asked for again it closes."""
+    asked = request.GET.get("leg")
+    if asked is not None and len(asked) <= LONGEST_LEG and request.session.get(LEG) != asked:
+        request.session[LEG] = asked
+    leg = request.session.get(LEG)
+    return leg if isinstance(leg, str) else ""
+
+
 def _capital(text: str) -> str:
     return text[:1].upper() + text[1:]
 
@@ -68,13 +78,13 @@ def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
     key = request.POST.get("bench", "")
     if request.headers.get("X-Alpine-Request") and key in PAGES:
         # the script swaps the page in: one way there and back instead of two
-        page = bench_page(plan, PAGES[key], units_of(request), day=request.session.get(DAY))
+        page = bench_page(plan, PAGES[key], units_of(request), day=request.session.get(DAY), leg=_leg(request))
         return render(request, "benches/bench.html", page)
     return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
 
 
 def _refused(request: HttpRequest, plan: Plan, refusal: Refusal, status: int) -> HttpResponse:
-    page = bench_page(plan, PAGES[_bench_key(request)], units_of(request), refusal)
+    page = bench_page(plan, PAGES[_bench_key(request)], units_of(request), refusal, leg=_leg(request))
     if refusal.blank is not None and not _shown_on(page, refusal.blank):
         page["loose_blank"] = refusal.blank
     return render(request, "benches/bench.html", page, status=status)
@@ -124,7 +134,7 @@ def bench(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse
     if key not in PAGES:
         raise Http404
     day = _day(request)
-    page = bench_page(plan_of(request, job, letter), PAGES[key], units_of(request), day=day)
+    page = bench_page(plan_of(request, job, letter), PAGES[key], units_of(request), day=day, leg=_leg(request))
     return render(request, "benches/bench.html", page)
 
 

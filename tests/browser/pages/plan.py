@@ -244,6 +244,12 @@ class BenchPage(Page):
         """The legs of the table, line and id, in order."""
         return [(row.get_attribute("id") or "").removeprefix("leg-row-") for row in self.all("tr[id^=leg-row-]")]
 
+    def open_leg(self, leg: str) -> Self:
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", self.one(f"#leg-own-{leg}"))
+        self.one(f"#leg-own-{leg}").click()
+        self.wait.until(lambda _: self.all(f"#leg-more-{leg} p"))
+        return self
+
     def change_leg(self, what: str, leg: str) -> Self:
         with self.answered():
             self.driver.execute_script("arguments[0].click()", self.one(f"#leg-{what}-{leg}"))

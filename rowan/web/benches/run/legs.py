@@ -27,10 +27,8 @@ def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
             return refused if refused and refused.path == path else blank(sheet.design, path, units)
 
         main = {name: cell(name) for name in ("length_m", "rise_m", "place")}
-        more = {name: cell(name) for name in ("pipe", "insulation_m", *FITTINGS, "vented")}
-        trench = ("depth_m", "duct", "ends_sealed", "from_a_m", "from_b_m")
-        ground = {name: cell(name) for name in trench} if leg.depth is not None else {}
-        entry = {} if ground else {name: cell(name) for name in ("from_a_m", "from_b_m")}
+        own = _own_names(leg.depth is not None, is_open(sheet, f"{leg.line}-{leg.id}", refused, base))
+        more, ground, entry = ({name: cell(name) for name in names} for names in own)
         around = sheet.result.site.annual_air if leg.outdoors else sheet.design.survey.room_c.value
         growth = GROWTH_PER_K[leg.pipe.material] * leg.length * (GROWTH_TO_C - GROWTH_FROM_C)
         rows.append(
@@ -46,10 +44,26 @@ def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
                 "loss": shown(max(loss.conductance * (at[leg.line] - around), 0.0), "heat_rate", units),
                 "growth": shown(growth, "growth", units),
                 "summary": leg_summary(sheet, leg.line, leg.id),
-                "open": any(found.open for found in (*more.values(), *ground.values(), *entry.values())),
+                "open": bool(more),
             }
         )
     return rows
+
+
+TRENCH = ("depth_m", "duct", "ends_sealed", "from_a_m", "from_b_m")
+
+
+def _own_names(buried: bool, opened: bool) -> tuple[tuple[str, ...], ...]:
+    """What a leg has of its own, what it has in the ground, and where it enters it; nothing until somebody looks."""
+    if not opened:
+        return (), (), ()
+    more = ("pipe", "insulation_m", *FITTINGS, "vented")
+    return (more, TRENCH, ()) if buried else (more, (), TRENCH[-2:])
+
+
+def is_open(sheet: Sheet, key: str, refused: Blank | None, base: str) -> bool:
+    """Whether a leg's own inputs are shown: it was asked for, or one of them was refused."""
+    return sheet.leg == key or (refused is not None and refused.path.startswith(f"{base}."))
 
 
 def leg_summary(sheet: Sheet, line: str, key: str) -> str:
