@@ -92,7 +92,7 @@ def run_bench() -> None:
             client.post(f"/jobs/{plan.job_id}/A/drag/", data, headers={"X-Alpine-Request": "true"})
 
         _measure("lift a joint on Run: save and new page", lift, 20)
-        _measure("page: history of seven states", lambda: client.get(f"/jobs/{plan.job_id}/B/history/"), 20)
+        _measure("page: history of eight states", lambda: client.get(f"/jobs/{plan.job_id}/B/history/"), 20)
         _measure("settings card as PDF", lambda: client.get(f"/jobs/{plan.job_id}/A/settings-card.pdf"), 5)
         _measure("job sheet as PDF, ten pages", lambda: client.get(f"/jobs/{plan.job_id}/A/job-sheet.pdf"), 3)
     _browser()

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.db import transaction
 
 from rowan.core.design.changes import inputs, locate
+from rowan.core.design.stages import FluidEntry
 from rowan.core.findings import Change
 from rowan.demo import corrim, pipwater, sandreef, tolliver
 from rowan.demo.kvist import AS_BUILT, TITLE, kvist_plan_a, kvist_plan_b
@@ -14,6 +17,13 @@ from rowan.web.jobs.services import Edit, add_plan, change_plan, start_job
 
 FIRM = "Hollin & Wray Solar Heat"
 EMAIL, PASSWORD, NAME = "mara@hollinwray.example", "rope-walk-40", "Mara Hollin"  # printed by bin/demo
+
+# what the refractometer said on the day the house was filled, and a year later
+FLUID_LOG: tuple[dict[str, Any], ...] = (
+    {"id": "r1", "date": "2025-05-12", "share": 0.362, "ph": 8.3, "exchanged_l": 1.3, "note": "after twenty minutes"},
+    {"id": "r2", "date": "2025-05-12", "share": 0.402, "note": "gone round once more"},
+    {"id": "r3", "date": "2026-05-04", "share": 0.40, "ph": 8.2},
+)
 
 
 @transaction.atomic
@@ -48,3 +58,6 @@ def _build(plan: Plan, person: User) -> None:
     for number, (words, changes) in enumerate((*steps, ("data sheets read, prices agreed", proved)), 1):
         edit = Edit(changes, changes[0].path if number <= len(steps) else "", words)
         change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)
+    log = [FluidEntry(**line) for line in FLUID_LOG]
+    edit = Edit([Change("charge.log", log)], "", "mix read, corrected and read again")
+    change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)

@@ -50,7 +50,7 @@ def test_a_leg_opens_in_place_keeps_open_and_closes(kvist: BenchPage) -> None:
     assert page.shown("run.cold.c3.insulation_m") == "25 mm"
     page.open_leg("hot-h3")
     page.one("#leg-own-hot-h3").click()
-    page.wait.until(lambda _: not page.all("#leg-more-hot-h3 p"))
+    page.wait.until(lambda _: not page.all("#leg-more-hot-h3 .leg-sentence"))
 
 
 def test_a_dragged_joint_moves_its_legs_before_the_server_answers(kvist: BenchPage) -> None:

@@ -247,7 +247,7 @@ class BenchPage(Page):
     def open_leg(self, leg: str) -> Self:
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", self.one(f"#leg-own-{leg}"))
         self.one(f"#leg-own-{leg}").click()
-        self.wait.until(lambda _: self.all(f"#leg-more-{leg} p"))
+        self.wait.until(lambda _: self.all(f"#leg-more-{leg} .leg-sentence"))
         return self
 
     def change_leg(self, what: str, leg: str) -> Self:

@@ -8,7 +8,7 @@ from rowan.core.charge.tub import Tub
 from rowan.core.errors import RowanError
 from rowan.core.figures import Quantity, Statement, say
 from rowan.core.media import frost_point
-from rowan.core.strengths import strengths
+from rowan.core.strengths import Strength, strengths
 from rowan.core.units import shown
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot, blank
@@ -78,6 +78,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
     tub = sheet.result.charge.tub
     if tub is None:
         return [Block("What it holds", "", contents_drawing(sheet))]
+    rows = strengths(sheet.design, sheet.result)
     return [
         Block("The mixing tub", "", tub_drawing(sheet, tub)),
         Block(
@@ -86,7 +87,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
             template="benches/fluid_log.html",
         ),
         Block("What to prepare", _cans(sheet), contents_drawing(sheet)),
-        Block("What a bit more costs", _cost(sheet), strengths_drawing(sheet)),
+        Block("What a bit more costs", _cost(sheet, rows), strengths_drawing(sheet, rows)),
         Block("How it ages", "", ageing_drawing(sheet)),
     ]
 
@@ -104,9 +105,9 @@ def _cans(sheet: Sheet) -> str:
     return "; ".join(words)
 
 
-def _cost(sheet: Sheet) -> str:
+def _cost(sheet: Sheet, strengths_tried: tuple[Strength, ...]) -> str:
     """A tenth more of glycol in words: flow on a cold morning, head, heat."""
-    rows = {round(row.share, 3): row for row in strengths(sheet.design, sheet.result)}
+    rows = {round(row.share, 3): row for row in strengths_tried}
     here = rows.get(round(sheet.design.charge.share.value, 3))
     more = rows.get(round(sheet.design.charge.share.value + MORE, 3))
     if here is None or more is None:

@@ -7,7 +7,8 @@ from collections.abc import Callable
 
 from rowan.core.charge.tub import Tub, ageing, years_of
 from rowan.core.errors import RowanError
-from rowan.core.strengths import Strength, strengths
+from rowan.core.media import frost_point
+from rowan.core.strengths import Strength
 from rowan.core.units import LITRE, dimension, number_and_unit, shown, shown_number
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.run.drawing import nice_step
@@ -68,7 +69,7 @@ def _reader(drawing: Drawing, sheet: Sheet, tub: Tub) -> None:
         drawing.line((left, at), (left + 10, at), "stroke")
         drawing.words((left - 6, at + 4), f"{tenth * 10}", "axis", "end")
     drawing.words((left - 26, 14), "%", "axis", "end")
-    for share, freezes in _frost_marks(sheet):
+    for share, freezes in _frost_marks():
         drawing.line((right - 10, y(share)), (right, y(share)), "stroke")
         drawing.words((right + 6, y(share) + 4), shown_number(freezes, "temperature", units, 0), "axis")
     drawing.words((right + 4, 14), "freezes, " + dimension("temperature").unit(units).label, "axis")
@@ -85,13 +86,9 @@ def _reader(drawing: Drawing, sheet: Sheet, tub: Tub) -> None:
         drawing.words((left + 14, y(tub.wanted) + 16), "not read yet", "place")
 
 
-def _frost_marks(sheet: Sheet) -> list[tuple[float, float]]:
+def _frost_marks() -> list[tuple[float, float]]:
     """Shares and what they freeze at, for the scale of a refractometer."""
-    return [
-        (found.share, found.frost_point)
-        for found in strengths(sheet.design, sheet.result)
-        if round(found.share * 100) % 10 == 0
-    ]
+    return [(tenth / 10, frost_point(volume_share=tenth / 10)) for tenth in range(1, 7)]
 
 
 def contents_drawing(sheet: Sheet) -> Drawing:
@@ -124,9 +121,8 @@ def contents_drawing(sheet: Sheet) -> Drawing:
     return drawing
 
 
-def strengths_drawing(sheet: Sheet) -> Drawing:
+def strengths_drawing(sheet: Sheet, rows: tuple[Strength, ...]) -> Drawing:
     """Frost point and flow by share: what a bit more costs. Laminar fluid drags by its thickness, turbulent by its speed."""
-    rows = strengths(sheet.design, sheet.result)
     drawing = Drawing(WIDTH, 196, "Frost point, flow and heat by strength", "strengths", "strengths")
     if len(rows) < 2:
         drawing.words((0, 30), "No other strength can be reckoned.", "label-ink")
