@@ -43,14 +43,13 @@ def test_the_table_s_buttons_do_the_same(kvist: BenchPage) -> None:
 
 def test_a_leg_opens_in_place_keeps_open_and_closes(kvist: BenchPage) -> None:
     page = kvist.open_bench("Run")
-    page.open_leg("cold-c3")
+    assert page.turn_leg("cold-c3").leg_is_open("cold-c3")
     page.set("run.cold.c3.bends", "2")
     assert "2 bends" in page.one("#leg-own-cold-c3").text
+    assert page.leg_is_open("cold-c3")
     page.set("run.cold.c3.insulation_m", "25 mm")
     assert page.shown("run.cold.c3.insulation_m") == "25 mm"
-    page.open_leg("hot-h3")
-    page.one("#leg-own-hot-h3").click()
-    page.wait.until(lambda _: not page.all("#leg-more-hot-h3 .leg-sentence"))
+    assert not page.turn_leg("cold-c3").leg_is_open("cold-c3")
 
 
 def test_a_dragged_joint_moves_its_legs_before_the_server_answers(kvist: BenchPage) -> None:

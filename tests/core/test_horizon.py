@@ -235,7 +235,7 @@ def test_only_what_there_is_can_be_added(kind: str) -> None:
 
 
 @pytest.mark.parametrize(
-    ("rows", "key"), [("sun.obstacles", "zz"), ("run.cold", "c1"), ("", ""), ("sun.horizon", "o1")]
+    ("rows", "key"), [("sun.obstacles", "zz"), ("run.cold", "zz"), ("run.warm", "c1"), ("", ""), ("sun.horizon", "o1")]
 )
 def test_only_what_is_there_can_be_taken(rows: str, key: str) -> None:
     with pytest.raises(JobFileError):

@@ -8,6 +8,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from rowan.core.design.changes import changed
 from rowan.core.difference import difference
 from rowan.core.findings import Change
 from rowan.core.reckon import reckon
@@ -116,6 +117,8 @@ def test_a_long_history_is_shown_a_page_at_a_time(plan: Plan, person: User) -> N
 def test_the_demo_s_plan_b_tells_how_it_was_built() -> None:
     person = load_world()
     plan = Job.objects.visible(person).get(title__startswith="Kvist").plans.get(letter="B")
-    assert services.design_of(plan.head) == plan_b()
+    built = services.design_of(plan.head)
+    assert [entry.share for entry in built.charge.log] == [0.362, 0.402, 0.40]
+    assert changed(built, [Change("charge.log", [])]) == plan_b()
     words = [entry.words for entry in history(plan, "metric")["entries"]]
     assert "tie beam bored, the pipe laid straight through" in words

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from rowan.core.design.base import Input, InputSpec
 
 LITRE = 1e-3
@@ -9,21 +11,10 @@ LITRE_H = 1e-3 / 3600
 
 
 def number(
-    label: str,
-    dimension: str,
-    low: float,
-    high: float,
-    scale: float = 1.0,
-    help: str = "",
-    decimals: int | None = None,
-    step: float | None = None,
-    empty: str = "",
-    offers: tuple[tuple[str, ...], tuple[str, ...]] = ((), ()),
+    label: str, dimension: str, low: float, high: float, scale: float = 1.0, help: str = "", **more: Any
 ) -> InputSpec:
-    """A number in a stored unit between two limits; `scale` makes it SI."""
-    return InputSpec(
-        label, "number", dimension, low, high, scale, help, decimals=decimals, step=step, empty=empty, offers=offers
-    )
+    """A number in a stored unit between two limits; `scale` makes it SI. `more` as in InputSpec: decimals, step, empty, offers."""
+    return InputSpec(label, "number", dimension, low, high, scale, help, **more)
 
 
 def whole(label: str, low: int, high: int, help: str = "") -> InputSpec:

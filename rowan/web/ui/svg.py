@@ -186,13 +186,22 @@ def hatches() -> Node:
 
 
 # what makes a part movable on a page means nothing in a file
-_MOVING = ("tabindex", "role", "aria-label", "aria-valuenow", "aria-valuemin", "aria-valuemax", "aria-valuetext")
+_MOVING = (
+    "tabindex",
+    "data-opens",
+    "role",
+    "aria-label",
+    "aria-valuenow",
+    "aria-valuemin",
+    "aria-valuemax",
+    "aria-valuetext",
+)
 
 
 def _still(node: Node) -> Node:
     """The drawing without handles: nothing in it can be focused or dragged."""
     copy = Node(node.tag, node.text)
-    drop = _MOVING if node.attributes.get("role") == "slider" else ()
+    drop = _MOVING if node.attributes.get("role") in ("slider", "button") else ()
     copy.attributes = {
         key: value for key, value in node.attributes.items() if not key.startswith("data-") and key not in drop
     }

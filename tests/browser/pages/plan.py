@@ -244,11 +244,17 @@ class BenchPage(Page):
         """The legs of the table, line and id, in order."""
         return [(row.get_attribute("id") or "").removeprefix("leg-row-") for row in self.all("tr[id^=leg-row-]")]
 
-    def open_leg(self, leg: str) -> Self:
-        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", self.one(f"#leg-own-{leg}"))
+    def turn_leg(self, leg: str) -> Self:
+        """Open or close what a leg has of its own; its row is swapped."""
+        old = self.one(f"#leg-more-{leg}")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", old)
         self.one(f"#leg-own-{leg}").click()
-        self.wait.until(lambda _: self.all(f"#leg-more-{leg} .leg-sentence"))
+        self.wait.until(conditions.staleness_of(old))
+        self.wait.until(lambda _: self.all(f"#leg-more-{leg}"))
         return self
+
+    def leg_is_open(self, leg: str) -> bool:
+        return bool(self.all(f"#leg-more-{leg} .leg-sentence"))
 
     def change_leg(self, what: str, leg: str) -> Self:
         with self.answered():

@@ -12,7 +12,7 @@ from rowan.core.strengths import Strength, strengths
 from rowan.core.units import shown
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot, blank
-from rowan.web.benches.charge.fluid_drawing import ageing_drawing, contents_drawing, strengths_drawing, tub_drawing
+from rowan.web.benches.charge.fluid_drawing import contents_drawing, strengths_drawing, tub_drawing
 
 FIGURES = ("first_mix", "exchange", "contents", "kept", "prepare", "frost_point", "expansion")
 FINDINGS = ("ethylene", "freezes", "frost_margin", "first_mix_impossible", "mix_thin", "fluid_spent", "strong", "weak")
@@ -88,7 +88,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
         ),
         Block("What to prepare", _cans(sheet), contents_drawing(sheet)),
         Block("What a bit more costs", _cost(sheet, rows), strengths_drawing(sheet, rows)),
-        Block("How it ages", "", ageing_drawing(sheet)),
+        Block("How it ages", "", run="ageing"),
     ]
 
 

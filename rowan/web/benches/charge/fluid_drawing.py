@@ -6,7 +6,6 @@ import math
 from collections.abc import Callable
 
 from rowan.core.charge.tub import Tub, ageing, years_of
-from rowan.core.errors import RowanError
 from rowan.core.media import frost_point
 from rowan.core.strengths import Strength
 from rowan.core.units import LITRE, dimension, number_and_unit, shown, shown_number
@@ -188,13 +187,9 @@ def _panel(
             drawing.circle((x(chosen), y(here)), 4.5, "leaf-dot")
 
 
-def ageing_drawing(sheet: Sheet) -> Drawing:
-    """pH over the years as it should fall with what this loop stands hot; readings of the log as dots."""
+def ageing_drawing(sheet: Sheet, standing: float) -> Drawing:
+    """pH over the years as it should fall with what this loop stands hot [s a year]; readings of the log as dots."""
     drawing = Drawing(WIDTH, 186, "How the fluid ages", "ageing", "ageing")
-    try:
-        standing = sheet.year().total("stagnation_time")
-    except RowanError:
-        standing = 0.0
     found = ageing(sheet.design, standing)
     readings = [(years, entry) for years, entry in years_of(sheet.design.charge.log) if entry.ph is not None]
     lasts = found.lasts

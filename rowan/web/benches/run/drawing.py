@@ -242,14 +242,9 @@ def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             node.add("tspan", note, cls="unit", dx=4)
         if not leg.fitted:
             # its length is typed where it stands
-            name = f"{leg.line} line, {leg.name or leg.id}: {number}. Type another length"
-            opens = {
-                "data-opens": f"run.{leg.line}.{leg.id}.length_m",
-                "role": "button",
-                "tabindex": 0,
-                "aria-label": name,
-            }
-            node.attributes.update(opens)
+            path = f"run.{leg.line}.{leg.id}.length_m"
+            node.attributes.update({"data-opens": path, "role": "button", "tabindex": 0})
+            node.add("title", f"{leg.name or leg.id}: type another length")
 
 
 def _station(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:

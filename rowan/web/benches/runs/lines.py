@@ -7,7 +7,7 @@ from rowan.core.units import shown
 from rowan.core.year.lines import LineYear, line_year
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.runs.kinds import Outcomes, RunKind, Told
-from rowan.web.benches.runs.work import Variant
+from rowan.web.benches.runs.work import Outcome, Variant
 from rowan.web.ui.svg import Drawing
 
 WIDTH, ROW, TOP = 656, 24, 8
@@ -24,10 +24,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     """A bar for what arrives and for each leg's loss, longest first."""
     found = outcomes[0]
     if found is None or found.year is None:
-        drawing = Drawing(WIDTH, 40, "The run's year", "run-year", "run-year")
-        words = "The year is being run." if found is None or found.refusal is None else found.refusal.text(sheet.units)
-        drawing.words((NAME, 24), words, "label-ink")
-        return Told(None, drawing)
+        return Told(None, waiting_drawing(sheet, found, "The run's year"))
     lines = line_year(sheet.design, sheet.result, found.year)
     verdict = say(
         "Of what leaves the field {s} are lost on the way, {l} a year. The pump runs {h} and takes {p}.",
@@ -40,6 +37,15 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
         "Line losses of the simulated year, cooling after each stop counted in; divided over the legs by what each lets through."
     )
     return Told(verdict, _legs_drawing(sheet, lines), (note,))
+
+
+def waiting_drawing(sheet: Sheet, found: Outcome | None, title: str) -> Drawing:
+    """The place of a drawing while its year is run, or why there is none."""
+    drawing = Drawing(WIDTH, 40, title, "waiting", "waiting")
+    refused = found is not None and found.refusal is not None
+    words = found.refusal.text(sheet.units) if refused and found and found.refusal else "The year is being run."
+    drawing.words((NAME, 24), words, "label-ink")
+    return drawing
 
 
 def _legs_drawing(sheet: Sheet, lines: LineYear) -> Drawing:

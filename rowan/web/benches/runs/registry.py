@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from rowan.web.benches.runs.ageing import AGEING
 from rowan.web.benches.runs.band import BAND
 from rowan.web.benches.runs.candidates import CANDIDATES
 from rowan.web.benches.runs.kinds import RunKind
@@ -15,6 +16,7 @@ RUNS: dict[str, tuple[RunKind, str]] = {
     SYSTEMS.key: (SYSTEMS, "collector"),
     PLANES.key: (PLANES, "sun"),
     BAND.key: (BAND, "store"),
+    AGEING.key: (AGEING, "fluid"),
     LINES.key: (LINES, "run"),
     SIZES.key: (SIZES, "store"),
 }
