@@ -20,6 +20,7 @@ from rowan.core.reckon import reckon
 from rowan.core.units import SYSTEMS, System, dimension
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
+from rowan.web.benches.beside import found_context, reading_context
 from rowan.web.benches.blanks import RefusedInputError, blank, changes_from_text, limits_text
 from rowan.web.benches.loop import loop_drawing, loop_strip
 from rowan.web.benches.registry import PAGES
@@ -270,3 +271,21 @@ def test_an_ambiguous_number_is_asked_back_with_both_readings() -> None:
         "1.5 L",
         "1\N{NARROW NO-BREAK SPACE}500 L",
     ]
+
+
+@pytest.mark.parametrize("units", SYSTEMS)
+@pytest.mark.parametrize(
+    "typed", [{"cold": "1.2 bar", "cold_at": "18 °C"}, {"cold": "1.77 bar", "charge": "0.5 bar"}, {"cold": "4 bar"}]
+)
+def test_a_loop_as_found_and_a_line_read_are_told_in_the_reader_s_units(typed: dict[str, str], units: System) -> None:
+    sheet = Sheet(plan_b(), reckon(plan_b()), units)
+    found = found_context(sheet, typed)
+    doubts = [
+        doubt
+        for row in reading_context(sheet, {"line": "flow", "text": "9"})["rows"]
+        for doubt in row["reading"].doubts
+    ]
+    assert found["lines"]
+    assert doubts
+    for words in (*(line.what for line in found["lines"]), *doubts):
+        assert not FOREIGN[units].search(words.text(units)), words.text(units)
