@@ -14,7 +14,7 @@ from rowan.core.errors import TypedNumberError
 from rowan.core.figures import Quantity, Statement, say
 from rowan.core.reckon import Reckoning
 from rowan.core.run.friction import series_rise
-from rowan.core.units import LITRE, System, typed_to_si
+from rowan.core.units import LITRE, LITRE_H, System, typed_to_si
 
 Line = Literal["contents", "flow", "least", "most"]
 LINES: dict[Line, tuple[str, str]] = {
@@ -23,7 +23,6 @@ LINES: dict[Line, tuple[str, str]] = {
     "least": ("least flow", "least_flow_l_h"),
     "most": ("most flow", "most_flow_l_h"),
 }
-LITRE_H = 1e-3 / 3600
 # what is usual for a square metre of aperture, rules of thumb
 CONTENTS_M2 = (0.3e-3, 2.5e-3)
 FLOW_M2 = (12 * LITRE_H, 110 * LITRE_H)

@@ -68,7 +68,7 @@ class Vessel:
         lowest = -0.9 * self.loop.atmosphere_pa
         if self.litres(lowest, pressure) < lost:
             return None
-        return float(brentq(lambda p: self.litres(p, pressure) - lost, lowest, pressure, xtol=1.0))
+        return float(brentq(lambda p: self.litres(p, pressure) - lost, lowest, pressure, xtol=1e-4))
 
     def held_at(self, pressure: float) -> float:
         """Liquid in the vessel at a gauge pressure [m³], 0 below its charge."""

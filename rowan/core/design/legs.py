@@ -24,7 +24,8 @@ def _at(legs: list[Leg], key: str, path: str) -> int:
     return found
 
 
-def _new_id(legs: list[Leg]) -> str:
+def new_leg_id(legs: list[Leg]) -> str:
+    """An id no leg of a line has."""
     taken = {leg.id for leg in legs}
     return next(f"n{number}" for number in range(1, len(taken) + 2) if f"n{number}" not in taken)
 
@@ -42,7 +43,7 @@ def insert_leg(design: Design, line: str, key: str) -> tuple[Change, str]:
     _room(legs, path)
     before = legs[at]
     leg = Leg(
-        id=_new_id(legs),
+        id=new_leg_id(legs),
         name="",
         length_m=NEW_LENGTH_M,
         place=before.place,
@@ -77,7 +78,7 @@ def split_leg(design: Design, line: str, key: str) -> tuple[Change, str]:
     )
     second = leg.model_copy(
         update={
-            "id": _new_id(legs),
+            "id": new_leg_id(legs),
             "length_m": round(length, 4),
             "rise_m": round(rise, 4),
             "bends": 0,

@@ -17,10 +17,10 @@ from scipy.optimize import root
 
 from rowan.core.design.design import Design
 from rowan.core.run.friction import DropCurve, pipe_drop
+from rowan.core.units import LITRE_H
 
 Feed = Literal["reverse", "direct", "throttled"]
 EVEN_WITHIN = 0.10  # a row this far from its share is uneven, rule of thumb
-LITRE_H = 1e-3 / 3600
 ROUNDS, CLOSE, EVEN_DROPS = 400, 1e-9, 1e-5
 STEP_RATIO = 1.125  # of the flows at which the drop of many rows is solved
 

@@ -6,9 +6,10 @@ from rowan.core.design.design import Design
 from rowan.core.design.rows import row_counts
 from rowan.core.figures import Figure, Quantity, Window, by_method, say
 from rowan.core.findings import Change, Cure, Finding
-from rowan.core.run.array import EVEN_WITHIN, LITRE_H
+from rowan.core.run.array import EVEN_WITHIN
 from rowan.core.run.results import Run
 from rowan.core.sources import methods
+from rowan.core.units import LITRE_H
 
 
 def array_figures(design: Design, run: Run) -> tuple[Figure, ...]:
@@ -48,6 +49,7 @@ def array_figures(design: Design, run: Run) -> tuple[Figure, ...]:
         ),
     ]
     if len(field.rows) > 1:
+        figures.append(_poorest_rise(run, poorest.share))
         figures.append(
             by_method(
                 key="poorest_row",
@@ -65,6 +67,23 @@ def array_figures(design: Design, run: Run) -> tuple[Figure, ...]:
             )
         )
     return tuple(figures)
+
+
+def _poorest_rise(run: Run, share: float) -> Figure:
+    """What the row with the least flow warms by."""
+    return by_method(
+        key="row_rise",
+        name="The poorest row warms by",
+        basis=say("in full sun; the field as a whole by {r}", r=Quantity(run.temperatures.rise, "difference")),
+        value=run.temperatures.rise / share,
+        dimension_name="difference",
+        part="collector",
+        sentence=say("Less flow carries the same sun away hotter, and a hotter row keeps less of it."),
+        method=say(
+            "The rise over the field at {g}, by the row's share of an even flow.", g=Quantity(800.0, "irradiance")
+        ),
+        source=methods(8),
+    )
 
 
 def array_findings(design: Design, run: Run) -> tuple[Finding, ...]:

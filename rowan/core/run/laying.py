@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from rowan.core.design.design import Design
+from rowan.core.design.legs import new_leg_id
 from rowan.core.design.stages import Leg
 from rowan.core.figures import Quantity, say
 from rowan.core.findings import Change, Cure, Finding
@@ -38,8 +39,8 @@ def _open_lines(design: Design, run: Run) -> list[Finding]:
         if not gap:
             continue
         legs: list[Leg] = list(getattr(design.run, line))
-        fitted = Leg(id=free_leg_id(legs), name="upright", length_m=round(abs(gap), 3), fitted=True)
-        last = run.route.legs()[len(run.route.cold) - 1] if line == "cold" else run.route.hot[-1]
+        fitted = Leg(id=new_leg_id(legs), name="upright", length_m=round(abs(gap), 3), fitted=True)
+        last = (run.route.cold if line == "cold" else run.route.hot)[-1]
         found.append(
             Finding(
                 f"open_{line}",
@@ -67,12 +68,6 @@ def _open_lines(design: Design, run: Run) -> list[Finding]:
             )
         )
     return found
-
-
-def free_leg_id(legs: list[Leg]) -> str:
-    """An id no leg of a line has."""
-    taken = {leg.id for leg in legs}
-    return next(f"n{number}" for number in range(1, len(taken) + 2) if f"n{number}" not in taken)
 
 
 def _lagging(design: Design, run: Run) -> list[Finding]:

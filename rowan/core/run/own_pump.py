@@ -9,9 +9,8 @@ from itertools import pairwise
 
 from rowan.core.design.items import PumpSpeed
 from rowan.core.errors import ImpossibleInputError, TypedNumberError
-from rowan.core.units import System, typed_to_si
+from rowan.core.units import LITRE_H, System, typed_to_si
 
-LITRE_H = 1e-3 / 3600
 MOST_POINTS, MOST_SPEEDS, MOST_ROWS = 12, 6, 400
 COLUMNS = ("speed", "flow", "head", "power")
 DIGITS = 4

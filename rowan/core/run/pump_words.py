@@ -6,11 +6,11 @@ from rowan.core.catalogue import in_bronze
 from rowan.core.design.design import Design
 from rowan.core.figures import Figure, Quantity, Window, by_method, say
 from rowan.core.findings import Change, Cure, Finding
-from rowan.core.run.array import LITRE_H
 from rowan.core.run.loop import maker_window
 from rowan.core.run.panel import flow_at_speed
 from rowan.core.run.results import Run
 from rowan.core.sources import methods
+from rowan.core.units import LITRE_H
 
 PRACTICE = "practice: flow and pump"
 LATE = 2.0  # the pump may start at so many times the sun from which there is heat, rule of thumb

@@ -15,12 +15,11 @@ from rowan.core.expression import significant
 from rowan.core.figures import Quantity, Statement, refusal_statement, say
 from rowan.core.reading import LINES, Line, Reading, readings
 from rowan.core.run.own_pump import made, points_from_text
-from rowan.core.units import LITRE, System, dimension, shown, typed_to_si, unit_label
+from rowan.core.units import LITRE, LITRE_H, System, dimension, shown, typed_to_si, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.charge.drawing import found_vessels
 from rowan.web.ui.svg import Drawing
 
-LITRE_H = 1e-3 / 3600
 MOST_GAUGE_PA = 2e6
 LEAST_LOOP_C, MOST_LOOP_C = -40.0, 180.0
 
@@ -222,7 +221,7 @@ PUMP_KINDS = (
 
 
 def _point(flow_l_h: float, head_pa: float, units: System) -> str:
-    flow = dimension("flow").unit(units).from_si(flow_l_h * 1e-3 / 3600)
+    flow = dimension("flow").unit(units).from_si(flow_l_h * LITRE_H)
     head = dimension("head").unit(units).from_si(head_pa)
     return f"{significant(flow, 4)}; {significant(head, 4)}".replace("\N{NARROW NO-BREAK SPACE}", "")
 
