@@ -13,15 +13,17 @@ from functools import lru_cache
 from itertools import accumulate
 from typing import Literal
 
-from scipy.optimize import root
+import numpy as np
+from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.run.friction import DropCurve, pipe_drop
 from rowan.core.units import LITRE_H
 
+Array = NDArray[np.float64]
 Feed = Literal["reverse", "direct", "throttled"]
 EVEN_WITHIN = 0.10  # a row this far from its share is uneven, rule of thumb
-ROUNDS, CLOSE, EVEN_DROPS = 400, 1e-9, 1e-5
+ROUNDS, CLOSE, SHORTEST, NUDGE = 200, 1e-10, 1e-6, 1e-7
 STEP_RATIO = 1.125  # of the flows at which the drop of many rows is solved
 
 
@@ -83,24 +85,25 @@ class Field:
         a, b = self._row(collectors)
         return a * flow + b * flow**2
 
-    def _headers(self, flows: Sequence[float]) -> list[float]:
-        """Drop of the pipes to and from each row's tees [Pa]."""
+    def _pipe(self, header: Header, flow: float) -> float:
+        """Drop of the pipe between two tees [Pa], negative against the stream."""
+        found = pipe_drop(
+            length=header.length,
+            bore=header.bore,
+            flow=abs(flow) * self.density,
+            density=self.density,
+            viscosity=self.viscosity,
+            material=header.material,
+        )
+        return math.copysign(found.pressure_drop, flow)
 
-        def drop(header: Header, flow: float) -> float:
-            return pipe_drop(
-                length=header.length,
-                bore=header.bore,
-                flow=flow * self.density,
-                density=self.density,
-                viscosity=self.viscosity,
-                material=header.material,
-            ).pressure_drop
-
+    def headers(self, flows: Sequence[float]) -> list[float]:
+        """Drop of the pipes to and from each row's tees [Pa] at the rows' flows [m³/s]."""
         total = math.fsum(flows)
         passed = list(accumulate(flows))[:-1]
-        there = [drop(self.supply, total - so_far) for so_far in passed]
         reverse = self.feed == "reverse"
-        home = [drop(self.back, so_far if reverse else total - so_far) for so_far in passed]
+        there = [self._pipe(self.supply, total - so_far) for so_far in passed]
+        home = [self._pipe(self.back, so_far if reverse else total - so_far) for so_far in passed]
         return [
             math.fsum(there[:i]) + (math.fsum(home[i:]) if reverse else math.fsum(home[:i])) for i in range(len(flows))
         ]
@@ -114,8 +117,8 @@ class Field:
             return FieldFlow((RowFlow(count, flow, drop, 0.0, 1.0),), drop)
         if self.feed == "throttled":
             return self._throttled(even)
-        flows = self._divided(flow, even)
-        headers = self._headers(flows)
+        flows = self._divided(even)
+        headers = self.headers(flows)
         drops = [self.row_drop(n, q) for n, q in zip(self.rows, flows, strict=True)]
         rows = tuple(
             RowFlow(n, q, drop, 0.0, q / share) for n, q, drop, share in zip(self.rows, flows, drops, even, strict=True)
@@ -124,7 +127,7 @@ class Field:
 
     def _throttled(self, even: list[float]) -> FieldFlow:
         """Throttles take from every row what the hardest one needs more."""
-        headers = self._headers(even)
+        headers = self.headers(even)
         drops = [self.row_drop(n, q) for n, q in zip(self.rows, even, strict=True)]
         most = max(h + d for h, d in zip(headers, drops, strict=True))
         rows = tuple(
@@ -132,40 +135,49 @@ class Field:
         )
         return FieldFlow(rows, most)
 
-    def _divided(self, flow: float, even: list[float]) -> list[float]:
-        """Flows that leave the same drop over every way. What the rows store of energy is convex: there is one answer."""
-        curves = [self._row(n) for n in self.rows]
-        scale = max(self.row_drop(n, q) for n, q in zip(self.rows, even, strict=True)) + max(self._headers(even))
+    def _divided(self, even: list[float]) -> list[float]:
+        """Flows that leave the same drop over every way, from even ones.
 
-        def flows_of(shares: Sequence[float]) -> list[float]:
-            first = [share * flow for share in shares]
-            return [*first, flow - math.fsum(first)]
-
-        def differences(shares: Sequence[float]) -> list[float]:
-            flows = flows_of(shares)
-            headers = self._headers([max(q, 0.0) for q in flows])
-            # a flow against the stream is drawn back by a drop of its own sign
-            ways = [h + a * q + b * q * abs(q) for h, (a, b), q in zip(headers, curves, flows, strict=True)]
-            return [(way - ways[-1]) / scale for way in ways[:-1]]
-
-        solved = root(differences, [q / flow for q in even[:-1]], method="hybr", options={"xtol": CLOSE})
-        flows = flows_of([float(share) for share in solved.x])
-        if max(abs(x) for x in differences(solved.x)) < EVEN_DROPS and min(flows) > 0:
-            return flows
-        return self._relaxed(flow, even, curves)
-
-    def _relaxed(self, flow: float, even: list[float], curves: Sequence[tuple[float, float]]) -> list[float]:
-        """The same, step by step with the pipes' drop of the step before: slow and sure."""
-        flows, pace, last = even, 0.5, math.inf
+        What passes each tee is sought: the differences between neighbouring ways are the slope of one convex function of
+        it, so that Newton's steps, shortened where they overshoot, end at the one answer.
+        """
+        flow = math.fsum(even)
+        passed = np.cumsum(even)[:-1]
+        apart = self._apart(passed, flow)
+        scale = float(np.max(np.abs(apart))) + self.row_drop(self.rows[0], even[0])
         for _ in range(ROUNDS):
-            found = _sharing(curves, self._headers(flows), flow)
-            moved = max(abs(a - b) for a, b in zip(found, flows, strict=True))
-            pace *= 1.0 if moved < last else 0.6
-            last = moved
-            flows = [pace * a + (1 - pace) * b for a, b in zip(found, flows, strict=True)]
-            if moved < CLOSE * flow:
+            if np.max(np.abs(apart)) <= CLOSE * scale:
                 break
-        return flows
+            step = np.linalg.solve(self._slopes(passed, flow), -apart)
+            pace, size = 1.0, np.linalg.norm(apart)
+            after = self._apart(passed + step, flow)
+            while np.linalg.norm(after) >= size and pace > SHORTEST:
+                pace /= 2
+                after = self._apart(passed + pace * step, flow)
+            passed, apart = passed + pace * step, after
+        return [float(q) for q in np.diff(passed, prepend=0.0, append=flow)]
+
+    def _apart(self, passed: Array, flow: float) -> Array:
+        """By how much the way through each row drops more than that through the next one [Pa]."""
+        q = np.diff(passed, prepend=0.0, append=flow)
+        rows = np.array([self.row_drop(n, abs(x)) * (1 if x > 0 else -1) for n, x in zip(self.rows, q, strict=True)])
+        return rows[:-1] - rows[1:] + np.array([self._between(float(x), flow) for x in passed])
+
+    def _between(self, passed: float, flow: float) -> float:
+        """What the pipes between two tees take from a way through the nearer row, less from one through the farther [Pa]."""
+        beyond = flow - passed
+        home = self._pipe(self.back, passed) if self.feed == "reverse" else -self._pipe(self.back, beyond)
+        return home - self._pipe(self.supply, beyond)
+
+    def _slopes(self, passed: Array, flow: float) -> Array:
+        """How those differences change with what passes each tee [Pa·s/m³]: a band of three."""
+        q = np.diff(passed, prepend=0.0, append=flow)
+        rows = np.array([a + 2 * b * abs(x) for (a, b), x in zip(map(self._row, self.rows), q, strict=True)])
+        nudge = NUDGE * flow
+        pipes = [(self._between(x + nudge, flow) - self._between(x - nudge, flow)) / (2 * nudge) for x in passed]
+        slopes = np.diag(rows[:-1] + rows[1:] + np.array(pipes))
+        inner = rows[1:-1]
+        return slopes - np.diag(inner, 1) - np.diag(inner, -1)
 
     def drop(self, flow: float) -> float:
         """Drop of the whole field [Pa]; that of many rows between steps of an eighth of the flow, within 0.5 %."""
@@ -183,28 +195,6 @@ class Field:
 def _log_drop(field: Field, step: int) -> float:
     """Logarithm of a field's drop at a step of its table, solved once: most changes of a plan leave the field as it is."""
     return math.log(max(field.at(field.nominal * STEP_RATIO**step).drop, 1e-12))
-
-
-def _sharing(curves: Sequence[tuple[float, float]], headers: Sequence[float], flow: float) -> list[float]:
-    """Flows through a·q + b·q² + header that are under one pressure and add up to `flow`."""
-
-    def flows(pressure: float) -> list[float]:
-        found = []
-        for (a, b), header in zip(curves, headers, strict=True):
-            left = max(pressure - header, 0.0)
-            found.append(left / a if b * left < 1e-12 * a * a else (math.sqrt(a * a + 4 * b * left) - a) / (2 * b))
-        return found
-
-    low, high = min(headers), max(headers) + max(a * flow + b * flow**2 for a, b in curves)
-    for _ in range(60):
-        middle = (low + high) / 2
-        if sum(flows(middle)) < flow:
-            low = middle
-        else:
-            high = middle
-    found = flows(high)
-    total = sum(found)
-    return [q * flow / total for q in found]
 
 
 def field_of(design: Design, collector: DropCurve, *, density: float, viscosity: float) -> Field:
