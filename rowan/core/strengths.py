@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.errors import RowanError
 from rowan.core.findings import Change
-from rowan.core.media import frost_point, properties
+from rowan.core.media import frost_point
 from rowan.core.reckon import Reckoning
+from rowan.core.run.friction import LAMINAR_RE, TURBULENT_RE
 from rowan.core.run.results import Run
 from rowan.core.run.stage import REFERENCE_IRRADIANCE, rating_of, reckon_run
 
@@ -18,17 +20,17 @@ SHARES = (0.25, 0.30, 0.35, 0.40, 0.45, 0.50, 0.55, 0.60)
 
 @dataclass(frozen=True)
 class Strength:
-    """The plan at a share [-]: frost point [°C], flow warm and on a cold morning [m³/s], head [Pa], rise over the field [K],
-    and heat the field gives at 800 W/m² over the return it gets now [W]."""
+    """The plan at a share [-]: frost point [°C], flow warm and on a cold morning [m³/s], Reynolds number in the narrowest
+    pipe [-], heat the field gives at 800 W/m² over the return it gets now [W], and what the pump would take for the flow
+    it gives now [W]."""
 
     share: float
     frost_point: float
     flow: float
     flow_cold: float
-    head: float
-    rise: float
+    reynolds: float
     heat: float
-    viscosity: float
+    pump: float
 
 
 def strengths(design: Design, reckoning: Reckoning) -> tuple[Strength, ...]:
@@ -53,15 +55,39 @@ def _strength(design: Design, reckoning: Reckoning, run: Run, share: float, inle
         mean = inlet + heat / (2 * run.capacity_rate)
         over = mean - air
         heat = max(area * (rating.eta0 * REFERENCE_IRRADIANCE - rating.a1 * over - rating.a2 * abs(over) * over), 0.0)
-    cold = run.cold_points[run.speed - 1]
-    warm = properties(volume_share=share, temperature=design.collector.working_c.value)
+    cold, now = run.cold_points[run.speed - 1], reckoning.run
+    head = now.warm.drop(now.flow)
     return Strength(
         share,
         frost_point(volume_share=share),
         run.flow,
         cold.flow if cold is not None else 0.0,
-        run.point.head if run.point is not None else run.warm.drop(run.flow),
-        heat / run.capacity_rate,
+        run.warm.density * run.velocity * run.warm.bore / run.warm.viscosity,
         heat,
-        warm.viscosity,
+        now.pump_power * run.warm.drop(now.flow) / head if head > 0 else now.pump_power,
+    )
+
+
+@dataclass(frozen=True)
+class Dearer:
+    """What a stronger mix costs against the plan's: flow lost on a cold morning [m³/s], heat lost in full sun [W], what the
+    pump would take more for the same flow [W]; `easier` where it flows more, because it has not yet turned turbulent."""
+
+    flow_cold: float
+    heat: float
+    pump: float
+    easier: bool
+
+
+def dearer(rows: Sequence[Strength], *, share: float, more: float) -> Dearer | None:
+    """The cost of `more` glycol than `share` [-]; None where one of the two was not reckoned."""
+    by_share = {round(row.share, 3): row for row in rows}
+    here, there = by_share.get(round(share, 3)), by_share.get(round(share + more, 3))
+    if here is None or there is None:
+        return None
+    return Dearer(
+        here.flow_cold - there.flow_cold,
+        here.heat - there.heat,
+        there.pump - here.pump,
+        there.flow > here.flow and there.reynolds < TURBULENT_RE and here.reynolds > LAMINAR_RE,
     )

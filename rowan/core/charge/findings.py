@@ -6,7 +6,14 @@ import math
 
 from rowan.core.charge.figures import FROST_MARGIN_K, LEAST_TOP_COLD_PA
 from rowan.core.charge.results import Charge
-from rowan.core.charge.vessel import STANDARD_L, VesselTooSmallError, membrane_too_hot, steam_volume, vessel_size
+from rowan.core.charge.vessel import (
+    STANDARD_L,
+    VesselNeed,
+    VesselTooSmallError,
+    membrane_too_hot,
+    steam_volume,
+    vessel_size,
+)
 from rowan.core.design.design import Design
 from rowan.core.errors import ImpossibleInputError
 from rowan.core.figures import Quantity, Statement, say
@@ -20,6 +27,7 @@ DIRECT_LEAST_C = 2.0
 RESERVE_GAP_PA = 30e3
 MOST_GAP_PA, GAP_STEP_PA = 70e3, 1e3
 POOR_EMPTYING_W_M2 = 120.0
+LARGE_TIMES = 2.0  # a vessel so many times what is needed is far too large, rule of thumb
 
 
 def charge_findings(design: Design, run: Run, charge: Charge, refusal: Statement | None) -> tuple[Finding, ...]:
@@ -128,7 +136,7 @@ def _vessel(design: Design, charge: Charge, refusal: Statement | None) -> list[F
         return _impossible(design, refusal)
     full = any(state.full for state in charge.states.values())
     if charge.need.needed <= charge.vessel + 1e-9 and not full:
-        return []
+        return _large(charge, charge.need)
     size, count = charge.need.standard_l, charge.need.vessels
     changes = (Change("charge.vessel_l", float(size)), Change("charge.vessels", count))
     number = f"{count} × " if count > 1 else ""
@@ -155,6 +163,39 @@ def _vessel(design: Design, charge: Charge, refusal: Statement | None) -> list[F
                     changes,
                     "stagnation_pressure",
                     say("the next standard size"),
+                ),
+            ),
+            methods(10),
+        )
+    ]
+
+
+def _large(charge: Charge, need: VesselNeed) -> list[Finding]:
+    """A vessel that holds more than the loop, and far more than is needed: a leak is long in telling."""
+    fits = need.standard_l * need.vessels * LITRE
+    if charge.vessel <= charge.contents.total or charge.vessel <= LARGE_TIMES * fits:
+        return []
+    return [
+        Finding(
+            "vessel_large",
+            "mind",
+            "charge",
+            "vessel",
+            say("the vessel holds more than the whole loop"),
+            say(
+                "{v} on {l} of loop, where {f} would do. It takes {k} of mixed fluid to fill, and the gauge hardly falls while the loop leaks.",
+                v=Quantity(charge.vessel, "tank"),
+                l=Quantity(charge.contents.total, "volume"),
+                f=Quantity(fits, "tank"),
+                k=Quantity(charge.kept, "volume"),
+            ),
+            Quantity(charge.vessel, "volume"),
+            Quantity(charge.contents.total, "volume"),
+            (
+                Cure(
+                    say("Fit {v}", v=Quantity(fits, "tank")),
+                    (Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)),
+                    "kept",
                 ),
             ),
             methods(10),

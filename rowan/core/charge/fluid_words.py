@@ -16,64 +16,99 @@ MOST_SHARE = 0.60
 
 
 def fluid_figures(design: Design, tub: Tub) -> tuple[Figure, ...]:
-    """The first mix for the water that stays, and what to exchange now."""
+    """The first mix for the water that stays, what had really stayed, and what to exchange now."""
+    return (*_first_mix(design, tub), *_residual(design, tub), *_exchange(design, tub))
+
+
+def _first_mix(design: Design, tub: Tub) -> tuple[Figure, ...]:
     water = design.charge.residual_l.value
-    figures = []
     ready = design.parts.fluid_sold.value == "premix"
-    if tub.possible and not ready and water * LITRE < 0.9 * tub.loop:
-        figures.append(
-            closed_form(
-                key="first_mix",
-                name="Mix the first fill to",
-                basis=say("{w} of water left in the loop", w=Quantity(water * LITRE, "volume")),
-                dimension_name="share_fine",
-                part="cold_line",
-                sentence=say(
-                    "Nobody knows how much water stays in the coil; mix for a guess, and let the refractometer say."
-                ),
-                expression=Expression(
-                    "c * V / (V - r)",
-                    {
-                        "c": Symbol(tub.wanted, "c", "wanted"),
-                        "V": Symbol(tub.loop / LITRE, "V", "loop", "L"),
-                        "r": Symbol(water, "V", "water", "L"),
-                    },
-                ),
-                letter="c",
-                letter_index="fill",
-                source=methods(9),
-            )
-        )
-    if tub.read and tub.exchange is not None and not tub.done:
-        figures.append(
-            closed_form(
-                key="exchange",
-                name="Exchange for concentrate",
-                basis=say(
-                    "{n} now, {c} wanted", n=Quantity(tub.now, "share_fine"), c=Quantity(tub.wanted, "share_fine")
-                ),
-                dimension_name="volume",
-                part="cold_line",
-                sentence=say(
-                    "Drain so much of what is in, and pump as much concentrate after it; then circulate and read again."
-                ),
-                expression=Expression(
-                    "V * (c - n) / (k - n)",
-                    {
-                        "V": Symbol(tub.loop / LITRE, "V", "loop", "L"),
-                        "c": Symbol(tub.wanted, "c", "wanted"),
-                        "n": Symbol(tub.now, "c", "now"),
-                        "k": Symbol(design.charge.concentrate.value, "c", "concentrate"),
-                    },
-                ),
-                letter="V",
-                letter_index="out",
-                result_unit="L",
-                scale=LITRE,
-                source=methods(9),
-            )
-        )
-    return tuple(figures)
+    if not tub.possible or ready or water * LITRE >= 0.9 * tub.loop:
+        return ()
+    return (
+        closed_form(
+            key="first_mix",
+            name="Mix the first fill to",
+            basis=say("{w} of water left in the loop", w=Quantity(water * LITRE, "volume")),
+            dimension_name="share_fine",
+            part="cold_line",
+            sentence=say(
+                "Nobody knows how much water stays in the coil; mix for a guess, and let the refractometer say."
+            ),
+            expression=Expression(
+                "c * V / (V - r)",
+                {
+                    "c": Symbol(tub.wanted, "c", "wanted"),
+                    "V": Symbol(tub.loop / LITRE, "V", "loop", "L"),
+                    "r": Symbol(water, "V", "water", "L"),
+                },
+            ),
+            letter="c",
+            letter_index="fill",
+            source=methods(9),
+        ),
+    )
+
+
+def _residual(design: Design, tub: Tub) -> tuple[Figure, ...]:
+    water = design.charge.residual_l.value
+    first = next((found.entry.share for found in tub.rounds if found.entry.share is not None), None)
+    if first is None or tub.residual is None or tub.residual <= 0:
+        return ()
+    return (
+        closed_form(
+            key="residual",
+            name="Water that had stayed",
+            basis=say("by the first reading; {w} was the guess", w=Quantity(water * LITRE, "volume")),
+            dimension_name="volume",
+            part="cold_line",
+            sentence=say("What thinned the first fill: worth knowing before the next house with this coil."),
+            expression=Expression(
+                "V * (1 - c / f)",
+                {
+                    "V": Symbol(tub.loop / LITRE, "V", "loop", "L"),
+                    "c": Symbol(first, "c", "read"),
+                    "f": Symbol(tub.fill, "c", "fill"),
+                },
+            ),
+            letter="V",
+            letter_index="water",
+            result_unit="L",
+            scale=LITRE,
+            source=methods(9),
+        ),
+    )
+
+
+def _exchange(design: Design, tub: Tub) -> tuple[Figure, ...]:
+    if not tub.read or tub.exchange is None or tub.done:
+        return ()
+    return (
+        closed_form(
+            key="exchange",
+            name="Exchange for concentrate",
+            basis=say("{n} now, {c} wanted", n=Quantity(tub.now, "share_fine"), c=Quantity(tub.wanted, "share_fine")),
+            dimension_name="volume",
+            part="cold_line",
+            sentence=say(
+                "Drain so much of what is in, and pump as much concentrate after it; then circulate and read again."
+            ),
+            expression=Expression(
+                "V * (c - n) / (k - n)",
+                {
+                    "V": Symbol(tub.loop / LITRE, "V", "loop", "L"),
+                    "c": Symbol(tub.wanted, "c", "wanted"),
+                    "n": Symbol(tub.now, "c", "now"),
+                    "k": Symbol(design.charge.concentrate.value, "c", "concentrate"),
+                },
+            ),
+            letter="V",
+            letter_index="out",
+            result_unit="L",
+            scale=LITRE,
+            source=methods(9),
+        ),
+    )
 
 
 def fluid_findings(design: Design, charge: Charge, tub: Tub) -> tuple[Finding, ...]:

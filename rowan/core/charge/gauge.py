@@ -12,6 +12,7 @@ from rowan.core.charge.vessel import (
     WATER_K_PA,
     Loop,
     VesselState,
+    liquid_when_filled,
     litres_between,
     pipe_bulk_modulus,
     thermal_expansion,
@@ -27,6 +28,7 @@ ELASTIC_PA = {"copper": 117e9, "steel": 210e9, "galvanised": 210e9, "corrugated"
 CHARGE_CLOSE_PA = 20e3  # how well a charge is known from two gauge readings
 LITRES_CLOSE = 0.3e-3
 LEAST_PAIR_K = 20.0
+DEEPEST_VACUUM = 0.9  # of the air's pressure: no loop is emptier
 
 
 def stiffness_of(route: Profile) -> float:
@@ -65,15 +67,16 @@ class Vessel:
 
     def gauge_after(self, pressure: float, lost: float) -> float | None:
         """Gauge [Pa] once a volume [m³] is lost from a pressure; None where the loop would be under vacuum."""
-        lowest = -0.9 * self.loop.atmosphere_pa
+        lowest = -DEEPEST_VACUUM * self.loop.atmosphere_pa
         if self.litres(lowest, pressure) < lost:
             return None
         return float(brentq(lambda p: self.litres(p, pressure) - lost, lowest, pressure, xtol=1e-4))
 
     def held_at(self, pressure: float) -> float:
         """Liquid in the vessel at a gauge pressure [m³], 0 below its charge."""
-        air = self.loop.atmosphere_pa
-        return max(0.0, self.nominal * (1 - (self.precharge + air) / (pressure + air)))
+        return liquid_when_filled(
+            vessel=self.nominal, precharge=self.precharge, fill=pressure, atmosphere_pa=self.loop.atmosphere_pa
+        )
 
 
 @dataclass(frozen=True)

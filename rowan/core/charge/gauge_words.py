@@ -2,12 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from rowan.core.charge.gauge import CHARGE_CLOSE_PA, CUPFUL, LITRES_CLOSE, TENTH_PA, AsFound, Vessel
+from rowan.core.charge.gauge import (
+    CHARGE_CLOSE_PA,
+    CUPFUL,
+    DEEPEST_VACUUM,
+    LITRES_CLOSE,
+    TENTH_PA,
+    AsFound,
+    Vessel,
+    as_found,
+    charge_from_pair,
+)
 from rowan.core.charge.results import Charge
-from rowan.core.charge.vessel import Loop
+from rowan.core.charge.vessel import FILL_C, Loop
 from rowan.core.design.design import Design
+from rowan.core.errors import ImpossibleInputError
 from rowan.core.expression import Expression, Symbol
 from rowan.core.figures import Figure, Quantity, Statement, by_method, closed_form, say
 from rowan.core.findings import Change, Cure, Finding, Level
@@ -174,11 +186,64 @@ def filling_findings(design: Design, charge: Charge) -> tuple[Finding, ...]:
 
 
 @dataclass(frozen=True)
+class GaugeRead:
+    """What somebody read: the gauge on the cold loop [Pa] and its temperature [°C]; if it was read too, the gauge on the hot
+    loop and that temperature; and the vessel's charge if it was measured [Pa]."""
+
+    cold: float
+    cold_at: float = FILL_C
+    hot: float | None = None
+    hot_at: float | None = None
+    charge: float | None = None
+
+
+def found_of(design: Design, run: Run, charge: Charge, read: GaugeRead) -> tuple[AsFound, bool]:
+    """A loop as found, and whether two readings told its charge; for loops with pressures set.
+
+    Raises ImpossibleInputError for readings that contradict each other or lie under any vacuum.
+    """
+    assert charge.setting is not None  # noqa: S101  callers have checked
+    assert charge.steam is not None  # noqa: S101
+    loop = vessel_of(design, run, charge).loop
+    least = -DEEPEST_VACUUM * charge.atmosphere
+    for gauge in (read.cold, read.hot, read.charge):
+        if gauge is not None and gauge < least:
+            raise ImpossibleInputError("no gauge shows less than {least} here", least=(least, "pressure"))
+    precharge, told = read.charge, False
+    if precharge is None and read.hot is not None:
+        hot_at = design.charge.working_hot_c.value if read.hot_at is None else read.hot_at
+        pair = charge_from_pair(
+            nominal=charge.vessel, loop=loop, cold=read.cold, cold_c=read.cold_at, hot=read.hot, hot_c=hot_at
+        )
+        precharge, told = pair.precharge, True
+    found = as_found(
+        vessel=vessel_of(design, run, charge, precharge),
+        planned=charge.setting,
+        gauge=read.cold,
+        temperature=read.cold_at,
+        coldest=design.survey.design_minimum_c.value,
+        hottest=design.charge.hot_c.value,
+        steam=charge.steam.volume,
+    )
+    return found, told
+
+
+@dataclass(frozen=True)
 class FoundLine:
     """One thing that was found, how grave it is (none: in order), and what to do."""
 
     level: Level | None
     what: Statement
+
+
+def found_verdict(lines: Sequence[FoundLine]) -> Statement:
+    """What all of it comes to."""
+    levels = {line.level for line in lines}
+    if "stop" in levels:
+        return say("Not as it should be: act today")
+    if "fix" in levels:
+        return say("Not as it should be: put it right")
+    return say("As it should be")
 
 
 def found_lines(found: AsFound, *, planned_charge: float, told_by_pair: bool) -> tuple[FoundLine, ...]:

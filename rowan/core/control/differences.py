@@ -106,3 +106,8 @@ def cycling_level(*, stable: bool, starts_per_day: float | None) -> Literal["non
 def proposed_stop(*, floor: float) -> float:
     """The loss floor [K] rounded up to a whole kelvin."""
     return float(math.ceil(floor - 1e-9))
+
+
+def proposed_start(*, floor: float) -> float:
+    """Start difference [K] that suits a loss floor: the stop it asks for, and what start stands over stop."""
+    return proposed_stop(floor=floor) + START_ABOVE_STOP_K

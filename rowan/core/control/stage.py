@@ -12,6 +12,7 @@ from rowan.core.control.differences import (
     LoopAtStart,
     cycling_band,
     loss_floor,
+    proposed_start,
     proposed_stop,
 )
 from rowan.core.design.design import Design
@@ -149,6 +150,31 @@ def _pair_figures(design: Design, symbols: dict[str, Symbol], floor: float) -> t
             ),
             source=methods(7),
         ),
+        *_run_figures(design, symbols),
+    )
+
+
+def _run_figures(design: Design, symbols: dict[str, Symbol]) -> tuple[Figure, ...]:
+    """What the run asks of both differences."""
+    return (
+        closed_form(
+            key="start_for_run",
+            name="Start this run wants",
+            basis=say(
+                "its lines take {k} of it", k=Quantity(symbols["loss"].value / symbols["rate"].value, "difference")
+            ),
+            dimension_name="difference",
+            part="hot_line",
+            sentence=say(
+                "The longer and barer the run, the more is lost on the way: stop at the whole degree over the least, start {k} over that.",
+                k=Quantity(START_ABOVE_STOP_K, "difference"),
+            ),
+            expression=Expression("ceil(error + loss / rate + pump * price / rate - 1e-9) + 5", symbols),
+            letter="ΔT",
+            letter_index="run",
+            result_unit="K",
+            source=methods(7),
+        ),
         closed_form(
             key="floor",
             name="Least stop difference",
@@ -273,7 +299,7 @@ def _pair(design: Design, floor: float) -> list[Finding]:
                 methods(7),
             )
         ]
-    return [*_narrow(start, stop), *_below_floor(start, stop, floor)]
+    return [*_narrow(start, stop), *_below_floor(start, stop, floor), *_short_start(start, stop, floor)]
 
 
 def _narrow(start: float, stop: float) -> list[Finding]:
@@ -306,13 +332,46 @@ def _narrow(start: float, stop: float) -> list[Finding]:
     return found
 
 
+def _short_start(start: float, stop: float, floor: float) -> list[Finding]:
+    """A start difference that was set for a shorter run. A narrow band and a stop under the floor say so themselves."""
+    wanted = proposed_start(floor=floor)
+    if start >= wanted or start - stop < LEAST_BAND_K or stop < floor - 1e-9:
+        return []
+    return [
+        Finding(
+            "start_for_run",
+            "mind",
+            "control",
+            "hot_line",
+            say("the start difference is small for so long a run"),
+            say(
+                "It starts at {s}; with what the lines lose {w} suits it. A degree or two heats nothing: the water is colder than the store when it arrives.",
+                s=Quantity(start, "difference"),
+                w=Quantity(wanted, "difference"),
+            ),
+            Quantity(start, "difference"),
+            Quantity(wanted, "difference"),
+            (
+                Cure(
+                    say("Start at {w}", w=Quantity(wanted, "difference")), (Change("control.start_k", wanted),), "start"
+                ),
+            ),
+            methods(7),
+        )
+    ]
+
+
 def _below_floor(start: float, stop: float, floor: float) -> list[Finding]:
     found = []
     if stop < floor - 1e-9:
         wanted = proposed_stop(floor=floor)
         changes = (
             Change("control.stop_k", wanted),
-            *(() if start >= wanted + LEAST_BAND_K else (Change("control.start_k", wanted + START_ABOVE_STOP_K),)),
+            *(
+                ()
+                if start >= proposed_start(floor=floor)
+                else (Change("control.start_k", proposed_start(floor=floor)),)
+            ),
         )
         found.append(
             Finding(

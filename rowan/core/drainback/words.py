@@ -19,6 +19,7 @@ from rowan.core.expression import Expression, Symbol
 from rowan.core.figures import Figure, Quantity, Window, by_method, closed_form, say
 from rowan.core.findings import Change, Cure, Finding, Level
 from rowan.core.media import boiling_point, properties, water_vapour_pressure
+from rowan.core.run.findings import MOST_VELOCITY
 from rowan.core.run.friction import GRAVITY, K_BEND, Suction, pipe_drop, suction_over_rim
 from rowan.core.run.loop import pump_curves
 from rowan.core.run.results import Run
@@ -28,7 +29,6 @@ from rowan.core.units import LITRE
 BETTER_FALL = 0.025
 KPA = 1e3
 RETURN_PIPE = "Copper 22 × 1"
-LOUD_M_S = 1.0  # a falling return above it is heard, rule of thumb
 SUCTION_PIPE_M, SUCTION_BENDS, SUCTION_SPARE_PA = 1.0, 3, 5e3
 
 
@@ -91,9 +91,11 @@ def _lift_figures(found: Draining) -> tuple[Figure, ...]:
             value=found.head.return_velocity,
             dimension_name="velocity",
             part="hot_line",
-            sentence=say("Fast enough it carries air down and falls quietly; slower it gurgles."),
+            sentence=say(
+                "Fast enough it carries air down and falls quietly; slower it gurgles, faster it rushes through the house."
+            ),
             method=say("Flow over the free bore."),
-            window=Window(found.siphon_velocity, None, "methods 8, rule of thumb for a siphon"),
+            window=Window(found.siphon_velocity, MOST_VELOCITY, "methods 8, rules of thumb for a siphon and for noise"),
             source=methods(8),
         ),
     )
@@ -219,7 +221,6 @@ def drainback_findings(design: Design, run: Run, found: Draining) -> tuple[Findi
         *_reservoir(design, found),
         *_vents(design, run),
         *_siphon(found),
-        *_noise(found),
         *_suction(design, run, found),
         *_refill(design, found),
     )
@@ -435,30 +436,6 @@ def _siphon(found: Draining) -> list[Finding]:
             ),
             Quantity(found.head.return_velocity, "velocity"),
             Quantity(found.siphon_velocity, "velocity"),
-            source=methods(8),
-        )
-    ]
-
-
-def _noise(found: Draining) -> list[Finding]:
-    """A return that falls too fast is heard through the house."""
-    velocity = found.head.return_velocity
-    if velocity <= LOUD_M_S:
-        return []
-    return [
-        Finding(
-            "return_loud",
-            "mind",
-            "charge",
-            "hot_line",
-            say("the return will be heard"),
-            say(
-                "{v} in it rushes; up to {l} it is quiet. A lower speed once it runs, or a wider return, calms it.",
-                v=Quantity(velocity, "velocity"),
-                l=Quantity(LOUD_M_S, "velocity"),
-            ),
-            Quantity(velocity, "velocity"),
-            Quantity(LOUD_M_S, "velocity"),
             source=methods(8),
         )
     ]

@@ -14,6 +14,7 @@ from rowan.core.design.design import Design
 from rowan.core.figures import Quantity, Statement, say
 from rowan.core.parts.cutting import Cutting, Piece, cut
 from rowan.core.roof.layout import row_count
+from rowan.core.run.laying import HOT_BOOT_C
 from rowan.core.run.results import Run
 from rowan.core.run.route import ProfileLeg
 from rowan.core.units import LITRE
@@ -31,6 +32,11 @@ LEG_PLACE = {"cellar": "plant room"}
 JACKETED = ("roof", "outside")
 PORTS = 4  # of one collector: two used in a row, two plugged
 PARTS_PER_ROW_LINKS = 2  # upper and lower link between neighbours
+HOT_BOOTS = {
+    "metal": "roof boot of metal, soldered on",
+    "jacket": "roof boot over the lagged and jacketed pipe",
+    "ordinary": "roof boot, ordinary, for the hot line",
+}
 END_UNIONS = 4  # field and coil, each line one
 
 
@@ -127,9 +133,9 @@ def roof_parts(design: Design, run: Run) -> list[Part]:
             _count(
                 "boot_hot",
                 1,
-                say("roof boot of metal, or jacketed"),
+                say(HOT_BOOTS[design.run.hot_boot.value]),
                 where,
-                say("the hot line sees up to {t}", t=Quantity(175.0, "temperature")),
+                say("the hot line sees up to {t}", t=Quantity(HOT_BOOT_C, "temperature")),
             ),
             _count("boot_cold", 1, say("roof boot, ordinary"), where, say("the cold line, and the sensor cable first")),
         ]
@@ -185,7 +191,7 @@ def pipe_parts(design: Design, run: Run, cuttings: dict[str, Cutting]) -> list[P
     made.append(
         _count("unions", END_UNIONS, say("union for " + name), (plumbing, "plant room"), say("at field and coil"))
     )
-    made += _changes(run, plumbing)
+    made += _placed(design, run, plumbing)
     for place, length in lengths.items():
         if place == "buried":
             continue
@@ -201,13 +207,16 @@ def pipe_parts(design: Design, run: Run, cuttings: dict[str, Cutting]) -> list[P
     return [part for part in made if part.quantity.value > 0] + _lagging(design, run) + _trench(design, run)
 
 
-def _changes(run: Run, plumbing: Merchant) -> list[Part]:
-    """Reducers where a line goes from one pipe to another; valves and tees placed on legs."""
-    count = 0
-    for line in (run.route.cold, run.route.hot):
-        count += sum(a.pipe != b.pipe for a, b in pairwise(line))
+def _placed(design: Design, run: Run, plumbing: Merchant) -> list[Part]:
+    """Joints where a line goes from one pipe to another; valves and tees placed on legs."""
+    changes = sum(a.pipe != b.pipe for line in (run.route.cold, run.route.hot) for a, b in pairwise(line))
+    legs = (*design.run.cold, *design.run.hot)
+    where: tuple[Merchant, str] = (plumbing, "indoors")
+    as_placed = say("as placed on the legs")
     return [
-        _count("reducers", count, say("joint from pipe to pipe"), (plumbing, "indoors"), say("where a line changes"))
+        _count("reducers", changes, say("joint from pipe to pipe"), where, say("where a line changes")),
+        _count("leg_valves", sum(leg.valves for leg in legs), say("ball valve, for hot fluid"), where, as_placed),
+        _count("leg_tees", sum(leg.tees for leg in legs), say("tee"), where, as_placed),
     ]
 
 
@@ -274,6 +283,15 @@ def station_parts(design: Design, charge: Charge) -> list[Part]:
         ),
         _count("pump", 1, say("pump: " + design.run.pump.value.name.lower()), here, say("with a valve on each side")),
     ]
+    if design.run.pump.value.on_panel:
+        watts = Quantity(design.run.panel_w.value, "electric_power")
+        parts.append(
+            _count(
+                "panel", 1, say("photovoltaic panel {w}, 12 V", w=watts), ("electrical", "roof"), say("drives the pump")
+            )
+        )
+    if design.run.separator.value:
+        parts.append(_count("separator", 1, say("air separator"), here, say("low in the hot line")))
     if design.run.non_return.value:
         parts.append(_count("non_return", 1, say("non-return valve"), here, say("stops the night's circulation")))
     if design.sealed:

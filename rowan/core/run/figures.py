@@ -170,7 +170,7 @@ def _power_figure(run: Run) -> Figure:
 
 
 def _growth_figure(run: Run) -> Figure:
-    longest = max(run.route.legs(), key=lambda leg: GROWTH_PER_K[leg.pipe.material] * leg.length)
+    longest = max(run.loss.legs, key=lambda found: found.growth).leg
     straight = longest.length
     symbols = {
         "alpha": Symbol(GROWTH_PER_K[longest.pipe.material] * 1e6, "α", "", "µm/m·K"),

@@ -9,13 +9,14 @@ from rowan.core.design.legs import new_leg_id
 from rowan.core.design.stages import Leg
 from rowan.core.figures import Quantity, say
 from rowan.core.findings import Change, Cure, Finding
+from rowan.core.run.findings import BUBBLE_VELOCITY
 from rowan.core.run.results import Run
 from rowan.core.run.route import ProfileLeg
 from rowan.core.run.sketch import line_taped, sketch_of
 
 LEAST_DEPTH_M, LEAST_BURIED_LAGGING_M = 0.45, 0.012
 HOT_BOOT_C = 175.0
-SEPARATES_FROM = 0.4
+MOST_LAGGING_M = 0.1
 THIN_SHARE = 0.6  # of the bore, below which lagging is thin, rule of thumb
 PRACTICE = "practice: the run"
 
@@ -75,7 +76,8 @@ def _lagging(design: Design, run: Run) -> list[Finding]:
     if not bare:
         return []
     thinnest = min(bare, key=lambda leg: leg.insulation / leg.pipe.bore_m)
-    wanted = math.ceil(thinnest.pipe.bore_m * 1000) / 1000
+    # for the widest of them, so that no leg is left with less than it has
+    wanted = min(math.ceil(max(leg.pipe.bore_m for leg in bare) * 1000) / 1000, MOST_LAGGING_M)
     own = [leg for leg in bare if _leg(design, leg).insulation_m is not None]
     changes = [Change(f"run.{leg.line}.{leg.id}.insulation_m", wanted) for leg in own]
     if len(own) < len(bare):
@@ -339,7 +341,7 @@ def _separator(design: Design, run: Run) -> list[Finding]:
             )
         ]
     velocity = run.flow / min(leg.pipe.bore_area_m2 for leg in run.route.hot)
-    if velocity >= SEPARATES_FROM:
+    if velocity >= BUBBLE_VELOCITY:
         return []
     return [
         Finding(
@@ -351,10 +353,10 @@ def _separator(design: Design, run: Run) -> list[Finding]:
             say(
                 "The hot line runs at {v}; a separator low in it works from {l} downward. Purge at that speed, and keep a vent on top.",
                 v=Quantity(velocity, "velocity"),
-                l=Quantity(SEPARATES_FROM, "velocity"),
+                l=Quantity(BUBBLE_VELOCITY, "velocity"),
             ),
             Quantity(velocity, "velocity"),
-            Quantity(SEPARATES_FROM, "velocity"),
+            Quantity(BUBBLE_VELOCITY, "velocity"),
             (Cure(say("Leave it out"), (Change("run.separator", False),)),),
             PRACTICE,
         )

@@ -10,6 +10,8 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
+
 from rowan.core.design.design import Design
 from rowan.core.errors import NoOperatingPointError
 from rowan.core.run.pump import PumpCurve, operating_point
@@ -85,19 +87,21 @@ class SunPump:
 
     def flow(self, sun: float) -> float:
         """Flow at a sun between the points."""
-        for (g1, q1), (g2, q2) in zip(self.points, self.points[1:], strict=False):
-            if sun <= g2:
-                return q1 + (q2 - q1) * (sun - g1) / (g2 - g1) if sun >= g1 else 0.0
-        return self.points[-1][1]
+        suns, flows = zip(*self.points, strict=True)
+        return float(np.interp(sun, suns, flows))
 
 
-def sun_pump(design: Design, curve: PumpCurve, loop: Callable[[float], float], lift: float = 0.0) -> SunPump:
-    """The pump of a design on its panel, for suns up to 1000 W/m²."""
+def sun_pump(
+    design: Design, curve: PumpCurve, loop: Callable[[float], float], *, start: float = 0.0, lift: float = 0.0
+) -> SunPump:
+    """The pump of a design on its panel, for suns up to 1000 W/m²; what it lifts at the start and running [Pa]."""
     pump, panel = design.run.pump.value, Panel(design.run.panel_w.value)
     power = pump.speeds[-1].power_w
 
     def flow(sun: float) -> float:
-        return flow_at_speed(curve, speed_under(panel=panel, pump_w=power, pump_v=pump.volts, sun=sun), loop, lift)
+        speed = speed_under(panel=panel, pump_w=power, pump_v=pump.volts, sun=sun)
+        over_the_top = curve.head(0.0) * speed**2 > start
+        return flow_at_speed(curve, speed, loop, lift) if over_the_top else 0.0
 
     points = tuple((sun, flow(sun)) for sun in (0.0, *(50.0 * n for n in range(1, 21))))
     moving = [sun for sun, q in points if q > 0]

@@ -16,10 +16,15 @@ from rowan.core.run.route import Profile, ProfileLeg
 
 @dataclass(frozen=True)
 class LegLoss:
-    """A leg's loss per metre [W/m·K]; what is around it is the room, the air, or soil at the year's mean."""
+    """A leg's loss per metre [W/m·K], its heat lost while the loop works [W] and its growth [m].
+
+    What is around it is the room, the air, or soil at the year's mean; a line colder than that loses nothing.
+    """
 
     leg: ProfileLeg
     per_metre: float
+    heat: float
+    growth: float
 
     @property
     def conductance(self) -> float:

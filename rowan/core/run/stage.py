@@ -10,9 +10,9 @@ from rowan.core.design.items import CollectorItem
 from rowan.core.drainback.loop import lift_of, lifted_crossings
 from rowan.core.media import Fluid, properties
 from rowan.core.run.array_words import array_figures, array_findings
-from rowan.core.run.figures import run_figures
+from rowan.core.run.figures import GROWTH_FROM_C, GROWTH_TO_C, run_figures
 from rowan.core.run.findings import run_findings
-from rowan.core.run.friction import series_rise
+from rowan.core.run.friction import series_rise, thermal_growth
 from rowan.core.run.insulation import FILM_INDOORS, FILM_OUTDOORS, OUTDOORS, loss_per_metre
 from rowan.core.run.laying import laying_findings
 from rowan.core.run.loop import COLD_START_C, LITRE_H, crossings, loop_curve, pump_curves
@@ -43,7 +43,17 @@ def leg_loss(leg: ProfileLeg, *, conductivity: float) -> float:
     )
 
 
-def _line_loss(design: Design, route: Profile) -> LineLoss:
+def _leg_loss(design: Design, leg: ProfileLeg, at: Temperatures, air: float) -> LegLoss:
+    per_metre = leg_loss(leg, conductivity=design.run.insulation_w_mk.value)
+    inside = at.hot if leg.line == "hot" else at.cold
+    around = air if leg.outdoors else design.survey.room_c.value
+    growth = thermal_growth(
+        material=leg.pipe.material, length=leg.length, temperature_change=GROWTH_TO_C - GROWTH_FROM_C
+    )
+    return LegLoss(leg, per_metre, max(per_metre * leg.length * (inside - around), 0.0), growth)
+
+
+def _line_loss(design: Design, route: Profile, at: Temperatures, air: float) -> LineLoss:
     run = design.run
     radius, conductivity = run.laid("hot").outer_diameter_m / 2, run.insulation_w_mk.value
 
@@ -55,7 +65,7 @@ def _line_loss(design: Design, route: Profile) -> LineLoss:
             film=film,
         )
 
-    legs = tuple(LegLoss(leg, leg_loss(leg, conductivity=conductivity)) for leg in route.legs())
+    legs = tuple(_leg_loss(design, leg, at, air) for leg in route.legs())
     return LineLoss(loss(FILM_INDOORS), loss(FILM_OUTDOORS), legs)
 
 
@@ -87,11 +97,12 @@ def reckon_run(design: Design, site: Site) -> Run:
     cold = loop_curve(design, route, temperature=COLD_START_C)
     curves = pump_curves(design.run.pump.value)
     speed = min(design.run.speed.value, len(curves))
-    lifted = 0.0
+    start = lifted = 0.0
     if design.drains:
-        points, cold_points = (
-            lifted_crossings(curves, loop, lift_of(design, route, loop.density)) for loop in (warm, cold)
-        )
+        lift = lift_of(design, route, warm.density)
+        start = lift.start_head
+        points = lifted_crossings(curves, warm, lift)
+        cold_points = lifted_crossings(curves, cold, lift_of(design, route, cold.density))
         at_point = points[speed - 1]
         if at_point is not None:
             lifted = max(at_point.head - warm.drop(at_point.flow), 0.0)
@@ -100,8 +111,8 @@ def reckon_run(design: Design, site: Site) -> Run:
     point = points[speed - 1]
     flow = point.flow if point else design.run.flow_l_h.value * LITRE_H
     fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
-    loss = _line_loss(design, route)
     at = _temperatures(design, flow, fluid, site.annual_air)
+    loss = _line_loss(design, route, at, site.annual_air)
     run = Run(
         route=route,
         warm=warm,
@@ -120,7 +131,9 @@ def reckon_run(design: Design, site: Site) -> Run:
         divided=warm.field.at(flow),
         lift_head=lifted,
         least_sun=least_sun(design, site.annual_air),
-        on_sun=sun_pump(design, curves[-1], warm.drop, lifted) if design.run.pump.value.on_panel else None,
+        on_sun=sun_pump(design, curves[-1], warm.drop, start=start, lift=lifted)
+        if design.run.pump.value.on_panel
+        else None,
         pump_power=design.run.pump.value.speeds[speed - 1].power_w,
         figures=(),
         findings=(),

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.year.run import Year
 
@@ -26,21 +25,13 @@ class LineYear:
         return self.lost / whole if whole > 0 else 0.0
 
 
-def line_year(design: Design, reckoning: Reckoning, year: Year) -> LineYear:
-    """The run's year. The lines' loss is divided over the legs by conductance times how far each stands over its surroundings."""
-    run, room = reckoning.run, design.survey.room_c.value
-    air = reckoning.site.annual_air
-
-    def weight(line: str, outdoors: bool) -> float:
-        over = (run.temperatures.hot if line == "hot" else run.temperatures.cold) - (air if outdoors else room)
-        return max(over, 0.0)
-
-    weights = [found.conductance * weight(found.leg.line, found.leg.outdoors) for found in run.loss.legs]
-    total = sum(weights)
+def line_year(reckoning: Reckoning, year: Year) -> LineYear:
+    """The run's year. The lines' loss is divided over the legs by what each loses while the loop works."""
+    run = reckoning.run
+    total = sum(found.heat for found in run.loss.legs)
     lost = max(year.total("line_loss"), 0.0)
     legs = tuple(
-        (found.leg.line, found.leg.id, lost * part / total if total > 0 else 0.0)
-        for found, part in zip(run.loss.legs, weights, strict=True)
+        (found.leg.line, found.leg.id, lost * found.heat / total if total > 0 else 0.0) for found in run.loss.legs
     )
     running = year.total("pump_time")
     return LineYear(year.solar_heat, lost, running * run.pump_power, running, legs)

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
-from rowan.core.charge.gauge import AsFound, as_found, charge_from_pair
-from rowan.core.charge.gauge_words import FoundLine, found_lines, vessel_of
-from rowan.core.charge.vessel import FILL_C
+from rowan.core.charge.gauge import AsFound
+from rowan.core.charge.gauge_words import GaugeRead, found_lines, found_of, found_verdict
 from rowan.core.design.items import CollectorItem, PumpItem
 from rowan.core.errors import RowanError, TypedNumberError
 from rowan.core.expression import significant
@@ -18,22 +16,11 @@ from rowan.core.run.own_pump import made, points_from_text
 from rowan.core.units import LITRE, LITRE_H, System, dimension, shown, typed_to_si, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.charge.drawing import found_vessels
+from rowan.web.benches.datasheet import Field
 from rowan.web.ui.svg import Drawing
 
 MOST_GAUGE_PA = 2e6
 LEAST_LOOP_C, MOST_LOOP_C = -40.0, 180.0
-
-
-@dataclass(frozen=True)
-class Field:
-    """One field of such a page as it stands, with its unit and what is wrong with it."""
-
-    key: str
-    label: str
-    typed: str
-    unit: str
-    help: str = ""
-    wrong: str = ""
 
 
 FOUND_FIELDS = (
@@ -55,7 +42,7 @@ def found_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
                 values[key] = _limited(typed_to_si(text, name, sheet.units), name)
             except TypedNumberError as error:
                 wrong = _sentence(str(error))
-        fields.append(Field(key, label, text, unit_label(name, sheet.units), help_text, wrong))
+        fields.append(Field(key, label, text, unit_label(name, sheet.units), wrong, help_text))
     context: dict[str, Any] = {"fields": fields, "lines": (), "verdict": None, "drawing": None}
     charge = sheet.result.charge
     if charge.setting is None or charge.steam is None:
@@ -64,12 +51,12 @@ def found_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
     if "cold" not in values or any(field.wrong for field in fields):
         return context
     try:
-        found, told = _found(sheet, values)
+        found, told = found_of(sheet.design, sheet.result.run, charge, GaugeRead(**values))
     except RowanError as error:
         context["problem"] = refusal_statement(error, after=".")
         return context
     lines = found_lines(found, planned_charge=charge.setting.precharge, told_by_pair=told)
-    return context | {"lines": lines, "verdict": _found_verdict(lines), "drawing": _found_drawing(sheet, found)}
+    return context | {"lines": lines, "verdict": found_verdict(lines), "drawing": _found_drawing(sheet, found)}
 
 
 def _limited(value: float, name: str) -> float:
@@ -81,44 +68,6 @@ def _limited(value: float, name: str) -> float:
 
 def _sentence(text: str) -> str:
     return f"{text[:1].upper()}{text[1:]}."
-
-
-def _found(sheet: Sheet, values: Mapping[str, float]) -> tuple[AsFound, bool]:
-    """What was found, and whether two readings told the charge."""
-    design, run, charge = sheet.design, sheet.result.run, sheet.result.charge
-    assert charge.setting is not None  # noqa: S101  callers have checked
-    assert charge.steam is not None  # noqa: S101
-    cold_at = values.get("cold_at", FILL_C)
-    precharge, told = values.get("charge"), False
-    if precharge is None and "hot" in values:
-        pair = charge_from_pair(
-            nominal=charge.vessel,
-            loop=vessel_of(design, run, charge).loop,
-            cold=values["cold"],
-            cold_c=cold_at,
-            hot=values["hot"],
-            hot_c=values.get("hot_at", design.charge.working_hot_c.value),
-        )
-        precharge, told = pair.precharge, True
-    found = as_found(
-        vessel=vessel_of(design, run, charge, precharge),
-        planned=charge.setting,
-        gauge=values["cold"],
-        temperature=cold_at,
-        coldest=design.survey.design_minimum_c.value,
-        hottest=design.charge.hot_c.value,
-        steam=charge.steam.volume,
-    )
-    return found, told
-
-
-def _found_verdict(lines: tuple[FoundLine, ...]) -> Statement:
-    levels = {line.level for line in lines}
-    if "stop" in levels:
-        return say("Not as it should be: act today")
-    if "fix" in levels:
-        return say("Not as it should be: put it right")
-    return say("As it should be")
 
 
 def _found_drawing(sheet: Sheet, found: AsFound) -> Drawing:

@@ -55,6 +55,7 @@ class Field:
     typed: str
     unit: str
     wrong: str = ""
+    help: str = ""
 
 
 def _shown(si: float, dimension_name: str, units: System) -> str:

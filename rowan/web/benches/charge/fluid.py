@@ -8,14 +8,14 @@ from rowan.core.charge.tub import Tub
 from rowan.core.errors import RowanError
 from rowan.core.figures import Quantity, Statement, say
 from rowan.core.media import frost_point
-from rowan.core.strengths import Strength, strengths
+from rowan.core.strengths import Strength, dearer, strengths
 from rowan.core.units import shown
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot, blank
 from rowan.web.benches.charge.fluid_drawing import contents_drawing, strengths_drawing, tub_drawing
 
-FIGURES = ("first_mix", "exchange", "contents", "kept", "prepare", "frost_point", "expansion")
-FINDINGS = ("ethylene", "freezes", "frost_margin", "first_mix_impossible", "mix_thin", "fluid_spent", "strong", "weak")
+FIGURES = ("first_mix", "exchange", "residual", "contents", "kept", "prepare", "frost_point", "expansion")
+FINDINGS = ("ethylene", "freezes", "frost_margin", "first_mix_impossible", "mix_thin", "fluid_spent")
 MORE = 0.10
 
 
@@ -105,19 +105,20 @@ def _cans(sheet: Sheet) -> str:
     return "; ".join(words)
 
 
-def _cost(sheet: Sheet, strengths_tried: tuple[Strength, ...]) -> str:
-    """A tenth more of glycol in words: flow on a cold morning, head, heat."""
-    rows = {round(row.share, 3): row for row in strengths_tried}
-    here = rows.get(round(sheet.design.charge.share.value, 3))
-    more = rows.get(round(sheet.design.charge.share.value + MORE, 3))
-    if here is None or more is None:
+def _cost(sheet: Sheet, rows: tuple[Strength, ...]) -> str:
+    """A tenth more of glycol in words."""
+    cost = dearer(rows, share=sheet.design.charge.share.value, more=MORE)
+    if cost is None:
         return ""
     units = sheet.units
-    cold = shown(here.flow_cold - more.flow_cold, "flow", units, 2)
-    heat = shown(max(here.heat - more.heat, 0.0), "heat_rate", units)
-    words = f"ten in a hundred more: {cold} less on a cold morning, {heat} less heat in full sun"
-    if more.flow > here.flow:
-        words += "; warm it flows a little easier, because thicker fluid has not yet gone turbulent"
+    cold, heat = shown(cost.flow_cold, "flow", units, 2), shown(cost.heat, "heat_rate", units)
+    pump = shown(abs(cost.pump), "electric_power", units)
+    words = (
+        f"ten in a hundred more: {cold} less on a cold morning, {heat} less heat in full sun, for the same flow {pump} "
+    )
+    words += "more for the pump" if cost.pump >= 0 else "less for the pump"
+    if cost.easier:
+        words += "; warm it flows a little easier, because thicker fluid has not yet turned turbulent"
     return words
 
 

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core.run.figures import GROWTH_FROM_C, GROWTH_TO_C
-from rowan.core.run.friction import GROWTH_PER_K
 from rowan.core.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.blanks import Blank, blank
@@ -16,7 +14,6 @@ FITTINGS = ("bends", "tees", "valves")
 def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
     """The table of the route, leg by leg in flow order."""
     run, units = sheet.result.run, sheet.units
-    at = {"hot": run.temperatures.hot, "cold": run.temperatures.cold}
     rows = []
     for loss in run.loss.legs:
         leg = loss.leg
@@ -29,8 +26,6 @@ def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
         main = {name: cell(name) for name in ("length_m", "rise_m", "place")}
         own = _own_names(leg.depth is not None, is_open(sheet, f"{leg.line}-{leg.id}", refused, base))
         more, ground, entry = ({name: cell(name) for name in names} for names in own)
-        around = sheet.result.site.annual_air if leg.outdoors else sheet.design.survey.room_c.value
-        growth = GROWTH_PER_K[leg.pipe.material] * leg.length * (GROWTH_TO_C - GROWTH_FROM_C)
         rows.append(
             {
                 "leg": leg,
@@ -41,8 +36,8 @@ def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
                 "entry": entry,
                 "cells": [*main.values(), *more.values(), *ground.values(), *entry.values()],
                 "slope": "" if leg.fitted else shown(leg.slope, "share_fine", units),
-                "loss": shown(max(loss.conductance * (at[leg.line] - around), 0.0), "heat_rate", units),
-                "growth": shown(growth, "growth", units),
+                "loss": shown(loss.heat, "heat_rate", units),
+                "growth": shown(loss.growth, "growth", units),
                 "summary": leg_summary(sheet, leg.line, leg.id),
                 "open": bool(more),
             }

@@ -21,11 +21,11 @@ def variants(sheet: Sheet) -> tuple[Variant, ...]:
 
 
 def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
-    """A bar for what arrives and for each leg's loss, longest first."""
+    """A bar for each leg's loss, longest first."""
     found = outcomes[0]
     if found is None or found.year is None:
         return Told(None, waiting_drawing(sheet, found, "The run's year"))
-    lines = line_year(sheet.design, sheet.result, found.year)
+    lines = line_year(sheet.result, found.year)
     verdict = say(
         "Of what leaves the field {s} are lost on the way, {l} a year. The pump runs {h} and takes {p}.",
         s=Quantity(lines.share_lost, "share"),
@@ -42,8 +42,8 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
 def waiting_drawing(sheet: Sheet, found: Outcome | None, title: str) -> Drawing:
     """The place of a drawing while its year is run, or why there is none."""
     drawing = Drawing(WIDTH, 40, title, "waiting", "waiting")
-    refused = found is not None and found.refusal is not None
-    words = found.refusal.text(sheet.units) if refused and found and found.refusal else "The year is being run."
+    refusal = found.refusal if found is not None else None
+    words = "The year is being run." if refusal is None else refusal.text(sheet.units)
     drawing.words((NAME, 24), words, "label-ink")
     return drawing
 
