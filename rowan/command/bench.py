@@ -174,9 +174,9 @@ def _many_years(design: Design) -> None:
 
 # In the page: from the release of a handle to the frame in which the new drawing is painted.
 EDIT = """
-const [value, done] = arguments;
+const [path, value, done] = arguments;
 const form = document.getElementById("drag-form");
-form.elements.path.value = "charge.gap_pa";
+form.elements.path.value = path;
 form.elements.value.value = value;
 const start = performance.now();
 window.addEventListener("ajax:after", () => requestAnimationFrame(() => setTimeout(() => done(performance.now() - start))), { once: true });
@@ -218,5 +218,11 @@ def in_browser() -> None:
             driver.get(address)
             firsts.append(float(driver.execute_async_script(FIRST)))
         _print("browser: first page of Charge, to first paint", firsts)
-        edits = [float(driver.execute_async_script(EDIT, str(31_000 + 500 * (number % 60)))) for number in range(EDITS)]
-        _print("browser: edit on Charge to new drawing", edits[2:])
+
+        def edits(path: str, values: Callable[[int], str]) -> list[float]:
+            return [float(driver.execute_async_script(EDIT, path, values(number))) for number in range(EDITS)][2:]
+
+        _print("browser: edit on Charge to new drawing", edits("charge.gap_pa", lambda n: str(31_000 + 500 * n)))
+        driver.get(f"{demo.base}/jobs/{demo.job}/A/run/")
+        lifted = edits("joint:hot.h9", lambda n: "-0.01" if n % 2 == 0 else "0.01")
+        _print("browser: joint released on Run to new drawing", lifted)

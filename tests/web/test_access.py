@@ -55,6 +55,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "benches:run": ("get", (*PLAN, "key"), {}, 200),
     "benches:climate": ("get", PLAN, {}, 200),
     "benches:datasheet": ("get", PLAN, {}, 200),
+    "benches:slip": ("get", PLAN, {"path": "charge.vessel_l", "revision": "1", "bench": "charge"}, 200),
     "benches:found": ("get", PLAN, {}, 200),
     "benches:reading": ("get", PLAN, {}, 200),
     "benches:pump": ("get", PLAN, {}, 200),

@@ -147,6 +147,7 @@ def frame(
         "can_copy": plan.job.plans.count() < 4,
         "here": page_address(plan, bench_key),
         "set_address": reverse("benches:set", args=(plan.job_id, plan.letter)),
+        "slip_address": reverse("benches:slip", args=(plan.job_id, plan.letter)),
         "entries_address": reverse("benches:entries", args=(plan.job_id, plan.letter)),
         "cure_address": reverse("benches:cure", args=(plan.job_id, plan.letter)),
     }

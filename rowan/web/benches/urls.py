@@ -12,6 +12,7 @@ urlpatterns = [
     path("jobs/<int:job>/", views.open_job, name="job"),
     path("jobs/<int:job>/compare/", views.compare, name="compare"),
     re_path(PLAN + r"set/$", views.set_input, name="set"),
+    re_path(PLAN + r"slip/$", views.slip, name="slip"),
     re_path(PLAN + r"drag/$", views.drag, name="drag"),
     re_path(PLAN + r"entries/$", views.entries, name="entries"),
     re_path(PLAN + r"cure/$", views.cure, name="cure"),

@@ -6,6 +6,7 @@ from pathlib import PurePath
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from rowan.core.design.base import ORIGINS, Origin
@@ -69,6 +70,10 @@ def _capital(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
+def _known_page(key: str) -> str:
+    return key if key in PAGES or key in BESIDE else next(iter(BENCHES))
+
+
 def _bench_key(request: HttpRequest) -> str:
     key = request.POST.get("bench", "")
     return key if key in PAGES else next(iter(BENCHES))
@@ -79,7 +84,7 @@ def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
     if request.headers.get("X-Alpine-Request") and key in PAGES:
         # the script swaps the page in: one way there and back instead of two
         page = bench_page(plan, PAGES[key], units_of(request), day=request.session.get(DAY), leg=_leg(request))
-        return render(request, "benches/bench.html", page)
+        return render(request, "benches/bench.html", page | {"swapped": True})
     return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
 
 
@@ -163,6 +168,23 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         again = blank(design, path, units, typed=text, error=message, readings=readings)
         return _refused(request, plan, Refusal(again, "", text, path), UNPROCESSABLE)
     return _back(request, plan)
+
+
+def slip(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The slip of one input, for a page that was swapped in without it: it is saved on top of that page's revision."""
+    plan = plan_of(request, job, letter)
+    try:
+        item = blank(services.design_of(plan.head), request.GET.get("path", ""), units_of(request))
+        number = int(request.GET.get("revision", ""))
+    except (JobFileError, ValueError) as error:
+        raise Http404 from error
+    context = {
+        "item": item,
+        "revision_number": number,
+        "bench_key": _known_page(request.GET.get("bench", "")),
+        "set_address": reverse("benches:set", args=(plan.job_id, plan.letter)),
+    }
+    return render(request, "benches/slip.html", context)
 
 
 @require_POST

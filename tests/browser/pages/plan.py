@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Self
 
+from selenium.common.exceptions import WebDriverException
 from selenium.webdriver import ActionChains, Keys
 from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.by import By
@@ -52,11 +53,15 @@ class Page:
 
     @contextmanager
     def new_page(self) -> Iterator[None]:
-        old = self.one("html")
+        self.driver.execute_script("window.isOld = true")
         yield
-        self.wait.until(conditions.staleness_of(old))
-        self.one("main")
-        self.wait.until(lambda driver: driver.execute_script("return document.readyState") == "complete")
+        # between two documents the driver may answer with any error, not only that an element is stale
+        patient = WebDriverWait(self.driver, SECONDS, ignored_exceptions=(WebDriverException,))
+        patient.until(
+            lambda driver: driver.execute_script(
+                "return !window.isOld && document.readyState === 'complete' && !!document.querySelector('main')"
+            )
+        )
 
     def keys_are_open(self) -> bool:
         return bool(self.driver.execute_script("return document.getElementById('keys').open"))

@@ -75,13 +75,29 @@
       sessionStorage.setItem("why", openWhy.key);
     }
     if (element.matches?.("details.blank") && element.open) {
-      const slip = element.querySelector(".slip");
-      slip.classList.toggle("leftward", slip.getBoundingClientRect().right > document.documentElement.clientWidth);
-      const field = element.querySelector("[name=value]");
-      field?.focus();
-      field?.select?.();
+      if (element.querySelector(".slip")) placeSlip(element);
+      else fetchSlip(element);
     }
   }, true);
+  function placeSlip(blank) {
+    const slip = blank.querySelector(".slip");
+    slip.classList.toggle("leftward", slip.getBoundingClientRect().right > document.documentElement.clientWidth);
+    const field = blank.querySelector("[name=value]");
+    field?.focus();
+    field?.select?.();
+  }
+  // a page that was swapped in brings its inputs without their slips
+  function fetchSlip(blank) {
+    fetch(document.getElementById("plan").dataset.slips + encodeURIComponent(blank.dataset.blank), { headers: { "X-Requested-With": "fetch" } })
+      .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
+      .then((text) => {
+        const slip = new DOMParser().parseFromString(text, "text/html").querySelector(".slip");
+        if (!slip || !blank.isConnected || blank.querySelector(".slip")) return;
+        blank.append(slip);
+        if (blank.open) placeSlip(blank);
+      })
+      .catch(() => { location.reload(); });
+  }
 
   document.addEventListener("ajax:before", () => { focused.id = document.activeElement?.id || focused.id; });
   document.addEventListener("ajax:send", () => { focused.id = document.activeElement?.id || focused.id; });
