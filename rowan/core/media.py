@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import lru_cache
+from threading import local
 
 from CoolProp.CoolProp import PT_INPUTS, QT_INPUTS, AbstractState, PropsSI
 from scipy.optimize import brentq
@@ -26,6 +27,7 @@ STRENGTH_STEP = 0.05
 WATER_KG_M3, GLYCOL_KG_M3 = 998.2, 1036.1  # at 20 °C
 WATER_KG_MOL, GLYCOL_KG_MOL = 18.015e-3, 76.094e-3
 KELVIN = 273.15
+MOST_STATES = 256
 
 
 @dataclass(frozen=True)
@@ -48,20 +50,31 @@ def _water(temperature: float) -> Fluid:
     return Fluid(state.rhomass(), state.cpmass(), state.viscosity(), state.conductivity())
 
 
-@lru_cache(maxsize=4)
-def _state(backend: str, fluid: str) -> AbstractState:
-    return AbstractState(backend, fluid)
+class _States(local):
+    """Each thread's own states: one is updated and read in two steps, and another thread must not come between."""
+
+    def __init__(self) -> None:
+        self.kept: dict[tuple[str, str, float], AbstractState] = {}
 
 
-@lru_cache(maxsize=256)
-def _mixture_state(share: float) -> AbstractState:
-    state = AbstractState("INCOMP", "APG")
-    state.set_volu_fractions([share])
+_states = _States()
+
+
+def _state(backend: str, fluid: str, share: float = 0.0) -> AbstractState:
+    key = (backend, fluid, share)
+    state = _states.kept.get(key)
+    if state is None:
+        if len(_states.kept) >= MOST_STATES:
+            _states.kept.clear()
+        state = AbstractState(backend, fluid)
+        if share > 0:
+            state.set_volu_fractions([share])
+        _states.kept[key] = state
     return state
 
 
 def _mixture(share: float, temperature: float) -> Fluid:
-    state = _mixture_state(share)
+    state = _state("INCOMP", "APG", share)
     state.update(PT_INPUTS, WATER_PRESSURE_PA, temperature + KELVIN)
     return Fluid(state.rhomass(), state.cpmass(), state.viscosity(), state.conductivity())
 

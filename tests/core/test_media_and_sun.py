@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -106,3 +108,21 @@ def test_days_add_up_to_a_year() -> None:
 @given(day=st.integers(1, 365), latitude=st.floats(-60, 60))
 def test_the_cold_main_is_never_frozen(day: int, latitude: float) -> None:
     assert cold_main(monthly_air=[-20.0 + i for i in range(12)], day=day, latitude=latitude) >= 1.0
+
+
+def test_threads_do_not_disturb_each_other() -> None:
+    def column(shift: int) -> list[tuple[float, float, float]]:
+        found = []
+        for k in range(400):
+            t = 5 + (k * 7 + shift * 13) % 90
+            media.properties.cache_clear()
+            fluid = media.properties(volume_share=0.4, temperature=float(t))
+            found.append((float(t), fluid.density, media.water_vapour_pressure(temperature=float(t))))
+        return found
+
+    alone = {t: (density, pressure) for t, density, pressure in column(0)}
+    with ThreadPoolExecutor(4) as pool:
+        for rows in pool.map(column, range(8)):
+            for t, density, pressure in rows:
+                if t in alone:
+                    assert (density, pressure) == alone[t]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Self
+from uuid import uuid4
 
 from selenium.common.exceptions import WebDriverException
 from selenium.webdriver import ActionChains, Keys
@@ -53,13 +54,17 @@ class Page:
 
     @contextmanager
     def new_page(self) -> Iterator[None]:
-        self.driver.execute_script("window.isOld = true")
+        # a page that Back brings again still has the mark of when it was left: each leaving has its own
+        mark = uuid4().hex
+        self.driver.execute_script("window.left = arguments[0]", mark)
         yield
         # between two documents the driver may answer with any error, not only that an element is stale
         patient = WebDriverWait(self.driver, SECONDS, ignored_exceptions=(WebDriverException,))
         patient.until(
             lambda driver: driver.execute_script(
-                "return !window.isOld && document.readyState === 'complete' && !!document.querySelector('main')"
+                "return window.left !== arguments[0] && document.readyState === 'complete'"
+                " && !!document.querySelector('main')",
+                mark,
             )
         )
 
