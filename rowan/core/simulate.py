@@ -127,7 +127,7 @@ def _content(part: Any, into: Any) -> None:
         into.update(repr(part).encode() + b";")
 
 
-def _key(*parts: Any) -> str:
+def content_key(*parts: Any) -> str:
     """The content of everything that the year depends on."""
     digest = hashlib.sha256()
     _content(parts, digest)
@@ -161,7 +161,7 @@ def simulate(
     system, draws, after = system_of(design, reckoning, weather), draws_of(design, weather), after_of(design)
     plane_key = (design.survey.roof_tilt_deg.value, design.survey.roof_azimuth_deg.value, reckoning.site.skyline)
     season = season_days(design) if design.duty.kind.value == "pool" else None
-    key = _key(system, sky.digest, plane_key, draws, after, season)
+    key = content_key(system, sky.digest, plane_key, draws, after, season)
     found = _years.get(key)
     if found is None:
         plane = plane_of(sky, *plane_key)

@@ -23,7 +23,7 @@ from rowan.core.year import kernel
 from rowan.core.year.duties import draws_of, hour_shares, season_days, working_days
 from rowan.core.year.plan import absorber_of, siphon_of, system_of, tank_of
 from rowan.core.year.pool import surface_loss, surroundings
-from rowan.core.year.run import Year, run_year
+from rowan.core.year.run import Year, fresh_memory, run_year
 from rowan.core.year.system import Around, Siphon
 from rowan.core.year.weather import HOURS, SunYear, Weather, plane_year
 from rowan.demo.corrim import corrim
@@ -114,7 +114,11 @@ def test_a_higher_store_drives_a_stronger_flow() -> None:
         assert siphon.rises[0] + siphon.rises[1] == pytest.approx(siphon.rises[2] + siphon.rises[3])
         plant = _plant(design)
         state = kernel.State(
-            np.full(5, 25.0), np.full(5, 55.0), np.full(5, 60.0), np.full(12, 25.0), np.zeros(kernel.REMEMBERED)
+            np.full(5, 25.0),
+            np.full(5, 55.0),
+            np.full(5, 60.0),
+            np.full(12, 25.0),
+            fresh_memory(15.0),
         )
         flows.append(kernel.siphon_flow(plant, state))
     assert flows == sorted(flows)

@@ -12,24 +12,46 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from rowan.core.year.functions import (
+    BACKUP_ON,
+    CUT_OUT_ON,
+    DUMPS,
+    FROST_ON,
+    FROST_RUN,
+    PUMP,
+    REMEMBERED,
+    REST,
+    SIPHON_FLOW,
+    SPEED,
+    STORE_FULL,
+    SUN,
+    WHY,
+    Functions,
+    hygiene_heat,
+    ring_step,
+    why_runs,
+)
+
+__all__ = ["REMEMBERED", "SUMS", "Feed", "Plant", "State", "run"]
+
 Array = NDArray[np.float64]
 
 # sums of a run: energies [J], times [s]
 SUMS = (
     "collector", "coil", "line_loss", "pump_heat", "store_loss", "draw", "demand", "pump_time", "starts",
-    "stagnation_time", "electric", "days_with_start", "wasted", "backup", "frost", "held",
+    "stagnation_time", "electric", "days_with_start", "wasted", "backup", "frost", "held", "dumped", "ring",
 )  # fmt: skip
 (
     COLLECTOR, COIL, LINE_LOSS, PUMP_HEAT, STORE_LOSS, DRAW, DEMAND, PUMP_TIME, STARTS, STAGNATION_TIME, ELECTRIC,
-    DAYS_WITH_START, WASTED, BACKUP, FROST, HELD,
+    DAYS_WITH_START, WASTED, BACKUP, FROST, HELD, DUMPED, RING,
 ) = range(len(SUMS))  # fmt: skip
 HIGHEST_COLLECTOR, HIGHEST_STORE = 0, 1
 PAUSE_STEPS = 5  # minutes taken at once while the field is surely too cold to start
 SURELY_WARM_K = 1.0  # a store this far above its backup's start stays there through an hour without a draw
 SURELY_OFF_K = 2.0  # a field this far below its start stays off through a dark hour
 LARGEST_PART = 0.5  # of a node, that a draw may move at once
-PUMP, STORE_FULL, CUT_OUT_ON, BACKUP_ON, FROST_ON, SIPHON_FLOW = range(6)  # what a state remembers
-REMEMBERED = 6
+# what a watched step keeps: temperatures [°C], flow as a share of the whole, why it runs, sun on the absorber [W/m²]
+WATCHED = ("exit", "foot", "top", "arrives", "returns", "speed", "why", "sun")
 GRAVITY = 9.80665
 ABSOLUTE_ZERO_C = -273.0
 
@@ -66,8 +88,6 @@ class Plant(NamedTuple):
     tap: float
     stagnation: float
     backup_power: float
-    backup_set: float
-    backup_latch: float
     backup_node: int
     step: float
     # a direct loop flows through the store itself, from this node down; −1 for one with a coil
@@ -88,11 +108,12 @@ class Plant(NamedTuple):
     heat_capacity: float
     # what a store that is a pool is held at [°C]; far below zero otherwise
     held: float
+    # what the controller does beside the two differences
+    more: Functions
 
 
 class State(NamedTuple):
-    """Temperatures [°C] of cold line, field, hot line and store, and what is remembered: pump, store limit, cut-out,
-    backup, frost (0 or 1) and a thermosiphon's last flow [kg/s]."""
+    """Temperatures [°C] of cold line, field, hot line and store, and what is remembered (by the names in `functions`)."""
 
     cold: Array
     field: Array
@@ -102,10 +123,11 @@ class State(NamedTuple):
 
 
 class Feed(NamedTuple):
-    """What comes from outside: each hour's absorbed sun [W/m²] and air [°C]; draws by minute of the day [m³], with a
-    factor and the cold main [°C] for each day of the year; the day of the year the hours begin with. `room` [°C] and
-    `exposed` (a factor on its loss) are what surrounds the store in each hour; `heats` says on which days its backup may, `backup_minutes`
-    in which minutes of a day."""
+    """What comes from outside: absorbed sun [W/m²] and air [°C] of each hour, or of each of several equal parts of one;
+    draws by minute of the day [m³], with a factor and the cold main [°C] for each day of the year; the day of the year
+    the hours begin with. `room` [°C] and `exposed` (a factor on its loss) are what surrounds the store in each hour;
+    `heats` says on which days its backup may; in each minute of a day it starts below `backup_on` and stops at
+    `backup_off` [°C]. `cool_days` are those of night cooling, `ring_minutes` those in which a ring main may run, 0 or 1."""
 
     sun: Array
     air: Array
@@ -116,7 +138,10 @@ class Feed(NamedTuple):
     room: Array
     exposed: Array
     heats: Array
-    backup_minutes: Array
+    backup_on: Array
+    backup_off: Array
+    cool_days: Array
+    ring_minutes: Array
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
@@ -288,7 +313,8 @@ def ring(s: Any, p: Any, keep: Array, mcp: float, gains: Array, sums: Array, sun
     a, b = field_map(s.field, p, sun, air, mcp, a, b)
     a, b = line_map(s.hot, p.hot, p, air, mcp, a, b)
     a, b = coil_map(s.store, p, keep, mcp, a, b)
-    inlet = (a + p.pump_heat / mcp) / (1.0 - b)
+    power = s.memory[SPEED] * s.memory[SPEED]
+    inlet = (a + p.pump_heat * power / mcp) / (1.0 - b)
     before, lost = line_run(s.cold, p.cold, p, air, mcp, inlet)
     after = field_move(s.field, p, sun, air, mcp, before)
     sums[COLLECTOR] += mcp * (after - before) * p.step
@@ -300,6 +326,25 @@ def ring(s: Any, p: Any, keep: Array, mcp: float, gains: Array, sums: Array, sun
         sums[WASTED] -= heat
         if s.memory[FROST_ON] > 0.0:
             sums[FROST] -= heat
+    sums[LINE_LOSS] += lost + lost_hot
+    sums[PUMP_HEAT] += p.pump_heat * power * p.step
+    sums[ELECTRIC] += p.pump_power * power * p.step
+    sums[PUMP_TIME] += p.step
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def dump_ring(s: Any, p: Any, mcp: float, sums: Array, sun: float, air: float) -> None:
+    """One step with flow through a dump to the open air in place of the store."""
+    passes = np.exp(-p.more.dump_w_k / mcp)
+    a, b = line_map(s.cold, p.cold, p, air, mcp, 0.0, 1.0)
+    a, b = field_map(s.field, p, sun, air, mcp, a, b)
+    a, b = line_map(s.hot, p.hot, p, air, mcp, a, b)
+    inlet = (air + (a - air) * passes + p.pump_heat / mcp) / (1.0 - b * passes)
+    before, lost = line_run(s.cold, p.cold, p, air, mcp, inlet)
+    after = field_move(s.field, p, sun, air, mcp, before)
+    entering, lost_hot = line_run(s.hot, p.hot, p, air, mcp, after)
+    sums[COLLECTOR] += mcp * (after - before) * p.step
+    sums[DUMPED] += mcp * (entering - air) * (1.0 - passes) * p.step
     sums[LINE_LOSS] += lost + lost_hot
     sums[PUMP_HEAT] += p.pump_heat * p.step
     sums[ELECTRIC] += p.pump_power * p.step
@@ -347,12 +392,12 @@ def rest(s: Any, p: Any, sums: Array, sun: float, air: float) -> None:
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def backup(s: Any, p: Any, gains: Array, sums: Array, may: float) -> None:
-    """A heater in the upper part, which warms from its node to the top: on below its set point and latch, off at it, within its times."""
+def backup(s: Any, p: Any, gains: Array, sums: Array, below: float, until: float) -> None:
+    """A heater in the upper part, which warms from its node to the top: on below one temperature, off at another."""
     t = s.store[p.backup_node]
-    if t >= p.backup_set or may == 0.0:
+    if t >= until:
         s.memory[BACKUP_ON] = 0.0
-    elif t < p.backup_set - p.backup_latch:
+    elif t < below:
         s.memory[BACKUP_ON] = 1.0
     if s.memory[BACKUP_ON] > 0.0:
         # warm water rises from the heater: what lies above it is warmed by the mixing
@@ -380,16 +425,16 @@ def store_step(t: Array, p: Any, gains: Array, sums: Array, room: float, exposed
 
 
 @njit(cache=True, error_model="numpy", fastmath=True)
-def draw(t: Array, p: Any, sums: Array, volume: float, cold: float) -> None:
+def draw(t: Array, sums: Array, volume: float, cold: float, tap: float, node_volume: float, rho_c: float) -> None:
     """A draw at the tap temperature [m³] in equal parts of at most half a node, each tempered with the top as it is then."""
     n = t.size
-    sums[DEMAND] += volume * p.rho_c * (p.tap - cold)
-    parts = int(np.ceil(volume / (LARGEST_PART * p.node_volume) - 1e-9))
+    sums[DEMAND] += volume * rho_c * (tap - cold)
+    parts = int(np.ceil(volume / (LARGEST_PART * node_volume) - 1e-9))
     each = volume / parts
     for _ in range(parts):
-        taken = each if t[0] <= p.tap else each * (p.tap - cold) / (t[0] - cold)
-        sums[DRAW] += taken * p.rho_c * (t[0] - cold)
-        share = taken / p.node_volume
+        taken = each if t[0] <= tap else each * (tap - cold) / (t[0] - cold)
+        sums[DRAW] += taken * rho_c * (t[0] - cold)
+        share = taken / node_volume
         for i in range(n - 1):
             t[i] += share * (t[i + 1] - t[i])
         t[n - 1] += share * (cold - t[n - 1])
@@ -425,30 +470,47 @@ def mix(t: Array) -> None:
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def sleeps(p: Any, s: Any, sun: float, air: float, minute: Array, may: Array, hour: int) -> bool:
+def sleeps(p: Any, s: Any, sun: float, air: float, minute: Array, below: Array, hour: int) -> bool:
     """Whether nothing can happen in this hour: dark, pump off, field far from starting and from frost, nothing drawn."""
     if p.frost_start > ABSOLUTE_ZERO_C and min(air, s.field.min()) < p.frost_stop:
         return False
-    if sun > 0.0 or s.memory[PUMP] > 0.0:
+    if sun > 0.0 or s.memory[PUMP] > 0.0 or p.more.wakes:
         return False
     if s.field.max() - s.store[p.store_node] > p.start - SURELY_OFF_K:
         return False
     if p.backup_power > 0.0:
-        near = s.memory[BACKUP_ON] > 0.0 or s.store[p.backup_node] < p.backup_set - p.backup_latch + SURELY_WARM_K
-        if near and may[hour * 60 : hour * 60 + 60].max() > 0.0:
+        starts = below[hour * 60 : hour * 60 + 60].max()
+        may = starts > ABSOLUTE_ZERO_C
+        if may and (s.memory[BACKUP_ON] > 0.0 or s.store[p.backup_node] < starts + SURELY_WARM_K):
             return False
     return minute[hour * 60 : hour * 60 + 60].max() <= 0.0
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def coil_keep(p: Any, keep: Array, mcp: float) -> None:
+    """What passes each node's coil at a flow, written to `keep`."""
+    for i in range(keep.size):
+        keep[i] = np.exp(-p.nodes[2, i] / mcp)
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
 def flow_of(p: Any, s: Any, keep: Array) -> float:
-    """Heat capacity rate of this step [W/K], 0 at rest; what passes the coil's nodes is written to `keep`."""
+    """Heat capacity rate of this step [W/K], 0 at rest; what passes the coil's nodes is written to `keep`.
+
+    With functions at work `why_runs` has decided before.
+    """
+    if p.k2 <= 0.0 and p.more.used:
+        if s.memory[WHY] == REST:
+            return 0.0
+        mcp = p.mcp * s.memory[SPEED]
+        if p.more.floor < 1.0 and p.return_node < 0:
+            coil_keep(p, keep, mcp)
+        return mcp
     if p.k2 <= 0.0:
         return p.mcp if control(p, s) else 0.0
     mcp = siphon_flow(p, s) * p.heat_capacity
     if mcp > 0.0 and p.return_node < 0:
-        for i in range(keep.size):
-            keep[i] = np.exp(-p.nodes[2, i] / mcp)
+        coil_keep(p, keep, mcp)
     return mcp
 
 
@@ -472,7 +534,9 @@ def loop_step(p: Any, s: Any, keep: Array, gains: Array, total: Array, sun: floa
         else:
             drain(s, p, total)
     s.memory[PUMP] = 1.0 if runs else 0.0
-    if runs:
+    if runs and p.more.used and s.memory[WHY] == DUMPS:
+        dump_ring(s, p, mcp, total, sun, air)
+    elif runs:
         ring(s, p, keep, mcp, gains, total, sun, air)
     else:
         rest(s, p, total, sun, air)
@@ -480,80 +544,119 @@ def loop_step(p: Any, s: Any, keep: Array, gains: Array, total: Array, sun: floa
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def pauses(p: Any, s: Any, sun: float, minute: Array, may: Array, at: int, lasts: float) -> bool:
+def pauses(p: Any, s: Any, sun: float, minute: Array, below: Array, at: int, lasts: float) -> bool:
     """Whether nothing can happen for some minutes of a bright hour: the field cannot reach its start, nothing is drawn."""
     if s.memory[PUMP] > 0.0 or p.frost_start > ABSOLUTE_ZERO_C:
         return False
     reaches = s.field.max() + max(sun, 0.0) * p.field_gain / (p.field_capacity - p.field_liquid) * lasts
     if reaches - s.store[p.store_node] > p.start - SURELY_OFF_K or reaches > p.refill or reaches > p.stagnation:
         return False
-    near = s.memory[BACKUP_ON] > 0.0 or s.store[p.backup_node] < p.backup_set - p.backup_latch + SURELY_WARM_K
-    if p.backup_power > 0.0 and near and may[at : at + PAUSE_STEPS].max() > 0.0:
-        return False
+    if p.backup_power > 0.0:
+        starts = below[at : at + PAUSE_STEPS].max()
+        may = starts > ABSOLUTE_ZERO_C
+        if may and (s.memory[BACKUP_ON] > 0.0 or s.store[p.backup_node] < starts + SURELY_WARM_K):
+            return False
     return minute[at : at + PAUSE_STEPS].max() <= 0.0
 
 
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def store_part(p: Any, s: Any, feed: Any, gains: Array, total: Array, at: int, hour: int) -> None:
+    """What happens to the store in a short step: backup, hygiene, losses, ring, draw, mixing."""
+    of_year = feed.first_day + hour // 24
+    if p.backup_power > 0.0 and feed.heats[of_year] > 0.0:
+        backup(s, p, gains, total, feed.backup_on[at], feed.backup_off[at])
+    if p.more.used:
+        through = hygiene_heat(p, s, at, of_year) * p.step
+        gains[gains.size - 1] += through
+        total[BACKUP] += through
+    store_step(s.store, p, gains, total, feed.room[hour], feed.exposed[hour])
+    if p.more.ring_flow > 0.0:
+        total[RING] += ring_step(p, s, feed.ring_minutes[at], feed.room[hour])
+    volume = feed.minute[at] * feed.days[of_year] * p.step / 60.0
+    if volume > 0.0:
+        draw(s.store, total, volume, feed.cold[of_year], p.tap, p.node_volume, p.rho_c)
+    mix(s.store)
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def watch(row: Array, p: Any, s: Any, sun: float) -> None:
+    """Keeps a step to be looked at."""
+    runs = s.memory[PUMP] > 0.0
+    row[0], row[1], row[2] = s.field[-1], s.store[p.store_node], s.store[p.limit_node]
+    row[3], row[4] = s.hot[-1], s.cold[0]
+    row[5] = s.memory[SPEED] if runs else 0.0
+    row[6] = (s.memory[WHY] if p.more.used else float(SUN)) if runs else 0.0
+    if runs and s.memory[FROST_ON] > 0.0:
+        row[6] = float(FROST_RUN)
+    row[7] = sun
+
+
 @njit(cache=True, error_model="numpy", fastmath=True, nogil=True)
-def run(p: Any, pause: Any, long: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any) -> None:
+def run(
+    p: Any, pause: Any, long: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any, watched: Any
+) -> None:
     """Hours of a feed from its first day on; sums by day, shape (days, sums), highest temperatures [°C].
 
     `long` is the plant with a longer step, for dark hours in which nothing can happen, `pause` the same for some minutes
-    of a bright one; the plant itself where every step is a short one. `traced` takes the store's layers, the field's exit [°C] and the share of the hour with flow at the end
-    of each hour, shape (hours, nodes + 2); none where it has no rows.
+    of a bright one; the plant itself where every step is a short one. `traced` takes the store's layers, the field's
+    exit [°C] and the share of the hour with flow at the end of each hour, shape (hours, nodes + 2); `watched` takes
+    `WATCHED` of every step, shape (steps, 8). None where they have no rows.
     """
-    sun, air, minute = feed.sun, feed.air, feed.minute
+    hours = feed.room.size
+    parts = feed.sun.size // hours  # of an hour that sun and air are given for
     steps = round(3600.0 / p.step)
+    per_part = steps // parts
     long_steps = round(3600.0 / long.step)
     per_step = p.step / 60.0
-    brief = pause.step > p.step and p.k2 <= 0.0
+    brief = pause.step > p.step and p.k2 <= 0.0 and not p.more.used
+    sleepy = long.step > p.step and p.k2 <= 0.0
     n = s.store.size
     gains = np.zeros(n)
     keep = p.nodes[0].copy()
     started = False
-    for hour in range(sun.size):
-        day = hour // 24
-        of_year = feed.first_day + day
-        total = sums[day]
+    for hour in range(hours):
+        total = sums[hour // 24]
         room, exposed = feed.room[hour], feed.exposed[hour]
         if hour % 24 == 0:
             started = False
         ran_before = total[PUMP_TIME]
-        if p.held > 0.0 and feed.heats[of_year] > 0.0:
+        if p.held > 0.0 and feed.heats[feed.first_day + hour // 24] > 0.0:
             total[HELD] += held_need(p, room, exposed) * 3600.0
-        if (
-            long.step > p.step
-            and p.k2 <= 0.0
-            and sleeps(p, s, sun[hour], air[hour], minute, feed.backup_minutes, hour % 24)
-        ):
+        first = hour * parts
+        if sleepy and sleeps(p, s, feed.sun[first], feed.air[first], feed.minute, feed.backup_on, hour % 24):
             for _ in range(long_steps):
-                rest(s, long, total, sun[hour], air[hour])
+                rest(s, long, total, feed.sun[first], feed.air[first])
                 store_step(s.store, long, gains, total, room, exposed)
                 mix(s.store)
+            if watched.shape[0] > 0:
+                for k in range(steps):
+                    watch(watched[hour * steps + k], p, s, feed.sun[first])
         else:
             k = 0
+            sun, air = feed.sun[first], feed.air[first]
             while k < steps:
                 at = (hour % 24) * 60 + int(k * per_step)
-                whole = brief and k % PAUSE_STEPS == 0
-                if whole and pauses(p, s, sun[hour], minute, feed.backup_minutes, at, pause.step):
-                    rest(s, pause, total, sun[hour], air[hour])
+                if k % per_part == 0:
+                    sun, air = feed.sun[first + k // per_part], feed.air[first + k // per_part]
+                if brief and k % PAUSE_STEPS == 0 and pauses(p, s, sun, feed.minute, feed.backup_on, at, pause.step):
+                    rest(s, pause, total, sun, air)
                     store_step(s.store, pause, gains, total, room, exposed)
                     mix(s.store)
                     k += PAUSE_STEPS
                     continue
-                if loop_step(p, s, keep, gains, total, sun[hour], air[hour]):
+                if p.more.used:
+                    day = feed.first_day + hour // 24
+                    why_runs(p, s, sun, air, at, day, feed.cool_days[day])
+                if loop_step(p, s, keep, gains, total, sun, air):
                     total[STARTS] += 1.0
                     if not started:
                         total[DAYS_WITH_START] += 1.0
                         started = True
-                if p.backup_power > 0.0 and feed.heats[of_year] > 0.0:
-                    backup(s, p, gains, total, feed.backup_minutes[at])
-                store_step(s.store, p, gains, total, room, exposed)
-                volume = minute[at] * feed.days[of_year] * per_step
-                if volume > 0.0:
-                    draw(s.store, p, total, volume, feed.cold[of_year])
-                mix(s.store)
+                store_part(p, s, feed, gains, total, at, hour)
                 highest[HIGHEST_COLLECTOR] = max(highest[HIGHEST_COLLECTOR], s.field.max())
                 highest[HIGHEST_STORE] = max(highest[HIGHEST_STORE], s.store[0])
+                if watched.shape[0] > 0:
+                    watch(watched[hour * steps + k], p, s, sun)
                 k += 1
         if traced.shape[0] > 0:
             for i in range(n):

@@ -18,7 +18,7 @@ from rowan.core.run.stage import rating_of
 from rowan.core.units import LITRE
 from rowan.core.year.duties import hour_shares, season_days
 from rowan.core.year.pool import surroundings
-from rowan.core.year.system import NO_FROST_C, Absorber, Around, Backup, Line, Settings, Siphon, System, Tank
+from rowan.core.year.system import NEVER_C, NO_FROST_C, Absorber, Around, Backup, Line, Settings, Siphon, System, Tank
 from rowan.core.year.weather import Weather
 
 Array = NDArray[np.float64]
@@ -107,11 +107,12 @@ def backup_of(design: Design, tank: Tank) -> Backup | None:
     store = design.store
     if store.backup.value not in ("coil", "element"):
         return None
-    minutes = hour_shares(store.backup_hours.value)
+    usual = design.duty.pool_c.value if design.is_pool else store.backup_c.value
+    minutes = np.where(hour_shares(store.backup_hours.value) > 0, usual, NEVER_C)
     if design.is_pool:
-        return Backup(store.backup_w.value, design.duty.pool_c.value, 0, minutes, latch=0.5)
+        return Backup(store.backup_w.value, usual, 0, minutes, latch=0.5)
     above = (store.coil_top_m.value + store.upper_sensor_m.value) / 2
-    return Backup(store.backup_w.value, store.backup_c.value, tank.node_at(above), minutes)
+    return Backup(store.backup_w.value, usual, tank.node_at(above), minutes)
 
 
 def _siphon_lines(design: Design, rise: float, down: float) -> tuple[Line, Line]:

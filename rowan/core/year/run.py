@@ -9,14 +9,17 @@ from numpy.typing import NDArray
 
 from rowan.core.site.sun import DAYS_IN_MONTH
 from rowan.core.year import kernel
-from rowan.core.year.system import MINUTES_A_DAY, Absorber, Around, Draws, Line, Settings, System, Tank
+from rowan.core.year.functions import CHARGE, NOT_READ, READ_FIELD, READ_STORE, REMEMBERED, RING_C, SPEED, functions
+from rowan.core.year.system import MINUTES_A_DAY, NEVER_C, Absorber, Around, Draws, Line, Settings, System, Tank
 from rowan.core.year.weather import HOURS, PlaneYear, Weather
 
 Array = NDArray[np.float64]
 DAYS = 365
 LONG_STEP_S = 900.0
 MINUTE_S = 60.0
-NEVER = np.zeros(MINUTES_A_DAY)
+NEVER = np.full(MINUTES_A_DAY, NEVER_C)
+UNWATCHED = np.zeros((0, len(kernel.WATCHED)), dtype=np.float32)
+NOTHING_MORE = functions()
 MONTH_SHARES = np.array(DAYS_IN_MONTH) / DAYS
 MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
 
@@ -162,8 +165,6 @@ def plant_of(system: System, tap: float) -> kernel.Plant:
         tap=tap,
         stagnation=system.stagnation,
         backup_power=heater.power if heater else 0.0,
-        backup_set=heater.set_point if heater else 0.0,
-        backup_latch=heater.latch if heater else 0.0,
         backup_node=heater.node if heater else 0,
         step=system.step,
         return_node=-1 if system.return_node is None else system.return_node,
@@ -180,6 +181,7 @@ def plant_of(system: System, tap: float) -> kernel.Plant:
         k2=siphon.k2 if siphon else 0.0,
         heat_capacity=system.heat_capacity,
         held=system.around.held if system.around else 0.0,
+        more=system.more or NOTHING_MORE,
     )
 
 
@@ -191,13 +193,46 @@ def fresh_state(system: System) -> kernel.State:
         np.full(system.field.nodes, loop),
         np.full(system.hot.loss.size, loop),
         np.full(system.tank.nodes, system.store_start),
-        np.zeros(kernel.REMEMBERED),
+        fresh_memory(loop),
     )
+
+
+def fresh_memory(around: float) -> Array:
+    """What a controller remembers when it is switched on: nothing, a full battery, and a ring as warm as its room."""
+    memory = np.zeros(REMEMBERED)
+    memory[SPEED], memory[CHARGE], memory[RING_C] = 1.0, 1.0, around
+    memory[READ_FIELD] = memory[READ_STORE] = NOT_READ
+    return memory
 
 
 def _stored(plant: kernel.Plant, state: kernel.State) -> float:
     """Heat in lines and store over 0 °C [J]."""
     return float(plant.cold[0] @ state.cold + plant.hot[0] @ state.hot + plant.node_capacity * state.store.sum())
+
+
+def feed_of(system: System, draws: Draws, sun: Array, air: Array, days: range) -> kernel.Feed:
+    """What comes from outside on some days of the year, one after the other.
+
+    `sun` absorbed [W/m²] and `air` [°C] are those days' alone, for each hour or for equal parts of one.
+    """
+    around = system.around or Around(np.full(HOURS, system.tank.room), np.ones(HOURS), np.ones(DAYS))
+    hours = slice(24 * days.start, 24 * days.stop)
+    heater = system.backup
+    return kernel.Feed(
+        np.ascontiguousarray(sun),
+        np.ascontiguousarray(air),
+        draws.minute,
+        draws.days,
+        draws.cold,
+        days.start,
+        np.ascontiguousarray(around.temperature[hours]),
+        np.ascontiguousarray(around.exposed[hours]),
+        around.days,
+        heater.on if heater else NEVER,
+        heater.off if heater else NEVER,
+        system.cool_days if system.cool_days is not None else np.zeros(DAYS),
+        system.ring_minutes if system.ring_minutes is not None else np.zeros(MINUTES_A_DAY),
+    )
 
 
 def kept_warm_loss(system: System) -> float:
@@ -221,23 +256,11 @@ def run_year(
     plant, state = plant_of(system, draws.tap), fresh_state(system)
     sums, highest = np.zeros((DAYS, len(kernel.SUMS))), np.full(2, -273.0)
     before = _stored(plant, state)
-    around = system.around or Around(np.full(HOURS, system.tank.room), np.ones(HOURS), np.ones(DAYS))
-    feed = kernel.Feed(
-        np.ascontiguousarray(system.field.absorbed(plane, weather.air)),
-        np.ascontiguousarray(weather.air),
-        draws.minute,
-        draws.days,
-        draws.cold,
-        0,
-        around.temperature,
-        around.exposed,
-        around.days,
-        system.backup.minutes if system.backup else NEVER,
-    )
+    feed = feed_of(system, draws, system.field.absorbed(plane, weather.air), weather.air, range(DAYS))
     traced = np.zeros((HOURS if trace else 0, system.tank.nodes + 2), dtype=np.float32)
     pause = plant._replace(step=kernel.PAUSE_STEPS * system.step) if long_nights and system.step == MINUTE_S else plant
     long = plant._replace(step=max(LONG_STEP_S, system.step)) if long_nights else plant
-    kernel.run(plant, pause, long, state, feed, sums, highest, traced)
+    kernel.run(plant, pause, long, state, feed, sums, highest, traced, UNWATCHED)
     after = _stored(plant, state)
     totals = dict(zip(kernel.SUMS, sums.sum(axis=0), strict=True))
     gained = (
@@ -247,6 +270,8 @@ def run_year(
         - totals["line_loss"]
         - totals["store_loss"]
         - totals["draw"]
+        - totals["dumped"]
+        - totals["ring"]
     )
     residual = float(abs(gained - (after - before)) / max(totals["collector"], 1.0))
     return Year(
@@ -263,6 +288,21 @@ def warm() -> None:
     system = System(Absorber(4.0, 0.8, 3.6, 0.014, 7000.0), line, line, tank, settings, 0.03, 3800.0, 40.0)
     plant = plant_of(system, 45.0)
     hours = np.zeros(24)
-    feed = kernel.Feed(hours, hours, NEVER, np.ones(DAYS), np.full(DAYS, 10.0), 0, hours, hours, np.ones(DAYS), NEVER)
+    feed = kernel.Feed(
+        hours,
+        hours,
+        NEVER,
+        np.ones(DAYS),
+        np.full(DAYS, 10.0),
+        0,
+        hours,
+        hours,
+        np.ones(DAYS),
+        NEVER,
+        NEVER,
+        np.zeros(DAYS),
+        NEVER,
+    )
     traced = np.zeros((0, 2), dtype=np.float32)
-    kernel.run(plant, plant, plant, fresh_state(system), feed, np.zeros((1, len(kernel.SUMS))), np.zeros(2), traced)
+    sums, highest = np.zeros((1, len(kernel.SUMS))), np.zeros(2)
+    kernel.run(plant, plant, plant, fresh_state(system), feed, sums, highest, traced, UNWATCHED)

@@ -9,12 +9,14 @@ from numpy.typing import NDArray
 
 from rowan.core.collector.efficiency import STEFAN_BOLTZMANN
 from rowan.core.errors import ImpossibleInputError
+from rowan.core.year.functions import Functions
 from rowan.core.year.weather import PlaneYear
 
 Array = NDArray[np.float64]
 MINUTES_A_DAY = 1440
 LEAST_FACING = 0.05  # below it a plane sees the sun too flat to tell its beam
 NO_FROST_C = -273.0
+NEVER_C = -300.0  # in a minute in which a heater may not
 
 
 @dataclass(frozen=True)
@@ -159,7 +161,7 @@ class Draws:
 class Backup:
     """A heater in the upper part of the store: power [W], set point [°C], latch [K], the node it heats from, and when it may.
 
-    `minutes` says for each minute of a day whether it is free, shape (1440,).
+    `minutes` says for each minute of a day to what it heats [°C], `NEVER_C` where it may not, shape (1440,).
     """
 
     power: float
@@ -167,6 +169,16 @@ class Backup:
     node: int
     minutes: Array
     latch: float = 5.0
+
+    @property
+    def on(self) -> Array:
+        """What it starts below in each minute [°C]."""
+        return np.where(self.minutes > NEVER_C, self.minutes - self.latch, NEVER_C)
+
+    @property
+    def off(self) -> Array:
+        """What it stops at in each minute [°C]."""
+        return self.minutes
 
 
 @dataclass(frozen=True)
@@ -225,6 +237,10 @@ class System:
     frost_band: float = 3.0
     siphon: Siphon | None = None
     around: Around | None = None
+    more: Functions | None = None
+    # 1 on days of night cooling, shape (365,), and in the minutes a ring main may run, shape (1440,)
+    cool_days: Array | None = None
+    ring_minutes: Array | None = None
     stagnation: float = 120.0
     step: float = 60.0
     store_start: float = 20.0

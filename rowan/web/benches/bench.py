@@ -28,6 +28,9 @@ class Sheet:
     day: int | None = None
     # the leg whose own inputs are open, as “hot-h3”
     leg: str = ""
+    # the kind of sky of the day under the lens, and the pair that races against the plan's [K]
+    sky: str = ""
+    rival: tuple[float, float] | None = None
 
     def year(self, seed: int = 0) -> Year:
         """The plan's year: of the weather it names for seed 0, a made one for the others. Raises RowanError."""

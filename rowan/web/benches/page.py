@@ -18,6 +18,7 @@ from rowan.core.units import System
 from rowan.core.year.figures import year_figures
 from rowan.web.benches.bench import STEPS, Bench, Block, Sheet
 from rowan.web.benches.blanks import Blank, blank, sentence
+from rowan.web.benches.looks import Look
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.benches.registry import BENCHES
 from rowan.web.benches.run.legs import leg_rows
@@ -39,6 +40,7 @@ BESIDE = {
     "history": "benches:history",
     "papers": "papers:papers",
 }
+NO_LOOK = Look()
 LEAD_ROWS = 7  # figures shown before the rest is folded
 
 
@@ -158,14 +160,15 @@ def bench_page(
     bench: Bench,
     units: System,
     refusal: Refusal | None = None,
-    day: int | None = None,
-    leg: str = "",
+    look: Look = NO_LOOK,
 ) -> dict[str, Any]:
     """The context of a bench page."""
     revision = plan.head
     found = reckoned(revision)
     design, result = found.design, found.result
-    sheet = Sheet(design, result, units, measured_sky(design, plan.job.firm_id), day, leg)
+    sheet = Sheet(
+        design, result, units, measured_sky(design, plan.job.firm_id), look.day, look.leg, look.sky, look.rival
+    )
     refused = refusal.blank if refusal else None
     source = bench.of or bench.key
     findings = tuple(f for f in result.bench_findings(source) if not bench.findings or f.key in bench.findings)
@@ -197,6 +200,7 @@ def bench_page(
         "schools": [view.school for view in result.charge.schools],
         "school": design.charge.school.value,
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
+        "look": look,
         **bench.context(sheet),
     }
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.urls import path, re_path
 
 from rowan.web.benches import beside_views, views
+from rowan.web.benches.control import views as control
 
 app_name = "benches"
 PLAN = r"^jobs/(?P<job>\d{1,9})/(?P<letter>[A-D])/"
@@ -14,6 +15,9 @@ urlpatterns = [
     re_path(PLAN + r"set/$", views.set_input, name="set"),
     re_path(PLAN + r"slip/$", views.slip, name="slip"),
     re_path(PLAN + r"drag/$", views.drag, name="drag"),
+    re_path(PLAN + r"race/$", control.race, name="race"),
+    re_path(PLAN + r"pairs/$", control.pairs, name="pairs"),
+    re_path(PLAN + r"take/$", control.take, name="take"),
     re_path(PLAN + r"entries/$", views.entries, name="entries"),
     re_path(PLAN + r"cure/$", views.cure, name="cure"),
     re_path(PLAN + r"(?P<direction>undo|redo)/$", views.step, name="step"),

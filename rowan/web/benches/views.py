@@ -15,7 +15,6 @@ from rowan.core.design.entries import add_entry, remove_entry
 from rowan.core.design.handles import handle_changes
 from rowan.core.errors import JobFileError, RowanError
 from rowan.core.findings import Change
-from rowan.core.hours_of_year import DAYS
 from rowan.core.site.weather_files import LARGEST_BYTES as LARGEST_WEATHER_BYTES
 from rowan.core.site.weather_files import WeatherFileError, read_weather
 from rowan.web.benches.bench import Sheet
@@ -24,6 +23,7 @@ from rowan.web.benches.climate import MonthRow, climate_context, normals_from
 from rowan.web.benches.compare import comparison
 from rowan.web.benches.datasheet import fields_of, item_from, sheet_context
 from rowan.web.benches.history import history
+from rowan.web.benches.looks import look_of
 from rowan.web.benches.page import BESIDE, Refusal, bench_page, frame, page_address, run_page
 from rowan.web.benches.registry import BENCHES, PAGES
 from rowan.web.benches.runs.registry import RUNS
@@ -36,8 +36,6 @@ from rowan.web.ui.context import units_of
 
 UNPROCESSABLE, CONFLICT = 422, 409
 MOST_DIGITS = 9
-DAY, LEG = "day", "leg"
-LONGEST_LEG = 20
 LONGEST_WAIT_S = 60.0
 
 
@@ -46,24 +44,6 @@ def _based_on(request: HttpRequest) -> int:
         return int(request.POST.get("revision", ""))
     except ValueError as error:
         raise Http404 from error
-
-
-def _day(request: HttpRequest) -> int | None:
-    """The day of the year somebody looks at, kept for the pages that follow; None until one was asked for."""
-    asked = request.GET.get("day", "")
-    if asked.isdecimal() and len(asked) <= 3 and int(asked) < DAYS:
-        request.session[DAY] = int(asked)
-    day = request.session.get(DAY)
-    return day if isinstance(day, int) else None
-
-
-def _leg(request: HttpRequest) -> str:
-    """The leg whose own inputs somebody opened, kept for the pages that follow; asked for again it closes."""
-    asked = request.GET.get("leg")
-    if asked is not None and len(asked) <= LONGEST_LEG and request.session.get(LEG) != asked:
-        request.session[LEG] = asked
-    leg = request.session.get(LEG)
-    return leg if isinstance(leg, str) else ""
 
 
 def _capital(text: str) -> str:
@@ -83,13 +63,13 @@ def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
     key = request.POST.get("bench", "")
     if request.headers.get("X-Alpine-Request") and key in PAGES:
         # the script swaps the page in: one way there and back instead of two
-        page = bench_page(plan, PAGES[key], units_of(request), day=request.session.get(DAY), leg=_leg(request))
+        page = bench_page(plan, PAGES[key], units_of(request), look=look_of(request, plan))
         return render(request, "benches/bench.html", page | {"swapped": True})
     return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
 
 
 def _refused(request: HttpRequest, plan: Plan, refusal: Refusal, status: int) -> HttpResponse:
-    page = bench_page(plan, PAGES[_bench_key(request)], units_of(request), refusal, leg=_leg(request))
+    page = bench_page(plan, PAGES[_bench_key(request)], units_of(request), refusal, look_of(request, plan))
     if refusal.blank is not None and not _shown_on(page, refusal.blank):
         page["loose_blank"] = refusal.blank
     return render(request, "benches/bench.html", page, status=status)
@@ -138,9 +118,10 @@ def bench(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse
     """One bench of one plan."""
     if key not in PAGES:
         raise Http404
-    day = _day(request)
-    page = bench_page(plan_of(request, job, letter), PAGES[key], units_of(request), day=day, leg=_leg(request))
-    return render(request, "benches/bench.html", page)
+    plan = plan_of(request, job, letter)
+    look = look_of(request, plan)
+    page = bench_page(plan, PAGES[key], units_of(request), look=look)
+    return render(request, "benches/bench.html", page, status=UNPROCESSABLE if look.wrong else 200)
 
 
 @require_POST
@@ -213,6 +194,18 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         return _stale(request, plan, error, path, request.POST.get("value", ""))
     except RowanError as error:
         return _refused(request, plan, Refusal(None, f"Not moved: {error.text(units_of(request))}."), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+def change_and_back(request: HttpRequest, plan: Plan, changes: list[Change], words: str) -> HttpResponse:
+    """Save agreed changes that belong together, and show the bench again."""
+    try:
+        edit = services.Edit(changes, "", words, "agreed")
+        services.change_plan(plan=plan, author=actor(request), based_on=_based_on(request), edit=edit)
+    except services.StaleRevisionError as error:
+        return _stale(request, plan, error, "", "")
+    except RowanError as error:
+        return _refused(request, plan, Refusal(None, f"Not taken: {error.text(units_of(request))}."), UNPROCESSABLE)
     return _back(request, plan)
 
 

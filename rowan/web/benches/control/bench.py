@@ -2,10 +2,21 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from rowan.core.control.advice import grid
+from rowan.core.errors import RowanError
 from rowan.core.figures import Quantity, Statement, say
+from rowan.core.hours_of_year import DAYS
+from rowan.core.lens import DAY_KINDS, day_of, pair_map
+from rowan.core.units import dimension
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot
 from rowan.web.benches.control.drawing import differences, limits
+from rowan.web.benches.control.pairs import WORST, map_drawing, why_words
+from rowan.web.benches.control.race import lens_of, race_context, rival_of
+
+MAP_WORDS = {"clear": "clear", "broken": "broken", "dull": "dull"}
 
 
 def _verdict(sheet: Sheet) -> Statement:
@@ -44,8 +55,63 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     )
 
 
+def race_page(sheet: Sheet, asked: tuple[float, float] | None = None) -> dict[str, Any]:
+    """The race with the fields of its rival."""
+    context = race_context(sheet, asked)
+    unit = dimension("difference").unit(sheet.units)
+    control = sheet.design.control
+    day = day_of(context["lens"], sheet.design)
+    return context | {
+        "b_start": f"{context['rival'][0] / unit.factor:.4g}",
+        "b_stop": f"{context['rival'][1] / unit.factor:.4g}",
+        "k_unit": unit.label,
+        "pair_a": _pair(sheet, (control.start_k.value, control.stop_k.value)),
+        "pair_b": _pair(sheet, context["rival"]),
+        "day_before": (day - 7) % DAYS,
+        "day_after": (day + 7) % DAYS,
+    }
+
+
+def _pair(sheet: Sheet, pair: tuple[float, float]) -> str:
+    unit = dimension("difference").unit(sheet.units)
+    return " / ".join(f"{k / unit.factor:.3g}" for k in pair) + f" {unit.label}"
+
+
+def pairs_context(sheet: Sheet, asked: str, *, run: bool) -> dict[str, Any]:
+    """The map of pairs if it is kept, or run now; else how many pairs will be run."""
+    kind = asked if asked in DAY_KINDS else WORST
+    kinds = [(WORST, "on its worst day", kind == WORST)]
+    kinds += [(key, f"on a {words} day", key == kind) for key, words in MAP_WORDS.items()]
+    base: dict[str, Any] = {"pair_count": len(grid()), "map_kinds": kinds}
+    day = lens_of(sheet).day
+    try:
+        found = pair_map(sheet.design, sheet.result, day=day, measured=sheet.measured, run=run)
+    except RowanError as error:
+        text = error.text(sheet.units)
+        return base | {"pairs_problem": f"No pair can be run: {text}"}
+    if found is None:
+        return base
+    weights = found.weights
+    return base | {
+        "pair_map": map_drawing(sheet, found, kind, rival_of(sheet)),
+        "pairs_why": why_words(sheet, found),
+        "pairs_weights": say(
+            "Scored as heat less {r} times the pump's electricity, by their prices, less {w} of heat for each start.",
+            r=Quantity(weights.electricity, "ratio", 1),
+            w=Quantity(weights.start, "energy", 2),
+        ),
+    }
+
+
+def _context(sheet: Sheet) -> dict[str, Any]:
+    """Race and map."""
+    return {**race_page(sheet), **pairs_context(sheet, "", run=False)}
+
+
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
+        Block("The day", "", template="benches/race.html"),
+        Block("Net heat, every start and stop", "a clear, a broken and a dull day", template="benches/pairs.html"),
         Block("Start and hold", "", differences(sheet)),
         Block(
             "The limits, in order",
@@ -62,4 +128,5 @@ BENCH = Bench(
     _line,
     _blocks,
     ("store.tempering_valve", "money.electricity_price", "money.fuel_price", "money.heater_efficiency"),
+    _context,
 )

@@ -1,0 +1,81 @@
+"""Views of the Control bench's own requests: the race while B is moved, the map of pairs, a pair taken."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_POST
+
+from rowan.core.findings import Change
+from rowan.core.units import shown
+from rowan.web.benches.bench import Sheet
+from rowan.web.benches.control.bench import pairs_context, race_page
+from rowan.web.benches.looks import MOST_K, keep_rival, look_of
+from rowan.web.benches.page import frame
+from rowan.web.benches.views import change_and_back
+from rowan.web.jobs.models import Plan
+from rowan.web.jobs.reckoned import reckoned
+from rowan.web.jobs.selectors import plan_of
+from rowan.web.jobs.weather import measured_sky
+from rowan.web.ui.context import units_of
+
+LAST_HOUR = 24.0 * 7
+
+
+def _number(text: str, most: float) -> float | None:
+    """A number of an address between 0 and `most`; None where there is none. 404 for nonsense."""
+    if not text:
+        return None
+    try:
+        value = float(text)
+    except ValueError as error:
+        raise Http404 from error
+    if not (math.isfinite(value) and 0 <= value <= most):
+        raise Http404
+    return value
+
+
+def _page(request: HttpRequest, plan: Plan) -> tuple[Sheet, dict[str, Any]]:
+    revision, units = plan.head, units_of(request)
+    found, look = reckoned(revision), look_of(request, plan)
+    measured = measured_sky(found.design, plan.job.firm_id)
+    sheet = Sheet(found.design, found.result, units, measured, look.day, "", look.sky, look.rival)
+    return sheet, {"plan": plan, "job": plan.job, "revision": revision, "look": look}
+
+
+def race(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The race alone, while its rival is moved or the day is looked at closer."""
+    plan = plan_of(request, job, letter)
+    start, stop = (_number(request.GET.get(name, ""), MOST_K) for name in ("start", "stop"))
+    if start is not None and stop is not None and stop < start:
+        keep_rival(request, plan, (start, stop))
+    first, last = (_number(request.GET.get(name, ""), LAST_HOUR) for name in ("from", "to"))
+    asked = None if first is None or last is None else (first, last)
+    sheet, base = _page(request, plan)
+    return render(request, "benches/race.html", {**base, **race_page(sheet, asked)})
+
+
+def pairs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The map of pairs, run if it is not there yet; as a page of its own with `whole`."""
+    plan = plan_of(request, job, letter)
+    sheet, base = _page(request, plan)
+    context = {**base, **pairs_context(sheet, request.GET.get("map", ""), run=True)}
+    if "whole" not in request.GET:
+        return render(request, "benches/pairs.html", context)
+    around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "control")
+    return render(request, "benches/pairs_page.html", {**around, **context})
+
+
+@require_POST
+def take(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """A pair becomes the plan's."""
+    plan = plan_of(request, job, letter)
+    pair = [_number(request.POST.get(name, ""), MOST_K) for name in ("start", "stop")]
+    if None in pair:
+        raise Http404
+    start, stop = (float(k or 0.0) for k in pair)
+    words = f"start {shown(start, 'difference')}, stop {shown(stop, 'difference')} taken from the race"
+    return change_and_back(request, plan, [Change("control.start_k", start), Change("control.stop_k", stop)], words)
