@@ -9,14 +9,15 @@ from rowan.core import media
 from rowan.core.charge import pressures, vessel
 from rowan.core.collector import correlation, efficiency
 from rowan.core.commissioning import pressure_test
-from rowan.core.control import differences
+from rowan.core.control import differences, sensors
 from rowan.core.duty import demand
 from rowan.core.money import saving
 from rowan.core.roof import layout
 from rowan.core.run import friction, insulation, pump
 from rowan.core.site import cold_main, sun
 from rowan.core.store import sizing
-from tests.core import reference_drainback, reference_sun, reference_year
+from rowan.core.year import functions
+from tests.core import reference_control, reference_drainback, reference_sun, reference_year
 
 Given = dict[str, Any]
 Rule = Callable[[Given], dict[str, Any]]
@@ -647,6 +648,35 @@ def _(g: Given) -> dict[str, Any]:
         heat_capacity=g["heat_capacity_j_kg_k"],
     )
     return {"pipe_loss_w": loss, "least_stop_difference_k": floor}
+
+
+@rule("pt1000")
+def _(g: Given) -> dict[str, Any]:
+    return {"resistance_ohm": sensors.platinum_ohm(temperature=g["temperature_c"])}
+
+
+@rule("pump_speed")
+def _(g: Given) -> dict[str, Any]:
+    over = g["difference_k"] - g["start_difference_k"]
+    return {"speed": functions.speed_share(over, g["floor_share"], g["slope_1_k"])}
+
+
+@rule("battery")
+def _(g: Given) -> dict[str, Any]:
+    low, runs = 0.0, []
+    for open_circuit in g["open_circuit_v"]:
+        volts = open_circuit - (g["current_a"] * g["resistance_ohm"] if low == 0.0 else 0.0)
+        low = functions.battery_low(volts, low, g["cut_v"], g["resume_v"])
+        runs.append(low == 0.0)
+    hunts = differences.battery_hunts(
+        current=g["current_a"], resistance=g["resistance_ohm"], cut=g["cut_v"], resume=g["resume_v"]
+    )
+    return {"pump": runs, "hunts": hunts}
+
+
+@rule("pump_sequence")
+def _(g: Given) -> dict[str, Any]:
+    return {"pump": reference_control.pump_sequence(g)}
 
 
 @rule("filling")

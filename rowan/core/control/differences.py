@@ -103,6 +103,11 @@ def cycling_level(*, stable: bool, starts_per_day: float | None) -> Literal["non
     return "fix" if many else "mind"
 
 
+def battery_hunts(*, current: float, resistance: float, cut: float, resume: float) -> bool:
+    """Whether a pump's own sag makes its battery cut-off hunt: V_resume − V_cut < I·R. [A], [Ω], [V]. Source: methods 7."""
+    return resume - cut < current * resistance
+
+
 def proposed_stop(*, floor: float) -> float:
     """The loss floor [K] rounded up to a whole kelvin."""
     return float(math.ceil(floor - 1e-9))

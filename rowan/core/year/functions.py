@@ -27,6 +27,8 @@ NIGHT_START_K, NIGHT_STOP_K, NIGHT_LATCH_K = 8.0, 3.0, 2.0
 DARK_W_M2 = 1.0
 WEEK = 7
 KNOWN_SUN_W_M2 = 1000.0
+# functions that may act in a dark hour
+AT_NIGHT = ("night_c", "exercise", "frost_run", "hard_frost", "hygiene_c", "ring_flow", "battery_wh")
 RING_LATCH_K, RING_COOLS_S, LARGEST_RING_PART = 5.0, 3600.0, 0.5
 
 
@@ -82,7 +84,7 @@ def functions(**those: Any) -> Functions:
     """No function but those named."""
     nothing: dict[str, Any] = {
         "used": bool(those),
-        "wakes": False,
+        "wakes": any(name in those for name in AT_NIGHT),
         "field_offset": 0.0,
         "store_offset": 0.0,
         "field_lag": 0.0,
@@ -217,6 +219,20 @@ def heat_wants(p: Any, s: Any) -> int:
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def battery_low(volts: float, low: float, cut: float, resume: float) -> float:
+    """Whether a pump is cut off (1 or 0), after a voltage under load or at rest: below `cut` it is, from `resume` on not."""
+    if volts < cut:
+        return 1.0
+    return 0.0 if volts >= resume else low
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def speed_share(over: float, floor: float, slope: float) -> float:
+    """Speed as a share of the full one: the floor at the start difference, more by `slope` for each kelvin over it."""
+    return min(max(floor + slope * over, floor), 1.0)
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
 def battery_allows(p: Any, s: Any, sun: float) -> bool:
     """Whether the battery lets a pump run: V = V_open − I·R, cut off below one voltage, resumed at another."""
     m = p.more
@@ -227,10 +243,7 @@ def battery_allows(p: Any, s: Any, sun: float) -> bool:
     charge = s.memory[CHARGE] + (brought - drawn) * p.step / 3600.0 / m.battery_wh
     s.memory[CHARGE] = min(max(charge, 0.0), 1.0)
     volts = m.empty_v + (m.full_v - m.empty_v) * s.memory[CHARGE] - drawn / m.pump_v * m.resistance
-    if volts < m.cut_v:
-        s.memory[BATTERY_LOW] = 1.0
-    elif volts >= m.resume_v:
-        s.memory[BATTERY_LOW] = 0.0
+    s.memory[BATTERY_LOW] = battery_low(volts, s.memory[BATTERY_LOW], m.cut_v, m.resume_v)
     return s.memory[BATTERY_LOW] == 0.0
 
 
@@ -257,8 +270,7 @@ def why_runs(p: Any, s: Any, sun: float, air: float, minute: int, day: int, may_
     s.memory[RAN_FOR] = s.memory[RAN_FOR] + p.step if why != REST and s.memory[PUMP] > 0.0 else 0.0
     speed = 1.0
     if why == SUN:
-        over = s.memory[READ_FIELD] - s.memory[READ_STORE] - p.start
-        speed = min(max(m.floor + m.slope * over, m.floor), 1.0)
+        speed = speed_share(s.memory[READ_FIELD] - s.memory[READ_STORE] - p.start, m.floor, m.slope)
     s.memory[SPEED], s.memory[WHY] = speed, float(why)
     return why
 

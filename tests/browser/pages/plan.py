@@ -250,6 +250,11 @@ class BenchPage(Page):
             self.one(f"#remove-{key}").click()
         return self
 
+    def race_head(self) -> str:
+        """The heads of the race's two columns; read in one breath, the race is replaced while its rival moves."""
+        words = "const head = document.querySelector('.race-table thead'); return head ? head.innerText : ''"
+        return " ".join(str(self.driver.execute_script(words)).split())
+
     def legs(self) -> list[str]:
         """The legs of the table, line and id, in order."""
         return [(row.get_attribute("id") or "").removeprefix("leg-row-") for row in self.all("tr[id^=leg-row-]")]

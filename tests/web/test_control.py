@@ -1,0 +1,169 @@
+"""The race of two pairs, the map of them, and a pair taken, on the Control bench."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from rowan.core.lens import Lens, made_ready, usual_day, usual_pair
+from rowan.core.reckon import reckon
+from rowan.core.year.day import run_day
+from rowan.demo.pipwater import pipwater
+from rowan.web.accounts.models import Firm, User
+from rowan.web.benches.bench import Sheet
+from rowan.web.benches.control.race import HABIT, race_context, rival_of
+from rowan.web.jobs import services
+from rowan.web.jobs.models import Plan
+from rowan.web.jobs.services import start_job
+from tests.core.designs import altered, plan_b
+from tests.web.test_pages import bench_url
+
+pytestmark = pytest.mark.django_db
+
+
+def address(plan: Plan, name: str) -> str:
+    return reverse(f"benches:{name}", args=(plan.job_id, plan.letter))
+
+
+def starts(text: str) -> list[int]:
+    row = re.search(r"pump starts</th><td[^>]*>(\d+).*?<td[^>]*>(\d+)", text, re.S)
+    assert row is not None
+    return [int(row[1]), int(row[2])]
+
+
+def test_the_bench_races_the_plan_against_another_pair(plan: Plan, page: Client) -> None:
+    text = page.get(bench_url(plan, "control")).content.decode()
+    design = services.design_of(plan.head)
+    made = made_ready(design, reckon(design), Lens("broken", usual_day(design)))
+    control = design.control
+    own = run_day(made, start=control.start_k.value, stop=control.stop_k.value, watch=False)
+    assert starts(text)[0] == own.starts
+    assert 'id="lens-cross"' in text
+    assert 'data-run="' in text, "the map is fetched beside the page"
+
+
+def test_a_typed_rival_is_kept_and_another_sky_too(plan: Plan, page: Client) -> None:
+    answer = page.get(bench_url(plan, "control"), {"b_start": "12", "b_stop": "1.5 K"})
+    assert "B 12 / 1.5 K" in answer.content.decode()
+    text = page.get(bench_url(plan, "control"), {"sky": "dull", "day": "20"}).content.decode()
+    assert "B 12 / 1.5 K" in text
+    assert "21 January, dull" in text
+    page.post(reverse("accounts:units"), {"units": "us"})
+    assert "B 21.6 / 2.7 F°" in page.get(bench_url(plan, "control")).content.decode()
+    text = page.get(bench_url(plan, "control"), {"b_start": "18", "b_stop": "9"}).content.decode()
+    assert "B 18 / 9 F°" in text, "a bare number is in the units shown"
+
+
+@pytest.mark.parametrize(
+    ("start", "stop", "words"),
+    [("4", "4", "must lie below"), ("5", "9", "must lie below"), ("many", "2", "number"), ("8", "", "")],
+)
+def test_a_rival_that_cannot_be_is_refused_where_it_was_typed(
+    plan: Plan, page: Client, start: str, stop: str, words: str
+) -> None:
+    answer = page.get(bench_url(plan, "control"), {"b_start": start, "b_stop": stop})
+    assert answer.status_code == 422
+    text = answer.content.decode()
+    assert f'value="{start}"' in text, "what was typed stays"
+    assert words in text
+    assert 'role="alert"' in text
+
+
+@pytest.mark.parametrize(
+    "asked", [{"start": "nan", "stop": "2"}, {"start": "1e9", "stop": "2"}, {"from": "-3", "to": "4"}]
+)
+def test_a_race_of_nonsense_is_not_there(plan: Plan, page: Client, asked: dict[str, str]) -> None:
+    assert page.get(address(plan, "race"), asked).status_code == 404
+
+
+def test_the_race_is_looked_at_closer(plan: Plan, page: Client) -> None:
+    text = page.get(address(plan, "race"), {"start": "6", "stop": "4", "from": "9", "to": "11"}).content.decode()
+    assert "B 6 / 4 K" in text
+    assert ">09:00<" in text
+    assert ">10:30<" in text
+    assert ">16:00<" not in text
+    crossed = page.get(address(plan, "race"), {"start": "3", "stop": "5"}).content.decode()
+    assert "B 6 / 4 K" in crossed, "a pair that crosses is passed over"
+
+
+def test_b_is_taken_and_undone(plan: Plan, page: Client) -> None:
+    revision = plan.head.number
+    answer = page.post(address(plan, "take"), {"start": "9", "stop": "2.5", "revision": revision, "bench": "control"})
+    assert answer.status_code == 302
+    control = services.design_of(plan.head).control
+    assert (control.start_k.value, control.stop_k.value) == (9.0, 2.5)
+    assert control.start_k.origin == "agreed"
+    assert (
+        page.post(
+            address(plan, "take"), {"start": "7", "stop": "2", "revision": revision, "bench": "control"}
+        ).status_code
+        == 409
+    )
+    assert page.post(address(plan, "take"), {"start": "7", "revision": plan.head.number}).status_code == 404
+    services.undo(plan=plan, author=plan.head.author, based_on=plan.head.number)  # type: ignore[arg-type]
+    assert services.design_of(plan.head).control.start_k.value != 9.0
+
+
+def test_the_map_names_the_advice_and_keeps_what_it_ran(plan: Plan, page: Client) -> None:
+    text = page.get(address(plan, "pairs")).content.decode()
+    assert "never more than" in text
+    assert "advised" in text
+    assert 'id="rival"' in text
+    again = page.get(bench_url(plan, "control")).content.decode()
+    assert 'id="rival"' in again, "kept runs are drawn with the page"
+    whole = page.get(address(plan, "pairs"), {"whole": "1", "map": "broken"})
+    assert whole.status_code == 200
+    assert "Back to the Control bench" in whole.content.decode()
+    assert 'aria-current="true">on a broken day' in whole.content.decode()
+    us = page.post(reverse("accounts:units"), {"units": "us"})
+    assert us.status_code == 302
+    assert "start difference, F°" in page.get(address(plan, "pairs")).content.decode()
+
+
+def test_a_loop_that_chatters_has_no_race_and_says_why(plan: Plan, page: Client) -> None:
+    post = {
+        "path": "control.stop_k",
+        "value": "9 K",
+        "origin": "measured",
+        "revision": plan.head.number,
+        "bench": "control",
+    }
+    assert page.post(address(plan, "set"), post).status_code == 302
+    answer = page.get(bench_url(plan, "control"))
+    assert answer.status_code == 200
+    assert "must be below the start difference" in answer.content.decode()
+
+
+def test_a_pool_is_raced_in_its_season(firm: Firm, person: User, page: Client) -> None:
+    pool = start_job(firm=firm, author=person, title="pool", design=pipwater())
+    text = page.get(bench_url(pool, "control")).content.decode()
+    assert "15 May, broken cloud" in text
+    assert max(starts(text)) > 0
+
+
+def test_the_habit_races_where_the_plan_has_the_usual_pair() -> None:
+    design = plan_b()
+    usual = usual_pair(reckon(design))
+    other = altered(design, control__start_k=usual[0] + 3)
+    assert rival_of(Sheet(other, reckon(other), "metric")) == usual
+    same = altered(design, control__start_k=usual[0], control__stop_k=usual[1])
+    assert rival_of(Sheet(same, reckon(same), "metric")) == HABIT
+
+
+@pytest.mark.parametrize("rival", [(6.0, 4.0), (8.0, 3.0), (14.0, 1.0)])
+def test_the_words_say_what_the_table_says(rival: tuple[float, float]) -> None:
+    design = plan_b()
+    sheet = Sheet(design, reckon(design), "metric", rival=rival, sky="clear")
+    context = race_context(sheet)
+    words = context["race_words"].text("metric")
+    rows = {row.name: row for row in context["race_rows"]}
+    by = int(rows["pump starts"].b) - int(rows["pump starts"].a)
+    said = "as many" if by == 0 else f"{abs(by)} {'more' if by > 0 else 'fewer'}"
+    assert said in words
+    better = rows["heat to the store"].better
+    assert {"a": " less", "b": " more", "": "as much heat"}[better] in words
+    under = rival[1] < sheet.result.control.floor
+    assert ("under the least" in words) == under
