@@ -6,7 +6,7 @@ every part maps an entering temperature a + b·x to a leaving one, and x closes 
 
 from __future__ import annotations
 
-from typing import Any, NamedTuple
+from typing import Any
 
 import numpy as np
 from numba import njit
@@ -26,122 +26,47 @@ from rowan.core.year.functions import (
     STORE_FULL,
     SUN,
     WHY,
-    Functions,
     hygiene_heat,
     ring_step,
     why_runs,
 )
+from rowan.core.year.plant import (
+    BACKUP,
+    COIL,
+    COLLECTOR,
+    DAYS_WITH_START,
+    DEMAND,
+    DRAW,
+    DUMPED,
+    ELECTRIC,
+    FROST,
+    HELD,
+    LINE_LOSS,
+    PUMP_HEAT,
+    PUMP_TIME,
+    RING,
+    STAGNATION_TIME,
+    STARTS,
+    STORE_LOSS,
+    SUMS,
+    WASTED,
+    WATCHED,
+    Feed,
+    Plant,
+    State,
+)
 
-__all__ = ["REMEMBERED", "SUMS", "Feed", "Plant", "State", "run"]
+__all__ = ["REMEMBERED", "SUMS", "WATCHED", "Feed", "Plant", "State", "run"]
 
 Array = NDArray[np.float64]
 
-# sums of a run: energies [J], times [s]
-SUMS = (
-    "collector", "coil", "line_loss", "pump_heat", "store_loss", "draw", "demand", "pump_time", "starts",
-    "stagnation_time", "electric", "days_with_start", "wasted", "backup", "frost", "held", "dumped", "ring",
-)  # fmt: skip
-(
-    COLLECTOR, COIL, LINE_LOSS, PUMP_HEAT, STORE_LOSS, DRAW, DEMAND, PUMP_TIME, STARTS, STAGNATION_TIME, ELECTRIC,
-    DAYS_WITH_START, WASTED, BACKUP, FROST, HELD, DUMPED, RING,
-) = range(len(SUMS))  # fmt: skip
 HIGHEST_COLLECTOR, HIGHEST_STORE = 0, 1
 PAUSE_STEPS = 5  # minutes taken at once while the field is surely too cold to start
 SURELY_WARM_K = 1.0  # a store this far above its backup's start stays there through an hour without a draw
 SURELY_OFF_K = 2.0  # a field this far below its start stays off through a dark hour
 LARGEST_PART = 0.5  # of a node, that a draw may move at once
-# what a watched step keeps: temperatures [°C], flow as a share of the whole, why it runs, sun on the absorber [W/m²]
-WATCHED = ("exit", "foot", "top", "arrives", "returns", "speed", "why", "sun")
 GRAVITY = 9.80665
 ABSOLUTE_ZERO_C = -273.0
-
-
-class Plant(NamedTuple):
-    """Everything that does not change in a run, as the compiler wants it: numbers and arrays, SI, node 0 first in flow or at the top."""
-
-    field_gain: float
-    field_capacity: float
-    a1: float
-    a2: float
-    mcp: float
-    pump_power: float
-    pump_heat: float
-    # lines by their nodes: rows of capacity [J/K], loss [W/K] and 1 for outdoors. Few arrays: each costs at every call
-    cold: Array
-    hot: Array
-    # the store's nodes: rows of what passes the coil [-], loss [W/K] and the coil's own UA [W/K]
-    nodes: Array
-    node_capacity: float
-    node_volume: float
-    conduction: float
-    room: float
-    rho_c: float
-    start: float
-    stop: float
-    least: float
-    store_maximum: float
-    store_latch: float
-    cut_out: float
-    cut_out_latch: float
-    store_node: int
-    limit_node: int
-    tap: float
-    stagnation: float
-    backup_power: float
-    backup_node: int
-    step: float
-    # a direct loop flows through the store itself, from this node down; −1 for one with a coil
-    return_node: int
-    # drainback: what the field holds only while the pump runs [J/K]; above `refill` it is not filled
-    drains: bool
-    field_liquid: float
-    refill: float
-    frost_start: float
-    frost_stop: float
-    # a thermosiphon: heights of field, hot line, store and cold line [m], friction k1·q + k2·q² [Pa]; k2 0 for a pump
-    rise_field: float
-    rise_hot: float
-    fall_store: float
-    fall_cold: float
-    k1: float
-    k2: float
-    heat_capacity: float
-    # what a store that is a pool is held at [°C]; far below zero otherwise
-    held: float
-    # what the controller does beside the two differences
-    more: Functions
-
-
-class State(NamedTuple):
-    """Temperatures [°C] of cold line, field, hot line and store, and what is remembered (by the names in `functions`)."""
-
-    cold: Array
-    field: Array
-    hot: Array
-    store: Array
-    memory: Array
-
-
-class Feed(NamedTuple):
-    """What comes from outside: absorbed sun [W/m²] and air [°C] of each hour, or of each of several equal parts of one;
-    draws by minute of the day [m³], with a factor and the cold main [°C] for each day of the year; the day of the year
-    the hours begin with. `room` [°C] and `exposed` (a factor on its loss) are what surrounds the store in each hour;
-    `heats` says on which days its backup may; in each minute of a day it starts below `backup_on` and stops at
-    `backup_off` [°C]. `cool_days` are those of night cooling, `ring_minutes` those in which a ring main may run, 0 or 1."""
-
-    sun: Array
-    air: Array
-    minute: Array
-    days: Array
-    cold: Array
-    first_day: int
-    room: Array
-    exposed: Array
-    heats: Array
-    backup_on: Array
-    backup_off: Array
-    cool_days: Array
-    ring_minutes: Array
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
@@ -579,6 +504,15 @@ def store_part(p: Any, s: Any, feed: Any, gains: Array, total: Array, at: int, h
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def doze(p: Any, s: Any, feed: Any, gains: Array, total: Array, hour: int, parts: int) -> None:
+    """An hour in which nothing can happen, in the long steps of its plant."""
+    for _ in range(round(3600.0 / p.step)):
+        rest(s, p, total, feed.sun[hour * parts], feed.air[hour * parts])
+        store_step(s.store, p, gains, total, feed.room[hour], feed.exposed[hour])
+        mix(s.store)
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
 def watch(row: Array, p: Any, s: Any, sun: float) -> None:
     """Keeps a step to be looked at."""
     runs = s.memory[PUMP] > 0.0
@@ -606,7 +540,6 @@ def run(
     parts = feed.sun.size // hours  # of an hour that sun and air are given for
     steps = round(3600.0 / p.step)
     per_part = steps // parts
-    long_steps = round(3600.0 / long.step)
     per_step = p.step / 60.0
     brief = pause.step > p.step and p.k2 <= 0.0 and not p.more.used
     sleepy = long.step > p.step and p.k2 <= 0.0
@@ -616,18 +549,14 @@ def run(
     started = False
     for hour in range(hours):
         total = sums[hour // 24]
-        room, exposed = feed.room[hour], feed.exposed[hour]
         if hour % 24 == 0:
             started = False
         ran_before = total[PUMP_TIME]
         if p.held > 0.0 and feed.heats[feed.first_day + hour // 24] > 0.0:
-            total[HELD] += held_need(p, room, exposed) * 3600.0
+            total[HELD] += held_need(p, feed.room[hour], feed.exposed[hour]) * 3600.0
         first = hour * parts
         if sleepy and sleeps(p, s, feed.sun[first], feed.air[first], feed.minute, feed.backup_on, hour % 24):
-            for _ in range(long_steps):
-                rest(s, long, total, feed.sun[first], feed.air[first])
-                store_step(s.store, long, gains, total, room, exposed)
-                mix(s.store)
+            doze(long, s, feed, gains, total, hour, parts)
             if watched.shape[0] > 0:
                 for k in range(steps):
                     watch(watched[hour * steps + k], p, s, feed.sun[first])
@@ -640,7 +569,7 @@ def run(
                     sun, air = feed.sun[first + k // per_part], feed.air[first + k // per_part]
                 if brief and k % PAUSE_STEPS == 0 and pauses(p, s, sun, feed.minute, feed.backup_on, at, pause.step):
                     rest(s, pause, total, sun, air)
-                    store_step(s.store, pause, gains, total, room, exposed)
+                    store_step(s.store, pause, gains, total, feed.room[hour], feed.exposed[hour])
                     mix(s.store)
                     k += PAUSE_STEPS
                     continue

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from rowan.core.hours_of_year import day_name
 from rowan.core.units import dimension, number_text
-from rowan.core.year import kernel
+from rowan.core.year.plant import COIL
 from rowan.core.year.run import Year
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -39,7 +39,7 @@ def chosen_day(sheet: Sheet, year: Year) -> int:
 
 def sunniest(year: Year) -> int:
     """The day that brought the most sun into the store."""
-    return int(year.daily[:, kernel.COIL].argmax())
+    return int(year.daily[:, COIL].argmax())
 
 
 def hottest(year: Year) -> int:
@@ -49,7 +49,7 @@ def hottest(year: Year) -> int:
 
 def day_links(year: Year, day: int) -> list[tuple[int, str]]:
     """Days worth a look, and the neighbours."""
-    best, worst = sunniest(year), int(year.daily[:, kernel.COIL].argmin())
+    best, worst = sunniest(year), int(year.daily[:, COIL].argmin())
     return [
         ((day - 1) % 365, "the day before"),
         ((day + 1) % 365, "the day after"),
