@@ -67,6 +67,7 @@ def run_bench() -> None:
     _run_of_forty(design)
     _measure("four facts to a whole design", lambda: propose(FACTS))
     _years(design)
+    _lens(design)
     call_command("migrate", verbosity=0)
     person = load_world()
     plan = Job.objects.visible(person).get(title=design.title).plans.get(letter="A")
@@ -92,6 +93,11 @@ def run_bench() -> None:
             client.post(f"/jobs/{plan.job_id}/A/drag/", data, headers={"X-Alpine-Request": "true"})
 
         _measure("lift a joint on Run: save and new page", lift, 20)
+        starts = iter(["6", "7", "9", "10"] * 30)
+        race = f"/jobs/{plan.job_id}/A/race/"
+        _measure(
+            "move the rival on Control: its new race", lambda: client.get(race, {"start": next(starts), "stop": "2"}), 20
+        )
         _measure("page: history of eight states", lambda: client.get(f"/jobs/{plan.job_id}/B/history/"), 20)
         _measure("settings card as PDF", lambda: client.get(f"/jobs/{plan.job_id}/A/settings-card.pdf"), 5)
         _measure("job sheet as PDF, ten pages", lambda: client.get(f"/jobs/{plan.job_id}/A/job-sheet.pdf"), 3)
@@ -115,6 +121,23 @@ def _run_of_forty(design: Design) -> None:
     site = reckon(design).site
     count = len(design.run.cold) + len(design.run.hot)
     _measure(f"reckon a run of {count} legs", lambda: reckon_run(design, site))
+
+
+def _lens(design: Design) -> None:
+    """The day at ten seconds, with and without its steps kept, and every pair over three days on both cores."""
+    from rowan.core.control.advice import grid, try_pairs
+    from rowan.core.lens import DAY_KINDS, Lens, made_ready, usual_day
+    from rowan.core.reckon import reckon
+    from rowan.core.year.day import run_day
+
+    result, control, day = reckon(design), design.control, usual_day(design)
+    start, stop = control.start_k.value, control.stop_k.value
+    made = {kind: made_ready(design, result, Lens(kind, day)) for kind in DAY_KINDS}
+    for kind in ("clear", "broken"):
+        _measure(f"a {kind} day at 10 s, every step kept", lambda k=kind: run_day(made[k], start=start, stop=stop))  # type: ignore[misc]
+    _measure("a broken day at 10 s, sums alone", lambda: run_day(made["broken"], start=start, stop=stop, watch=False))
+    pairs = grid()
+    _measure(f"{len(pairs)} pairs over three days", lambda: [try_pairs(day, pairs) for day in made.values()], 5)
 
 
 def _years(design: Design) -> None:

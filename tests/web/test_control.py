@@ -167,3 +167,59 @@ def test_the_words_say_what_the_table_says(rival: tuple[float, float]) -> None:
     assert {"a": " less", "b": " more", "": "as much heat"}[better] in words
     under = rival[1] < sheet.result.control.floor
     assert ("under the least" in words) == under
+
+
+# sensors
+
+
+def sensors(page: Client, plan: Plan, **typed: str) -> tuple[int, str]:
+    answer = page.get(address(plan, "sensors"), typed)
+    return answer.status_code, " ".join(re.sub(r"<[^>]+>", " ", answer.content.decode()).split())
+
+
+def test_ohms_become_a_temperature_and_a_kind(plan: Plan, page: Client) -> None:
+    status, text = sensors(page, plan, ohm="12.5k", held="20")
+    assert status == 200
+    assert "Thermistor, 10 kilohms at 25 °C, B 3977, at 20.1 °C" in text
+    assert "Platinum, 1,000 ohms at 0 °C, at 20.0 °C" in sensors(page, plan, ohm="1077.9 ohm")[1]
+    page.post(reverse("accounts:units"), {"units": "us"})
+    assert "at 68 °F" in sensors(page, plan, ohm="1077.9")[1]
+
+
+@pytest.mark.parametrize(
+    ("typed", "status", "words"),
+    [
+        ({"ohm": "2000k"}, 200, "open"),
+        ({"ohm": "0"}, 200, "two wires touch"),
+        ({"ohm": "450000"}, 200, "No sensor known here"),
+        ({"ohm": "many"}, 422, "many"),
+        ({"ohm": "-5"}, 422, "Ohms are between"),
+        ({"ohm": "9000", "points": "0; 32650\n25; 10000"}, 200, "your curve"),
+        ({"ohm": "12000", "points": "0; 32650\n25; 10000"}, 200, "your curve"),
+        ({"points": "0 32650"}, 422, "is no point"),
+        ({"points": "0; 100\n5; 90\n9; 95"}, 422, "rise or fall all the way"),
+        ({"a1": "900"}, 422, "outside what can be read"),
+        ({"a1": "20", "b1": "20.3"}, 200, "read alike"),
+        ({"a1": "26", "b1": "20"}, 200, "reads 6.0 K higher"),
+        ({"a1": "20", "b1": "20", "a2": "60", "b2": "20.4"}, 200, "store sensor hardly moved"),
+        ({"on": "8", "off": "3"}, 200, "It starts at 8.0 K"),
+        ({"on": "12", "off": "3"}, 200, "8.0 K is set"),
+        ({"hand_a": "0.2", "hand_b": "7"}, 200, "are swapped"),
+        ({"hand_a": "7", "hand_b": "0"}, 200, "not swapped"),
+    ],
+)
+def test_the_page_of_sensors_says_what_it_means(
+    plan: Plan, page: Client, typed: dict[str, str], status: int, words: str
+) -> None:
+    found, text = sensors(page, plan, **typed)
+    assert found == status, text[:400]
+    assert words in text
+
+
+def test_the_table_of_faults_follows_the_kind(plan: Plan, page: Client) -> None:
+    platinum = sensors(page, plan)[1]
+    ntc = sensors(page, plan, kind="ntc-10k")[1]
+    row = "collector open far too {} "
+    assert row.format("hot") in platinum
+    assert row.format("cold") in ntc
+    assert "licensed electrician" in platinum

@@ -34,6 +34,7 @@ BESIDE = {
     "datasheet": "benches:datasheet",
     "climate": "benches:climate",
     "found": "benches:found",
+    "sensors": "benches:sensors",
     "reading": "benches:reading",
     "pump": "benches:pump",
     "assumed": "benches:assumed",

@@ -26,6 +26,7 @@ urlpatterns = [
     re_path(PLAN + r"run/(?P<key>[a-z]+)/$", views.run, name="run"),
     re_path(PLAN + r"data-sheet/$", views.datasheet, name="datasheet"),
     re_path(PLAN + r"climate/$", views.climate, name="climate"),
+    re_path(PLAN + r"sensors/$", control.sensors, name="sensors"),
     re_path(PLAN + r"as-found/$", beside_views.found, name="found"),
     re_path(PLAN + r"reading/$", beside_views.reading, name="reading"),
     re_path(PLAN + r"pump/$", beside_views.pump, name="pump"),

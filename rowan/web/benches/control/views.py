@@ -13,6 +13,7 @@ from rowan.core.findings import Change
 from rowan.core.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.control.bench import pairs_context, race_page
+from rowan.web.benches.control.sensors import sensors_context
 from rowan.web.benches.looks import MOST_K, keep_rival, look_of
 from rowan.web.benches.page import frame
 from rowan.web.benches.views import change_and_back
@@ -67,6 +68,15 @@ def pairs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         return render(request, "benches/pairs.html", context)
     around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "control")
     return render(request, "benches/pairs_page.html", {**around, **context})
+
+
+def sensors(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Sensors by their ohms, and the test on the bench."""
+    plan = plan_of(request, job, letter)
+    sheet, base = _page(request, plan)
+    context = sensors_context(sheet, request.GET.dict())
+    around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "sensors")
+    return render(request, "benches/sensors.html", {**around, **context}, status=422 if context["wrong"] else 200)
 
 
 @require_POST
