@@ -96,7 +96,9 @@ def run_bench() -> None:
         starts = iter(["6", "7", "9", "10"] * 30)
         race = f"/jobs/{plan.job_id}/A/race/"
         _measure(
-            "move the rival on Control: its new race", lambda: client.get(race, {"start": next(starts), "stop": "2"}), 20
+            "move the rival on Control: its new race",
+            lambda: client.get(race, {"start": next(starts), "stop": "2"}),
+            20,
         )
         _measure("page: history of eight states", lambda: client.get(f"/jobs/{plan.job_id}/B/history/"), 20)
         _measure("settings card as PDF", lambda: client.get(f"/jobs/{plan.job_id}/A/settings-card.pdf"), 5)

@@ -56,6 +56,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "benches:climate": ("get", PLAN, {}, 200),
     "benches:datasheet": ("get", PLAN, {}, 200),
     "benches:sensors": ("get", PLAN, {"ohm": "1100"}, 200),
+    "benches:wiring": ("get", PLAN, {"programmer": "1"}, 200),
     "benches:race": ("get", PLAN, {"start": "7", "stop": "2"}, 200),
     "benches:pairs": ("get", PLAN, {}, 200),
     "benches:take": ("post", PLAN, {"start": "7", "stop": "2", "revision": "1", "bench": "control"}, 302),

@@ -223,3 +223,45 @@ def test_the_table_of_faults_follows_the_kind(plan: Plan, page: Client) -> None:
     assert row.format("hot") in platinum
     assert row.format("cold") in ntc
     assert "licensed electrician" in platinum
+
+
+# wiring
+
+
+def wiring(page: Client, plan: Plan, **typed: str) -> str:
+    answer = page.get(address(plan, "wiring"), typed)
+    assert answer.status_code == 200
+    return answer.content.decode()
+
+
+def test_the_wiring_is_turned_by_its_switches(plan: Plan, page: Client) -> None:
+    text = wiring(page, plan)
+    assert "Now: boiler and its pump on" in text
+    link = re.search(r'href="(\?[^"#]+)#rungs" id="switch-high_limit"', text)
+    assert link is not None
+    turned = page.get(address(plan, "wiring") + link[1].replace("&amp;", "&")).content.decode()
+    assert "it ends at the independent high limit" in turned
+    assert turned.count('<tr class="chosen"') == 1, "the row of the truth table that stands now"
+    assert "Isolate, lock off" in turned
+    assert "solar controller" in turned.split("<h3>New</h3>")[1]
+
+
+def test_every_row_of_the_truth_table_leads_to_itself(plan: Plan, page: Client) -> None:
+    links = re.findall(r'href="(\?[^"#]+)#truth"', wiring(page, plan))
+    assert len(links) == 16
+    for link in links:
+        text = page.get(address(plan, "wiring") + link.replace("&amp;", "&")).content.decode()
+        row = text.split('<tr class="chosen"')[1].split("</tr>")[0]
+        assert ("<b>on</b>" in row) == ("Now: boiler" in text)
+
+
+def test_a_store_without_a_wired_backup_has_no_rungs(plan: Plan, page: Client) -> None:
+    post = {
+        "path": "store.backup",
+        "value": "instant",
+        "origin": "agreed",
+        "revision": plan.head.number,
+        "bench": "store",
+    }
+    assert page.post(address(plan, "set"), post).status_code == 302
+    assert "Nothing is wired" in wiring(page, plan)

@@ -35,6 +35,7 @@ BESIDE = {
     "climate": "benches:climate",
     "found": "benches:found",
     "sensors": "benches:sensors",
+    "wiring": "benches:wiring",
     "reading": "benches:reading",
     "pump": "benches:pump",
     "assumed": "benches:assumed",

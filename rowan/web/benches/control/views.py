@@ -14,6 +14,7 @@ from rowan.core.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.control.bench import pairs_context, race_page
 from rowan.web.benches.control.sensors import sensors_context
+from rowan.web.benches.control.wiring import wiring_context
 from rowan.web.benches.looks import MOST_K, keep_rival, look_of
 from rowan.web.benches.page import frame
 from rowan.web.benches.views import change_and_back
@@ -77,6 +78,14 @@ def sensors(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     context = sensors_context(sheet, request.GET.dict())
     around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "sensors")
     return render(request, "benches/sensors.html", {**around, **context}, status=422 if context["wrong"] else 200)
+
+
+def wiring(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The backup's wiring with its switches as the address says."""
+    plan = plan_of(request, job, letter)
+    sheet, base = _page(request, plan)
+    around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "wiring")
+    return render(request, "benches/wiring.html", {**around, **wiring_context(sheet, request.GET.dict())})
 
 
 @require_POST
