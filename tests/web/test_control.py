@@ -42,7 +42,8 @@ def test_the_bench_races_the_plan_against_another_pair(plan: Plan, page: Client)
     own = run_day(made, start=control.start_k.value, stop=control.stop_k.value, watch=False)
     assert starts(text)[0] == own.starts
     assert 'id="lens-cross"' in text
-    assert 'data-run="' in text, "the map is fetched beside the page"
+    elsewhere = page.get(bench_url(plan, "control"), {"day": "211"}).content.decode()
+    assert 'data-run="' in elsewhere, "a map that was not run yet is fetched beside the page"
 
 
 def test_a_typed_rival_is_kept_and_another_sky_too(plan: Plan, page: Client) -> None:
