@@ -24,6 +24,7 @@ from rowan.core.year.functions import COOLS, DUMPS, EXERCISES, FROST_RUN, NIGHT,
 from rowan.core.year.plan import system_of
 from rowan.core.year.run import DAYS, run_year
 from rowan.core.year.system import System
+from rowan.demo.corrim import corrim
 from rowan.demo.sandreef import sandreef
 from tests.core.designs import altered, plan_b
 
@@ -86,7 +87,7 @@ def test_a_day_closes_its_balance(kind: str, result: Reckoning) -> None:
     sums, highest = np.zeros((len(start.days), len(kernel.SUMS))), np.zeros(2)
     unwatched = np.zeros((0, len(kernel.WATCHED)), dtype=np.float32)
     own = plant._replace(start=8.0, stop=3.0)
-    kernel.run(own, own, own._replace(step=900.0), after, start.feed, sums, highest, unwatched, unwatched)
+    kernel.run((own, own, own._replace(step=900.0)), after, start.feed, sums, highest, unwatched, unwatched)
     gained = sum(run.total(name) for name in ("collector", "pump_heat", "backup"))
     lost = sum(run.total(name) for name in ("line_loss", "store_loss", "draw", "dumped", "ring"))
     assert gained - lost == pytest.approx(held(after) - held(state), abs=1e-3 * max(run.total("collector"), KWH))
@@ -214,6 +215,17 @@ def test_a_full_store_is_cooled_dumped_or_left() -> None:
     assert dumped.total("dumped") > KWH
     assert cooled.highest_store > left.highest_store, "what the field loses the store takes"
     assert cooled.highest_store < 96
+
+
+def test_no_function_fills_a_dry_field_that_is_too_hot() -> None:
+    design = corrim()
+    week = made_ready(design, reckon(design), Lens("away", 170))
+    refill = design.control.refill_c.value
+    run = run_day(with_functions(week, cooling=110.0), start=8.0, stop=3.0)
+    speed, exit_c = run.column("speed"), run.column("exit")
+    starts = np.flatnonzero((speed[1:] > 0) & (speed[:-1] == 0))
+    assert exit_c.max() > 110.0, "the field was hot enough to ask for cooling"
+    assert exit_c[starts].max() < refill
 
 
 def test_night_cooling_gives_heat_back_and_only_on_its_days() -> None:

@@ -136,14 +136,21 @@ def read_sensors(p: Any, s: Any, air: float) -> None:
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def frost_wants(p: Any, s: Any) -> bool:
-    """Frost protection in up to two levels, each with its run and pause; the colder level goes first."""
-    m = p.more
+def frost_latch(p: Any, s: Any) -> float:
+    """Whether the field is as cold as frost protection begins at, into memory; gives its coldest node [°C]."""
     coldest = s.field.min()
     if coldest <= p.frost_start:
         s.memory[FROST_ON] = 1.0
     elif coldest >= p.frost_stop:
         s.memory[FROST_ON] = 0.0
+    return float(coldest)
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def frost_wants(p: Any, s: Any) -> bool:
+    """Frost protection in up to two levels, each with its run and pause; the colder level goes first."""
+    m = p.more
+    coldest = frost_latch(p, s)
     if coldest <= m.hard_frost:
         s.memory[HARD_FROST_ON] = 1.0
     elif coldest >= m.hard_frost + FROST_BAND_K:
@@ -179,9 +186,9 @@ def night_wants(p: Any, s: Any, sun: float, may: float) -> bool:
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def sun_wants(p: Any, s: Any) -> bool:
-    """The two differences with the limits, on what the sensors read; a pump runs at least its minimum time."""
-    exit_c, foot, top = s.memory[READ_FIELD], s.memory[READ_STORE], s.store[p.limit_node]
+def pair_wants(p: Any, s: Any, exit_c: float, foot: float, running: bool) -> bool:
+    """The two differences with the store limit and the cut-out, which are latched into memory."""
+    top = s.store[p.limit_node]
     if top >= p.store_maximum:
         s.memory[STORE_FULL] = 1.0
     elif top <= p.store_maximum - p.store_latch:
@@ -192,9 +199,18 @@ def sun_wants(p: Any, s: Any) -> bool:
         s.memory[CUT_OUT_ON] = 0.0
     if s.memory[STORE_FULL] > 0.0 or s.memory[CUT_OUT_ON] > 0.0:
         return False
-    if s.memory[PUMP] > 0.0 and s.memory[WHY] == SUN:
-        return exit_c - foot > p.stop or s.memory[RAN_FOR] < p.more.least_run
+    if running:
+        return exit_c - foot > p.stop
     return exit_c - foot >= p.start and exit_c >= p.least and exit_c < p.refill
+
+
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def sun_wants(p: Any, s: Any) -> bool:
+    """The two differences on what the sensors read; a pump that runs does so for its least time, unless a limit stops it."""
+    running = s.memory[PUMP] > 0.0 and s.memory[WHY] == SUN
+    wants = pair_wants(p, s, s.memory[READ_FIELD], s.memory[READ_STORE], running)
+    limited = s.memory[STORE_FULL] > 0.0 or s.memory[CUT_OUT_ON] > 0.0
+    return wants or (running and not limited and s.memory[RAN_FOR] < p.more.least_run)
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
@@ -255,7 +271,7 @@ def why_runs(p: Any, s: Any, sun: float, air: float, minute: int, day: int, may_
     earns = sun_wants(p, s)
     hot = heat_wants(p, s)
     why = REST
-    if p.frost_start > -OFF_C / 2 and frost_wants(p, s):
+    if frost_wants(p, s):
         why = FROST_RUN
     elif earns:
         why = SUN
@@ -265,7 +281,9 @@ def why_runs(p: Any, s: Any, sun: float, air: float, minute: int, day: int, may_
         why = NIGHT
     elif m.exercise > 0.0 and day % WEEK == 0 and m.exercise_minute <= minute < m.exercise_minute + m.exercise / 60.0:
         why = EXERCISES
-    if not battery_allows(p, s, sun):
+    # a dry field that is too hot is not filled for whatever reason
+    locked = s.memory[PUMP] == 0.0 and s.memory[READ_FIELD] >= p.refill
+    if not battery_allows(p, s, sun) or locked:
         why = REST
     s.memory[RAN_FOR] = s.memory[RAN_FOR] + p.step if why != REST and s.memory[PUMP] > 0.0 else 0.0
     speed = 1.0

@@ -14,7 +14,6 @@ from numpy.typing import NDArray
 
 from rowan.core.year.functions import (
     BACKUP_ON,
-    CUT_OUT_ON,
     DUMPS,
     FROST_ON,
     FROST_RUN,
@@ -23,10 +22,11 @@ from rowan.core.year.functions import (
     REST,
     SIPHON_FLOW,
     SPEED,
-    STORE_FULL,
     SUN,
     WHY,
+    frost_latch,
     hygiene_heat,
+    pair_wants,
     ring_step,
     why_runs,
 )
@@ -72,27 +72,11 @@ ABSOLUTE_ZERO_C = -273.0
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
 def control(p: Any, s: Any) -> bool:
     """Whether the pump runs in this step, by the temperatures at the end of the last one."""
-    exit_c, foot, top = s.field[-1], s.store[p.store_node], s.store[p.limit_node]
-    if top >= p.store_maximum:
-        s.memory[STORE_FULL] = 1.0
-    elif top <= p.store_maximum - p.store_latch:
-        s.memory[STORE_FULL] = 0.0
-    if exit_c >= p.cut_out:
-        s.memory[CUT_OUT_ON] = 1.0
-    elif exit_c <= p.cut_out - p.cut_out_latch:
-        s.memory[CUT_OUT_ON] = 0.0
     if p.frost_start > ABSOLUTE_ZERO_C:
-        coldest = s.field.min()
-        if coldest <= p.frost_start:
-            s.memory[FROST_ON] = 1.0
-        elif coldest >= p.frost_stop:
-            s.memory[FROST_ON] = 0.0
+        frost_latch(p, s)
         if s.memory[FROST_ON] > 0.0:
             return True
-    free = s.memory[STORE_FULL] == 0.0 and s.memory[CUT_OUT_ON] == 0.0
-    if s.memory[PUMP] > 0.0:
-        return free and exit_c - foot > p.stop
-    return free and exit_c - foot >= p.start and exit_c >= p.least and exit_c < p.refill
+    return pair_wants(p, s, s.field[-1], s.store[p.store_node], s.memory[PUMP] > 0.0)
 
 
 @njit(cache=True, error_model="numpy", fastmath=True)
@@ -526,16 +510,15 @@ def watch(row: Array, p: Any, s: Any, sun: float) -> None:
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, nogil=True)
-def run(
-    p: Any, pause: Any, long: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any, watched: Any
-) -> None:
+def run(paces: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any, watched: Any) -> None:
     """Hours of a feed from its first day on; sums by day, shape (days, sums), highest temperatures [°C].
 
-    `long` is the plant with a longer step, for dark hours in which nothing can happen, `pause` the same for some minutes
-    of a bright one; the plant itself where every step is a short one. `traced` takes the store's layers, the field's
+    `paces` are three times the plant: with its own step, with one of some minutes for bright hours in which nothing can
+    happen, and with a long one for dark hours; the plant itself again where every step is a short one. `traced` takes the store's layers, the field's
     exit [°C] and the share of the hour with flow at the end of each hour, shape (hours, nodes + 2); `watched` takes
     `WATCHED` of every step, shape (steps, 8). None where they have no rows.
     """
+    p, pause, long = paces
     hours = feed.room.size
     parts = feed.sun.size // hours  # of an hour that sun and air are given for
     steps = round(3600.0 / p.step)
