@@ -8,7 +8,7 @@ from __future__ import annotations
 import hashlib
 from dataclasses import dataclass, replace
 
-from rowan.core.control.advice import Advice, Tried, Weights, advise, grid, try_pairs
+from rowan.core.control.advice import Advice, Tried, Weights, advise, grid, scores, try_pairs
 from rowan.core.control.differences import proposed_start, proposed_stop
 from rowan.core.control.stage import price_ratio
 from rowan.core.design.changes import changed
@@ -57,6 +57,18 @@ class PairMap:
     tried: dict[Kind, tuple[Tried, ...]]
     weights: Weights
     advice: Advice
+
+    def lacks(self, kind: Kind | None) -> tuple[float, ...]:
+        """What each pair lacks behind the best [J]: on a day of a kind, or on its worst of the three."""
+        if kind is None:
+            return self.advice.regrets
+        values = scores(self.tried[kind], self.weights)
+        return tuple(float(v) for v in values.max() - values)
+
+    def starts(self, start: float, stop: float) -> float | None:
+        """How often a pair starts under broken cloud [-], None if it was not tried."""
+        pair = (start, stop)
+        return self.tried["broken"][self.pairs.index(pair)].starts if pair in self.pairs else None
 
 
 def usual_day(design: Design) -> int:
@@ -122,6 +134,7 @@ def made_ready(design: Design, result: Reckoning, lens: Lens, *, measured: Sky |
     coldest = survey.design_minimum_c.value if lens.kind == "frost" else None
 
     def light(those: range) -> Light:
+        """What this kind of sky brings on some days."""
         return light_of(system, sky.weather, plane, those, clouds=lens.kind == "broken", coldest=coldest)
 
     if lens.kind == "away":

@@ -13,7 +13,7 @@ from rowan.core.reckon import reckon
 from rowan.core.year.day import run_day
 from rowan.demo.pipwater import pipwater
 from rowan.web.accounts.models import Firm, User
-from rowan.web.benches.bench import Sheet
+from rowan.web.benches.bench import Look, Sheet
 from rowan.web.benches.control.race import HABIT, race_context, rival_of
 from rowan.web.jobs import services
 from rowan.web.jobs.models import Plan
@@ -157,7 +157,7 @@ def test_the_habit_races_where_the_plan_has_the_usual_pair() -> None:
 @pytest.mark.parametrize("rival", [(6.0, 4.0), (8.0, 3.0), (14.0, 1.0)])
 def test_the_words_say_what_the_table_says(rival: tuple[float, float]) -> None:
     design = plan_b()
-    sheet = Sheet(design, reckon(design), "metric", rival=rival, sky="clear")
+    sheet = Sheet(design, reckon(design), "metric", look=Look(rival=rival, sky="clear"))
     context = race_context(sheet)
     words = context["race_words"].text("metric")
     rows = {row.name: row for row in context["race_rows"]}

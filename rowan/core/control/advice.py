@@ -65,6 +65,7 @@ def try_pairs(
     """
 
     def one(pair: tuple[float, float]) -> Tried | None:
+        """One pair's day; nothing once it is asked to stop."""
         if stop_asked():
             return None
         return Tried.of(run_day(made, start=pair[0], stop=pair[1], watch=False))

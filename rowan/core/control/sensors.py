@@ -290,6 +290,15 @@ def side_by_side(readings: Sequence[BenchReading]) -> tuple[float, tuple[Told, .
     return mean, tuple(told)
 
 
+def moved(before: BenchReading, after: BenchReading) -> tuple[Told, ...]:
+    """Whether both sensors moved when both were put from one cup into another."""
+    rises = {"collector": abs(after.field - before.field), "store": abs(after.store - before.store)}
+    if not min(rises.values()) < SIDE_BY_SIDE_K < max(rises.values()):
+        return ()
+    still = min(rises, key=lambda name: rises[name])
+    return (Told("fix", say(f"The {still} sensor hardly moved from cup to cup: it is not the one in the cup.")),)
+
+
 def switch_told(*, on: float, off: float, start: float, stop: float) -> tuple[Told, ...]:
     """Whether a pump that was seen to start and stop at two differences [K] does what was set."""
     told = []

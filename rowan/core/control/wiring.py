@@ -30,7 +30,6 @@ class Contact:
     open: str
     by_hand: bool = False
     guards: bool = False
-    new: bool = False
 
 
 @dataclass(frozen=True)
@@ -79,16 +78,14 @@ class Wiring:
 
 
 PROGRAMMER = Contact("programmer", "programmer, hot water", "calls", "does not call")
-PERMISSION = Contact(
-    "permission", "solar controller's permission", "store is cool: permits", "store is warm: refuses", new=True
-)
+PERMISSION = Contact("permission", "solar controller's permission", "store is cool: permits", "store is warm: refuses")
 HIGH_LIMIT = Contact("high_limit", "independent high limit, hand reset", "closed", "tripped", guards=True)
-FALLBACK = Contact("fallback", "fallback switch past the permission", "on by hand", "off", by_hand=True, new=True)
+FALLBACK = Contact("fallback", "fallback switch past the permission", "on by hand", "off", by_hand=True)
 OLD_STAT = Contact("thermostat", "tank thermostat", "tank is cool: calls", "tank is warm: open")
 VALVE_END = Contact(END_SWITCH, "zone valve's end switch", "valve stands open", "valve is shut")
-WINDOW = Contact("window", "controller's window", "inside its hours", "outside its hours", new=True)
+WINDOW = Contact("window", "controller's window", "inside its hours", "outside its hours")
 OFF_PEAK = Contact("off_peak", "off-peak relay", "cheap hours", "dear hours")
-BOOST = Contact("boost", "boost, by its timer", "running", "off", by_hand=True, new=True)
+BOOST = Contact("boost", "boost, by its timer", "running", "off", by_hand=True)
 
 VALVE = Load("valve", "zone valve", closes=END_SWITCH)
 BOILER = Load("boiler", "boiler and its pump", heats=True)
@@ -140,6 +137,7 @@ def alive(wiring: Wiring, closed: Mapping[str, bool], *, dead: Mapping[str, Dead
     passed = [0] * len(wiring.rungs)
 
     def lets(contact: Contact) -> bool:
+        """Whether live goes on through a contact."""
         if contact.key in stuck:
             return stuck[contact.key] == "closed"
         if contact.key in worked:
@@ -184,6 +182,11 @@ class Death:
     heats: bool
     by_hand: tuple[str, ...]
     stops: tuple[str, ...]
+
+    @property
+    def grave(self) -> bool:
+        """Whether nobody would see it, or nothing else stops the heat."""
+        return self.state == "closed" and (not self.stops or self.contact.guards)
 
 
 def _heats(wiring: Wiring, works: frozenset[str]) -> bool:

@@ -18,6 +18,22 @@ from rowan.web.ui.svg import Drawing
 
 
 @dataclass(frozen=True)
+class Look:
+    """What somebody looks at: a day of the year from 0; the leg whose own inputs are open, as “hot-h3”; the kind of sky
+    under the lens; the pair that races against the plan's [K], what was typed for it and why that cannot be."""
+
+    day: int | None = None
+    leg: str = ""
+    sky: str = ""
+    rival: tuple[float, float] | None = None
+    wrong: str = ""
+    typed: tuple[str, str] | None = None
+
+
+NO_LOOK = Look()
+
+
+@dataclass(frozen=True)
 class Sheet:
     """What a drawing is made from."""
 
@@ -25,12 +41,7 @@ class Sheet:
     result: Reckoning
     units: System
     measured: Sky | None = None
-    day: int | None = None
-    # the leg whose own inputs are open, as “hot-h3”
-    leg: str = ""
-    # the kind of sky of the day under the lens, and the pair that races against the plan's [K]
-    sky: str = ""
-    rival: tuple[float, float] | None = None
+    look: Look = NO_LOOK
 
     def year(self, seed: int = 0) -> Year:
         """The plan's year: of the weather it names for seed 0, a made one for the others. Raises RowanError."""

@@ -18,6 +18,7 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.benches.charge.drawing import found_vessels
 from rowan.web.benches.datasheet import Field
 from rowan.web.ui.svg import Drawing
+from rowan.web.ui.words import sentence
 
 MOST_GAUGE_PA = 2e6
 LEAST_LOOP_C, MOST_LOOP_C = -40.0, 180.0
@@ -41,7 +42,7 @@ def found_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
             try:
                 values[key] = _limited(typed_to_si(text, name, sheet.units), name)
             except TypedNumberError as error:
-                wrong = _sentence(str(error))
+                wrong = sentence(str(error))
         fields.append(Field(key, label, text, unit_label(name, sheet.units), wrong, help_text))
     context: dict[str, Any] = {"fields": fields, "lines": (), "verdict": None, "drawing": None}
     charge = sheet.result.charge
@@ -64,10 +65,6 @@ def _limited(value: float, name: str) -> float:
     if not low <= value <= high:
         raise TypedNumberError("that is outside what can be read here")
     return value
-
-
-def _sentence(text: str) -> str:
-    return f"{text[:1].upper()}{text[1:]}."
 
 
 def _found_drawing(sheet: Sheet, found: AsFound) -> Drawing:
@@ -94,7 +91,7 @@ def reading_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
         try:
             found = readings(sheet.design, sheet.result, line=line, text=text, system=sheet.units)
         except TypedNumberError as error:
-            wrong = _sentence(str(error))
+            wrong = sentence(str(error))
     name = "volume" if line == "contents" else "flow"
     return {
         "line": line,

@@ -2,32 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from django.http import HttpRequest
 
 from rowan.core.errors import TypedNumberError
 from rowan.core.hours_of_year import DAYS
 from rowan.core.units import typed_to_si
 from rowan.core.year.day import KINDS
+from rowan.web.benches.bench import Look
 from rowan.web.jobs.models import Plan
 from rowan.web.ui.context import units_of
+from rowan.web.ui.words import sentence
 
 DAY, LEG, SKY, RIVAL = "day", "leg", "sky", "rival"
 LONGEST_LEG = 20
 MOST_K = 40.0
-
-
-@dataclass(frozen=True)
-class Look:
-    """What is looked at; `wrong` says why a typed rival cannot be, `typed` is what was typed."""
-
-    day: int | None = None
-    leg: str = ""
-    sky: str = ""
-    rival: tuple[float, float] | None = None
-    wrong: str = ""
-    typed: tuple[str, str] | None = None
 
 
 def look_of(request: HttpRequest, plan: Plan) -> Look:
@@ -81,8 +69,7 @@ def _typed_rival(request: HttpRequest, plan: Plan) -> tuple[str, tuple[str, str]
     try:
         start, stop = (typed_to_si(text, "difference", units_of(request)) for text in texts)
     except TypedNumberError as error:
-        text = str(error)
-        return f"{text[:1].upper()}{text[1:]}.", texts
+        return sentence(str(error)), texts
     if not 0 <= stop < start <= MOST_K:
         return "The stop difference must lie below the start difference, and neither below nothing.", texts
     keep_rival(request, plan, (start, stop))

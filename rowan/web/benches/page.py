@@ -16,9 +16,8 @@ from rowan.core.findings import LEVELS, Cure, Finding, gravest
 from rowan.core.reckon import Reckoning
 from rowan.core.units import System
 from rowan.core.year.figures import year_figures
-from rowan.web.benches.bench import STEPS, Bench, Block, Sheet
+from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet
 from rowan.web.benches.blanks import Blank, blank, sentence
-from rowan.web.benches.looks import Look
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.benches.registry import BENCHES
 from rowan.web.benches.run.legs import leg_rows
@@ -42,7 +41,6 @@ BESIDE = {
     "history": "benches:history",
     "papers": "papers:papers",
 }
-NO_LOOK = Look()
 LEAD_ROWS = 7  # figures shown before the rest is folded
 
 
@@ -168,9 +166,7 @@ def bench_page(
     revision = plan.head
     found = reckoned(revision)
     design, result = found.design, found.result
-    sheet = Sheet(
-        design, result, units, measured_sky(design, plan.job.firm_id), look.day, look.leg, look.sky, look.rival
-    )
+    sheet = Sheet(design, result, units, measured_sky(design, plan.job.firm_id), look)
     refused = refusal.blank if refusal else None
     source = bench.of or bench.key
     findings = tuple(f for f in result.bench_findings(source) if not bench.findings or f.key in bench.findings)

@@ -33,6 +33,7 @@ from rowan.web.jobs.reckoned import reckoned
 from rowan.web.jobs.selectors import actor, job_of, plan_of
 from rowan.web.jobs.weather import changes_to_place, changes_to_year, keep_weather, measured_sky
 from rowan.web.ui.context import units_of
+from rowan.web.ui.words import sentence
 
 UNPROCESSABLE, CONFLICT = 422, 409
 MOST_DIGITS = 9
@@ -44,10 +45,6 @@ def _based_on(request: HttpRequest) -> int:
         return int(request.POST.get("revision", ""))
     except ValueError as error:
         raise Http404 from error
-
-
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
 
 
 def _known_page(key: str) -> str:
@@ -144,7 +141,7 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     except services.StaleRevisionError as error:
         return _stale(request, plan, error, path, text)
     except (RefusedInputError, RowanError) as error:
-        message = _capital(error.text(units)) + "." if isinstance(error, RowanError) else str(error)
+        message = sentence(error.text(units)) if isinstance(error, RowanError) else str(error)
         readings = error.readings if isinstance(error, RefusedInputError) else ()
         again = blank(design, path, units, typed=text, error=message, readings=readings)
         return _refused(request, plan, Refusal(again, "", text, path), UNPROCESSABLE)
@@ -260,7 +257,7 @@ def step(request: HttpRequest, job: int, letter: str, direction: str) -> HttpRes
     except services.StaleRevisionError as error:
         return _stale(request, plan, error, "", "")
     except services.NoSuchStepError as error:
-        return _refused(request, plan, Refusal(None, f"{_capital(str(error))}."), UNPROCESSABLE)
+        return _refused(request, plan, Refusal(None, sentence(str(error))), UNPROCESSABLE)
     return _back(request, plan)
 
 
@@ -271,7 +268,7 @@ def copy(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     try:
         made = services.copy_plan(plan=plan, author=actor(request))
     except services.NoSuchStepError as error:
-        return _refused(request, plan, Refusal(None, f"{_capital(str(error))}."), UNPROCESSABLE)
+        return _refused(request, plan, Refusal(None, sentence(str(error))), UNPROCESSABLE)
     return redirect("benches:bench", made.job_id, made.letter, _bench_key(request))
 
 
@@ -435,7 +432,7 @@ def restore(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     except services.StaleRevisionError as error:
         return _stale(request, plan, error, "", "")
     except services.NoSuchStepError as error:
-        return _refused(request, plan, Refusal(None, f"{_capital(str(error))}."), UNPROCESSABLE)
+        return _refused(request, plan, Refusal(None, sentence(str(error))), UNPROCESSABLE)
     return redirect("benches:history", plan.job_id, plan.letter)
 
 

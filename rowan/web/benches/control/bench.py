@@ -13,10 +13,8 @@ from rowan.core.units import dimension
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot
 from rowan.web.benches.control.drawing import differences, limits
-from rowan.web.benches.control.pairs import WORST, map_drawing, why_words
+from rowan.web.benches.control.pairs import map_drawing, why_words
 from rowan.web.benches.control.race import lens_of, race_context, rival_of
-
-MAP_WORDS = {"clear": "clear", "broken": "broken", "dull": "dull"}
 
 
 def _verdict(sheet: Sheet) -> Statement:
@@ -79,9 +77,8 @@ def _pair(sheet: Sheet, pair: tuple[float, float]) -> str:
 
 def pairs_context(sheet: Sheet, asked: str, *, run: bool) -> dict[str, Any]:
     """The map of pairs if it is kept, or run now; else how many pairs will be run."""
-    kind = asked if asked in DAY_KINDS else WORST
-    kinds = [(WORST, "on its worst day", kind == WORST)]
-    kinds += [(key, f"on a {words} day", key == kind) for key, words in MAP_WORDS.items()]
+    kind = next((known for known in DAY_KINDS if known == asked), None)
+    kinds = [("worst", "on its worst day", kind is None), *((k, f"on a {k} day", k == kind) for k in DAY_KINDS)]
     base: dict[str, Any] = {"pair_count": len(grid()), "map_kinds": kinds}
     day = lens_of(sheet).day
     try:

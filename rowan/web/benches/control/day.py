@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -14,7 +15,7 @@ from rowan.core.units import dimension, number_text, shown
 from rowan.core.year.day import STEP_S, Day
 from rowan.core.year.functions import SUN
 from rowan.web.benches.bench import Sheet
-from rowan.web.ui.svg import Drawing, Node
+from rowan.web.ui.svg import Drawing
 
 Array = NDArray[np.float64]
 WIDTH, HEIGHT = 656, 352
@@ -57,7 +58,6 @@ def race_drawing(sheet: Sheet, ours: Day, rival: Day, span: Span, title: str) ->
     drawing = Drawing(WIDTH, HEIGHT, title, "lens-day", "lens-day")
     first, last = round(span.start * 3600 / STEP_S), round(span.end * 3600 / STEP_S)
     a, b = ours.watched[first:last], rival.watched[first:last]
-    unit = dimension("temperature").unit(sheet.units)
     hottest = min(float(max(a[:, 0:3].max(), b[:, 0:3].max())), MOST_C)
     top = max(LEAST_TOP_C, 10.0 * math.ceil(hottest / 10))
     low = min(0.0, 10.0 * math.floor(float(a[:, 0].min()) / 10))
@@ -86,7 +86,7 @@ def race_drawing(sheet: Sheet, ours: Day, rival: Day, span: Span, title: str) ->
         _ribbon(drawing, span, hours, rows, (at, cls))
         drawing.words((LEFT - 8, at + 12), name, "key", "end")
         drawing.figure((RIGHT + 8, at + 12), str(run.starts), "starts" if run.starts != 1 else "start", "fig")
-    _cross(drawing, sheet, span, (ours, rival), unit.label)
+    _cross(drawing, sheet, span, (ours, rival))
     return drawing
 
 
@@ -137,11 +137,11 @@ def _sun(drawing: Drawing, sheet: Sheet, span: Span, sun: NDArray[np.float32]) -
     drawing.words((at, FOOT - 8), words, "label-clay halo", "middle")
 
 
-def _names(drawing: Drawing, ends: list[tuple[float, str]], y: object) -> None:
+def _names(drawing: Drawing, ends: list[tuple[float, str]], y: Callable[[float], float]) -> None:
     """Names at the ends of the curves, kept apart."""
     last = -math.inf
     for value, name in sorted(ends, key=lambda end: -end[0]):
-        at = max(y(value) + 4, last + 14)  # type: ignore[operator]
+        at = max(y(value) + 4, last + 14)
         drawing.words((RIGHT + 8, at), name, "label-ink halo")
         last = at
 
@@ -162,18 +162,21 @@ def _ribbon(drawing: Drawing, span: Span, hours: Array, rows: NDArray[np.float32
         drawing.rect(span.x(start), top + RIBBON_H - height, wide, height, kind)
 
 
-def _cross(drawing: Drawing, sheet: Sheet, span: Span, runs: tuple[Day, Day], unit_name: str) -> None:
-    """The line of the hour, with what it reads at each of its places."""
+def _cross(drawing: Drawing, sheet: Sheet, span: Span, runs: tuple[Day, Day]) -> None:
+    """The line of the hour, with what it reads at each of its places in words."""
     unit = dimension("temperature").unit(sheet.units)
     places = np.linspace(span.start, span.end, READOUTS + 1)
     rows = np.clip((places * 3600 / STEP_S).astype(int) - 1, 0, runs[0].watched.shape[0] - 1)
-    read: list[list[str | int]] = [
-        [clock(float(h)), *(round(unit.from_si(float(v))) for v in (ours[0], ours[1], ours[2], rival[0]))]
-        for h, ours, rival in zip(places, runs[0].watched[rows], runs[1].watched[rows], strict=True)
-    ]
+    read = []
+    for hour, ours, rival in zip(places, runs[0].watched[rows], runs[1].watched[rows], strict=True):
+        field, foot, top, other = (
+            f"{number_text(unit.from_si(float(c)), 0)} {unit.label}" for c in (*ours[:3], rival[0])
+        )
+        read.append(f"{clock(float(hour))}  A {field} over {foot}, top {top}; B {other}")
     drawing.attributes["data-lens"] = json.dumps(
-        {"left": LEFT, "right": RIGHT, "from": span.start, "to": span.end, "unit": unit_name, "read": read},
+        {"left": LEFT, "right": RIGHT, "from": span.start, "to": span.end, "read": read},
         separators=(",", ":"),
+        ensure_ascii=False,
     )
     at = READOUTS // 2
     group = drawing.add(
@@ -186,21 +189,9 @@ def _cross(drawing: Drawing, sheet: Sheet, span: Span, runs: tuple[Day, Day], un
         aria_valuemin=0,
         aria_valuemax=READOUTS,
         aria_valuenow=at,
-        aria_valuetext=_read_words(read[at], unit_name),
+        aria_valuetext=read[at],
     )
     x = (LEFT + RIGHT) / 2
     group.rect(x - 10, TOP - 6, 20, RIBBON_B + RIBBON_H - TOP + 6, "grip", id="lens-grip")
     group.line((x, TOP - 6), (x, RIBBON_B + RIBBON_H), "stroke", id="lens-line")
-    words = drawing.words(
-        (x, TOP - 18), _read_words(read[at], unit_name), "label-ink halo lens-read", "middle", id="lens-words"
-    )
-    _keep(words)
-
-
-def _keep(node: Node) -> None:
-    node.attributes["aria-hidden"] = "true"
-
-
-def _read_words(row: list[str | int], unit: str) -> str:
-    """What the line reads, in words."""
-    return f"{row[0]}  A {row[1]} {unit} over {row[2]} {unit}, top {row[3]} {unit}; B {row[4]} {unit}"
+    drawing.words((x, TOP - 18), read[at], "label-ink halo lens-read", "middle", id="lens-words", aria_hidden="true")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rowan.core.control.advice import Tried, scores
+from rowan.core.control.advice import Tried
 from rowan.core.control.differences import MOST_STARTS_A_DAY
 from rowan.core.figures import Quantity, Statement, say
 from rowan.core.lens import PairMap
@@ -17,8 +17,9 @@ LEAST_START, MOST_START, MOST_STOP = 2.5, 20.5, 10.5
 SHADES_KWH = (0.03, 0.1, 0.25, 0.6)
 # what people set without trying, by what they call it
 HABITS = (("narrow", 5.0, 2.0), ("habit", 8.0, 4.0), ("wide", 12.0, 6.0))
-WORST = "worst"
 KEY_X = 492.0
+# how far B goes by hand [K]
+RIVAL_STEP_K, LEAST_RIVAL_K, MOST_RIVAL_K, MOST_RIVAL_STOP_K = 0.5, 3.0, 20.0, 10.0
 
 
 def across(start: float) -> float:
@@ -31,22 +32,14 @@ def up(stop: float) -> float:
     return FOOT - (FOOT - TOP) * stop / MOST_STOP
 
 
-def lacks(found: PairMap, kind: Kind | str) -> list[float]:
-    """What each pair lacks behind the best [J]: on a day, or on its worst of the three."""
-    if kind == WORST:
-        return list(found.advice.regrets)
-    values = scores(found.tried[kind], found.weights)  # type: ignore[index]
-    return [float(v) for v in values.max() - values]
-
-
 def _shade(lack: float) -> str:
     return f"band-{6 - sum(lack / KWH > limit for limit in SHADES_KWH)}"
 
 
-def map_drawing(sheet: Sheet, found: PairMap, kind: Kind | str, rival: tuple[float, float]) -> Drawing:
+def map_drawing(sheet: Sheet, found: PairMap, kind: Kind | None, rival: tuple[float, float]) -> Drawing:
     """Start across, stop up, shaded by what a pair lacks; hatched where broken cloud starts the pump too often."""
     drawing = Drawing(WIDTH, HEIGHT, "Net heat over start and stop", "pair-map", "pair-map")
-    values = dict(zip(found.pairs, lacks(found, kind), strict=True))
+    values = dict(zip(found.pairs, found.lacks(kind), strict=True))
     broken = dict(zip(found.pairs, found.tried["broken"], strict=True))
     stops = sorted({stop for _, stop in found.pairs})
     for (start, stop), lack in values.items():
@@ -129,9 +122,13 @@ def disc(drawing: Drawing, pair: tuple[float, float], letter: str, sheet: Sheet)
         tabindex=0,
         aria_label="rival pair B: start by left and right, stop by up and down",
         aria_valuenow=start,
-        aria_valuemin=LEAST_START,
-        aria_valuemax=MOST_START,
+        aria_valuemin=LEAST_RIVAL_K,
+        aria_valuemax=MOST_RIVAL_K,
         aria_valuetext=pair_words(pair, sheet),
+        data_step=RIVAL_STEP_K,
+        data_least=LEAST_RIVAL_K,
+        data_most=MOST_RIVAL_K,
+        data_most_stop=MOST_RIVAL_STOP_K,
         data_start=start,
         data_stop=stop,
         data_per_start=(RIGHT - LEFT) / (MOST_START - LEAST_START),
@@ -167,29 +164,19 @@ def _key(drawing: Drawing) -> None:
 
 def why_words(sheet: Sheet, found: PairMap) -> Statement:
     """Why the advised pair, in two sentences."""
-    advice = found.advice
-    at = found.pairs.index((advice.start, advice.stop))
-    broken = found.tried["broken"][at]
-    control = sheet.design.control
-    own = _own(found, control.start_k.value, control.stop_k.value)
+    advice, control = found.advice, sheet.design.control
     first = "{a} and {b} is never more than {r} behind the best pair of a clear, a broken and a dull day, and starts {n} times under broken cloud."
     quantities: dict[str, Quantity | str] = {
         "a": Quantity(advice.start, "difference"),
         "b": Quantity(advice.stop, "difference"),
         "r": Quantity(advice.regret, "energy", 2),
-        "n": f"{broken.starts:.0f}",
+        "n": f"{found.starts(advice.start, advice.stop):.0f}",
     }
-    if own is None:
+    own = control.start_k.value, control.stop_k.value
+    lack, starts = advice.regret_of(*own), found.starts(*own)
+    if lack is None or starts is None:
         return say(first, **quantities)
-    lack, starts = own
     if lack <= advice.regret + 1.0:
         return say(first + " The plan's pair is as good.", **quantities)
     quantities |= {"l": Quantity(lack, "energy", 2), "m": f"{starts:.0f}"}
     return say(first + " The plan's lacks {l} on its worst day, with {m} starts.", **quantities)
-
-
-def _own(found: PairMap, start: float, stop: float) -> tuple[float, float] | None:
-    lack = found.advice.regret_of(start, stop)
-    if lack is None:
-        return None
-    return lack, found.tried["broken"][found.pairs.index((start, stop))].starts

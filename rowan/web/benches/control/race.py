@@ -45,8 +45,8 @@ class RaceRow:
 
 def lens_of(sheet: Sheet) -> Lens:
     """The day somebody looks at, or a day in spring under broken cloud."""
-    day = usual_day(sheet.design) if sheet.day is None else sheet.day
-    kind = sheet.sky if sheet.sky in KINDS else "broken"
+    day = usual_day(sheet.design) if sheet.look.day is None else sheet.look.day
+    kind: Kind = next((known for known in KINDS if known == sheet.look.sky), "broken")
     return Lens(kind, day)
 
 
@@ -54,8 +54,8 @@ def rival_of(sheet: Sheet) -> tuple[float, float]:
     """The pair that races against the plan's: chosen, or the one the loss floor asks for, or a habit."""
     control = sheet.design.control
     own = (control.start_k.value, control.stop_k.value)
-    if sheet.rival is not None:
-        return sheet.rival
+    if sheet.look.rival is not None:
+        return sheet.look.rival
     usual = usual_pair(sheet.result)
     return HABIT if usual == own else usual
 

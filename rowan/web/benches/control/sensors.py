@@ -14,6 +14,7 @@ from rowan.core.control.sensors import (
     broken,
     candidates,
     faults,
+    moved,
     side_by_side,
     swapped,
     switch_told,
@@ -23,6 +24,7 @@ from rowan.core.figures import Quantity, Statement, say
 from rowan.core.units import System, shown, typed_to_si, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.datasheet import Field
+from rowan.web.ui.words import capital, sentence
 
 MOST_OHM = 1e9
 LEAST_C, MOST_C = -60.0, 250.0
@@ -38,14 +40,6 @@ TEST_FIELDS = (
 )
 
 
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
-
-
-def _wrong(text: str) -> str:
-    return f"{_capital(text)}."
-
-
 def _read(typed: Mapping[str, str], key: str, name: str, units: System) -> tuple[str, float | None, str]:
     """What was typed, its SI value if it is one, and what is wrong."""
     text = typed.get(key, "").strip()[:30]
@@ -54,7 +48,7 @@ def _read(typed: Mapping[str, str], key: str, name: str, units: System) -> tuple
     try:
         value = typed_to_si(text, name, units)
     except TypedNumberError as error:
-        return text, None, _wrong(str(error))
+        return text, None, sentence(str(error))
     low, high = (LEAST_C, MOST_C) if name == "temperature" else (-60.0, 120.0)
     if not low <= value <= high:
         return text, None, "That is outside what can be read here."
@@ -71,7 +65,7 @@ def _ohm(typed: Mapping[str, str]) -> tuple[str, float | None, str]:
     try:
         value = typed_to_si(bare.removesuffix("k").strip(), "ratio") * (1000.0 if thousand else 1.0)
     except TypedNumberError as error:
-        return text, None, _wrong(str(error))
+        return text, None, sentence(str(error))
     if not 0 <= value <= MOST_OHM:
         return text, None, "Ohms are between none and a thousand million."
     return text, value, ""
@@ -92,7 +86,7 @@ def _curve(typed: Mapping[str, str], units: System) -> tuple[str, PointCurve | N
             points.append((typed_to_si(first.strip(), "temperature", units), typed_to_si(second.strip(), "ratio")))
         return text, PointCurve(tuple(points)), ""
     except RowanError as error:
-        return text, None, _wrong(error.text(units))
+        return text, None, sentence(error.text(units))
 
 
 def _rows(ohm: float, held: float | None, curve: PointCurve | None, units: System) -> list[dict[str, str]]:
@@ -122,13 +116,8 @@ def _test(sheet: Sheet, values: Mapping[str, float]) -> list[Told]:
     readings = [BenchReading(values[a], values[b], values.get(t)) for a, b, t in pairs if a in values and b in values]
     if readings:
         told += side_by_side(readings)[1]
-        if len(readings) == 2:
-            rises = {"collector": readings[1].field - readings[0].field, "store": readings[1].store - readings[0].store}
-            if min(abs(rise) for rise in rises.values()) < 1.0 < max(abs(rise) for rise in rises.values()):
-                still = min(rises, key=lambda name: abs(rises[name]))
-                told.append(
-                    Told("fix", say(f"The {still} sensor hardly moved from cup to cup: it is not the one in the cup."))
-                )
+    if len(readings) == 2:
+        told += moved(*readings)
     if "on" in values and "off" in values:
         control = sheet.design.control
         told += switch_told(on=values["on"], off=values["off"], start=control.start_k.value, stop=control.stop_k.value)
@@ -212,4 +201,4 @@ def _verdict(ohm: float | None, state: str, held: float | None, units: System) -
     found = candidates(ohm=ohm, held_at=held)
     if not found:
         return say("No sensor known here has these ohms in a solar loop")
-    return say(f"{_capital(found[0].kind.name)}, at {{t}}", t=Quantity(found[0].temperature, "temperature", 1))
+    return say(f"{capital(found[0].kind.name)}, at {{t}}", t=Quantity(found[0].temperature, "temperature", 1))

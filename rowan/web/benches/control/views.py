@@ -43,8 +43,7 @@ def _number(text: str, most: float) -> float | None:
 def _page(request: HttpRequest, plan: Plan) -> tuple[Sheet, dict[str, Any]]:
     revision, units = plan.head, units_of(request)
     found, look = reckoned(revision), look_of(request, plan)
-    measured = measured_sky(found.design, plan.job.firm_id)
-    sheet = Sheet(found.design, found.result, units, measured, look.day, "", look.sky, look.rival)
+    sheet = Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id), look)
     return sheet, {"plan": plan, "job": plan.job, "revision": revision, "look": look}
 
 

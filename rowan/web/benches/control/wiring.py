@@ -23,6 +23,7 @@ from rowan.core.control.wiring import (
 from rowan.core.figures import Statement, say
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
+from rowan.web.ui.words import capital
 
 WIDTH, RUNG_H, TOP = 656.0, 132.0, 30.0
 LEFT, RIGHT = 34.0, 622.0
@@ -153,13 +154,12 @@ def _death(death: Death, wiring: Wiring) -> dict[str, Any]:
         others = [names[key] for key in death.stops]
         what = f"still stopped by: {'; '.join(others)}" if others else "nothing else stops it"
         if death.contact.guards:
-            what = f"the last guard is gone, and nobody sees it: test it each year. {what.capitalize()}"
-    grave = death.state == "closed" and (not death.stops or death.contact.guards)
+            what = f"the last guard is gone, and nobody sees it: test it each year. {capital(what)}"
     return {
         "name": death.contact.name,
         "state": "never closes" if death.state == "open" else "never opens",
         "what": what,
-        "grave": grave,
+        "grave": death.grave,
     }
 
 

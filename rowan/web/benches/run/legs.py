@@ -58,7 +58,7 @@ def _own_names(buried: bool, opened: bool) -> tuple[tuple[str, ...], ...]:
 
 def is_open(sheet: Sheet, key: str, refused: Blank | None, base: str) -> bool:
     """Whether a leg's own inputs are shown: it was asked for, or one of them was refused."""
-    return sheet.leg == key or (refused is not None and refused.path.startswith(f"{base}."))
+    return sheet.look.leg == key or (refused is not None and refused.path.startswith(f"{base}."))
 
 
 def leg_summary(sheet: Sheet, line: str, key: str) -> str:

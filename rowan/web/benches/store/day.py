@@ -32,8 +32,8 @@ def tint(temperature: float) -> str:
 
 def chosen_day(sheet: Sheet, year: Year) -> int:
     """The day asked for, or the one with the hottest store; of a pool the one with the most sun into it."""
-    if sheet.day is not None:
-        return sheet.day
+    if sheet.look.day is not None:
+        return sheet.look.day
     return sunniest(year) if sheet.design.is_pool else hottest(year)
 
 

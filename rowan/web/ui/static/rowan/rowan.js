@@ -79,6 +79,12 @@
       else fetchSlip(element);
     }
   }, true);
+  // a piece of a page that the server draws
+  function fetchPiece(address, selector) {
+    return fetch(address, { headers: { "X-Requested-With": "fetch" } })
+      .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
+      .then((text) => new DOMParser().parseFromString(text, "text/html").querySelector(selector));
+  }
   function placeSlip(blank) {
     const slip = blank.querySelector(".slip");
     slip.classList.toggle("leftward", slip.getBoundingClientRect().right > document.documentElement.clientWidth);
@@ -88,10 +94,8 @@
   }
   // a page that was swapped in brings its inputs without their slips
   function fetchSlip(blank) {
-    fetch(document.getElementById("plan").dataset.slips + encodeURIComponent(blank.dataset.blank), { headers: { "X-Requested-With": "fetch" } })
-      .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
-      .then((text) => {
-        const slip = new DOMParser().parseFromString(text, "text/html").querySelector(".slip");
+    fetchPiece(document.getElementById("plan").dataset.slips + encodeURIComponent(blank.dataset.blank), ".slip")
+      .then((slip) => {
         if (!slip || !blank.isConnected || blank.querySelector(".slip")) return;
         blank.append(slip);
         if (blank.open) placeSlip(blank);
@@ -332,10 +336,8 @@
     place.setAttribute("aria-busy", "true");
     const id = document.activeElement?.id;
     const at = document.getElementById("lens-cross")?.getAttribute("aria-valuenow");
-    fetch(`${place.dataset.race}?${asked}`, { headers: { "X-Requested-With": "fetch" } })
-      .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
-      .then((text) => {
-        const fresh = new DOMParser().parseFromString(text, "text/html").getElementById("race");
+    fetchPiece(`${place.dataset.race}?${asked}`, "#race")
+      .then((fresh) => {
         const old = document.getElementById("race");
         if (!fresh || !old) return;
         old.replaceWith(fresh);
@@ -351,8 +353,7 @@
     const lens = JSON.parse(svg.dataset.lens);
     const at = Math.min(lens.read.length - 1, Math.max(0, Math.round(wanted)));
     const x = lens.left + ((lens.right - lens.left) * at) / (lens.read.length - 1);
-    const [time, field, foot, top, rival] = lens.read[at];
-    const words = `${time}  A ${field} ${lens.unit} over ${foot} ${lens.unit}, top ${top} ${lens.unit}; B ${rival} ${lens.unit}`;
+    const words = lens.read[at];
     cross.setAttribute("aria-valuenow", at);
     cross.setAttribute("aria-valuetext", words);
     svg.querySelector("#lens-grip").setAttribute("x", x - 10);
@@ -409,12 +410,12 @@
   });
 
   // the rival pair on the map: the disc moves at once, its race follows
-  const RIVAL_STEP_K = 0.5;
   let moving = null;
   function moveRival(disc, start, stop) {
-    const step = (value) => Math.round(value / RIVAL_STEP_K) * RIVAL_STEP_K;
-    const newStart = Math.min(20, Math.max(1, step(start)));
-    const newStop = Math.min(newStart - RIVAL_STEP_K, 10, Math.max(0, step(stop)));
+    const each = numberOf(disc, "step");
+    const step = (value) => Math.round(value / each) * each;
+    const newStart = Math.min(numberOf(disc, "most"), Math.max(numberOf(disc, "least"), step(start)));
+    const newStop = Math.min(newStart - each, numberOf(disc, "mostStop"), Math.max(0, step(stop)));
     const from = { start: Number(disc.dataset.start), stop: Number(disc.dataset.stop) };
     disc.setAttribute("transform", `translate(${(newStart - from.start) * numberOf(disc, "perStart")} ${(from.stop - newStop) * numberOf(disc, "perStop")})`);
     if (newStart === Number(disc.dataset.nowStart ?? from.start) && newStop === Number(disc.dataset.nowStop ?? from.stop)) return;
@@ -446,7 +447,7 @@
     if (!by) return;
     event.preventDefault();
     const [start, stop] = rivalNow(disc);
-    moveRival(disc, start + by[0] * RIVAL_STEP_K, stop + by[1] * RIVAL_STEP_K);
+    moveRival(disc, start + by[0] * numberOf(disc, "step"), stop + by[1] * numberOf(disc, "step"));
   });
 
   // runs of many years: asked for again until they are whole, drawn as they come
@@ -457,10 +458,8 @@
     asked.add(place);
     setTimeout(() => {
       if (!place.isConnected) return;
-      fetch(address, { headers: { "X-Requested-With": "fetch" } })
-        .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
-        .then((text) => {
-          const fresh = new DOMParser().parseFromString(text, "text/html").querySelector(".run");
+      fetchPiece(address, ".run")
+        .then((fresh) => {
           if (!fresh || !place.isConnected) return;
           const inside = place.contains(document.activeElement);
           place.replaceWith(fresh);
