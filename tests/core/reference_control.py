@@ -1,4 +1,4 @@
-"""The controller of the year, step by step, for the reference cases: with and without functions it decides the same."""
+"""Reference rules of control: differences, sensors, speed, battery, and the year's controller step by step."""
 
 from __future__ import annotations
 
@@ -6,10 +6,13 @@ from typing import Any
 
 import numpy as np
 
+from rowan.core.control import differences, sensors
+from rowan.core.year import functions as year_functions
 from rowan.core.year import kernel
 from rowan.core.year.functions import PUMP, REST, SUN, functions, why_runs
 from rowan.core.year.run import fresh_memory, plant_of
 from rowan.core.year.system import Absorber, Line, Settings, System, Tank
+from tests.core.reference_registry import Given, rule
 
 FOOT, TOP = 1, 0
 
@@ -49,3 +52,103 @@ def pump_sequence(g: dict[str, Any]) -> list[bool]:
         runs[used] = found
     assert runs[False] == runs[True], "a controller with functions decides as one without"
     return runs[True]
+
+
+def _stability(g: Given) -> differences.Stability:
+    return differences.stability(
+        start=g["start_difference_k"],
+        stop=g["stop_difference_k"],
+        area=g["area_m2"],
+        fr_ul=g["fr_ul_w_m2k"],
+        flow=g["flow_kg_s"],
+        heat_capacity=g["heat_capacity_j_kg_k"],
+    )
+
+
+@rule("stability")
+def _(g: Given) -> dict[str, Any]:
+    found = _stability(g)
+    return {"largest_stable_stop_difference_k": found.largest_stop, "stable": found.stable}
+
+
+@rule("cycling_finding")
+def _(g: Given) -> dict[str, Any]:
+    level = differences.cycling_level(stable=_stability(g).stable, starts_per_day=g["starts_per_day"])
+    return {"finding": level}
+
+
+@rule("cycling_band")
+def _(g: Given) -> dict[str, Any]:
+    band = differences.cycling_band(
+        start=g["start_difference_k"],
+        stop=g["stop_difference_k"],
+        loop=differences.LoopAtStart(
+            g["area_m2"],
+            g["fr_tau_alpha"],
+            g["fr_ul_w_m2k"],
+            g["flow_kg_s"] * g["heat_capacity_j_kg_k"],
+            g["store_bottom_c"],
+            g["air_temperature_c"],
+        ),
+    )
+    return {
+        "start_irradiance_w_m2": band.start_irradiance,
+        "hold_irradiance_w_m2": band.hold_irradiance,
+        "cycles": band.cycles,
+    }
+
+
+@rule("loss_floor")
+def _(g: Given) -> dict[str, Any]:
+    floor = differences.loss_floor(
+        sensor_error=g["sensor_error_k"],
+        pipe_loss=g["pipe_loss_w"],
+        pump_power=g["pump_power_w"],
+        price_ratio=g["price_ratio"],
+        flow=g["flow_kg_s"],
+        heat_capacity=g["heat_capacity_j_kg_k"],
+    )
+    return {"least_stop_difference_k": floor}
+
+
+@rule("loss_floor_without_day")
+def _(g: Given) -> dict[str, Any]:
+    loss = g["line_loss_w_k"] * (g["line_temperature_c"] - g["annual_mean_air_c"])
+    floor = differences.loss_floor(
+        sensor_error=g["sensor_error_k"],
+        pipe_loss=loss,
+        pump_power=g["pump_power_w"],
+        price_ratio=g["price_ratio"],
+        flow=g["flow_kg_s"],
+        heat_capacity=g["heat_capacity_j_kg_k"],
+    )
+    return {"pipe_loss_w": loss, "least_stop_difference_k": floor}
+
+
+@rule("pt1000")
+def _(g: Given) -> dict[str, Any]:
+    return {"resistance_ohm": sensors.platinum_ohm(temperature=g["temperature_c"])}
+
+
+@rule("pump_speed")
+def _(g: Given) -> dict[str, Any]:
+    over = g["difference_k"] - g["start_difference_k"]
+    return {"speed": year_functions.speed_share(over, g["floor_share"], g["slope_1_k"])}
+
+
+@rule("battery")
+def _(g: Given) -> dict[str, Any]:
+    low, runs = 0.0, []
+    for open_circuit in g["open_circuit_v"]:
+        volts = open_circuit - (g["current_a"] * g["resistance_ohm"] if low == 0.0 else 0.0)
+        low = year_functions.battery_low(volts, low, g["cut_v"], g["resume_v"])
+        runs.append(low == 0.0)
+    hunts = differences.battery_hunts(
+        current=g["current_a"], resistance=g["resistance_ohm"], cut=g["cut_v"], resume=g["resume_v"]
+    )
+    return {"pump": runs, "hunts": hunts}
+
+
+@rule("pump_sequence")
+def _(g: Given) -> dict[str, Any]:
+    return {"pump": pump_sequence(g)}
