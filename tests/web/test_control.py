@@ -2,22 +2,30 @@
 
 from __future__ import annotations
 
+import json
 import re
 
+import numpy as np
 import pytest
 from django.test import Client
 from django.urls import reverse
 
-from rowan.core.lens import Lens, made_ready, usual_day, usual_pair
+from rowan.core.control.wiring import Arrangement, alive, truth_table, wiring_of
+from rowan.core.lens import Lens, made_ready, pair_map, usual_day, usual_pair
 from rowan.core.reckon import reckon
-from rowan.core.year.day import run_day
+from rowan.core.units import System
+from rowan.core.year.day import KINDS, run_day
 from rowan.demo.pipwater import pipwater
 from rowan.web.accounts.models import Firm, User
 from rowan.web.benches.bench import Look, Sheet
+from rowan.web.benches.control.day import _thin
+from rowan.web.benches.control.pairs import map_drawing
 from rowan.web.benches.control.race import HABIT, race_context, rival_of
+from rowan.web.benches.control.wiring import rungs_drawing
 from rowan.web.jobs import services
 from rowan.web.jobs.models import Plan
 from rowan.web.jobs.services import start_job
+from rowan.web.ui.svg import Drawing
 from tests.core.designs import altered, plan_b
 from tests.web.test_pages import bench_url
 
@@ -266,3 +274,106 @@ def test_a_store_without_a_wired_backup_has_no_rungs(plan: Plan, page: Client) -
     }
     assert page.post(address(plan, "set"), post).status_code == 302
     assert "Nothing is wired" in wiring(page, plan)
+
+
+# the drawings
+
+
+def words_of(drawing: Drawing) -> str:
+    return " ".join(node.text for node in drawing.walk() if node.text)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("units", ["metric", "us"])
+def test_every_sky_is_drawn_within_its_frame(kind: str, units: System) -> None:
+    design = plan_b()
+    drawing = race_context(Sheet(design, reckon(design), units, look=Look(sky=kind)))["race"]
+    width, height = (float(part) for part in str(drawing.attributes["viewBox"]).split()[2:])
+    for node in drawing.walk():
+        if node.tag in ("rect", "text"):
+            assert -1 <= float(node.attributes["x"]) <= width
+            assert -1 <= float(node.attributes["y"]) <= height
+    assert ("°F" if units == "us" else "°C") in words_of(drawing)
+    read = json.loads(drawing.attributes["data-lens"])["read"]
+    assert len(read) == 145
+    assert all("A " in line and "B " in line for line in read)
+
+
+def test_no_start_is_lost_between_two_points() -> None:
+    """A spike of one step in a whole day is still in the path."""
+    values = np.zeros(8640, dtype=np.float32)
+    values[5000] = 90.0
+    hours = np.arange(8640) / 360.0
+    points = _thin(hours, values)
+    assert max(v for _, v in points) == 90.0
+    assert len(points) <= 2 * 270
+    assert [h for h, _ in points] == sorted(h for h, _ in points)
+    assert _thin(hours[:10], values[:10]) == [(float(h), 0.0) for h in hours[:10]]
+
+
+@pytest.mark.parametrize("arrangement", ["coil", "element", "second"])
+def test_every_switch_of_every_wiring_is_drawn_as_it_stands(arrangement: Arrangement) -> None:
+    wiring = wiring_of(arrangement)
+    for row in truth_table(wiring):
+        drawing = rungs_drawing(wiring, row.closed, alive(wiring, row.closed))
+        shut = sum(node.attributes.get("class") == "blade-live" for node in drawing.walk())
+        # contacts that stand on several rungs or places are drawn at each
+        drawn = [c.key for rung in wiring.rungs for place in rung.places for c in place]
+        closed = sum(row.closed.get(key, "valve" in row.works) for key in drawn)
+        assert shut == closed
+        loads = [node.text for node in drawing.walk() if node.text in ("on", "off")]
+        assert loads == ["on" if rung.load.key in row.works else "off" for rung in wiring.rungs]
+        ids = [
+            str(node.attributes["id"])
+            for node in drawing.walk()
+            if str(node.attributes.get("id", "")).startswith("turn-")
+        ]
+        assert len(set(ids)) == len(ids), "an id stands once in a page"
+
+
+def test_every_shade_of_the_map_has_its_word() -> None:
+    design = plan_b()
+    result = reckon(design)
+    found = pair_map(design, result, day=usual_day(design))
+    assert found is not None
+    for kind in (None, "clear", "broken", "dull"):
+        lacks = found.lacks(kind)  # type: ignore[arg-type]
+        assert min(lacks) >= 0
+        if kind is not None:
+            assert min(lacks) == 0, "the best of a day lacks nothing"
+        drawing = map_drawing(Sheet(design, result, "metric"), found, kind, (6.0, 4.0))  # type: ignore[arg-type]
+        shades = [n for n in drawing.walk() if str(n.attributes.get("class", "")).startswith("band-")]
+        assert len(shades) == len(found.pairs) + 5, "a cell for each pair, and the key"
+    assert max(found.lacks(None)) >= found.advice.regret
+
+
+# inputs of a page that was swapped in
+
+
+def test_a_swapped_page_brings_its_inputs_and_each_slip_when_it_is_asked_for(plan: Plan, page: Client) -> None:
+    post = {
+        "path": "control.start_k",
+        "value": "9 K",
+        "origin": "measured",
+        "revision": plan.head.number,
+        "bench": "control",
+    }
+    swapped = page.post(address(plan, "set"), post, headers={"X-Alpine-Request": "true"}).content.decode()
+    whole = page.get(bench_url(plan, "control")).content.decode()
+    assert 'data-blank="control.stop_k"' in swapped
+    assert 'class="slip"' in whole, "without a script every input has its form"
+    assert swapped.count('class="slip') < whole.count('class="slip')
+    number = plan.head.number
+    slip = page.get(
+        address(plan, "slip"), {"path": "control.stop_k", "revision": number, "bench": "control"}
+    ).content.decode()
+    assert f'name="revision" value="{number}"' in slip
+    assert 'name="path" value="control.stop_k"' in slip
+    assert "csrfmiddlewaretoken" in slip
+
+
+@pytest.mark.parametrize(
+    "asked", [{"path": "no.such"}, {"path": "control.stop_k", "revision": "x"}, {"path": "", "revision": "1"}]
+)
+def test_a_slip_of_nothing_is_not_there(plan: Plan, page: Client, asked: dict[str, str]) -> None:
+    assert page.get(address(plan, "slip"), {"revision": "1", **asked}).status_code == 404

@@ -39,7 +39,7 @@ class Functions(NamedTuple):
     """Everything a controller does beside the two differences; `functions()` gives one that does nothing. SI, °C, s.
 
     `used` says whether any is on, `wakes` whether one of them can act at night. Sensors read
-    strap·around + (1 − strap)·true + offset, delayed by lag. Flow goes with the speed, power with its square.
+    strap·around + (1 − strap)·true + offset, delayed by lag. Flow goes with the speed, power with its cube.
     """
 
     used: bool
@@ -254,7 +254,7 @@ def battery_allows(p: Any, s: Any, sun: float) -> bool:
     m = p.more
     if m.battery_wh <= 0.0:
         return True
-    drawn = p.pump_power * s.memory[SPEED] ** 2 if s.memory[PUMP] > 0.0 else 0.0
+    drawn = p.pump_power * s.memory[SPEED] ** 3 if s.memory[PUMP] > 0.0 else 0.0
     brought = m.panel_w * max(sun, 0.0) / KNOWN_SUN_W_M2
     charge = s.memory[CHARGE] + (brought - drawn) * p.step / 3600.0 / m.battery_wh
     s.memory[CHARGE] = min(max(charge, 0.0), 1.0)

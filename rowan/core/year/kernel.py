@@ -222,7 +222,7 @@ def ring(s: Any, p: Any, keep: Array, mcp: float, gains: Array, sums: Array, sun
     a, b = field_map(s.field, p, sun, air, mcp, a, b)
     a, b = line_map(s.hot, p.hot, p, air, mcp, a, b)
     a, b = coil_map(s.store, p, keep, mcp, a, b)
-    power = s.memory[SPEED] * s.memory[SPEED]
+    power = s.memory[SPEED] ** 3  # affinity
     inlet = (a + p.pump_heat * power / mcp) / (1.0 - b)
     before, lost = line_run(s.cold, p.cold, p, air, mcp, inlet)
     after = field_move(s.field, p, sun, air, mcp, before)

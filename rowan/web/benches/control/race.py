@@ -64,7 +64,7 @@ def lens_title(sheet: Sheet, lens: Lens) -> str:
     """The day in words."""
     day = day_name(day_of(lens, sheet.design))
     if lens.kind == "away":
-        return f"seven clear days from {day} on, nobody home"
+        return f"seven clear days from {day} on, nobody draws"
     return f"{day}, {KIND_WORDS[lens.kind]}"
 
 
@@ -145,12 +145,12 @@ def race_verdict(sheet: Sheet, a: Tried, b: Tried, rival: tuple[float, float], w
     return say(f"{{a}} and {{b}} hold against {{c}} and {{d}}{lost}", **names)
 
 
-def span_of(asked: tuple[float, float] | None, made: Ready) -> Span:
-    """What of the day is shown [h]: what was asked for within it, else its light hours; of several days all."""
+def span_of(asked: tuple[float, float] | None, made: Ready, kind: Kind) -> Span:
+    """What of the day is shown [h]: what was asked for within it, else its light hours; of several days and of a frosty night all."""
     whole = 24.0 * len(made.days)
     if asked is None:
         lit = np.flatnonzero(made.feed.sun > DARK_W_M2) / MINUTES
-        if len(made.days) > 1 or lit.size == 0:
+        if len(made.days) > 1 or kind == "frost" or lit.size == 0:
             return Span(0.0, whole)
         return Span(float(math.floor(lit[0])), min(math.ceil(lit[-1]) + EVENING_H, whole))
     start = min(max(asked[0], 0.0), whole - LEAST_SPAN_H)
@@ -170,7 +170,7 @@ def race_context(sheet: Sheet, asked: tuple[float, float] | None = None) -> dict
     except RowanError as error:
         return base | {"race_problem": error.text(sheet.units)}
     a, b, weights = Tried.of(ours), Tried.of(theirs), weights_of(sheet.design)
-    span = span_of(asked, made)
+    span = span_of(asked, made, lens.kind)
     return base | {
         "race": race_drawing(sheet, ours, theirs, span, f"The day: {base['lens_title']}"),
         "race_rows": race_rows(a, b),

@@ -105,7 +105,10 @@ def _contact(
     node: Any = drawing
     if mine:
         node = drawing.add(
-            "a", href=link(closed, contact.key), id=f"turn-{contact.key}", aria_label=f"{contact.name}: {says}; turn it"
+            "a",
+            href=link(closed, contact.key),
+            id=f"turn-{contact.key}-{round(x)}",
+            aria_label=f"{contact.name}: {says}; turn it",
         )
         node.rect(x - 34, y - 22, 68, 36, "grip")
     node.circle((x - BLADE, y), 3.2, "part-body")
