@@ -35,7 +35,6 @@ from rowan.core.year.run import DAYS
 from rowan.core.year.weather import Sky
 
 MOST_FLOOR_K = 20.0
-START_WORTH_J = 36_000.0  # a start wears as much as 10 Wh are worth, rule of thumb
 SPRING_DAY, AUTUMN_DAY, POOL_DAY = 106, 289, 134  # 17 April, 17 October, 15 May
 DAY_KINDS: tuple[Kind, ...] = ("clear", "broken", "dull")
 _skies, _ready, _maps, _days = Kept(24), Kept(48), Kept(16), Kept(64)
@@ -84,8 +83,10 @@ def day_of(lens: Lens, design: Design) -> int:
 
 
 def weights_of(design: Design) -> Weights:
-    """What electricity is worth by its price, and a start by rule of thumb."""
-    return Weights(price_ratio(design), START_WORTH_J)
+    """What electricity is worth, by its price unless it is typed, and what a start is."""
+    held = design.functions
+    typed = held.electricity_weight.value
+    return Weights(price_ratio(design) if typed is None else typed, held.start_worth_j.value)
 
 
 def _made(sky: Sky, kind: Kind) -> Sky:

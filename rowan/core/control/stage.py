@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rowan.core.charge.results import Charge
 from rowan.core.collector.stage import Collector
+from rowan.core.control.conflicts import conflicts
 from rowan.core.control.differences import (
     LINE_C,
     START_ABOVE_STOP_K,
@@ -29,6 +31,7 @@ START_WINDOW_K, STOP_MOST_K = (5.0, 12.0), 6.0
 LEAST_BAND_K = 2.0
 LEAST_RISE_K = 0.1  # keeps the share finite where the field gains nothing
 STORE_BOTTOM_C = 35.0
+LEAST_RUN_S = 300.0
 STORE_LIMIT_WINDOW_C = (60.0, 85.0)
 
 
@@ -72,7 +75,7 @@ def floor_of(design: Design, site: Site, run: Run) -> float:
     )
 
 
-def reckon_control(design: Design, site: Site, run: Run, collector: Collector) -> Control:
+def reckon_control(design: Design, site: Site, run: Run, collector: Collector, charge: Charge) -> Control:
     """Differences and limits of a design."""
     control = design.control
     loss, floor = line_loss(design, site, run), floor_of(design, site, run)
@@ -93,6 +96,7 @@ def reckon_control(design: Design, site: Site, run: Run, collector: Collector) -
         *_window(design),
         *_hunting(design, run, largest, band),
         *_limits(design, collector),
+        *conflicts(design, charge, run),
     )
     return Control(floor, loss, largest, loop, band, figures, findings)
 
@@ -464,6 +468,9 @@ def _hunting(design: Design, run: Run, largest: float, band: CyclingBand) -> lis
         if point and point.flow >= least:
             cures.append(Cure(say(f"Lower the flow: speed {speed}"), (Change("run.speed", speed),), "hold_sun"))
             break
+    if design.functions.least_run_s.value < LEAST_RUN_S:
+        words = say("Run at least {t} each time", t=Quantity(LEAST_RUN_S, "minutes"))
+        cures.append(Cure(words, (Change("functions.least_run_s", LEAST_RUN_S),)))
     wider = min(START_WINDOW_K[1], start + 2)
     if wider > start:
         cures.append(
@@ -481,7 +488,7 @@ def _hunting(design: Design, run: Run, largest: float, band: CyclingBand) -> lis
                 b=Quantity(band.hold_irradiance, "irradiance"),
             ),
             say(
-                "Less sun starts it than holds it. A start or two at breakfast are healthy; hunting all day is not. Lower flow first, then the differences."
+                "Less sun starts it than holds it. A start or two at breakfast are healthy; hunting all day is not. Lower flow first, then a least run, the sensor's place, the differences."
             ),
             Quantity(stop, "difference"),
             Quantity(largest, "difference"),

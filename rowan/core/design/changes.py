@@ -10,6 +10,7 @@ from pydantic import BaseModel, ValidationError
 
 from rowan.core.design.base import Input, InputSpec, Origin, spec_of, specs
 from rowan.core.design.design import STAGES, Design
+from rowan.core.design.functions import matters
 from rowan.core.design.refusals import refusal
 from rowan.core.errors import JobFileError
 from rowan.core.findings import Change
@@ -19,6 +20,7 @@ ENTRIES = {
     "sun": {"horizon": "elevation_deg", "obstacles": "height_m"},
     "run": {"cold": "length_m", "hot": "length_m"},
     "charge": {"log": "share"},
+    "functions": {"windows": "off_c"},
 }
 
 
@@ -123,5 +125,10 @@ def inputs(design: Design) -> Iterator[Located]:
 
 
 def assumed(design: Design) -> list[Located]:
-    """The inputs nobody has measured, read or agreed yet."""
-    return [found for found in inputs(design) if found.origin == "assumed"]
+    """The inputs nobody has measured, read or agreed yet; settings of functions that are off are no guess."""
+    return [found for found in inputs(design) if found.origin == "assumed" and _counts(design, found.path)]
+
+
+def _counts(design: Design, path: str) -> bool:
+    stage, _, name = path.partition(".")
+    return stage != "functions" or matters(design.functions, name)

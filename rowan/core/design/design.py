@@ -7,18 +7,21 @@ from typing import Literal
 from pydantic import Field
 
 from rowan.core.design.base import Strict
+from rowan.core.design.functions import Functions
 from rowan.core.design.rows import row_counts
 from rowan.core.design.stages import Charge, Collector, Commission, Control, Duty, Money, Parts, Run, Store, Sun, Survey
 
-SCHEMA_VERSION = 4
+SCHEMA_VERSION = 5
 # every part of the file that holds inputs, in working order
-STAGES = ("survey", "sun", "duty", "collector", "store", "run", "charge", "control", "parts", "commission", "money")
+STAGES = (
+    "survey", "sun", "duty", "collector", "store", "run", "charge", "control", "functions", "parts", "commission", "money",
+)  # fmt: skip
 
 
 class Design(Strict):
     """One living design: what somebody typed, measured or assumed, and nothing reckoned."""
 
-    schema_version: Literal[4] = 4
+    schema_version: Literal[5] = 5
     title: str = Field(default="", max_length=120)
     survey: Survey
     sun: Sun = Field(default_factory=Sun)
@@ -28,6 +31,7 @@ class Design(Strict):
     run: Run
     charge: Charge
     control: Control
+    functions: Functions = Field(default_factory=Functions)
     parts: Parts = Field(default_factory=Parts)
     commission: Commission = Field(default_factory=Commission)
     money: Money

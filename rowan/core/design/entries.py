@@ -1,10 +1,11 @@
-"""Adding to and taking from a design's lists: obstacles, points of the horizon, legs, the fluid's log."""
+"""Adding to and taking from a design's lists: obstacles, points of the horizon, legs, the fluid's log, the backup's windows."""
 
 from __future__ import annotations
 
 from typing import Any
 
 from rowan.core.design.design import Design
+from rowan.core.design.functions import BackupWindow
 from rowan.core.design.legs import insert_leg, split_leg, take_leg
 from rowan.core.design.stages import FluidEntry, HorizonPoint, Obstacle
 from rowan.core.errors import JobFileError
@@ -46,6 +47,10 @@ def add_entry(design: Design, kind: str) -> tuple[Change, str]:
     if kind == "reading":
         entry = FluidEntry(id=_free_id("r", [e.id for e in design.charge.log]))
         return Change("charge.log", [*design.charge.log, entry]), "a line of the fluid's log added"
+    if kind == "window":
+        windows = design.functions.windows
+        window = BackupWindow(id=_free_id("w", [w.id for w in windows]))
+        return Change("functions.windows", [*windows, window]), "a window of the backup added"
     sun, toward = design.sun, design.survey.roof_azimuth_deg.value
     if kind == "horizon":
         bearing = _free_bearing(toward, [p.bearing_deg for p in sun.horizon])
@@ -77,6 +82,8 @@ def remove_entry(design: Design, path: str, key: str) -> tuple[Change, str]:
         rows = list(design.sun.horizon)
     elif path == "charge.log":
         rows = list(design.charge.log)
+    elif path == "functions.windows":
+        rows = list(design.functions.windows)
     elif path in ("run.cold", "run.hot"):
         return take_leg(design, path.removeprefix("run."), key)
     else:
@@ -85,5 +92,6 @@ def remove_entry(design: Design, path: str, key: str) -> tuple[Change, str]:
     if len(left) == len(rows):
         raise JobFileError(path, "this is no longer there")
     gone = next(row for row in rows if row.id == key)
-    what = "a line of the fluid's log" if path == "charge.log" else getattr(gone, "kind", "a point of the horizon")
+    named = {"charge.log": "a line of the fluid's log", "functions.windows": "a window of the backup"}
+    what = named.get(path) or getattr(gone, "kind", "a point of the horizon")
     return Change(path, left), f"{what} taken away"

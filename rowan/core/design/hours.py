@@ -26,6 +26,14 @@ def _minute(hour: str, minute: str | None, text: str) -> int:
     return found
 
 
+def clock_minute(text: str) -> int:
+    """The minute of the day of a time such as 4:30 or 16; 24:00 is the end of the day. Raises TypedNumberError."""
+    match = re.fullmatch(_TIME, text.strip())
+    if match is None:
+        raise TypedNumberError(f"“{text.strip()[:30]}” is no time of day: type 4:30")
+    return _minute(match[1], match[2], text.strip())
+
+
 def day_minutes(text: str) -> list[tuple[int, int]]:
     """Spans of a day in minutes, (from, to): “always” or “4:30-6:30, 22-2”; one over midnight makes two.
 

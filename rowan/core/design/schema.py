@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from rowan.core.design import items, stages
+from rowan.core.design import functions, items, stages
 from rowan.core.design.base import Inputs, InputSpec, specs
 from rowan.core.design.design import SCHEMA_VERSION, Design
 from rowan.core.design.keys import key_unit
@@ -57,7 +57,7 @@ def job_file_schema() -> dict[str, Any]:
     schema = Design.model_json_schema(mode="validation")
     definitions = schema["$defs"]
     for name, definition in definitions.items():
-        model = getattr(stages, name, None) or getattr(items, name, None)
+        model = getattr(stages, name, None) or getattr(functions, name, None) or getattr(items, name, None)
         if isinstance(model, type) and issubclass(model, Inputs):
             _enriched(definition, model)
         elif isinstance(model, type) and issubclass(model, BaseModel):

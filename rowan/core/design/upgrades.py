@@ -7,6 +7,7 @@ from typing import Any
 
 from rowan.core.design.base import written
 from rowan.core.design.design import SCHEMA_VERSION
+from rowan.core.design.functions import Functions
 from rowan.core.design.stages import Commission, Parts
 from rowan.core.errors import JobFileError
 
@@ -52,7 +53,17 @@ def _with_standard(data: Data) -> Data:
     return {**data, "run": {**data["run"], "pipe": held}}
 
 
-UPGRADES: dict[int, Callable[[Data], Data]] = {1: _with_parts_and_commission, 2: _with_backup, 3: _with_standard}
+def _with_functions(data: Data) -> Data:
+    """Version 4 knew two differences, their limits and one frost level: every further function off, assumed."""
+    return {**data, "functions": data.get("functions", Functions().model_dump(mode="json"))}
+
+
+UPGRADES: dict[int, Callable[[Data], Data]] = {
+    1: _with_parts_and_commission,
+    2: _with_backup,
+    3: _with_standard,
+    4: _with_functions,
+}
 
 
 def upgraded(data: Data) -> Data:

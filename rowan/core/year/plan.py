@@ -16,10 +16,11 @@ from rowan.core.run.friction import RatedFluid, drop_curve
 from rowan.core.run.insulation import FILM_OUTDOORS, loss_per_metre
 from rowan.core.run.stage import rating_of
 from rowan.core.units import LITRE
+from rowan.core.year.controls import cooling_days, heating_days, heating_minutes, more_of, ring_times
 from rowan.core.year.duties import hour_shares, season_days
 from rowan.core.year.pool import surroundings
 from rowan.core.year.system import NEVER_C, NO_FROST_C, Absorber, Around, Backup, Line, Settings, Siphon, System, Tank
-from rowan.core.year.weather import Weather
+from rowan.core.year.weather import HOURS, Weather
 
 Array = NDArray[np.float64]
 LINE_NODES = 5
@@ -108,11 +109,14 @@ def backup_of(design: Design, tank: Tank) -> Backup | None:
     if store.backup.value not in ("coil", "element"):
         return None
     usual = design.duty.pool_c.value if design.is_pool else store.backup_c.value
-    minutes = np.where(hour_shares(store.backup_hours.value) > 0, usual, NEVER_C)
     if design.is_pool:
+        minutes = np.where(hour_shares(store.backup_hours.value) > 0, usual, NEVER_C)
         return Backup(store.backup_w.value, usual, 0, minutes, latch=0.5)
     above = (store.coil_top_m.value + store.upper_sensor_m.value) / 2
-    return Backup(store.backup_w.value, usual, tank.node_at(above), minutes)
+    begins, minutes = heating_minutes(design, usual)
+    # what it would keep warm without the sun: the warmest it heats to
+    held = float(minutes.max()) if minutes.max() > NEVER_C else usual
+    return Backup(store.backup_w.value, held, tank.node_at(above), minutes, begins=begins)
 
 
 def _siphon_lines(design: Design, rise: float, down: float) -> tuple[Line, Line]:
@@ -169,7 +173,8 @@ def _siphon_friction(design: Design, length: float) -> tuple[float, float]:
 def around_of(design: Design, tank: Tank, weather: Weather) -> Around | None:
     """A pool stands in the open; a store in its room."""
     if not design.is_pool:
-        return None
+        days = heating_days(design)
+        return None if days is None else Around(np.full(HOURS, tank.room), np.ones(HOURS), days)
     duty = design.duty
     return surroundings(
         area=duty.pool_area_m2.value,
@@ -213,20 +218,26 @@ def system_of(design: Design, reckoning: Reckoning, weather: Weather) -> System:
         pump_power=run.pump_power,
         backup=backup_of(design, tank),
         around=around_of(design, tank, weather),
+        more=more_of(design, tank),
+        cool_days=cooling_days(design),
+        ring_minutes=ring_times(design),
         store_start=design.survey.room_c.value,
         loop_start=design.survey.room_c.value,
     )
+    frost = control.frost_c.value if control.frost.value else NO_FROST_C
     if kind == "sealed":
-        return system
+        return replace(system, frost_start=frost)
     into = 0 if design.is_pool else tank.node_at(design.store.coil_top_m.value)
     system = replace(system, return_node=into if design.through_store else None)
     if kind == "drainback":
         return _drainback(system, design)
-    frost = control.frost_c.value if control.frost.value else NO_FROST_C
     if kind == "thermosiphon":
         siphon, cold, hot = siphon_of(design, tank)
         free = replace(system.settings, store_maximum=UNLIMITED_C, cut_out=UNLIMITED_C)
-        return replace(system, siphon=siphon, cold=cold, hot=hot, settings=free, pump_power=0.0)
+        # nothing pumps: no function of the controller acts
+        return replace(
+            system, siphon=siphon, cold=cold, hot=hot, settings=free, pump_power=0.0, more=None, cool_days=None
+        )
     return replace(system, frost_start=frost)
 
 

@@ -161,7 +161,8 @@ class Draws:
 class Backup:
     """A heater in the upper part of the store: power [W], set point [°C], latch [K], the node it heats from, and when it may.
 
-    `minutes` says for each minute of a day to what it heats [°C], `NEVER_C` where it may not, shape (1440,).
+    `minutes` says for each minute of a day to what it heats [°C], `NEVER_C` where it may not, shape (1440,); `begins` what
+    it starts below where that is not the latch under it.
     """
 
     power: float
@@ -169,10 +170,13 @@ class Backup:
     node: int
     minutes: Array
     latch: float = 5.0
+    begins: Array | None = None
 
     @property
     def on(self) -> Array:
         """What it starts below in each minute [°C]."""
+        if self.begins is not None:
+            return self.begins
         return np.where(self.minutes > NEVER_C, self.minutes - self.latch, NEVER_C)
 
     @property

@@ -13,7 +13,7 @@ from rowan.core.catalogue import COLLECTORS, PIPES, PUMPS, STORES
 from rowan.core.design.base import ORIGINS, InputSpec, Origin
 from rowan.core.design.changes import Located, locate
 from rowan.core.design.design import Design
-from rowan.core.design.hours import away_days, day_minutes
+from rowan.core.design.hours import away_days, clock_minute, day_minutes
 from rowan.core.design.rows import MOST_IN_ROW, row_counts
 from rowan.core.errors import TypedNumberError
 from rowan.core.expression import significant
@@ -179,6 +179,8 @@ def entry_name(design: Design, path: str) -> str:
         return kinds.get(key, "obstacle") if rows == "obstacles" else "horizon"
     if stage == "charge":
         return "fluid log, " + next((e.date or e.id for e in design.charge.log if e.id == key), key)
+    if stage == "functions":
+        return "backup window, " + next((f"from {w.starts}" for w in design.functions.windows if w.id == key), key)
     legs = design.run.cold if rows == "cold" else design.run.hot
     name = next((leg.name for leg in legs if leg.id == key), "")
     return f"{rows} line, {name or key}"
@@ -274,7 +276,7 @@ def _read_flag(found: Located, text: str, system: System) -> bool:
 def _read_text(found: Located, text: str, system: System) -> str:
     if not 1 <= len(text) <= 80:
         raise RefusedInputError("Type 1 to 80 letters.")
-    read = _TYPED_TEXTS.get(found.path)
+    read = clock_minute if found.path.startswith("functions.windows.") else _TYPED_TEXTS.get(found.path)
     if read is not None:
         try:
             read(text)
@@ -287,6 +289,7 @@ def _read_text(found: Located, text: str, system: System) -> str:
 _TYPED_TEXTS: dict[str, Callable[[str], Any]] = {
     "store.backup_hours": day_minutes,
     "duty.process_hours": day_minutes,
+    "functions.ring_hours": day_minutes,
     "duty.away": away_days,
     "collector.rows": lambda text: row_counts(text, MOST_IN_ROW),
 }

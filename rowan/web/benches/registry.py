@@ -8,6 +8,7 @@ from rowan.web.benches.charge.fluid import FLUID
 from rowan.web.benches.collector.bench import BENCH as COLLECTOR
 from rowan.web.benches.commission.bench import BENCH as COMMISSION
 from rowan.web.benches.control.bench import BENCH as CONTROL
+from rowan.web.benches.control.functions import FUNCTIONS
 from rowan.web.benches.parts.bench import BENCH as PARTS
 from rowan.web.benches.run.bench import BENCH as RUN
 from rowan.web.benches.store.bench import BENCH as STORE
@@ -19,5 +20,5 @@ BENCHES: dict[str, Bench] = {
 }
 
 # pages that work like a bench and stand on no step of the tape
-ASIDE: dict[str, Bench] = {FLUID.key: FLUID}
+ASIDE: dict[str, Bench] = {FLUID.key: FLUID, FUNCTIONS.key: FUNCTIONS}
 PAGES: dict[str, Bench] = BENCHES | ASIDE

@@ -18,6 +18,7 @@ urlpatterns = [
     re_path(PLAN + r"race/$", control.race, name="race"),
     re_path(PLAN + r"pairs/$", control.pairs, name="pairs"),
     re_path(PLAN + r"take/$", control.take, name="take"),
+    re_path(PLAN + r"battery/$", control.battery, name="battery"),
     re_path(PLAN + r"entries/$", views.entries, name="entries"),
     re_path(PLAN + r"cure/$", views.cure, name="cure"),
     re_path(PLAN + r"(?P<direction>undo|redo)/$", views.step, name="step"),

@@ -279,7 +279,11 @@ def assumed_list(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     found_plan = reckoned(revision)
     design = found_plan.design
     units = units_of(request)
-    benches = {key: bench.name for key, bench in BENCHES.items()} | {"duty": "Survey", "money": "Collector"}
+    benches = {key: bench.name for key, bench in BENCHES.items()} | {
+        "duty": "Survey",
+        "money": "Collector",
+        "functions": "Control",
+    }
     rows = [(benches.get(found.path.split(".")[0], ""), blank(design, found.path, units)) for found in assumed(design)]
     context = {**frame(plan, revision, design, found_plan.result, units, "assumed"), "assumed_rows": rows}
     return render(request, "benches/assumed.html", context)

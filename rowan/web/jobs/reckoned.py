@@ -11,7 +11,8 @@ from typing import Any
 
 from rowan.core.design.design import Design
 from rowan.core.design.jobfile import read
-from rowan.core.reckon import Known, Reckoning, reckon
+from rowan.core.judged import judged
+from rowan.core.reckon import Known, Reckoning
 from rowan.web.jobs.models import Revision
 
 KEPT = 128
@@ -56,7 +57,7 @@ def _taken(key: str) -> Reckoned | None:
 
 
 def _keep(key: str, design: Design, before: Reckoned | None = None) -> Reckoned:
-    made = Reckoned(design, reckon(design, Known(before.design, before.result) if before else None))
+    made = Reckoned(design, judged(design, Known(before.design, before.result) if before else None))
     with _lock:
         _kept[key] = made
         while len(_kept) > KEPT:

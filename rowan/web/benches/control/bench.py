@@ -11,7 +11,8 @@ from rowan.core.hours_of_year import DAYS
 from rowan.core.lens import DAY_KINDS, day_of, pair_map
 from rowan.core.units import dimension
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.benches.blanks import Slot
+from rowan.web.benches.blanks import Slot, blank
+from rowan.web.benches.control.calming import calming_rows
 from rowan.web.benches.control.drawing import differences, limits
 from rowan.web.benches.control.pairs import map_drawing, why_words
 from rowan.web.benches.control.race import lens_of, race_context, rival_of
@@ -92,11 +93,12 @@ def pairs_context(sheet: Sheet, asked: str, *, run: bool) -> dict[str, Any]:
     return base | {
         "pair_map": map_drawing(sheet, found, kind, rival_of(sheet)),
         "pairs_why": why_words(sheet, found),
-        "pairs_weights": say(
-            "Scored as heat less {r} times the pump's electricity, by their prices, less {w} of heat for each start.",
-            r=Quantity(weights.electricity, "ratio", 1),
-            w=Quantity(weights.start, "energy", 2),
-        ),
+        "pairs_ratio": Quantity(weights.electricity, "ratio", 2).shown(sheet.units),
+        "weight_blanks": {
+            "electricity": blank(sheet.design, "functions.electricity_weight", sheet.units),
+            "start": blank(sheet.design, "functions.start_worth_j", sheet.units),
+        },
+        "calming": calming_rows(sheet, lens_of(sheet)),
     }
 
 
@@ -110,6 +112,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
         Block("The day", "", template="benches/race.html"),
         Block("Net heat, every start and stop", "a clear, a broken and a dull day", template="benches/pairs.html"),
         Block("Start and hold", "", differences(sheet)),
+        Block("A year of pairs", "", run="pairs"),
         Block(
             "The limits, in order",
             "cut-out below what the parts stand, store limit by its tempering valve",

@@ -7,8 +7,10 @@ from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from rowan.core.control.trials import battery_preset
 from rowan.core.findings import Change
 from rowan.core.units import shown
 from rowan.web.benches.bench import Sheet
@@ -41,10 +43,13 @@ def _number(text: str, most: float) -> float | None:
 
 
 def _page(request: HttpRequest, plan: Plan) -> tuple[Sheet, dict[str, Any]]:
+    job, letter = plan.job_id, plan.letter
     revision, units = plan.head, units_of(request)
     found, look = reckoned(revision), look_of(request, plan)
     sheet = Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id), look)
-    return sheet, {"plan": plan, "job": plan.job, "revision": revision, "look": look}
+    addresses = {f"{name}_address": reverse(f"benches:{name}", args=(job, letter)) for name in ("set", "slip")}
+    base = {"plan": plan, "job": plan.job, "revision": revision, "look": look, "bench_key": "control", **addresses}
+    return sheet, base
 
 
 def race(request: HttpRequest, job: int, letter: str) -> HttpResponse:
@@ -97,3 +102,12 @@ def take(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     start, stop = (float(k or 0.0) for k in pair)
     words = f"start {shown(start, 'difference')}, stop {shown(stop, 'difference')} taken from the race"
     return change_and_back(request, plan, [Change("control.start_k", start), Change("control.stop_k", stop)], words)
+
+
+@require_POST
+def battery(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The plan set up for a pump on a battery."""
+    plan = plan_of(request, job, letter)
+    found = reckoned(plan.head)
+    changes = list(battery_preset(found.design, found.result.run))
+    return change_and_back(request, plan, changes, "set up for a battery pump")

@@ -1,0 +1,50 @@
+"""What would calm a pump that hunts, tried on the day under the lens."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from rowan.core.control.differences import cycling_band
+from rowan.core.control.trials import calming_trials
+from rowan.core.design.changes import changed
+from rowan.core.errors import RowanError
+from rowan.core.figures import Quantity
+from rowan.core.lens import Lens, made_ready, race_day
+from rowan.core.reckon import Known, reckon
+from rowan.core.units import KWH, number_text
+from rowan.web.benches.bench import Sheet
+
+
+def calming_rows(sheet: Sheet, lens: Lens) -> list[dict[str, Any]]:
+    """The plan, then each cure: starts, heat and electricity of the day, and the sun from which it runs on."""
+    design, known = sheet.design, Known(sheet.design, sheet.result)
+    rows = [_row(sheet, lens, "nothing: the plan")]
+    for trial in calming_trials(design, sheet.result.run):
+        try:
+            tried = changed(design, trial.changes)
+            rows.append(_row(Sheet(tried, reckon(tried, known), sheet.units, sheet.measured), lens, trial.name))
+        except RowanError:
+            continue
+    return rows
+
+
+def _row(sheet: Sheet, lens: Lens, name: str) -> dict[str, Any]:
+    control = sheet.design.control
+    made = made_ready(sheet.design, sheet.result, lens, measured=sheet.measured)
+    day = race_day(made, start=control.start_k.value, stop=control.stop_k.value)
+    loop, held = sheet.result.control.loop, sheet.design.functions
+    # a pump that follows the difference holds on at its slowest
+    slowest = held.speed_floor.value if held.follows else 1.0
+    band = cycling_band(
+        start=control.start_k.value,
+        stop=control.stop_k.value,
+        loop=replace(loop, capacity_rate=loop.capacity_rate * slowest),
+    )
+    return {
+        "name": name,
+        "starts": number_text(day.total("starts"), 0),
+        "heat": number_text(day.total("coil") / KWH, 2),
+        "pump": number_text(day.total("electric") / KWH, 3),
+        "sun": Quantity(max(band.start_irradiance, band.hold_irradiance), "irradiance").shown(sheet.units),
+    }
