@@ -8,11 +8,13 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
+from rowan.command.standin_options import add_options
 from rowan.core.design.design import Design
 from rowan.core.design.jobfile import LARGEST_BYTES, load, too_large
 from rowan.core.errors import RowanError
 from rowan.core.figures import Figure
-from rowan.core.reckon import ENGINE_VERSION, Reckoning, reckon
+from rowan.core.judged import judged
+from rowan.core.reckon import ENGINE_VERSION, Reckoning
 from rowan.core.units import System
 
 BAD_INPUT = 2
@@ -39,6 +41,8 @@ def main(argv: list[str] | None = None) -> int:
     bench.add_argument("part", nargs="?", choices=["all", "year"], default="all", help="the years alone, or everything")
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
     shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
+    standin = commands.add_parser("standin", help="imitate a controller on a plan's loop: send readings, write a log")
+    add_options(standin)
     vendor = commands.add_parser("vendor", help="check the shipped front-end files against their manifest")
     vendor.add_argument("--write", action="store_true", help="write the checksums anew")
     manage = commands.add_parser("manage", help="a Django management command", add_help=False)
@@ -54,6 +58,8 @@ def main(argv: list[str] | None = None) -> int:
 
             print(schema_text(), end="")
             return 0
+        case "standin":
+            return _standin(options)
         case "vendor":
             from rowan.command.vendor import check
 
@@ -102,12 +108,24 @@ def _said(options: argparse.Namespace, answer: Callable[[Design, System], str]) 
 
 def _reckon(options: argparse.Namespace) -> int:
     def answer(design: Design, system: System) -> str:
-        result = reckon(design)
+        result = judged(design)
         if options.json:
             return json.dumps(_as_data(result), ensure_ascii=False, indent=1)
         return _as_text(result, system, why=options.why)
 
     return _said(options, answer)
+
+
+def _standin(options: argparse.Namespace) -> int:
+    from rowan.command.standin import run
+
+    try:
+        return run(options, _design(options.jobfile))
+    except OSError as error:
+        print(f"rowan: {options.jobfile} cannot be read: {error}", file=sys.stderr)
+    except RowanError as error:
+        print(f"rowan: {options.jobfile}: {error.text('metric')}", file=sys.stderr)
+    return BAD_INPUT
 
 
 def _year(options: argparse.Namespace) -> int:

@@ -5,6 +5,7 @@ RowanError
 ├── ImpossibleInputError   numbers that contradict each other
 ├── NoOperatingPointError  pump and loop curves do not cross
 ├── TypedNumberError       text that is no number, or one that can be read in two ways
+├── ReadingError           a reading of a device that cannot be taken
 └── JobFileError           a job file that cannot be taken, with the field it fails at
 """
 
@@ -116,3 +117,7 @@ class JobFileError(RowanError):
         self.field = field
         self.reason = message
         super().__init__(f"{field}: {message}" if field else message, **quantities)
+
+
+class ReadingError(RowanError):
+    """A reading of a device that cannot be taken; the text says which key and why."""

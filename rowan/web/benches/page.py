@@ -35,6 +35,8 @@ BESIDE = {
     "found": "benches:found",
     "sensors": "benches:sensors",
     "wiring": "benches:wiring",
+    "live": "care:live",
+    "as_left": "care:as_left",
     "reading": "benches:reading",
     "pump": "benches:pump",
     "assumed": "benches:assumed",

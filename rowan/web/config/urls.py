@@ -10,6 +10,7 @@ handler500 = "rowan.web.ui.views.server_error"
 urlpatterns = [
     path("", include("rowan.web.jobs.urls")),
     path("", include("rowan.web.accounts.urls")),
+    path("", include("rowan.web.care.urls")),
     # papers before benches: a bench is named by any word
     path("", include("rowan.web.papers.urls")),
     path("", include("rowan.web.benches.urls")),

@@ -2,29 +2,37 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
+
+import segno
+from django.utils.safestring import mark_safe
 
 from rowan.core.cautions import deference, loop_cautions
 from rowan.core.charge.vessel import FILL_C
+from rowan.core.control.settings import controller_settings
+from rowan.core.design.changes import locate
 from rowan.core.figures import Quantity
 from rowan.core.units import System
 from rowan.web.benches.bench import Sheet
+from rowan.web.benches.blanks import shown_value
 from rowan.web.benches.loop import bench_link, loop_drawing
+from rowan.web.care.left import left_rows
 from rowan.web.jobs.models import Plan
 from rowan.web.papers.sheets import Size, cited, guesses, on_paper, paper_context, pdf, sheet_of, usual_size
 
 MOST_ASSUMED = 14
-HYGIENE_C = 60.0
 
 
 @dataclass(frozen=True)
 class Setting:
-    """One line of the card: what, how much, why."""
+    """One line of the card: what, how much, why, and what was left at the unit where somebody wrote it down."""
 
     name: str
     value: str
     reason: str
+    left: str = ""
+    differs: bool = False
 
 
 def _quantity(value: float, dimension: str, units: System, decimals: int | None = None) -> str:
@@ -123,53 +131,40 @@ def _direct_rows(sheet: Sheet) -> list[Setting]:
 
 def control_settings(sheet: Sheet) -> list[Setting]:
     """What is entered at the controller."""
-    control, units, store = sheet.design.control, sheet.units, sheet.design.store
-    floor = sheet.result.control.floor
+    found = []
+    for entry in controller_settings(sheet.design, sheet.result.control):
+        value = shown_value(locate(sheet.design, entry.path), sheet.units)
+        missing = entry.path == "store.hygiene" and sheet.design.store.hygiene.value == "none"
+        found.append(Setting(entry.name, value.upper() if missing else value, entry.reason.text(sheet.units)))
+    return found
+
+
+def code_of(address: str) -> str:
+    """A QR code that opens an address, as an SVG picture for paper."""
+    found: str = segno.make(address, error="m").svg_inline(border=0, dark="#27231f", omitsize=True)
+    return found
+
+
+def _with_left(plan: Plan, sheet: Sheet) -> list[Setting]:
+    """The controller's settings with what was left at the unit."""
+    left = {row.name: row for row in left_rows(plan, sheet)}
     return [
-        Setting(
-            "Start, field over store foot",
-            _quantity(control.start_k.value, "difference", units),
-            f"sun of {_quantity(sheet.result.control.band.start_irradiance, 'irradiance', units)} starts the pump",
-        ),
-        Setting(
-            "Stop, field over store foot",
-            _quantity(control.stop_k.value, "difference", units),
-            f"below {_quantity(floor, 'difference', units)} the loop loses more than it brings",
-        ),
-        Setting(
-            "Least field temperature",
-            _quantity(control.least_collector_c.value, "temperature", units),
-            "tested at the start only",
-        ),
-        Setting(
-            "Store limit",
-            _quantity(store.maximum_c.value, "temperature", units),
-            "tempering valve " + ("fitted" if store.tempering_valve.value else "MISSING: the tap can scald"),
-        ),
-        Setting(
-            "Field cut-out",
-            _quantity(control.cut_out_c.value, "temperature", units),
-            "the pump rests above it; never above the lowest part rating",
-        ),
-        Setting(
-            "Hygiene",
-            {"backup": "by the backup", "weekly": "weekly", "none": "NONE"}[store.hygiene.value],
-            f"{_quantity(HYGIENE_C, 'temperature', units)} through the whole store"
-            if store.hygiene.value != "none"
-            else "lukewarm water may stand",
-        ),
+        replace(row, left=left[row.name].left, differs=left[row.name].differs) if row.name in left else row
+        for row in control_settings(sheet)
     ]
 
 
-def card_context(plan: Plan, units: System, size: Size | None = None) -> dict[str, Any]:
-    """Everything the card prints."""
+def card_context(plan: Plan, units: System, size: Size | None = None, *, address: str = "") -> dict[str, Any]:
+    """Everything the card prints; its code opens `address`."""
     sheet = sheet_of(plan, units)
     drawing = loop_drawing(sheet, "charge", bench_link(plan.job_id, plan.letter))
     found = guesses(sheet)
     return {
         **paper_context(plan, sheet, size or usual_size(units)),
         "pressures": pressure_settings(sheet),
-        "controls": control_settings(sheet),
+        "controls": _with_left(plan, sheet),
+        "code": mark_safe(code_of(address)) if address else "",  # noqa: S308  made by segno from our own address
+        "address": address,
         "loop": on_paper(drawing),
         "guesses": found[:MOST_ASSUMED],
         "cautions": loop_cautions(sheet.design),
@@ -179,6 +174,6 @@ def card_context(plan: Plan, units: System, size: Size | None = None) -> dict[st
     }
 
 
-def settings_card_pdf(plan: Plan, units: System, size: Size | None = None) -> bytes:
+def settings_card_pdf(plan: Plan, units: System, size: Size | None = None, *, address: str = "") -> bytes:
     """The card as PDF. Raises PaperToolsMissingError where Pango is not installed."""
-    return pdf("papers/settings_card.html", card_context(plan, units, size))
+    return pdf("papers/settings_card.html", card_context(plan, units, size, address=address))

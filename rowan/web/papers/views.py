@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
+from django.urls import reverse
 
 from rowan.core.units import System
 from rowan.web.benches.page import frame
@@ -43,7 +45,10 @@ def _paper(
 
 def settings_card(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The settings card of a plan as PDF."""
-    return _paper(request, plan_of(request, job, letter), "settings-card.pdf", settings_card_pdf)
+    address = request.build_absolute_uri(reverse("benches:bench", args=(job, letter, "control")))
+    return _paper(
+        request, plan_of(request, job, letter), "settings-card.pdf", partial(settings_card_pdf, address=address)
+    )
 
 
 def job_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:

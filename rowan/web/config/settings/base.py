@@ -20,6 +20,7 @@ INSTALLED_APPS = [
     "rowan.web.accounts",
     "rowan.web.jobs",
     "rowan.web.benches",
+    "rowan.web.care",
     "rowan.web.papers",
     "rowan.web.methods",
     "django.contrib.auth",

@@ -467,7 +467,7 @@
           followRuns();
         })
         .catch(() => asked.delete(place));
-    }, RUN_DELAY_MS);
+    }, Number(place.dataset.runDelay || RUN_DELAY_MS));
   }
   function followRuns() {
     for (const place of document.querySelectorAll("[data-run]")) followRun(place, place.dataset.run);

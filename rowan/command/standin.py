@@ -1,0 +1,128 @@
+"""`bin/rowan standin`: a controller on a simulated loop of a plan, in accelerated time, that sends and logs readings."""
+
+from __future__ import annotations
+
+import argparse
+import math
+import sys
+import time
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from itertools import islice
+from pathlib import Path
+from typing import Any
+
+from rowan.core.design.design import Design
+from rowan.core.media import properties
+from rowan.core.reckon import reckon
+from rowan.core.simulate import sky_of
+from rowan.core.units import LITRE
+from rowan.core.year.plan import system_of
+from rowan.standin.controller import Pair, Standin
+from rowan.standin.faults import UnknownFaultError, fault_of
+from rowan.standin.loop import Plant
+from rowan.standin.send import RefusedError, Sender, write_csv
+
+REFUSED, NO_PLAN = 3, 2
+BATCH_S = 1.0  # of real time
+
+
+def plant_of(design: Design) -> Plant:
+    """A plan's loop as plain numbers for the stand-in, which makes its own of them. Raises RowanError."""
+    result = reckon(design)
+    sky = sky_of(design)
+    system = system_of(design, result, sky.weather)
+    area, survey, duty = system.field.area, design.survey, design.duty
+    state = result.charge.states.get("cold")
+    fill = result.charge.setting.fill if result.charge.setting else result.charge.static
+    density = properties(volume_share=design.glycol_share, temperature=40.0).density
+    return Plant(
+        area=area,
+        eta0=system.field.eta0,
+        a1=system.field.a1,
+        a2=system.field.a2,
+        field_capacity=area * system.field.capacity,
+        rate=system.flow * system.heat_capacity,
+        flow=system.flow / density,
+        coil=system.tank.coil_ua or 500.0,
+        hot_loss=float(system.hot.loss.sum()),
+        cold_loss=float(system.cold.loss.sum()),
+        line_capacity=float(system.hot.capacity.sum()),
+        store=system.tank.volume,
+        store_loss=float(system.tank.node_loss().sum()),
+        pump_power=system.pump_power,
+        latitude=survey.latitude_deg.value,
+        tilt=survey.roof_tilt_deg.value,
+        azimuth=survey.roof_azimuth_deg.value,
+        room_c=survey.room_c.value,
+        air_c=float(sky.weather.air.mean()) + 4.0,
+        daily_draw=duty.persons.value * duty.litres_per_person_l.value * LITRE,
+        tap_c=duty.tap_c.value,
+        backup_c=design.store.backup_c.value,
+        backup_power=design.store.backup_w.value,
+        gauge_pa=fill if state is not None else max(fill, 50e3),
+    )
+
+
+def run(options: argparse.Namespace, design: Design) -> int:
+    """Runs the stand-in till its hours are over; gives the exit code."""
+    try:
+        faults = tuple(fault_of(text) for text in options.fault)
+        begins = datetime.fromisoformat(options.begin).replace(tzinfo=UTC)
+    except (UnknownFaultError, ValueError) as error:
+        print(f"rowan: {error}", file=sys.stderr)
+        return NO_PLAN
+    if not (0 < options.hours <= 9000 and 5 <= options.every <= 3600 and options.speed >= 0):
+        print("rowan: hours lie above 0, a reading comes every 5 to 3600 s, speed is not below 0", file=sys.stderr)
+        return NO_PLAN
+    control = design.control
+    pair = Pair(
+        control.start_k.value,
+        control.stop_k.value,
+        control.least_collector_c.value,
+        design.store.maximum_c.value,
+        control.cut_out_c.value,
+    )
+    device = Standin(plant_of(design), pair, begins, options.seed, faults)
+    readings = device.run(options.hours * 3600.0, options.every)
+    if not options.url:
+        return _log(options, readings)
+    kept: list[dict[str, Any]] = []
+    code = _send(options, readings, kept)
+    if options.csv:
+        _log(options, iter(kept))
+    return code
+
+
+def _log(options: argparse.Namespace, readings: Iterator[dict[str, Any]]) -> int:
+    """Writes the logger's file, or the table to standard output."""
+    if options.csv:
+        with Path(options.csv).open("w", encoding="utf-8", newline="") as into:
+            print(f"{write_csv(readings, into)} readings in {options.csv}")
+    else:
+        write_csv(readings, sys.stdout)
+    return 0
+
+
+def _send(options: argparse.Namespace, readings: Iterator[dict[str, Any]], kept: list[dict[str, Any]]) -> int:
+    """Sends what each second of life brings."""
+    sender = Sender(options.url, options.token)
+    at_once = max(1, math.ceil(options.speed * BATCH_S / options.every)) if options.speed else 500
+    while batch := list(islice(readings, at_once)):
+        began = time.monotonic()
+        kept += batch
+        sender.add(batch)
+        try:
+            sent = sender.flush()
+        except RefusedError as error:
+            print(f"rowan: refused: {error}", file=sys.stderr)
+            return REFUSED
+        waits = f", {len(sender.waiting)} wait for an answer" if sender.waiting else ""
+        print(f"{batch[-1]['at']}  {sent} sent{waits}", flush=True)
+        if options.speed:
+            lasts = len(batch) * options.every / options.speed
+            time.sleep(max(lasts - (time.monotonic() - began), 0.0))
+    if sender.waiting:
+        print(f"rowan: {len(sender.waiting)} readings met no answer", file=sys.stderr)
+        return REFUSED
+    return 0

@@ -1,0 +1,81 @@
+"""Devices that send readings of a plan's loop, the readings, and what was left set at the controller."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from rowan.core.control.live import Reading as Read
+from rowan.web.jobs.models import Plan
+
+
+class Device(models.Model):
+    """Something that sends readings of a plan's loop; its token is shown once and kept only as a digest."""
+
+    plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="devices")
+    name = models.CharField(max_length=60)
+    token_digest = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    created = models.DateTimeField(auto_now_add=True)
+    heard = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["created", "pk"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Reading(models.Model):
+    """What a device showed at a moment; once a moment, however often it is sent. SI, °C."""
+
+    device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="readings")
+    at = models.DateTimeField()
+    field_c = models.FloatField(null=True)
+    low_c = models.FloatField(null=True)
+    high_c = models.FloatField(null=True)
+    hot_c = models.FloatField(null=True)
+    cold_c = models.FloatField(null=True)
+    pump_share = models.FloatField(null=True)
+    flow_m3_s = models.FloatField(null=True)
+    gauge_pa = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ["device", "at"]
+        constraints = [models.UniqueConstraint(fields=["device", "at"], name="reading_once_a_moment")]
+
+    def __str__(self) -> str:
+        return f"{self.device} · {self.at:%Y-%m-%d %H:%M:%S}"
+
+    @property
+    def read(self) -> Read:
+        """The reading as the core takes it."""
+        return Read(
+            self.at,
+            self.field_c,
+            self.low_c,
+            self.high_c,
+            self.hot_c,
+            self.cold_c,
+            self.pump_share,
+            self.flow_m3_s,
+            self.gauge_pa,
+        )
+
+
+class LeftSetting(models.Model):
+    """What was left set at the controller for an input of the plan: a stored number, or the words of a choice."""
+
+    plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="left_settings")
+    path = models.CharField(max_length=80)
+    number = models.FloatField(null=True)
+    words = models.CharField(max_length=80, blank=True)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["plan", "path"]
+        constraints = [models.UniqueConstraint(fields=["plan", "path"], name="left_once_a_setting")]
+
+    def __str__(self) -> str:
+        return f"{self.plan} · {self.path}"

@@ -1,0 +1,117 @@
+"""Taking readings in, making and ending devices, keeping what was left set."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import secrets
+from dataclasses import asdict, dataclass
+from datetime import datetime
+
+from django.db import transaction
+from django.utils import timezone
+
+from rowan.core.control.live import Reading as Read
+from rowan.core.control.live import reading_of
+from rowan.core.errors import ReadingError
+from rowan.web.accounts.models import User
+from rowan.web.care.models import Device, LeftSetting, Reading
+from rowan.web.jobs.models import Plan
+
+MOST_LINES, LONGEST_LINE = 2000, 1000
+MOST_DEVICES = 5
+TOKEN_BYTES = 24
+
+
+class LineRefusedError(Exception):
+    """A line of readings that cannot be taken: its number from 1 and why. Nothing of the lot is stored."""
+
+    def __init__(self, number: int, reason: str) -> None:
+        self.number = number
+        super().__init__(reason)
+
+
+class TooManyDevicesError(Exception):
+    """A plan has as many devices as it can have."""
+
+
+@dataclass(frozen=True)
+class Taken:
+    """How many readings were new, and how many were known already."""
+
+    stored: int
+    known: int
+
+
+def _digest(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+def make_device(*, plan: Plan, name: str, person: User) -> tuple[Device, str]:
+    """A device and its token, which is not kept. Raises TooManyDevicesError."""
+    with transaction.atomic():
+        if plan.devices.count() >= MOST_DEVICES:
+            raise TooManyDevicesError
+        token = secrets.token_urlsafe(TOKEN_BYTES)
+        device = Device.objects.create(plan=plan, name=name, token_digest=_digest(token), made_by=person)
+    return device, token
+
+
+def device_of_token(token: str) -> Device | None:
+    """The device of a token, None for an unknown one."""
+    return Device.objects.filter(token_digest=_digest(token)).first() if token else None
+
+
+def lines_of(text: str) -> list[Read]:
+    """Readings from JSON lines; empty lines are passed over. Raises LineRefusedError."""
+    lines = text.splitlines()
+    if len(lines) > MOST_LINES:
+        raise LineRefusedError(MOST_LINES + 1, f"at most {MOST_LINES} lines at once")
+    found = []
+    for number, line in enumerate(lines, 1):
+        if not line.strip():
+            continue
+        if len(line) > LONGEST_LINE:
+            raise LineRefusedError(number, f"longer than {LONGEST_LINE} letters")
+        try:
+            found.append(reading_of(json.loads(line)))
+        except ReadingError as error:
+            raise LineRefusedError(number, error.text("metric")) from error
+        except (ValueError, RecursionError) as error:
+            raise LineRefusedError(number, "this is no JSON") from error
+    if not found:
+        raise LineRefusedError(1, "there is no reading in it")
+    return found
+
+
+def take_in(device: Device, found: list[Read]) -> Taken:
+    """Stores what is new: a moment counts once, in whatever order it comes, and the first of two readings of it stays."""
+    by_moment: dict[datetime, Read] = {}
+    for reading in found:
+        by_moment.setdefault(reading.at, reading)
+    with transaction.atomic():
+        known = set(device.readings.filter(at__in=list(by_moment)).values_list("at", flat=True))
+        new = [Reading(device=device, **asdict(r)) for at, r in by_moment.items() if at not in known]
+        Reading.objects.bulk_create(new, ignore_conflicts=True)
+        device.heard = timezone.now()
+        device.save(update_fields=["heard"])
+    return Taken(len(new), len(found) - len(new))
+
+
+def leave_settings(*, plan: Plan, person: User, numbers: dict[str, float | None], words: dict[str, str]) -> None:
+    """Keeps what was left set; None or no words takes an entry away."""
+    with transaction.atomic():
+        for path, number in numbers.items():
+            if number is None:
+                plan.left_settings.filter(path=path).delete()
+            else:
+                LeftSetting.objects.update_or_create(
+                    plan=plan, path=path, defaults={"number": number, "words": "", "author": person}
+                )
+        for path, text in words.items():
+            if not text:
+                plan.left_settings.filter(path=path).delete()
+            else:
+                LeftSetting.objects.update_or_create(
+                    plan=plan, path=path, defaults={"number": None, "words": text, "author": person}
+                )

@@ -1,0 +1,239 @@
+"""Readings over HTTP, what devices show now, and what was left set at the controller."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any
+
+from django.contrib.auth.decorators import login_not_required
+from django.core.exceptions import RequestDataTooBig
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.csrf import csrf_exempt
+from django.views.decorators.http import require_GET, require_POST
+
+from rowan.core.control.live import LIMITS, Planned, observed, switching
+from rowan.core.design.design import Design
+from rowan.core.figures import Quantity, Statement, say
+from rowan.core.reckon import Reckoning
+from rowan.core.units import System, shown
+from rowan.web.benches.page import frame
+from rowan.web.care import services
+from rowan.web.care.left import left_rows, read_typed, with_refusals
+from rowan.web.care.live_drawing import SPAN, live_drawing
+from rowan.web.care.models import Device
+from rowan.web.jobs.models import Plan
+from rowan.web.jobs.reckoned import reckoned
+from rowan.web.jobs.selectors import actor, plan_of
+from rowan.web.papers.sheets import sheet_of
+from rowan.web.ui.context import units_of
+
+MOST_BYTES = 1_000_000
+LONGEST_NAME = 60
+TOKEN = "new_device_token"  # noqa: S105  the session key a new token is shown from, once
+MOST_LOGGED = 600_000
+
+
+def _refused(status: int, reason: str, **more: Any) -> JsonResponse:
+    answer = JsonResponse({"error": reason, **more}, status=status)
+    if status == 401:
+        answer["WWW-Authenticate"] = 'Bearer realm="readings"'
+    return answer
+
+
+@csrf_exempt
+@login_not_required
+@require_POST
+def readings(request: HttpRequest) -> HttpResponse:
+    """Takes readings as JSON lines from a device that brings its token. All of a lot is stored, or nothing of it.
+
+    Sent twice they are stored once; their order does not matter.
+    """
+    scheme, _, token = request.headers.get("Authorization", "").partition(" ")
+    device = services.device_of_token(token.strip()) if scheme.lower() == "bearer" else None
+    if device is None:
+        return _refused(401, "this token is not known; make a device on the plan's page of live values")
+    if int(request.headers.get("Content-Length") or 0) > MOST_BYTES:
+        return _refused(413, f"at most {MOST_BYTES} bytes at once")
+    try:
+        text = request.body.decode("utf-8")
+    except RequestDataTooBig:
+        return _refused(413, f"at most {MOST_BYTES} bytes at once")
+    except UnicodeDecodeError:
+        return _refused(400, "this is no text in UTF-8")
+    try:
+        found = services.lines_of(text)
+    except services.LineRefusedError as error:
+        return _refused(400, str(error), line=error.number)
+    taken = services.take_in(device, found)
+    return JsonResponse({"stored": taken.stored, "known": taken.known})
+
+
+def planned_of(design: Design, result: Reckoning) -> Planned:
+    """What the plan has set, as readings are held against it."""
+    cold = result.charge.states.get("cold")
+    return Planned(
+        start=design.control.start_k.value,
+        stop=design.control.stop_k.value,
+        least_c=design.control.least_collector_c.value,
+        store_c=design.store.maximum_c.value,
+        cut_out_c=design.control.cut_out_c.value,
+        flow=result.run.flow,
+        least_gauge=cold.station if cold is not None else None,
+    )
+
+
+def _verdict(latest: Any, seen: list[Any]) -> Statement:
+    """The state now, in one line."""
+    over = latest.over
+    if over is None:
+        return say("A sensor reads nothing")
+    words = "The pump runs" if latest.runs else "The pump rests"
+    end = "; nothing stands against the plan" if not seen else ""
+    return say(f"{words}, the field {{d}} over the store's foot{end}", d=Quantity(over, "difference", 1))
+
+
+def _now_values(latest: Any, units: System) -> list[tuple[str, str]]:
+    rows = (
+        ("collector", latest.field_c, "temperature"),
+        ("store foot", latest.low_c, "temperature"),
+        ("store top", latest.high_c, "temperature"),
+        ("hot line arrives", latest.hot_c, "temperature"),
+        ("cold line leaves", latest.cold_c, "temperature"),
+        ("flow", latest.flow_m3_s, "flow"),
+        ("gauge", latest.gauge_pa, "pressure"),
+    )
+    return [
+        (name, "nothing" if value is None else shown(value, kind, units, 1 if kind == "temperature" else None))
+        for name, value, kind in rows
+        if value is not None or name in ("collector", "store foot", "store top")
+    ]
+
+
+def _device_now(device: Device, planned: Planned, units: System) -> dict[str, Any]:
+    """A device with its newest day."""
+    newest = device.readings.order_by("-at").first()
+    if newest is None:
+        return {"device": device, "readings": 0}
+    rows = [entry.read for entry in device.readings.filter(at__gte=newest.at - SPAN).order_by("at")]
+    seen = observed(rows, planned)
+    found = switching(rows)
+    return {
+        "device": device,
+        "readings": device.readings.count(),
+        "at": newest.at,
+        "verdict": _verdict(rows[-1], seen),
+        "seen": seen,
+        "values": _now_values(rows[-1], units),
+        "drawing": live_drawing(rows, units),
+        "starts": found.starts,
+        "start_seen": "" if found.start is None else shown(found.start, "difference", units),
+        "stop_seen": "" if found.stop is None else shown(found.stop, "difference", units),
+    }
+
+
+def _now(request: HttpRequest, plan: Plan) -> dict[str, Any]:
+    found, units = reckoned(plan.head), units_of(request)
+    planned = planned_of(found.design, found.result)
+    return {
+        "plan": plan,
+        "job": plan.job,
+        "devices": [_device_now(device, planned, units) for device in plan.devices.all()],
+        "start_planned": shown(planned.start, "difference", units),
+        "stop_planned": shown(planned.stop, "difference", units),
+    }
+
+
+@require_GET
+def live(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """What the plan's devices show now, and how to connect one."""
+    plan = plan_of(request, job, letter)
+    return _live_page(request, plan)
+
+
+def _live_page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200) -> HttpResponse:
+    found, units = reckoned(plan.head), units_of(request)
+    context = {
+        **frame(plan, plan.head, found.design, found.result, units, "live"),
+        **_now(request, plan),
+        "token": request.session.pop(TOKEN, ""),
+        "address": request.build_absolute_uri(reverse("care:readings")),
+        "problem": problem,
+        "most_devices": services.MOST_DEVICES,
+        "keys": ", ".join(LIMITS),
+    }
+    return render(request, "care/live.html", context, status=status)
+
+
+@require_GET
+def live_now(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The live values alone, asked for again and again."""
+    return render(request, "care/now.html", _now(request, plan_of(request, job, letter)))
+
+
+@require_POST
+def connect(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Make a device; its token is shown on the next page and never again."""
+    plan = plan_of(request, job, letter)
+    name = request.POST.get("name", "").strip()
+    if not 1 <= len(name) <= LONGEST_NAME:
+        return _live_page(request, plan, f"Type a name of 1 to {LONGEST_NAME} letters.", 422)
+    try:
+        _, token = services.make_device(plan=plan, name=name, person=actor(request))
+    except services.TooManyDevicesError:
+        return _live_page(request, plan, f"A plan has at most {services.MOST_DEVICES} devices. End one first.", 422)
+    request.session[TOKEN] = token
+    return redirect("care:live", job=plan.job_id, letter=plan.letter)
+
+
+def _device(request: HttpRequest, plan: Plan, number: str) -> Device:
+    device = plan.devices.filter(pk=int(number)).first() if number.isdecimal() and len(number) < 10 else None
+    if device is None:
+        raise Http404
+    return device
+
+
+@require_POST
+def end(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """End a device: its token no longer counts, its readings go with it."""
+    plan = plan_of(request, job, letter)
+    _device(request, plan, request.POST.get("device", "")).delete()
+    return redirect("care:live", job=plan.job_id, letter=plan.letter)
+
+
+@require_GET
+def log(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """A device's readings as a logger's CSV file."""
+    plan = plan_of(request, job, letter)
+    device = _device(request, plan, request.GET.get("device", ""))
+    into = io.StringIO()
+    writer = csv.writer(into, lineterminator="\n")
+    writer.writerow(("at", *LIMITS))
+    for entry in device.readings.order_by("at")[:MOST_LOGGED].iterator(chunk_size=5000):
+        values = (getattr(entry, key) for key in LIMITS)
+        writer.writerow((entry.at.isoformat(), *("" if value is None else value for value in values)))
+    answer = HttpResponse(into.getvalue(), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="readings-{plan.job_id}-{plan.letter}-{device.pk}.csv"'
+    return answer
+
+
+def as_left(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """What was left set at the controller: shown beside the plan, typed, kept."""
+    plan = plan_of(request, job, letter)
+    sheet = sheet_of(plan, units_of(request))
+    rows, status = left_rows(plan, sheet), 200
+    if request.method == "POST":
+        typed = read_typed(sheet, request.POST.dict())
+        services.leave_settings(plan=plan, person=actor(request), numbers=typed.numbers, words=typed.words)
+        if not typed.wrong:
+            return redirect("care:as_left", job=plan.job_id, letter=plan.letter)
+        rows, status = with_refusals(left_rows(plan, sheet), typed.wrong), 422
+    context = {
+        **frame(plan, plan.head, sheet.design, sheet.result, sheet.units, "as_left"),
+        "rows": rows,
+        "apart": sum(row.differs for row in rows),
+        "written": sum(bool(row.left) for row in rows),
+    }
+    return render(request, "care/as_left.html", context, status=status)
