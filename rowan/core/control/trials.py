@@ -12,7 +12,7 @@ from rowan.core.findings import Change
 from rowan.core.run.loop import maker_window
 from rowan.core.run.results import Run
 
-EXERCISE_S, LAG_S, OFF_K, STRAPPED = 30.0, 120.0, 3.0, 0.1
+EXERCISE_S, LAG_S, OFF_K, STRAPPED, BARE = 30.0, 120.0, 3.0, 0.1, 0.33
 EVENING = "16:00-22:00"
 CUT_SHARE, APART_SHARE = 11.6 / 12.0, 0.5 / 12.0  # of the nominal voltage
 BATTERY_BAND_K, BATTERY_WEIGHT = 3.0, 5.0
@@ -109,6 +109,24 @@ def battery_preset(design: Design, run: Run) -> tuple[Change, ...]:
         Change("functions.resume_v", resume),
         Change("functions.electricity_weight", BATTERY_WEIGHT),
         Change("control.stop_k", stop),
+    )
+
+
+def sensor_trials(design: Design) -> tuple[Trial, ...]:
+    """The field's sensor right, then wrong in each of the ways it can be."""
+    names = ("field_offset_k", "field_lag_s", "strapped_share")
+
+    def trial(key: str, words: str, **those: float) -> Trial:
+        """All three as named, the others at nothing."""
+        return Trial(key, words, tuple(Change(f"functions.{name}", those.get(name, 0.0)) for name in names))
+
+    return (
+        trial("right", "in its pocket, reading right"),
+        trial("high", "reads 3 K high", field_offset_k=OFF_K),
+        trial("low", "reads 3 K low", field_offset_k=-OFF_K),
+        trial("late", "two minutes late", field_lag_s=LAG_S),
+        trial("strapped", "strapped on and lagged", strapped_share=STRAPPED),
+        trial("bare", "strapped on bare", strapped_share=BARE),
     )
 
 

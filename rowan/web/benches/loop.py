@@ -278,6 +278,7 @@ class _Loop:
         sensor = self.part("sensor_field", "Field sensor")
         sensor.rect(tx - 8, ty + 1, 7, 7, "sensor")
         self.mark(sensor, "sensor_field", (tx - 22, ty + 16))
+        self.numbered(sensor, 1, (tx + 2, ty + 20))
 
     def store(self) -> None:
         design, frame = self.sheet.design, self.frame
@@ -306,13 +307,23 @@ class _Loop:
         points.append((STORE_X + STORE_WIDTH, low))
         coil.path(points, "coil")
         self.mark(coil, "coil", (STORE_X + STORE_WIDTH + 10, (low + high) / 2))
-        for key, height, name in (
-            ("sensor_low", store.lower_sensor_m.value, "Lower sensor"),
-            ("sensor_high", store.upper_sensor_m.value, "Upper sensor"),
+        for number, (key, height, name) in enumerate(
+            (
+                ("sensor_low", store.lower_sensor_m.value, "Lower sensor"),
+                ("sensor_high", store.upper_sensor_m.value, "Upper sensor"),
+            ),
+            2,
         ):
             sensor = self.part(key, name)
             sensor.rect(STORE_X - 4, frame.y(foot + height) - 3.5, 7, 7, "sensor")
             self.mark(sensor, key, (STORE_X - 14, frame.y(foot + height)))
+            self.numbered(sensor, number, (STORE_X - 16, frame.y(foot + height)))
+
+    def numbered(self, node: Node, number: int, at: Point) -> None:
+        """A sensor's number, on the page that says where each goes."""
+        if self.bench == "sensors":
+            node.circle(at, 8.5, "disc-a")
+            node.words((at[0], at[1] + 4), str(number), "tab", "middle")
 
     def _pool(self, node: Node, top: float) -> None:
         """A pool has no coil: its water goes through the field."""

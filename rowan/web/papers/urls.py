@@ -12,6 +12,7 @@ urlpatterns = [
     re_path(PLAN + r"settings-card\.pdf$", views.settings_card, name="settings_card"),
     re_path(PLAN + r"job-sheet\.pdf$", views.job_sheet, name="job_sheet"),
     re_path(PLAN + r"sun-and-shade\.pdf$", views.shade_letter, name="shade_letter"),
+    re_path(PLAN + r"wiring\.pdf$", views.wiring_paper, name="wiring"),
     re_path(PLAN + r"parts\.csv$", views.parts, name="parts_csv"),
     re_path(PLAN + r"drawings/(?P<key>[a-z-]{1,40})\.svg$", views.drawing, name="drawing"),
     re_path(PLAN + r"papers/$", views.papers, name="papers"),

@@ -18,6 +18,7 @@ from rowan.web.papers.job_sheet import job_sheet_pdf
 from rowan.web.papers.settings_card import settings_card_pdf
 from rowan.web.papers.shade_letter import shade_letter_pdf
 from rowan.web.papers.sheets import SIZES, PaperToolsMissingError, Size, sheet_of, usual_size
+from rowan.web.papers.wiring import wiring_pdf
 from rowan.web.ui.context import units_of
 
 
@@ -59,6 +60,11 @@ def job_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def shade_letter(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Sun and shade of a plan for the householder, as PDF."""
     return _paper(request, plan_of(request, job, letter), "sun-and-shade.pdf", shade_letter_pdf)
+
+
+def wiring_paper(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The backup's wiring as PDF."""
+    return _paper(request, plan_of(request, job, letter), "wiring.pdf", wiring_pdf)
 
 
 def papers(request: HttpRequest, job: int, letter: str) -> HttpResponse:

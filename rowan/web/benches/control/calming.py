@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Any
 
 from rowan.core.control.differences import cycling_band
-from rowan.core.control.trials import calming_trials
+from rowan.core.control.trials import Trial, calming_trials, sensor_trials
 from rowan.core.design.changes import changed
 from rowan.core.errors import RowanError
 from rowan.core.figures import Quantity
@@ -18,9 +18,21 @@ from rowan.web.benches.bench import Sheet
 
 def calming_rows(sheet: Sheet, lens: Lens) -> list[dict[str, Any]]:
     """The plan, then each cure: starts, heat and electricity of the day, and the sun from which it runs on."""
+    return [
+        _row(sheet, lens, "nothing: the plan"),
+        *_tried(sheet, lens, calming_trials(sheet.design, sheet.result.run)),
+    ]
+
+
+def sensor_rows(sheet: Sheet, lens: Lens) -> list[dict[str, Any]]:
+    """The plan's day with its field sensor right, and wrong in each of the ways it can be."""
+    return _tried(sheet, lens, sensor_trials(sheet.design))
+
+
+def _tried(sheet: Sheet, lens: Lens, trials: tuple[Trial, ...]) -> list[dict[str, Any]]:
     design, known = sheet.design, Known(sheet.design, sheet.result)
-    rows = [_row(sheet, lens, "nothing: the plan")]
-    for trial in calming_trials(design, sheet.result.run):
+    rows = []
+    for trial in trials:
         try:
             tried = changed(design, trial.changes)
             rows.append(_row(Sheet(tried, reckon(tried, known), sheet.units, sheet.measured), lens, trial.name))

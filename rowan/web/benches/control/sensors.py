@@ -23,6 +23,8 @@ from rowan.core.errors import RowanError, TypedNumberError
 from rowan.core.figures import Quantity, Statement, say
 from rowan.core.units import System, shown, typed_to_si, unit_label
 from rowan.web.benches.bench import Sheet
+from rowan.web.benches.control.calming import sensor_rows
+from rowan.web.benches.control.race import lens_of, lens_title
 from rowan.web.benches.datasheet import Field
 from rowan.web.ui.words import capital, sentence
 
@@ -189,6 +191,19 @@ def sensors_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
         "hand_says": hand_says,
         "wrong": any((ohm_wrong, held_wrong, curve_wrong, *(f.wrong for f in (*fields, *hand)))),
         "verdict": _verdict(ohm, state, held, units),
+        **_places(sheet),
+    }
+
+
+def _places(sheet: Sheet) -> dict[str, Any]:
+    """Where the store's sensors sit, and what a bad collector sensor costs on the day under the lens."""
+    store, lens = sheet.design.store, lens_of(sheet)
+    rows = [] if sheet.design.charge.kind.value == "thermosiphon" else sensor_rows(sheet, lens)
+    return {
+        "low_at": shown(store.lower_sensor_m.value, "length", sheet.units),
+        "high_at": shown(store.upper_sensor_m.value, "length", sheet.units),
+        "sensor_day": rows,
+        "lens_title": lens_title(sheet, lens),
     }
 
 

@@ -1,0 +1,29 @@
+"""The backup's wiring on paper: for the electrician who makes it, and for the door of the unit."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rowan.core.cautions import deference
+from rowan.core.units import System
+from rowan.web.benches.control.wiring import wiring_context
+from rowan.web.jobs.models import Plan
+from rowan.web.papers.sheets import Size, on_paper, paper_context, pdf, sheet_of, usual_size
+
+
+def wiring_paper_context(plan: Plan, units: System, size: Size | None = None) -> dict[str, Any]:
+    """Everything the paper prints; the rungs as they stand on a winter morning."""
+    sheet = sheet_of(plan, units)
+    found = wiring_context(sheet, {})
+    drawing = on_paper(found["rungs"]) if found["wiring"] else ""
+    return {
+        **paper_context(plan, sheet, size or usual_size(units)),
+        **found,
+        "rungs": drawing,
+        "deference": deference(),
+    }
+
+
+def wiring_pdf(plan: Plan, units: System, size: Size | None = None) -> bytes:
+    """The paper as PDF. Raises PaperToolsMissingError where Pango is not installed."""
+    return pdf("papers/wiring.html", wiring_paper_context(plan, units, size))
