@@ -168,7 +168,9 @@ def ready(system: System, draws: Draws, light: Light, before: Light, days: range
     day_before = (days.start - 1) % DAYS
     feed = feed_of(system, draws, before.sun, before.air, range(day_before, day_before + 1))
     sums, highest = np.zeros((1, len(kernel.SUMS))), np.zeros(2)
-    kernel.run((plant, plant, plant._replace(step=LONG_STEP_S)), state, feed, sums, highest, UNWATCHED, UNWATCHED)
+    kernel.run(
+        (plant, plant, plant._replace(step=LONG_STEP_S), plant), state, feed, sums, highest, UNWATCHED, UNWATCHED
+    )
     return Ready(plant._replace(step=STEP_S), feed_of(system, draws, light.sun, light.air, days), state, days)
 
 
@@ -203,5 +205,6 @@ def run_day(made: Ready, *, start: float, stop: float, watch: bool = True) -> Da
     steps = round(24 * len(made.days) * 3600 / STEP_S)
     watched = np.zeros((steps if watch else 0, len(kernel.WATCHED)), dtype=np.float32)
     sums, highest = np.zeros((len(made.days), len(kernel.SUMS))), np.full(2, -273.0)
-    kernel.run((plant, plant, plant._replace(step=LONG_STEP_S)), state, made.feed, sums, highest, UNWATCHED, watched)
+    paces = (plant, plant, plant._replace(step=LONG_STEP_S), plant._replace(step=BEFORE_STEP_S))
+    kernel.run(paces, state, made.feed, sums, highest, UNWATCHED, watched)
     return Day(watched, sums.sum(axis=0), float(highest[0]), float(highest[1]))

@@ -20,7 +20,7 @@ REMEMBERED = 21
 # why a pump runs
 REST, SUN, COOLS, NIGHT, FROST_RUN, DUMPS, EXERCISES = range(7)
 NOT_READ = -300.0  # a sensor that has not read yet
-OFF_C = 1e6
+OFF_C, ABSOLUTE_ZERO_C = 1e6, -273.0
 FROST_BAND_K = 3.0  # frost protection stops so far above its start
 COOLING_LATCH_K = 10.0
 NIGHT_START_K, NIGHT_STOP_K, NIGHT_LATCH_K = 8.0, 3.0, 2.0
@@ -172,7 +172,7 @@ def frost_wants(p: Any, s: Any) -> bool:
 def night_wants(p: Any, s: Any, sun: float, may: float) -> bool:
     """Night cooling of a store that is warmer than wanted, through a field far colder than it."""
     m = p.more
-    if m.night_c >= OFF_C or sun > DARK_W_M2 or may == 0.0:
+    if sun > DARK_W_M2 or may == 0.0:
         s.memory[NIGHT_ON] = 0.0
         return False
     over = s.memory[READ_STORE] - s.memory[READ_FIELD]
@@ -252,8 +252,6 @@ def speed_share(over: float, floor: float, slope: float) -> float:
 def battery_allows(p: Any, s: Any, sun: float) -> bool:
     """Whether the battery lets a pump run: V = V_open − I·R, cut off below one voltage, resumed at another."""
     m = p.more
-    if m.battery_wh <= 0.0:
-        return True
     drawn = p.pump_power * s.memory[SPEED] ** 3 if s.memory[PUMP] > 0.0 else 0.0
     brought = m.panel_w * max(sun, 0.0) / KNOWN_SUN_W_M2
     charge = s.memory[CHARGE] + (brought - drawn) * p.step / 3600.0 / m.battery_wh
@@ -269,21 +267,21 @@ def why_runs(p: Any, s: Any, sun: float, air: float, minute: int, day: int, may_
     m = p.more
     read_sensors(p, s, air)
     earns = sun_wants(p, s)
-    hot = heat_wants(p, s)
+    hot = heat_wants(p, s) if m.dump < OFF_C or m.cooling < OFF_C else REST
     why = REST
-    if frost_wants(p, s):
+    if (p.frost_start > ABSOLUTE_ZERO_C or m.hard_frost > -OFF_C) and frost_wants(p, s):
         why = FROST_RUN
     elif earns:
         why = SUN
     elif hot != REST:
         why = hot
-    elif night_wants(p, s, sun, may_cool):
+    elif m.night_c < OFF_C and night_wants(p, s, sun, may_cool):
         why = NIGHT
     elif m.exercise > 0.0 and day % WEEK == 0 and m.exercise_minute <= minute < m.exercise_minute + m.exercise / 60.0:
         why = EXERCISES
     # a dry field that is too hot is not filled for whatever reason
     locked = s.memory[PUMP] == 0.0 and s.memory[READ_FIELD] >= p.refill
-    if not battery_allows(p, s, sun) or locked:
+    if locked or (m.battery_wh > 0.0 and not battery_allows(p, s, sun)):
         why = REST
     s.memory[RAN_FOR] = s.memory[RAN_FOR] + p.step if why != REST and s.memory[PUMP] > 0.0 else 0.0
     speed = 1.0

@@ -513,17 +513,19 @@ def watch(row: Array, p: Any, s: Any, sun: float) -> None:
 def run(paces: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any, watched: Any) -> None:
     """Hours of a feed from its first day on; sums by day, shape (days, sums), highest temperatures [°C].
 
-    `paces` are three times the plant: with its own step, with one of some minutes for bright hours in which nothing can
-    happen, and with a long one for dark hours; the plant itself again where every step is a short one. `traced` takes the store's layers, the field's
+    `paces` are four times the plant: with its own step; with one of some minutes for bright hours in which nothing can
+    happen; with a long one for dark hours; with the store's own, a minute, in which what the loop brought in shorter
+    steps is taken up. The plant itself again where every step is a short one. `traced` takes the store's layers, the field's
     exit [°C] and the share of the hour with flow at the end of each hour, shape (hours, nodes + 2); `watched` takes
     `WATCHED` of every step, shape (steps, 8). None where they have no rows.
     """
-    p, pause, long = paces
+    p, pause, long, slow = paces
     hours = feed.room.size
     parts = feed.sun.size // hours  # of an hour that sun and air are given for
     steps = round(3600.0 / p.step)
     per_part = steps // parts
     per_step = p.step / 60.0
+    per_store = max(1, round(slow.step / p.step))
     brief = pause.step > p.step and p.k2 <= 0.0 and not p.more.used
     sleepy = long.step > p.step and p.k2 <= 0.0
     n = s.store.size
@@ -564,7 +566,8 @@ def run(paces: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any,
                     if not started:
                         total[DAYS_WITH_START] += 1.0
                         started = True
-                store_part(p, s, feed, gains, total, at, hour)
+                if (k + 1) % per_store == 0:
+                    store_part(slow, s, feed, gains, total, at, hour)
                 highest[HIGHEST_COLLECTOR] = max(highest[HIGHEST_COLLECTOR], s.field.max())
                 highest[HIGHEST_STORE] = max(highest[HIGHEST_STORE], s.store[0])
                 if watched.shape[0] > 0:

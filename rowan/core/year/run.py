@@ -260,7 +260,7 @@ def run_year(
     traced = np.zeros((HOURS if trace else 0, system.tank.nodes + 2), dtype=np.float32)
     pause = plant._replace(step=kernel.PAUSE_STEPS * system.step) if long_nights and system.step == MINUTE_S else plant
     long = plant._replace(step=max(LONG_STEP_S, system.step)) if long_nights else plant
-    kernel.run((plant, pause, long), state, feed, sums, highest, traced, UNWATCHED)
+    kernel.run((plant, pause, long, plant), state, feed, sums, highest, traced, UNWATCHED)
     after = _stored(plant, state)
     totals = dict(zip(kernel.SUMS, sums.sum(axis=0), strict=True))
     gained = (
@@ -305,4 +305,4 @@ def warm() -> None:
     )
     traced = np.zeros((0, 2), dtype=np.float32)
     sums, highest = np.zeros((1, len(kernel.SUMS))), np.zeros(2)
-    kernel.run((plant, plant, plant), fresh_state(system), feed, sums, highest, traced, UNWATCHED)
+    kernel.run((plant, plant, plant, plant), fresh_state(system), feed, sums, highest, traced, UNWATCHED)
