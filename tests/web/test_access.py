@@ -59,6 +59,14 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "benches:wiring": ("get", PLAN, {"programmer": "1"}, 200),
     "benches:race": ("get", PLAN, {"start": "7", "stop": "2"}, 200),
     "benches:pairs": ("get", PLAN, {}, 200),
+    "benches:battery": ("post", PLAN, {"revision": "1", "bench": "functions"}, 302),
+    "care:live": ("get", PLAN, {}, 200),
+    "care:live_now": ("get", PLAN, {}, 200),
+    "care:connect": ("post", PLAN, {"name": "cellar"}, 302),
+    "care:end": ("post", PLAN, {"device": "0"}, 404),
+    "care:log": ("get", PLAN, {"device": "0"}, 404),
+    "care:as_left": ("get", PLAN, {}, 200),
+    "papers:wiring": ("get", PLAN, {}, 200),
     "benches:take": ("post", PLAN, {"start": "7", "stop": "2", "revision": "1", "bench": "control"}, 302),
     "benches:slip": ("get", PLAN, {"path": "charge.vessel_l", "revision": "1", "bench": "charge"}, 200),
     "benches:found": ("get", PLAN, {}, 200),
@@ -82,7 +90,8 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "methods:page": ("get", ("number",), {}, 200),
     "methods:job_file": ("get", (), {}, 200),
 }
-OPEN = {"accounts:sign_in"}
+# signing in, and readings, which bring a token of their own
+OPEN = {"accounts:sign_in", "care:readings"}
 
 
 def _names(patterns: list[URLPattern | URLResolver], space: str = "") -> Iterator[str]:
