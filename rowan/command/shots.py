@@ -36,15 +36,15 @@ VIEWS = (
     View("store", DESK, "/jobs/{job}/B/store/"),
     View("store-years", DESK, "/jobs/{job}/B/store/", part="run-sizes"),
     View("run", DESK, "/jobs/{job}/A/run/"),
-    View("run-rows", DESK, "/jobs/{pool}/A/run/", part="array-title"),
     View("charge", DESK, "/jobs/{job}/A/charge/", why="least_vessel"),
     View("fluid", DESK, "/jobs/{job}/B/fluid/"),
     View("control", DESK, "/jobs/{job}/A/control/"),
+    View("functions", DESK, "/jobs/{job}/B/functions/", part="run-functions"),
+    View("live", DESK, "/jobs/{job}/B/live/"),
     View("parts", DESK, "/jobs/{job}/A/parts/"),
     View("commission", DESK, "/jobs/{job}/A/commission/"),
     View("compare", DESK, "/jobs/{job}/compare/"),
     View("sun-phone", PHONE, "/jobs/{job}/A/sun/"),
-    View("found-phone", PHONE, "/jobs/{job}/B/as-found/?cold=1.2&cold_at=18"),
     View("commission-phone", PHONE, "/jobs/{job}/A/commission/"),
 )
 # in US units, last: the choice is kept with the person

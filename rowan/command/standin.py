@@ -64,6 +64,18 @@ def plant_of(design: Design) -> Plant:
     )
 
 
+def pair_of(design: Design) -> Pair:
+    """What a plan has set at its controller."""
+    control = design.control
+    return Pair(
+        control.start_k.value,
+        control.stop_k.value,
+        control.least_collector_c.value,
+        design.store.maximum_c.value,
+        control.cut_out_c.value,
+    )
+
+
 def run(options: argparse.Namespace, design: Design) -> int:
     """Runs the stand-in till its hours are over; gives the exit code."""
     try:
@@ -75,15 +87,7 @@ def run(options: argparse.Namespace, design: Design) -> int:
     if not (0 < options.hours <= 9000 and 5 <= options.every <= 3600 and options.speed >= 0):
         print("rowan: hours lie above 0, a reading comes every 5 to 3600 s, speed is not below 0", file=sys.stderr)
         return NO_PLAN
-    control = design.control
-    pair = Pair(
-        control.start_k.value,
-        control.stop_k.value,
-        control.least_collector_c.value,
-        design.store.maximum_c.value,
-        control.cut_out_c.value,
-    )
-    device = Standin(plant_of(design), pair, begins, options.seed, faults)
+    device = Standin(plant_of(design), pair_of(design), begins, options.seed, faults)
     readings = device.run(options.hours * 3600.0, options.every)
     if not options.url:
         return _log(options, readings)

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
 from typing import Any
 
 from django.db import transaction
 
+from rowan.command.standin import pair_of, plant_of
+from rowan.core.control.live import reading_of
 from rowan.core.design.changes import inputs, locate
 from rowan.core.design.stages import FluidEntry
 from rowan.core.findings import Change
 from rowan.demo import corrim, pipwater, sandreef, tolliver
 from rowan.demo.kvist import AS_BUILT, TITLE, kvist_plan_a, kvist_plan_b
+from rowan.standin.controller import Standin
 from rowan.web.accounts.models import Firm, User
+from rowan.web.care.services import leave_settings, make_device, take_in
 from rowan.web.jobs.models import Job, Plan
 from rowan.web.jobs.services import Edit, add_plan, change_plan, start_job
 
@@ -24,6 +29,11 @@ FLUID_LOG: tuple[dict[str, Any], ...] = (
     {"id": "r2", "date": "2025-05-12", "share": 0.402, "note": "gone round once more"},
     {"id": "r3", "date": "2026-05-04", "share": 0.40, "ph": 8.2},
 )
+
+
+DEVICE = "controller in the cellar"
+LISTENED_FROM, LISTENED_S, LISTENED_EVERY_S, LISTENED_SEED = datetime(2026, 5, 4, tzinfo=UTC), 15 * 3600.0, 120.0, 1
+LEFT = ("control.start_k", "control.stop_k", "control.least_collector_c", "store.maximum_c", "control.cut_out_c")
 
 
 @transaction.atomic
@@ -61,3 +71,14 @@ def _build(plan: Plan, person: User) -> None:
     log = [FluidEntry(**line) for line in FLUID_LOG]
     edit = Edit([Change("charge.log", log)], "", "mix read, corrected and read again")
     change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)
+    _listen(plan, person)
+
+
+def _listen(plan: Plan, person: User) -> None:
+    """A day of readings from the controller in the cellar, which the stand-in imitates; what was left set at it."""
+    built = kvist_plan_b()
+    device, _ = make_device(plan=plan, name=DEVICE, person=person)
+    standin = Standin(plant_of(built), pair_of(built), LISTENED_FROM, seed=LISTENED_SEED)
+    take_in(device, [reading_of(reading) for reading in standin.run(LISTENED_S, LISTENED_EVERY_S)])
+    left = {path: float(locate(built, path).value) for path in LEFT}
+    leave_settings(plan=plan, person=person, numbers=dict(left), words={"store.hygiene": "backup"})
