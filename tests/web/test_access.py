@@ -59,6 +59,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "benches:wiring": ("get", PLAN, {"programmer": "1"}, 200),
     "benches:race": ("get", PLAN, {"start": "7", "stop": "2"}, 200),
     "benches:pairs": ("get", PLAN, {}, 200),
+    "benches:calming": ("get", PLAN, {}, 200),
     "benches:battery": ("post", PLAN, {"revision": "1", "bench": "functions"}, 302),
     "care:live": ("get", PLAN, {}, 200),
     "care:live_now": ("get", PLAN, {}, 200),

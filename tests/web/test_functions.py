@@ -104,7 +104,6 @@ def test_weights_are_typed_on_the_map_and_move_its_advice(plan: Plan, page: Clie
     assert put(page, plan, "functions.start_worth_j", "500 Wh") == 302
     text = page.get(at(plan, "pairs"), whole).content.decode()
     assert "500\N{NO-BREAK SPACE}Wh" in text
-    assert "What would calm it" in text
 
 
 def test_what_calms_and_what_a_bad_sensor_costs_are_run_on_the_day() -> None:
@@ -115,6 +114,16 @@ def test_what_calms_and_what_a_bad_sensor_costs_are_run_on_the_day() -> None:
     assert min(int(row["starts"]) for row in rows[1:]) < int(rows[0]["starts"])
     sensors = {row["name"]: float(row["heat"]) for row in sensor_rows(sheet, lens_of(sheet))}
     assert sensors["strapped on bare"] < sensors["in its pocket, reading right"]
+
+
+def test_what_calms_is_fetched_and_stands_alone_too(plan: Plan, page: Client) -> None:
+    assert f'data-run="{at(plan, "calming")}"' in text_of(page, plan, "control")
+    piece = page.get(at(plan, "calming")).content.decode()
+    assert "at least five minutes a run" in piece
+    assert "<html" not in piece
+    assert "<html" in page.get(at(plan, "calming"), {"whole": "1"}).content.decode()
+    put(page, plan, "control.stop_k", "9")
+    assert "No day can be run" in page.get(at(plan, "calming")).content.decode()
 
 
 def outcomes(variants: tuple[object, ...], keep: int | None = None) -> list[Outcome | None]:

@@ -88,7 +88,7 @@ def test_the_card_fits_one_page(kind: str, units: System, request: pytest.Fixtur
 def test_the_card_warns_only_while_something_is_to_be_mended(plan: Plan, person: User) -> None:
     warning = "Not to be commissioned"
     assert warning in render_to_string("papers/settings_card.html", card_context(plan, "metric"))
-    for key in ("vent_steam", "high_point_hot_h4"):
+    for key in ("vent_steam", "high_point_hot_h4", "hunting"):
         services.apply_cure(plan=plan, author=person, based_on=plan.head.number, finding_key=key, cure_index=0)
     assert warning not in render_to_string("papers/settings_card.html", card_context(plan, "metric"))
 

@@ -320,66 +320,76 @@ def _mornings(design: Design) -> list[tuple[int, int, float, str]]:
 
 def _backup(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
     """Hours of the backup: before the sun, empty, and by a clock that is wrong."""
-    held = design.functions
     if design.store.backup.value not in ("coil", "element"):
         return
-    for start, end, heated, key in _mornings(design):
-        if end <= SUN_UP and heated <= MODEST_C:
-            continue
-        cure = _cure("Heat from 16:00 to 22:00", "store.backup_hours", "16:00-22:00")
-        if key:
-            early = f"{SUN_UP // 60}:00" if start < SUN_UP else "16:00"
-            changes = [Change(f"functions.windows.{key}.off_c", min(heated, MODEST_C))]
-            window = next(w for w in held.windows if w.id == key)
-            changes.append(Change(f"functions.windows.{key}.on_c", min(window.on_c, MODEST_C - 5.0)))
-            changes.append(Change(f"functions.windows.{key}.ends", early if start < SUN_UP else "20:00"))
-            if start >= SUN_UP:
-                changes.append(Change(f"functions.windows.{key}.starts", early))
-            words = "End it at 6:00, at {t}" if start < SUN_UP else "Heat from 16:00 to 20:00, to {t}"
-            cure = Cure(say(words, t=Quantity(min(heated, MODEST_C), "temperature")), tuple(changes))
-        yield _found(
-            "backup_before_sun",
-            "mind",
-            "backup",
-            "the backup heats the store just before the sun comes",
-            say(
-                "A store at {t} in the morning leaves the sun little to do. End an early window before sunrise at a modest temperature; top up in the evening.",
-                t=Quantity(heated, "temperature"),
-            ),
-            (cure,),
-        )
+    early = [span for span in _mornings(design) if span[1] > SUN_UP or span[2] > MODEST_C]
+    if early:
+        yield _before_sun(design, early[0])
+    yield from _unused(design)
+    yield from _clock(design)
+
+
+def _before_sun(design: Design, span: tuple[int, int, float, str]) -> Finding:
+    start, _, heated, key = span
+    cure = _cure("Heat from 16:00 to 22:00", "store.backup_hours", "16:00-22:00")
+    if key:
+        base, modest = f"functions.windows.{key}", min(heated, MODEST_C)
+        window = next(w for w in design.functions.windows if w.id == key)
+        changes = [
+            Change(f"{base}.off_c", modest),
+            Change(f"{base}.on_c", min(window.on_c, MODEST_C - 5.0)),
+            Change(f"{base}.ends", "6:00" if start < SUN_UP else "20:00"),
+        ]
+        if start >= SUN_UP:
+            changes.append(Change(f"{base}.starts", "16:00"))
+        words = "End it at 6:00, at {t}" if start < SUN_UP else "Heat from 16:00 to 20:00, to {t}"
+        cure = Cure(say(words, t=Quantity(modest, "temperature")), tuple(changes))
+    return _found(
+        "backup_before_sun",
+        "mind",
+        "backup",
+        "the backup heats the store just before the sun comes",
+        say(
+            "A store at {t} in the morning leaves the sun little to do. End an early window before sunrise at a modest temperature; top up in the evening.",
+            t=Quantity(heated, "temperature"),
+        ),
+        (cure,),
+    )
+
+
+def _unused(design: Design) -> Iterator[Finding]:
+    """A window whose times or temperatures meet."""
+    unused = [w for w in design.functions.windows if not w.fires]
+    if not unused:
         return
-    unused = [w for w in held.windows if not w.fires]
-    if unused:
-        left = [w for w in held.windows if w.fires]
-        yield _found(
-            "window_unused",
-            "mind",
-            "backup",
-            "a window of the backup never fires",
-            say(
-                f"The one from {unused[0].starts} "
-                + (
-                    "ends when it begins."
-                    if unused[0].minutes[0] == unused[0].minutes[1]
-                    else "stops below what it starts at."
-                )
-                + (" Nothing else heats." if not left else "")
-            ),
-            (_cure("Take it out", "functions.windows", left),),
-        )
-    fixed = held.windows or design.store.backup_hours.value.strip().lower() != ALWAYS or held.ring.value
-    if fixed and abs(held.clock_ahead_s.value) > CLOCK_RIGHT_S:
+    left = [w for w in design.functions.windows if w.fires]
+    meet = unused[0].minutes[0] == unused[0].minutes[1]
+    why = "ends when it begins." if meet else "stops below what it starts at."
+    yield _found(
+        "window_unused",
+        "mind",
+        "backup",
+        "a window of the backup never fires",
+        say(f"The one from {unused[0].starts} {why}" + ("" if left else " Nothing else heats.")),
+        (_cure("Take it out", "functions.windows", left),),
+    )
+
+
+def _clock(design: Design) -> Iterator[Finding]:
+    """A clock that is wrong where anything goes by it."""
+    held = design.functions
+    by_it = held.windows or design.store.backup_hours.value.strip().lower() != ALWAYS or held.ring.value
+    ahead = held.clock_ahead_s.value
+    if by_it and abs(ahead) > CLOCK_RIGHT_S:
+        when = "early" if ahead > 0 else "late"
         yield _found(
             "clock_wrong",
             "fix",
             "backup",
             "the controller's clock is wrong",
             say(
-                "Every window falls {d} too "
-                + ("early" if held.clock_ahead_s.value > 0 else "late")
-                + ". Set it, and look again after power cuts and when the hour changes.",
-                d=Quantity(abs(held.clock_ahead_s.value), "minutes"),
+                f"Every window falls {{d}} too {when}. Set it, and look again after power cuts and when the hour changes.",
+                d=Quantity(abs(ahead), "minutes"),
             ),
             (_cure("Set the clock", "functions.clock_ahead_s", 0.0),),
         )

@@ -17,6 +17,7 @@ urlpatterns = [
     re_path(PLAN + r"drag/$", views.drag, name="drag"),
     re_path(PLAN + r"race/$", control.race, name="race"),
     re_path(PLAN + r"pairs/$", control.pairs, name="pairs"),
+    re_path(PLAN + r"calming/$", control.calming, name="calming"),
     re_path(PLAN + r"take/$", control.take, name="take"),
     re_path(PLAN + r"battery/$", control.battery, name="battery"),
     re_path(PLAN + r"entries/$", views.entries, name="entries"),

@@ -12,7 +12,6 @@ from rowan.core.lens import DAY_KINDS, day_of, pair_map
 from rowan.core.units import dimension
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot, blank
-from rowan.web.benches.control.calming import calming_rows
 from rowan.web.benches.control.drawing import differences, limits
 from rowan.web.benches.control.pairs import map_drawing, why_words
 from rowan.web.benches.control.race import lens_of, race_context, rival_of
@@ -98,7 +97,6 @@ def pairs_context(sheet: Sheet, asked: str, *, run: bool) -> dict[str, Any]:
             "electricity": blank(sheet.design, "functions.electricity_weight", sheet.units),
             "start": blank(sheet.design, "functions.start_worth_j", sheet.units),
         },
-        "calming": calming_rows(sheet, lens_of(sheet)),
     }
 
 
@@ -112,6 +110,11 @@ def _blocks(sheet: Sheet) -> list[Block]:
         Block("The day", "", template="benches/race.html"),
         Block("Net heat, every start and stop", "a clear, a broken and a dull day", template="benches/pairs.html"),
         Block("Start and hold", "", differences(sheet)),
+        Block(
+            "What would calm it",
+            "the plan's pair on the day above, one thing changed at a time, in the order to try them",
+            template="benches/calming.html",
+        ),
         Block("A year of pairs", "", run="pairs"),
         Block(
             "The limits, in order",

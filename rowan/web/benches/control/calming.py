@@ -14,6 +14,7 @@ from rowan.core.lens import Lens, made_ready, race_day
 from rowan.core.reckon import Known, reckon
 from rowan.core.units import KWH, number_text
 from rowan.web.benches.bench import Sheet
+from rowan.web.benches.control.race import lens_of
 
 
 def calming_rows(sheet: Sheet, lens: Lens) -> list[dict[str, Any]]:
@@ -22,6 +23,16 @@ def calming_rows(sheet: Sheet, lens: Lens) -> list[dict[str, Any]]:
         _row(sheet, lens, "nothing: the plan"),
         *_tried(sheet, lens, calming_trials(sheet.design, sheet.result.run)),
     ]
+
+
+def calming_context(sheet: Sheet) -> dict[str, Any]:
+    """The rows, or why there are none."""
+    if sheet.design.charge.kind.value == "thermosiphon":
+        return {"calming_problem": "Nothing pumps here, so nothing hunts"}
+    try:
+        return {"calming": calming_rows(sheet, lens_of(sheet))}
+    except RowanError as error:
+        return {"calming_problem": f"No day can be run: {error.text(sheet.units)}"}
 
 
 def sensor_rows(sheet: Sheet, lens: Lens) -> list[dict[str, Any]]:

@@ -7,7 +7,7 @@ from typing import Any
 
 from rowan.core.control.conflicts import KEYS
 from rowan.core.design.design import Design
-from rowan.core.figures import Statement, say
+from rowan.core.figures import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.blanks import Slot, blank, sentence
 
@@ -283,10 +283,13 @@ def entries(design: Design) -> list[tuple[str, list[Entry]]]:
 def _verdict(sheet: Sheet) -> Statement:
     found = [f for f in sheet.result.findings if f.key in KEYS]
     on = [entry.name.lower() for _, group in entries(sheet.design)[1:-1] for entry in group if entry.on]
-    does = f"Beside start and stop act {', '.join(on)}" if on else "Beside start and stop nothing acts"
+    control = sheet.design.control
+    pair = {"a": Quantity(control.start_k.value, "difference"), "b": Quantity(control.stop_k.value, "difference")}
+    does = "Beside start at {a} and stop at {b} " + (f"act {', '.join(on)}" if on else "nothing acts")
     if not found:
-        return say(f"{does}; nothing stands against another")
-    return say(f"{does}; " + ("one thing does not fit" if len(found) == 1 else f"{len(found)} things do not fit"))
+        return say(f"{does}; nothing stands against another", **pair)
+    fits = "one thing does not fit" if len(found) == 1 else f"{len(found)} things do not fit"
+    return say(f"{does}; {fits}", **pair)
 
 
 def _line(sheet: Sheet) -> Parts:

@@ -15,6 +15,7 @@ from rowan.core.findings import Change
 from rowan.core.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.control.bench import pairs_context, race_page
+from rowan.web.benches.control.calming import calming_context
 from rowan.web.benches.control.sensors import sensors_context
 from rowan.web.benches.control.wiring import wiring_context
 from rowan.web.benches.looks import MOST_K, keep_rival, look_of
@@ -73,6 +74,17 @@ def pairs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         return render(request, "benches/pairs.html", context)
     around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "control")
     return render(request, "benches/pairs_page.html", {**around, **context})
+
+
+def calming(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """What would calm the pump, tried on the day under the lens; as a page of its own with `whole`."""
+    plan = plan_of(request, job, letter)
+    sheet, base = _page(request, plan)
+    context = {**base, **calming_context(sheet)}
+    if "whole" not in request.GET:
+        return render(request, "benches/calming.html", context)
+    around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "control")
+    return render(request, "benches/calming_page.html", {**around, **context})
 
 
 def sensors(request: HttpRequest, job: int, letter: str) -> HttpResponse:
