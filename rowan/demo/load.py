@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
+from functools import lru_cache
 from typing import Any
 
 from django.db import transaction
 
 from rowan.command.standin import pair_of, plant_of
-from rowan.core.control.live import reading_of
+from rowan.core.control.live import Reading, reading_of
 from rowan.core.design.changes import inputs, locate
 from rowan.core.design.stages import FluidEntry
 from rowan.core.findings import Change
@@ -74,11 +75,18 @@ def _build(plan: Plan, person: User) -> None:
     _listen(plan, person)
 
 
+@lru_cache
+def _heard() -> tuple[Reading, ...]:
+    """What the controller said; the same every time."""
+    built = kvist_plan_b()
+    standin = Standin(plant_of(built), pair_of(built), LISTENED_FROM, seed=LISTENED_SEED)
+    return tuple(reading_of(reading) for reading in standin.run(LISTENED_S, LISTENED_EVERY_S))
+
+
 def _listen(plan: Plan, person: User) -> None:
     """A day of readings from the controller in the cellar, which the stand-in imitates; what was left set at it."""
     built = kvist_plan_b()
     device, _ = make_device(plan=plan, name=DEVICE, person=person)
-    standin = Standin(plant_of(built), pair_of(built), LISTENED_FROM, seed=LISTENED_SEED)
-    take_in(device, [reading_of(reading) for reading in standin.run(LISTENED_S, LISTENED_EVERY_S)])
+    take_in(device, list(_heard()))
     left = {path: float(locate(built, path).value) for path in LEFT}
     leave_settings(plan=plan, person=person, numbers=dict(left), words={"store.hygiene": "backup"})

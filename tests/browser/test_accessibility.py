@@ -54,6 +54,11 @@ def test_benches(sign_in: SignInPage, axe_source: str, bench: str) -> None:
         "as-found/",
         "reading/?line=flow&text=2,5",
         "pump/",
+        "functions/",
+        "sensors/",
+        "wiring/",
+        "../B/live/",
+        "../B/as-left/",
     ],
 )
 def test_lists(sign_in: SignInPage, axe_source: str, where: str) -> None:
@@ -81,4 +86,7 @@ def test_nothing_is_wider_than_a_small_screen(sign_in: SignInPage, width: int) -
     jobs = sign_in.sign_in()
     assert jobs.driver.execute_script("return document.documentElement.scrollWidth") <= width
     page = jobs.open_job("Kvist house, 4 Ropewalk")
-    assert page.driver.execute_script("return document.documentElement.scrollWidth") <= width
+    bench = page.driver.current_url
+    for where in ("charge/", "control/", "functions/", "sensors/", "wiring/", "live/", "as-left/"):
+        page.driver.get(bench.replace("charge/", where))
+        assert page.driver.execute_script("return document.documentElement.scrollWidth") <= width, where

@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime, timedelta
+
 import pytest
 
+from rowan.core.control.live import Reading
+from rowan.web.care.models import Device
+from rowan.web.care.services import take_in
 from tests.browser.pages.plan import BenchPage, SignInPage
 
 
@@ -58,3 +63,59 @@ def test_b_is_taken(bench: BenchPage) -> None:
         bench.one("#take-b").click()
     assert f"A {pair.split(' K')[0]} K" in bench.race_head()
     assert bench.all("#rival"), "the map is kept: it needs no second run"
+
+
+def test_a_function_is_turned_and_a_conflict_cured_without_leaving_the_page(sign_in: SignInPage) -> None:
+    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page.driver.get(page.driver.current_url.replace("charge/", "functions/"))
+    page.set("control.frost", "warms the field from the store")
+    assert any("cannot freeze" in words for words in page.findings())
+    page.try_cure("Turn it off")
+    assert not any("cannot freeze" in words for words in page.findings())
+    page.undo()
+    assert any("cannot freeze" in words for words in page.findings())
+
+
+def test_a_window_is_added_and_typed(sign_in: SignInPage) -> None:
+    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page.driver.get(page.driver.current_url.replace("charge/", "functions/"))
+    with page.answered():
+        page.one("#add-window").click()
+    page.set("functions.windows.w1.ends", "4:30")
+    assert "unused" in page.one("tr.unused").text
+    page.set("functions.windows.w1.ends", "7")
+    assert page.shown("functions.windows.w1.ends") == "7"
+    assert not page.all("tr.unused")
+
+
+def test_what_calms_it_comes_by_itself(bench: BenchPage) -> None:
+    bench.wait.until(lambda _: bench.all("#calming tbody tr"))
+    rows = [row.text for row in bench.all("#calming tbody tr")]
+    assert rows[0].startswith("nothing: the plan")
+    assert len(rows) >= 3
+
+
+def test_live_values_follow_what_is_sent(sign_in: SignInPage) -> None:
+    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page.driver.get(page.driver.current_url.replace("A/charge/", "B/live/"))
+    assert "nothing stands against the plan" in page.one("#live-now .run-verdict").text
+    device = Device.objects.get()
+    later = datetime(2026, 5, 4, 16, tzinfo=UTC)
+    take_in(
+        device,
+        [Reading(later + timedelta(minutes=n), 70.0, 50.0, 60.0, pump_share=1.0, flow_m3_s=0.0) for n in range(3)],
+    )
+    page.wait.until(lambda _: "told to run" in page.one("#live-now").text)
+
+
+def test_a_device_is_connected_and_its_token_shown_once(sign_in: SignInPage) -> None:
+    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page.driver.get(page.driver.current_url.replace("charge/", "live/"))
+    page.one("#device-name").send_keys("logger by the door")
+    with page.new_page():
+        page.one("#connect").click()
+    assert len(page.one("#token").text) >= 32
+    with page.new_page():
+        page.driver.refresh()
+    assert not page.all("#token")
+    assert "not heard yet" in page.one("#live-now").text

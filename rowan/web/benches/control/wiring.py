@@ -126,7 +126,7 @@ def _contact(
     for k, line in enumerate(lines):
         node.words(
             (x, y - 26 - 12 * (len(lines) - 1 - k) if not contact.by_hand else y + 16 + 12 * k),
-            line,
+            line if k == len(lines) - 1 else f"{line} ",  # read out as words apart
             "label-ink halo",
             "middle",
         )
