@@ -17,6 +17,7 @@ from pypdf import PdfReader
 from rowan.command import vendor
 from rowan.core.design.changes import inputs, locate
 from rowan.core.design.design import Design
+from rowan.core.findings import Change
 from rowan.core.reckon import reckon
 from rowan.core.units import SYSTEMS, System
 from rowan.web.accounts.models import User
@@ -27,6 +28,7 @@ from rowan.web.jobs import services
 from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.models import Plan
 from rowan.web.papers.settings_card import card_context, control_settings, pressure_settings, settings_card_pdf
+from rowan.web.papers.wiring import wiring_paper_context, wiring_pdf
 from tests.core.designs import altered, plan_a, plan_b, proposed
 
 
@@ -247,3 +249,31 @@ def test_the_manifest_names_version_and_licence() -> None:
         assert package["version"]
         assert package["licence"] in ("MIT", "OFL-1.1")
         assert all(len(checksum) == 64 for checksum in package["files"].values())
+
+
+# the wiring on paper
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("kind", ["coil", "element", "second", "none"])
+def test_the_wiring_paper_has_every_conductor_and_its_caution(plan: Plan, person: User, kind: str) -> None:
+    edit = services.Edit([Change("store.backup", kind)], "store.backup", "another backup")
+    services.change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)
+    context = wiring_paper_context(plan, "metric")
+    html = render_to_string("papers/wiring.html", context)
+    assert "licensed electrician" in html
+    if kind == "none":
+        assert "nothing to draw" in html
+        return
+    assert html.count("▢") == len(context["schedule"]) + len(context["truth"])
+    for conductor in context["put_in"]:
+        assert conductor.start in html
+        assert conductor.end in html
+    assert "high limit" in html
+
+
+@pytest.mark.django_db
+def test_the_wiring_paper_is_a_pdf_of_few_pages(plan: Plan) -> None:
+    pages = PdfReader(BytesIO(wiring_pdf(plan, "metric"))).pages
+    assert 1 <= len(pages) <= 3
+    assert "Every combination" in plain("".join(page.extract_text() for page in pages))
