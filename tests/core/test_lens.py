@@ -20,7 +20,18 @@ from rowan.core.lens import Lens, made_ready, pair_map, race_day, usual_day, wei
 from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulate import plane_of, sky_of
 from rowan.core.year import kernel
-from rowan.core.year.day import DAY_MINUTES, KINDS, Day, Light, Ready, by_minute, cloud_pattern, ready, run_day
+from rowan.core.year.day import (
+    DAY_MINUTES,
+    KINDS,
+    Day,
+    Light,
+    Ready,
+    by_minute,
+    cloud_pattern,
+    paces_of,
+    ready,
+    run_day,
+)
 from rowan.core.year.duties import draws_of
 from rowan.core.year.functions import COOLS, DUMPS, EXERCISES, FROST_RUN, NIGHT, Functions, functions
 from rowan.core.year.plan import system_of
@@ -95,8 +106,7 @@ def test_a_day_closes_its_balance(kind: str, result: Reckoning) -> None:
     sums, highest = np.zeros((len(start.days), len(kernel.SUMS))), np.zeros(2)
     unwatched = np.zeros((0, len(kernel.WATCHED)), dtype=np.float32)
     own = plant._replace(start=8.0, stop=3.0)
-    paces = (own, own, own._replace(step=900.0), own._replace(step=60.0))
-    kernel.run(paces, after, start.feed, sums, highest, unwatched, unwatched)
+    kernel.run(paces_of(own), after, start.feed, sums, highest, unwatched, unwatched)
     gained = sum(run.total(name) for name in ("collector", "pump_heat", "backup"))
     lost = sum(run.total(name) for name in ("line_loss", "store_loss", "draw", "dumped", "ring"))
     assert gained - lost == pytest.approx(held(after) - held(state), abs=1e-3 * max(run.total("collector"), KWH))

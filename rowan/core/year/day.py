@@ -189,6 +189,12 @@ def _usual_store(system: System, draws: Draws, day: int) -> Array:
     return found
 
 
+def paces_of(plant: kernel.Plant) -> tuple[kernel.Plant, ...]:
+    """A plant in steps of its own, with minutes where nothing can happen and for the store, and long ones in the dark."""
+    minute = plant._replace(step=BEFORE_STEP_S)
+    return (plant, minute, plant._replace(step=LONG_STEP_S), minute)
+
+
 def run_day(made: Ready, *, start: float, stop: float, watch: bool = True) -> Day:
     """The day with a pair of differences [K]; `watch` keeps every step.
 
@@ -205,6 +211,5 @@ def run_day(made: Ready, *, start: float, stop: float, watch: bool = True) -> Da
     steps = round(24 * len(made.days) * 3600 / STEP_S)
     watched = np.zeros((steps if watch else 0, len(kernel.WATCHED)), dtype=np.float32)
     sums, highest = np.zeros((len(made.days), len(kernel.SUMS))), np.full(2, -273.0)
-    paces = (plant, plant, plant._replace(step=LONG_STEP_S), plant._replace(step=BEFORE_STEP_S))
-    kernel.run(paces, state, made.feed, sums, highest, UNWATCHED, watched)
+    kernel.run(paces_of(plant), state, made.feed, sums, highest, UNWATCHED, watched)
     return Day(watched, sums.sum(axis=0), float(highest[0]), float(highest[1]))

@@ -460,12 +460,13 @@ def pauses(p: Any, s: Any, sun: float, minute: Array, below: Array, at: int, las
     reaches = s.field.max() + max(sun, 0.0) * p.field_gain / (p.field_capacity - p.field_liquid) * lasts
     if reaches - s.store[p.store_node] > p.start - SURELY_OFF_K or reaches > p.refill or reaches > p.stagnation:
         return False
+    minutes = round(lasts / 60.0)
     if p.backup_power > 0.0:
-        starts = below[at : at + PAUSE_STEPS].max()
+        starts = below[at : at + minutes].max()
         may = starts > ABSOLUTE_ZERO_C
         if may and (s.memory[BACKUP_ON] > 0.0 or s.store[p.backup_node] < starts + SURELY_WARM_K):
             return False
-    return minute[at : at + PAUSE_STEPS].max() <= 0.0
+    return minute[at : at + minutes].max() <= 0.0
 
 
 @njit(cache=True, error_model="numpy", fastmath=True, inline="always")
@@ -526,7 +527,8 @@ def run(paces: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any,
     per_part = steps // parts
     per_step = p.step / 60.0
     per_store = max(1, round(slow.step / p.step))
-    brief = pause.step > p.step and p.k2 <= 0.0 and not p.more.used
+    span = round(pause.step / p.step)
+    brief = span > 1 and p.k2 <= 0.0 and not p.more.used
     sleepy = long.step > p.step and p.k2 <= 0.0
     n = s.store.size
     gains = np.zeros(n)
@@ -552,11 +554,14 @@ def run(paces: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any,
                 at = (hour % 24) * 60 + int(k * per_step)
                 if k % per_part == 0:
                     sun, air = feed.sun[first + k // per_part], feed.air[first + k // per_part]
-                if brief and k % PAUSE_STEPS == 0 and pauses(p, s, sun, feed.minute, feed.backup_on, at, pause.step):
+                if brief and k % span == 0 and pauses(p, s, sun, feed.minute, feed.backup_on, at, pause.step):
                     rest(s, pause, total, sun, air)
                     store_step(s.store, pause, gains, total, feed.room[hour], feed.exposed[hour])
                     mix(s.store)
-                    k += PAUSE_STEPS
+                    if watched.shape[0] > 0:
+                        for i in range(span):
+                            watch(watched[hour * steps + k + i], p, s, sun)
+                    k += span
                     continue
                 if p.more.used:
                     day = feed.first_day + hour // 24
