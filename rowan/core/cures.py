@@ -9,7 +9,10 @@ from rowan.core.design.design import Design
 from rowan.core.errors import RowanError
 from rowan.core.figures import Quantity, Statement, refusal_statement
 from rowan.core.findings import Cure, Finding
+from rowan.core.judged import broken_starts
 from rowan.core.reckon import Known, Reckoning, reckon
+
+HUNTS = ("hunting", "many_starts")  # what they help is told by the starts
 
 
 @dataclass(frozen=True)
@@ -37,10 +40,15 @@ def cure_effect(*, design: Design, before: Reckoning, finding: Finding, cure: Cu
     elif new_figure and not old_figure:
         parts.append(new_figure.name.lower() + " becomes {new}")
         quantities |= {"new": new_figure.quantity}
+    if finding.key in HUNTS:
+        starts = [broken_starts(design, before), broken_starts(changed(design, cure.changes), after)]
+        if None not in starts:
+            parts.append("{often} starts on a broken day become {seldom}")
+            quantities |= {"often": f"{starts[0]:.0f}", "seldom": f"{starts[1]:.0f}"}
     if cure.note is not None:
         parts.append(cure.note.template)
         quantities |= cure.note.quantities
-    if not gone:
+    if not gone and finding.key not in HUNTS:
         parts.append("helps, does not cure alone")
     if new:
         parts.append("brings " + ("a finding" if len(new) == 1 else f"{len(new)} findings"))

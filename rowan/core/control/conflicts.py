@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 from typing import Any
 
@@ -24,6 +25,7 @@ LEAST_TRUE_K = 0.0
 NOMINAL_V = 12.0
 RESUME_OVER_V = 0.3
 LONG_RING_H = 12.0
+MOST_FLOOR = 0.9
 
 
 def _found(
@@ -230,6 +232,21 @@ def _boils(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
         ),
         (Quantity(design.control.cut_out_c.value, "temperature"), Quantity(boils, "temperature")),
     )
+
+
+def following(design: Design, run: Run) -> tuple[Change, ...]:
+    """A speed that follows the difference by what this pump takes, no slower than the maker's least flow.
+
+    Empty where it follows already, or where the flow is too near that least for it to be of use.
+    """
+    least, _ = maker_window(design)
+    floor = (
+        max(design.functions.speed_floor.value, math.ceil(20 * least / run.flow - 1e-9) / 20) if run.flow > 0 else 1.0
+    )
+    if design.functions.follows or floor > MOST_FLOOR:
+        return ()
+    way = "chopped" if design.run.pump.value.kind == "induction" else "signal"
+    return (Change("functions.speed", way), Change("functions.speed_floor", floor))
 
 
 def _speed(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:

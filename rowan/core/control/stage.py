@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rowan.core.charge.results import Charge
 from rowan.core.collector.stage import Collector
-from rowan.core.control.conflicts import conflicts
+from rowan.core.control.conflicts import conflicts, following
 from rowan.core.control.differences import (
     LINE_C,
     START_ABOVE_STOP_K,
@@ -468,9 +468,9 @@ def _hunting(design: Design, run: Run, largest: float, band: CyclingBand) -> lis
         if point and point.flow >= least:
             cures.append(Cure(say(f"Lower the flow: speed {speed}"), (Change("run.speed", speed),), "hold_sun"))
             break
-    if not design.functions.follows:
-        way = "chopped" if design.run.pump.value.kind == "induction" else "signal"
-        cures.append(Cure(say("Let the speed follow the difference"), (Change("functions.speed", way),)))
+    follows = following(design, run)
+    if follows:
+        cures.append(Cure(say("Let the speed follow the difference"), follows))
     if design.functions.least_run_s.value < LEAST_RUN_S:
         words = say("Run at least {t} each time", t=Quantity(LEAST_RUN_S, "minutes"))
         cures.append(Cure(words, (Change("functions.least_run_s", LEAST_RUN_S),)))

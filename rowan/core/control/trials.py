@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from rowan.core.control.conflicts import sag, supply_volts
+from rowan.core.control.conflicts import following, sag, supply_volts
 from rowan.core.control.stage import LEAST_RUN_S
 from rowan.core.design.design import Design
 from rowan.core.findings import Change
@@ -143,9 +143,9 @@ def calming_trials(design: Design, run: Run) -> tuple[Trial, ...]:
         if point and point.flow >= least:
             found.append(Trial("slower", f"pump at speed {speed}", (Change("run.speed", speed),)))
             break
-    if not held.follows:
-        kind = "chopped" if design.run.pump.value.kind == "induction" else "signal"
-        found.append(Trial("follows", "speed by the difference", (Change("functions.speed", kind),)))
+    follows = following(design, run)
+    if follows:
+        found.append(Trial("follows", "speed by the difference", follows))
     if held.least_run_s.value < LEAST_RUN_S:
         found.append(Trial("least_run", "at least five minutes a run", (Change("functions.least_run_s", LEAST_RUN_S),)))
     if held.strapped_share.value or held.field_lag_s.value or held.field_offset_k.value:

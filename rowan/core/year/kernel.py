@@ -510,6 +510,14 @@ def watch(row: Array, p: Any, s: Any, sun: float) -> None:
     row[7] = sun
 
 
+@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+def watch_all(watched: Any, first: int, count: int, p: Any, s: Any, sun: float) -> None:
+    """Keeps what a step or several in one look like, where steps are kept at all."""
+    if watched.shape[0] > 0:
+        for i in range(count):
+            watch(watched[first + i], p, s, sun)
+
+
 @njit(cache=True, error_model="numpy", fastmath=True, nogil=True)
 def run(paces: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any, watched: Any) -> None:
     """Hours of a feed from its first day on; sums by day, shape (days, sums), highest temperatures [°C].
@@ -544,9 +552,7 @@ def run(paces: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any,
         first = hour * parts
         if sleepy and sleeps(p, s, feed.sun[first], feed.air[first], feed.minute, feed.backup_on, hour % 24):
             doze(long, s, feed, gains, total, hour, parts)
-            if watched.shape[0] > 0:
-                for k in range(steps):
-                    watch(watched[hour * steps + k], p, s, feed.sun[first])
+            watch_all(watched, hour * steps, steps, p, s, feed.sun[first])
         else:
             k = 0
             sun, air = feed.sun[first], feed.air[first]
@@ -558,9 +564,7 @@ def run(paces: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any,
                     rest(s, pause, total, sun, air)
                     store_step(s.store, pause, gains, total, feed.room[hour], feed.exposed[hour])
                     mix(s.store)
-                    if watched.shape[0] > 0:
-                        for i in range(span):
-                            watch(watched[hour * steps + k + i], p, s, sun)
+                    watch_all(watched, hour * steps + k, span, p, s, sun)
                     k += span
                     continue
                 if p.more.used:
@@ -575,8 +579,7 @@ def run(paces: Any, s: Any, feed: Any, sums: Array, highest: Array, traced: Any,
                     store_part(slow, s, feed, gains, total, at, hour)
                 highest[HIGHEST_COLLECTOR] = max(highest[HIGHEST_COLLECTOR], s.field.max())
                 highest[HIGHEST_STORE] = max(highest[HIGHEST_STORE], s.store[0])
-                if watched.shape[0] > 0:
-                    watch(watched[hour * steps + k], p, s, sun)
+                watch_all(watched, hour * steps + k, 1, p, s, sun)
                 k += 1
         if traced.shape[0] > 0:
             for i in range(n):
