@@ -270,6 +270,9 @@ def test_the_wiring_paper_has_every_conductor_and_its_caution(plan: Plan, person
         assert conductor.start in html
         assert conductor.end in html
     assert "high limit" in html
+    for danger, device, _ in context["dangers"]:
+        assert danger in html
+        assert device in html
 
 
 @pytest.mark.django_db

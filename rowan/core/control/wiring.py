@@ -225,6 +225,19 @@ def _stays(wiring: Wiring, everything: dict[str, bool], key: str, hands: set[str
     return _heats(wiring, alive(wiring, row, dead=dead).works)
 
 
+# which device answers which danger, and what is left when it fails
+DANGERS: tuple[tuple[str, str, str], ...] = (
+    ("water that scalds at the tap", "tempering valve", "the store limit, if it is set low"),
+    ("a store that boils from the backup", "independent high limit, hand reset", "the store's own relief valve"),
+    ("a store over its limit from the sun", "controller's store limit", "tempering valve and relief valve"),
+    ("pressure in the loop", "the loop's relief valve, never shut off", "nothing: it is tested each year"),
+    ("pressure in the store", "the store's relief valve", "nothing: it is tested each year"),
+    ("steam in the lines", "collector cut-out", "vessel and relief, sized for standstill"),
+    ("lukewarm water that stands", "heating through, by whoever does it", "nothing: note who does it"),
+    ("a touched wire", "isolator locked off, proved dead", "protective conductor"),
+)
+
+
 @dataclass(frozen=True)
 class Conductor:
     """A conductor between two terminals, named by what they belong to."""

@@ -7,6 +7,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 from rowan.core.control.wiring import (
+    DANGERS,
     Alive,
     Contact,
     Death,
@@ -202,4 +203,5 @@ def wiring_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
         "taken_out": out,
         "put_in": new,
         "schedule": conductors(wiring.rungs),
+        "dangers": DANGERS,
     }
