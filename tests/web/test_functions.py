@@ -164,6 +164,10 @@ def test_a_year_of_pairs_names_its_best() -> None:
     assert told.verdict is not None
     assert "more than the plan's pair" in told.verdict.text("us")
     assert isinstance(found[0].year if found[0] else None, Year)
+    best = told.verdict.quantities["b"]
+    assert best.value >= sheet.result.control.floor, "what only loses is not advised"  # type: ignore[union-attr]
+    assert "least stop" in words_of(told.drawing)
+    assert "wrong by" in told.notes[0].text("us")
 
 
 def test_hunting_has_one_level_on_tape_ledger_and_bench(plan: Plan, page: Client, person: User) -> None:

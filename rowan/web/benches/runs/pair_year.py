@@ -76,7 +76,27 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     drawing.words((LEFT + CELL_W * len(STARTS_K), foot + 32), f"start difference, {label}", "label", "end")
     drawing.words((LEFT - 50, TOP - 12), f"stop difference, {label}", "label")
     drawing.words((LEFT, foot + 50), "large: kWh behind the best pair of the year; small: starts a day", "label")
-    return Told(_verdict(sheet, {pair: score(year) for pair, year in found.items()}, found, len(outcomes)), drawing)
+    _least(drawing, sheet)
+    verdict = _verdict(sheet, {pair: score(year) for pair, year in found.items()}, found, len(outcomes))
+    return Told(verdict, drawing, () if verdict is None else (_why_not_lower(sheet),))
+
+
+def _least(drawing: Drawing, sheet: Sheet) -> None:
+    """The line under which the loop only loses, between the rows it parts."""
+    over = sum(stop >= sheet.result.control.floor - 1e-9 for stop in STOPS_K)
+    y = TOP + CELL_H * over - 1
+    if over < len(STOPS_K):
+        drawing.line((LEFT, y), (LEFT + CELL_W * len(STARTS_K), y), "planned")
+        drawing.words((LEFT + CELL_W * len(STARTS_K) + 6, y + 4), "least stop", "label")
+
+
+def _why_not_lower(sheet: Sheet) -> Statement:
+    """Why a stop under the least is not advised, though it may look better here."""
+    return say(
+        "Stops under the least of {f} may look better here: the sensors of this year are right. Yours may be wrong by {e}, and then the pump runs on for nothing.",
+        f=Quantity(sheet.result.control.floor, "difference"),
+        e=Quantity(sheet.design.control.sensor_error_k.value, "difference"),
+    )
 
 
 def _cell(drawing: Drawing, at: tuple[float, float], lack: float, year: Year, *, own: bool) -> None:
@@ -94,11 +114,12 @@ def _cell(drawing: Drawing, at: tuple[float, float], lack: float, year: Year, *,
 def _verdict(
     sheet: Sheet, worths: dict[tuple[float, float], float], found: dict[tuple[float, float], Year], wanted: int
 ) -> Statement | None:
-    """The best pair of the year against the plan's; nothing until all are there."""
+    """The best pair of the year that does not stop under the least, against the plan's; nothing until all are there."""
     if len(found) < wanted:
         return None
-    own = pairs(sheet)[0]
-    best = max(worths, key=lambda pair: (worths[pair], -pair[0]))
+    own, floor = pairs(sheet)[0], sheet.result.control.floor
+    allowed = [pair for pair in worths if pair[1] >= floor - 1e-9] or list(worths)
+    best = max(allowed, key=lambda pair: (worths[pair], -pair[0]))
     quantities = {
         "a": Quantity(best[0], "difference"),
         "b": Quantity(best[1], "difference"),
@@ -106,8 +127,8 @@ def _verdict(
         "n": Quantity(found[best].starts_per_day, "count", 1),
         "m": Quantity(found[own].starts_per_day, "count", 1),
     }
-    if best == own:
-        return say("Over the year no pair tried does better than the plan's: {m} starts a day.", **quantities)
+    if best == own or worths[own] >= worths[best]:
+        return say("Over the year no pair that may be set does better than the plan's: {m} starts a day.", **quantities)
     return say(
         "Over the year {a} and {b} is worth {l} more than the plan's pair: {n} starts a day, not {m}.", **quantities
     )
