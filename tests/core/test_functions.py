@@ -135,6 +135,20 @@ def test_a_clock_that_is_ahead_brings_every_window_forward(ahead: int) -> None:
     assert (shifted > NEVER_C).sum() == 120
 
 
+def test_a_boost_heats_outside_the_hours_then_ends_by_itself() -> None:
+    evening = altered(plan_b(), store__backup_hours="20:00-21:00")
+    pressed = altered(evening, functions__boost_at="17:00", functions__boost_s=3600.0, functions__clock_ahead_s=3600.0)
+    start, stop = heating_minutes(pressed, 60.0)
+    assert stop[1019] == stop[1080] == NEVER_C
+    assert stop[1020] == stop[1079] == 60.0
+    assert start[1020] == 55.0
+    assert stop[1140] == 60.0, "the window goes by the wrong clock, the hand does not"
+    plain, boosted = (simulate(d, reckon(d)) for d in (evening, altered(evening, functions__boost_at="5:00")))
+    assert boosted.backup > plain.backup
+    with pytest.raises(JobFileError):
+        altered(evening, functions__boost_at="soon")
+
+
 def test_days_and_minutes_on_which_functions_may() -> None:
     plain = plan_b()
     assert heating_days(plain) is None

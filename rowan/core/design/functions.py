@@ -9,7 +9,7 @@ from pydantic_core import PydanticCustomError
 
 from rowan.core.design.base import Input, Inputs, InputSpec, Origin
 from rowan.core.design.fields import LITRE_H, Flag, Number, Text, Whole, choice, flag, number, whole
-from rowan.core.design.hours import HoursText, clock_minute
+from rowan.core.design.hours import HoursText, PressText, clock_minute
 from rowan.core.errors import TypedNumberError
 
 DAY_S = 86_400.0
@@ -140,6 +140,10 @@ class Functions(Inputs):
         ),
     ] = Number(value=0.0)
     boost_s: Annotated[Number, number("a boost lasts", "minutes", 600, 14_400, step=600)] = Number(value=3600.0)
+    boost_at: Annotated[
+        PressText,
+        InputSpec("boost pressed at", "text", help="“never”, or a time such as 17:00: tried on every day that is run"),
+    ] = PressText(value="never")
     holiday: Annotated[Flag, flag("backup while nobody is there", "rests", "heats as on every day")] = Flag(value=False)
     hygiene_c: Annotated[Number, number("heats through to", "temperature", 55, 75, step=1)] = Number(value=60.0)
     hygiene_hour: Annotated[Whole, whole("heats through at hour", 0, 23, help="Of the day, once a week")] = Whole(

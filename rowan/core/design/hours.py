@@ -93,6 +93,24 @@ class HoursText(Input[str]):
         return value
 
 
+def press_minute(text: str) -> int | None:
+    """The minute of the day at which something is pressed; None for “never”. Raises TypedNumberError."""
+    return None if text.strip().lower() == NEVER else clock_minute(text)
+
+
+class PressText(Input[str]):
+    """An input of a time of day at which something is pressed, or “never”."""
+
+    @field_validator("value")
+    @classmethod
+    def _is_time(cls, value: str) -> str:
+        try:
+            press_minute(value)
+        except TypedNumberError as error:
+            raise PydanticCustomError("hours", "{reason}", {"reason": str(error)}) from error
+        return value
+
+
 class AwayText(Input[str]):
     """An input of days of the year."""
 

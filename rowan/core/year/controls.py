@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.design.functions import Functions as Planned
-from rowan.core.design.hours import DAYS, away_days
+from rowan.core.design.hours import DAYS, away_days, press_minute
 from rowan.core.year.duties import hour_shares
 from rowan.core.year.functions import Functions, functions
 from rowan.core.year.system import MINUTES_A_DAY, NEVER_C, Tank
@@ -40,7 +40,7 @@ def heating_minutes(design: Design, usual: float) -> tuple[Array, Array]:
     if not design.functions.windows:
         stop = np.where(hour_shares(design.store.backup_hours.value) > 0, usual, NEVER_C)
         start = np.where(stop > NEVER_C, stop - BACKUP_LATCH_K, NEVER_C)
-        return by_the_clock(start, design), by_the_clock(stop, design)
+        return _boosted(design, by_the_clock(start, design), by_the_clock(stop, design), usual)
     start, stop = np.full(MINUTES_A_DAY, NEVER_C), np.full(MINUTES_A_DAY, NEVER_C)
     for window in windows:
         first, last = window.minutes
@@ -48,7 +48,17 @@ def heating_minutes(design: Design, usual: float) -> tuple[Array, Array]:
         # where windows overlap the warmer one counts
         warmer = span[stop[span] < window.off_c]
         start[warmer], stop[warmer] = window.on_c, window.off_c
-    return by_the_clock(start, design), by_the_clock(stop, design)
+    return _boosted(design, by_the_clock(start, design), by_the_clock(stop, design), usual)
+
+
+def _boosted(design: Design, start: Array, stop: Array, usual: float) -> tuple[Array, Array]:
+    """A boost on top: pressed by somebody with a watch, it heats to the usual temperature, then ends by itself."""
+    pressed = press_minute(design.functions.boost_at.value)
+    if pressed is None:
+        return start, stop
+    span = np.arange(pressed, pressed + round(design.functions.boost_s.value / 60.0)) % MINUTES_A_DAY
+    start[span], stop[span] = np.maximum(start[span], usual - BACKUP_LATCH_K), np.maximum(stop[span], usual)
+    return start, stop
 
 
 def heating_days(design: Design) -> Array | None:

@@ -13,7 +13,7 @@ from rowan.core.catalogue import COLLECTORS, PIPES, PUMPS, STORES
 from rowan.core.design.base import ORIGINS, InputSpec, Origin
 from rowan.core.design.changes import Located, locate
 from rowan.core.design.design import Design
-from rowan.core.design.hours import away_days, clock_minute, day_minutes
+from rowan.core.design.hours import away_days, clock_minute, day_minutes, press_minute
 from rowan.core.design.rows import MOST_IN_ROW, row_counts
 from rowan.core.errors import TypedNumberError
 from rowan.core.expression import significant
@@ -290,6 +290,7 @@ _TYPED_TEXTS: dict[str, Callable[[str], Any]] = {
     "store.backup_hours": day_minutes,
     "duty.process_hours": day_minutes,
     "functions.ring_hours": day_minutes,
+    "functions.boost_at": press_minute,
     "duty.away": away_days,
     "collector.rows": lambda text: row_counts(text, MOST_IN_ROW),
 }

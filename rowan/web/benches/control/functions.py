@@ -330,6 +330,7 @@ def _context(sheet: Sheet) -> dict[str, Any]:
         "backup_c": blank(design, "store.backup_c", units),
         "clock": blank(design, "functions.clock_ahead_s", units),
         "boost": blank(design, "functions.boost_s", units),
+        "boost_at": blank(design, "functions.boost_at", units),
     }
 
 
