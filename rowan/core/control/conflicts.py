@@ -22,7 +22,6 @@ UNDER_CUT_OUT_K = 10.0
 CLOCK_RIGHT_S = 600.0
 NEAR_STORE_K = 15.0
 LEAST_TRUE_K = 0.0
-NOMINAL_V = 12.0
 RESUME_OVER_V = 0.3
 LONG_RING_H = 12.0
 MOST_FLOOR = 0.9
@@ -444,21 +443,15 @@ def _others(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
         yield from _battery(design, run)
 
 
-def supply_volts(design: Design) -> float:
-    """What a pump on a battery runs at [V]."""
-    pump = design.run.pump.value
-    return pump.volts if pump.on_panel else NOMINAL_V
-
-
 def sag(design: Design, run: Run) -> float:
     """How far the pump's current makes the battery's voltage sag [V]."""
-    return run.pump_power / supply_volts(design) * design.functions.wire_ohm.value
+    return run.pump_power / design.supply_volts * design.functions.wire_ohm.value
 
 
 def _battery(design: Design, run: Run) -> Iterator[Finding]:
     """A pump's own sag must not bring its cut-off; what is cut off must come back."""
     held = design.functions
-    current = run.pump_power / supply_volts(design)
+    current = run.pump_power / design.supply_volts
     cut, resume, drop = held.cut_v.value, held.resume_v.value, sag(design, run)
     if battery_hunts(current=current, resistance=held.wire_ohm.value, cut=cut, resume=resume):
         wanted = round(cut + drop + RESUME_OVER_V, 1)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from rowan.core.control.conflicts import following, sag, supply_volts
+from rowan.core.control.conflicts import following, sag
 from rowan.core.control.stage import LEAST_RUN_S
 from rowan.core.design.design import Design
 from rowan.core.findings import Change
@@ -98,7 +98,7 @@ def battery_preset(design: Design, run: Run) -> tuple[Change, ...]:
 
     Source: practice, controller; methods 7.
     """
-    volts = supply_volts(design)
+    volts = design.supply_volts
     cut = round(CUT_SHARE * volts, 1)
     resume = round(cut + sag(design, run) + APART_SHARE * volts, 1)
     control = design.control

@@ -12,6 +12,7 @@ from rowan.core.design.rows import row_counts
 from rowan.core.design.stages import Charge, Collector, Commission, Control, Duty, Money, Parts, Run, Store, Sun, Survey
 
 SCHEMA_VERSION = 5
+BATTERY_V = 12.0
 # every part of the file that holds inputs, in working order
 STAGES = (
     "survey", "sun", "duty", "collector", "store", "run", "charge", "control", "functions", "parts", "commission", "money",
@@ -75,6 +76,12 @@ class Design(Strict):
         return kind in ("direct", "thermosiphon") or (
             kind == "drainback" and (self.store.item.value.unpressurised or self.is_pool)
         )
+
+    @property
+    def supply_volts(self) -> float:
+        """What a pump on a battery runs at [V]: its own, or what batteries have."""
+        pump = self.run.pump.value
+        return pump.volts if pump.on_panel else BATTERY_V
 
     @property
     def taps(self) -> bool:

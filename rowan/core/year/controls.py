@@ -16,7 +16,6 @@ from rowan.core.year.system import MINUTES_A_DAY, NEVER_C, Tank
 
 Array = NDArray[np.float64]
 REST_V, FULL_V = 11.4 / 12.0, 12.8 / 12.0  # of a lead battery's nominal voltage, empty and full
-NOMINAL_V = 12.0
 BACKUP_LATCH_K = 5.0
 RING_BACK = 0.6  # a ring comes back above the cold main's port: this share of the store lies over it
 
@@ -110,8 +109,7 @@ def _pump(held: Planned, design: Design) -> dict[str, Any]:
     if held.exercise_s.value:
         found["exercise"] = held.exercise_s.value
     if held.battery.value:
-        pump = design.run.pump.value
-        volts = pump.volts if pump.on_panel else NOMINAL_V
+        volts = design.supply_volts
         found |= {
             "battery_wh": held.battery_wh.value,
             "panel_w": design.run.panel_w.value,
