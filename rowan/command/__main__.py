@@ -9,13 +9,13 @@ from collections.abc import Callable
 from pathlib import Path
 
 from rowan.command.standin_options import add_options
+from rowan.core.appraise import judged
 from rowan.core.design.design import Design
-from rowan.core.design.jobfile import LARGEST_BYTES, load, too_large
-from rowan.core.errors import RowanError
-from rowan.core.figures import Figure
-from rowan.core.judged import judged
+from rowan.core.design.job_file import LARGEST_BYTES, load, too_large
 from rowan.core.reckon import ENGINE_VERSION, Reckoning
-from rowan.core.units import System
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.figure import Figure
+from rowan.core.terms.units import System
 
 BAD_INPUT = 2
 

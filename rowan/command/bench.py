@@ -13,7 +13,7 @@ from rowan.core.design.design import Design
 if TYPE_CHECKING:
     from django.test import Client
 
-    from rowan.web.jobs.models import Plan
+    from rowan.web.plans.models import Plan
 
 REPEATS = 60
 
@@ -57,12 +57,12 @@ def run_bench() -> None:
     settings.DATABASES["default"]["NAME"] = ":memory:"
     django.setup()
     from rowan.core.design.changes import changed
-    from rowan.core.findings import Change
-    from rowan.core.propose import propose
     from rowan.core.reckon import BENCH_STAGES, reckon
+    from rowan.core.studies.propose import propose
+    from rowan.core.terms.finding import Change
     from rowan.demo.kvist import FACTS, kvist_plan_a
     from rowan.demo.load import load_world
-    from rowan.web.jobs.models import Job
+    from rowan.web.plans.models import Job
 
     design = kvist_plan_a()
     _measure("reckon the Kvist plan, without the year", lambda: reckon(design))
@@ -120,9 +120,9 @@ def _edits(client: Client, plan: Plan) -> None:
 def _run_of_forty(design: Design) -> None:
     """A run of forty legs reckoned alone: route, friction, pump, losses, its figures and findings."""
     from rowan.core.design.changes import changed
-    from rowan.core.findings import Change
     from rowan.core.reckon import reckon
-    from rowan.core.run.stage import reckon_run
+    from rowan.core.steps.run.stage import reckon_run
+    from rowan.core.terms.finding import Change
 
     for line, key in (("cold", "c6"), ("hot", "h3")):
         legs = list(getattr(design.run, line))
@@ -138,10 +138,10 @@ def _run_of_forty(design: Design) -> None:
 
 def _lens(design: Design) -> None:
     """The day at ten seconds, with and without its steps kept, and every pair over three days on both cores."""
-    from rowan.core.control.advice import grid, try_pairs
-    from rowan.core.lens import DAY_KINDS, Lens, made_ready, usual_day
     from rowan.core.reckon import reckon
-    from rowan.core.year.day import run_day
+    from rowan.core.simulation.day import run_day
+    from rowan.core.simulation.plan_day import Lens, made_ready, usual_day
+    from rowan.core.studies.pairs import DAY_KINDS, grid, try_pairs
 
     result, control, day = reckon(design), design.control, usual_day(design)
     start, stop = control.start_k.value, control.stop_k.value
@@ -156,11 +156,11 @@ def _lens(design: Design) -> None:
 def _years(design: Design) -> None:
     """The year: the compiled loop alone, and with weather, sun and sums."""
     from rowan.core.reckon import reckon
-    from rowan.core.simulate import simulate, sky_of, sun_of
-    from rowan.core.year.duties import draws_of
-    from rowan.core.year.plan import system_of
-    from rowan.core.year.run import run_year
-    from rowan.core.year.weather import plane_year
+    from rowan.core.simulation.draws import draws_of
+    from rowan.core.simulation.from_design import system_of
+    from rowan.core.simulation.simulate import simulate, sky_of, sun_of
+    from rowan.core.simulation.year import run_year
+    from rowan.core.weather.hours import plane_year
 
     result, sky = reckon(design), sky_of(design)
     weather, sun = sky.weather, sun_of(sky.place)
@@ -183,8 +183,8 @@ def _many_years(design: Design) -> None:
     """Twenty years and the map of sixty, as the benches run them: two at a time."""
     from rowan.core.reckon import reckon
     from rowan.web.benches.bench import Sheet
-    from rowan.web.benches.runs.registry import RUNS
-    from rowan.web.benches.runs.work import Workshop
+    from rowan.web.steps.study_registry import RUNS
+    from rowan.web.studies.work import Workshop
 
     sheet = Sheet(design, reckon(design), "metric")
     for key, name in (

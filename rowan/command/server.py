@@ -45,7 +45,7 @@ def demo_server() -> Iterator[Demo]:
 
         from rowan.demo import pipwater, sandreef, tolliver
         from rowan.demo.kvist import TITLE
-        from rowan.web.jobs.models import Job
+        from rowan.web.plans.models import Job
 
         call_command("prepare_demo")
         # not before the static files are gathered

@@ -13,11 +13,11 @@ from pathlib import Path
 from typing import Any
 
 from rowan.core.design.design import Design
-from rowan.core.media import properties
+from rowan.core.fluid import properties
 from rowan.core.reckon import reckon
-from rowan.core.simulate import sky_of
-from rowan.core.units import LITRE
-from rowan.core.year.plan import system_of
+from rowan.core.simulation.from_design import system_of
+from rowan.core.simulation.simulate import sky_of
+from rowan.core.terms.units import LITRE
 from rowan.standin.controller import Pair, Standin
 from rowan.standin.faults import UnknownFaultError, fault_of
 from rowan.standin.loop import Plant

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import reckon
-from rowan.core.simulate import simulate
-from rowan.core.units import KWH, System, number_text, shown
-from rowan.core.year.run import Year
+from rowan.core.simulation.simulate import simulate
+from rowan.core.simulation.year import Year
+from rowan.core.terms.units import KWH, System, number_text, shown
 
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 COLUMNS = (

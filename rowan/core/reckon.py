@@ -5,22 +5,22 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-from rowan.core.charge.results import Charge
-from rowan.core.charge.stage import reckon_charge
-from rowan.core.collector.stage import Collector, reckon_collector
-from rowan.core.commissioning.results import Commission
-from rowan.core.commissioning.stage import reckon_commission
-from rowan.core.control.stage import Control, reckon_control
 from rowan.core.design.design import Design
-from rowan.core.duty.stage import Duty, reckon_duty
-from rowan.core.figures import Figure
-from rowan.core.findings import Finding, in_order
-from rowan.core.money.stage import Money, reckon_money
-from rowan.core.parts.stage import Parts, reckon_parts
-from rowan.core.run.results import Run
-from rowan.core.run.stage import reckon_run
-from rowan.core.site.stage import Site, Sunlight, reckon_site
-from rowan.core.store.stage import Store, reckon_store
+from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.charge.stage import reckon_charge
+from rowan.core.steps.collector.stage import Collector, reckon_collector
+from rowan.core.steps.commission.result import Commission
+from rowan.core.steps.commission.stage import reckon_commission
+from rowan.core.steps.control.stage import Control, reckon_control
+from rowan.core.steps.duty.stage import Duty, reckon_duty
+from rowan.core.steps.money.stage import Money, reckon_money
+from rowan.core.steps.parts.stage import Parts, reckon_parts
+from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.stage import reckon_run
+from rowan.core.steps.site.stage import Site, Sunlight, reckon_site
+from rowan.core.steps.store.stage import Store, reckon_store
+from rowan.core.terms.figure import Figure
+from rowan.core.terms.finding import Finding, in_order
 
 ENGINE_VERSION = "0.3.0"
 # which stages' figures a bench shows

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from rowan.core.catalogue import PIPES, PUMPS, STORES
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.findings import Change
-from rowan.core.places import PLACES
-from rowan.core.propose import Facts, propose
+from rowan.core.goods.catalogue import PIPES, PUMPS, STORES
+from rowan.core.goods.places import PLACES
+from rowan.core.studies.propose import Facts, propose
+from rowan.core.terms.finding import Change
 from rowan.demo.sky import horizon
 
 TITLE = "Corrim hostel"

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from rowan.core.catalogue import PIPES, STORES
-from rowan.core.design.base import Origin
 from rowan.core.design.changes import changed, inputs
 from rowan.core.design.design import Design
-from rowan.core.design.stages import Leg, Obstacle
-from rowan.core.findings import Change
-from rowan.core.places import PLACES
-from rowan.core.propose import Facts, propose
+from rowan.core.design.inputs.base import Origin
+from rowan.core.design.inputs.run import Leg
+from rowan.core.design.inputs.sun import Obstacle
+from rowan.core.goods.catalogue import PIPES, STORES
+from rowan.core.goods.places import PLACES
+from rowan.core.studies.propose import Facts, propose
+from rowan.core.terms.finding import Change
 from rowan.demo.sky import horizon, obstacles
 
 FACTS = Facts(PLACES["Aldersund"], 157, 40, "slate", 5, "oil", 3)

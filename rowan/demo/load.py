@@ -9,17 +9,17 @@ from typing import Any
 from django.db import transaction
 
 from rowan.command.standin import pair_of, plant_of
-from rowan.core.control.live import Reading, reading_of
 from rowan.core.design.changes import inputs, locate
-from rowan.core.design.stages import FluidEntry
-from rowan.core.findings import Change
+from rowan.core.design.inputs.steps import FluidEntry
+from rowan.core.records.readings import Reading, reading_of
+from rowan.core.terms.finding import Change
 from rowan.demo import corrim, pipwater, sandreef, tolliver
 from rowan.demo.kvist import AS_BUILT, TITLE, kvist_plan_a, kvist_plan_b
 from rowan.standin.controller import Standin
 from rowan.web.accounts.models import Firm, User
 from rowan.web.care.services import leave_settings, make_device, take_in
-from rowan.web.jobs.models import Job, Plan
-from rowan.web.jobs.services import Edit, add_plan, change_plan, start_job
+from rowan.web.plans.models import Job, Plan
+from rowan.web.plans.services import Edit, add_plan, change_plan, start_job
 
 FIRM = "Hollin & Wray Solar Heat"
 EMAIL, PASSWORD, NAME = "mara@hollinwray.example", "rope-walk-40", "Mara Hollin"  # printed by bin/demo

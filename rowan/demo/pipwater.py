@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from rowan.core.catalogue import COLLECTORS, LARGE_PUMP, PIPES
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.design.stages import Leg, Obstacle
-from rowan.core.findings import Change
-from rowan.core.places import PLACES
-from rowan.core.propose import Facts, propose
+from rowan.core.design.inputs.run import Leg
+from rowan.core.design.inputs.sun import Obstacle
+from rowan.core.goods.catalogue import COLLECTORS, LARGE_PUMP, PIPES
+from rowan.core.goods.places import PLACES
+from rowan.core.studies.propose import Facts, propose
+from rowan.core.terms.finding import Change
 from rowan.demo.sky import horizon, obstacles
 
 TITLE = "Pipwater pool"

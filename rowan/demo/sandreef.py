@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.design.stages import Obstacle
-from rowan.core.places import PLACES
-from rowan.core.propose import Facts, propose
+from rowan.core.design.inputs.sun import Obstacle
+from rowan.core.goods.places import PLACES
+from rowan.core.studies.propose import Facts, propose
 from rowan.demo.sky import horizon, obstacles
 
 TITLE = "Sandreef guesthouse"

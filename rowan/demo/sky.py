@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from rowan.core.design.stages import HorizonPoint, Obstacle
-from rowan.core.findings import Change
+from rowan.core.design.inputs.sun import HorizonPoint, Obstacle
+from rowan.core.terms.finding import Change
 
 
 def horizon(*points: tuple[float, float]) -> Change:

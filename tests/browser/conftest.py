@@ -16,7 +16,7 @@ from selenium.webdriver.chrome.webdriver import WebDriver
 
 from rowan.command.browser import new_driver, set_size
 from rowan.demo.load import load_world
-from rowan.web.benches.runs.work import WORKSHOP
+from rowan.web.studies.work import WORKSHOP
 from tests.browser.pages.plan import SignInPage
 
 

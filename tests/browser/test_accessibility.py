@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from rowan.command.browser import set_size
-from rowan.web.benches.registry import BENCHES
+from rowan.web.steps.registry import BENCHES
 from tests.browser.pages.plan import Page, SignInPage
 
 pytestmark = [pytest.mark.browser, pytest.mark.django_db(transaction=True)]

@@ -6,7 +6,7 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from rowan.core.control.live import Reading
+from rowan.core.records.readings import Reading
 from rowan.web.care.models import Device
 from rowan.web.care.services import take_in
 from tests.browser.pages.plan import BenchPage, SignInPage

@@ -9,7 +9,7 @@ import pytest
 from selenium.webdriver import Keys
 
 from rowan.command.browser import set_size
-from rowan.core.design.jobfile import dump
+from rowan.core.design.job_file import dump
 from rowan.demo.kvist import kvist_plan_b
 from tests.browser.pages.plan import BenchPage, JobsPage, SignInPage
 

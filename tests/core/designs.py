@@ -7,9 +7,9 @@ from typing import Any
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.findings import Change
-from rowan.core.places import PLACES
-from rowan.core.propose import Facts, propose
+from rowan.core.goods.places import PLACES
+from rowan.core.studies.propose import Facts, propose
+from rowan.core.terms.finding import Change
 from rowan.demo.kvist import kvist_plan_a, kvist_plan_b
 
 EIGHT_FACTS = {

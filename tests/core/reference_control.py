@@ -6,12 +6,12 @@ from typing import Any
 
 import numpy as np
 
-from rowan.core.control import differences, sensors
-from rowan.core.year import functions as year_functions
-from rowan.core.year import kernel
-from rowan.core.year.functions import PUMP, REST, SUN, functions, why_runs
-from rowan.core.year.run import fresh_memory, plant_of
-from rowan.core.year.system import Absorber, Line, Settings, System, Tank
+from rowan.core.simulation import controller as year_functions
+from rowan.core.simulation import kernel
+from rowan.core.simulation.controller import PUMP, REST, SUN, functions, why_runs
+from rowan.core.simulation.system import Absorber, Line, Settings, System, Tank
+from rowan.core.simulation.year import fresh_memory, plant_of
+from rowan.core.steps.control import differences, sensors
 from tests.core.reference_registry import Given, rule
 
 FOOT, TOP = 1, 0

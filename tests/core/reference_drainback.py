@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core.drainback import physics
-from rowan.core.roof import layout
+from rowan.core.steps.roof import layout
+from rowan.core.steps.run import draining as physics
 
 Given = dict[str, Any]
 LITRE = 1e-3

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core.collector import correlation, efficiency
-from rowan.core.duty import demand
-from rowan.core.money import saving
-from rowan.core.roof import layout
-from rowan.core.run import friction
-from rowan.core.site import cold_main, sun
-from rowan.core.store import sizing
+from rowan.core.goods import efficiency
+from rowan.core.goods import prices as saving
+from rowan.core.steps.collector import correlation
+from rowan.core.steps.duty import demand
+from rowan.core.steps.roof import layout
+from rowan.core.steps.run import friction
+from rowan.core.steps.store import sizing
+from rowan.core.weather import cold_main, sun
 from tests.core import reference_drainback, reference_sun, reference_year
 from tests.core.reference_registry import LITRE, LITRE_H, RULES, Given, rule
 

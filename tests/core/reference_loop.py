@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core import media
-from rowan.core.charge import pressures, vessel
-from rowan.core.commissioning import pressure_test
-from rowan.core.money import saving
-from rowan.core.run import friction, insulation, pump
+from rowan.core import fluid as media
+from rowan.core.goods import prices as saving
+from rowan.core.steps.charge import pressures, vessel
+from rowan.core.steps.commission import pressure_test
+from rowan.core.steps.run import friction, insulation, pump
 from tests.core.reference_registry import LITRE, LITRE_H, Given, rule
 
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import Any
 
-from rowan.core.collector import match
-from rowan.core.site import horizon
-from rowan.core.year.system import Absorber
-from rowan.core.year.weather import PlaneYear, plane_grid_year, plane_year
+from rowan.core.simulation.system import Absorber
+from rowan.core.studies import duty_match as match
+from rowan.core.weather import horizon
+from rowan.core.weather.hours import PlaneYear, plane_grid_year, plane_year
 from tests.core.reference_year import sun_of, weather_of
 
 Given = dict[str, Any]

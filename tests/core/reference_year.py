@@ -9,10 +9,10 @@ from typing import Any
 
 import numpy as np
 
-from rowan.core.site.cold_main import cold_main
-from rowan.core.year.run import Year, run_year
-from rowan.core.year.system import Absorber, Draws, Line, Settings, System, Tank
-from rowan.core.year.weather import Place, PlaneYear, SunYear, Weather, plane_year, sun_year
+from rowan.core.simulation.system import Absorber, Draws, Line, Settings, System, Tank
+from rowan.core.simulation.year import Year, run_year
+from rowan.core.weather.cold_main import cold_main
+from rowan.core.weather.hours import Place, PlaneYear, SunYear, Weather, plane_year, sun_year
 
 KWH = 3.6e6
 Given = dict[str, Any]

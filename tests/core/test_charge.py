@@ -4,8 +4,9 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from rowan.core.charge.pressures import SCHOOLS, atmosphere, school_setting
-from rowan.core.charge.vessel import (
+from rowan.core.reckon import reckon
+from rowan.core.steps.charge.pressures import SCHOOLS, school_setting
+from rowan.core.steps.charge.vessel import (
     Loop,
     VesselTooSmallError,
     liquid_when_filled,
@@ -14,8 +15,8 @@ from rowan.core.charge.vessel import (
     vessel_size,
     vessel_state,
 )
-from rowan.core.errors import ImpossibleInputError
-from rowan.core.reckon import reckon
+from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.weather.air import atmosphere
 from tests.core.designs import altered, plan_a
 
 AIR = 101325.0

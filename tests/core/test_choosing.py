@@ -6,21 +6,21 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.catalogue import COLLECTORS
 from rowan.core.design.changes import changed
-from rowan.core.errors import ImpossibleInputError, OutOfRangeError
-from rowan.core.findings import Change
-from rowan.core.hours_of_year import day_name
-from rowan.core.kinds import KINDS, Judgement, objections, recommendation
-from rowan.core.money.saving import cost_of_heat
+from rowan.core.goods.catalogue import COLLECTORS
+from rowan.core.goods.prices import cost_of_heat
 from rowan.core.reckon import reckon
-from rowan.core.simulate import simulate
-from rowan.core.store.modes import MAIN, SECOND, SOLAR, TAP, VALVES, Arrangement, mode_table, pipes_of, way
-from rowan.core.units import KWH
-from rowan.core.variants import with_collector, with_kind, with_sizes
-from rowan.core.worth import worth
-from rowan.core.year.band import band, why_estimate_differs
-from rowan.core.year.figures import year_figures
+from rowan.core.simulation.simulate import simulate
+from rowan.core.steps.store.modes import MAIN, SECOND, SOLAR, TAP, VALVES, Arrangement, mode_table, pipes_of, way
+from rowan.core.studies.choices import with_collector, with_kind, with_sizes
+from rowan.core.studies.loop_kinds import KINDS, Judgement, objections, recommendation
+from rowan.core.studies.weather_band import band, why_estimate_differs
+from rowan.core.studies.worth import worth
+from rowan.core.studies.year_figures import year_figures
+from rowan.core.terms.calendar import day_name
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.finding import Change
+from rowan.core.terms.units import KWH
 from rowan.demo.corrim import corrim
 from rowan.demo.sandreef import sandreef
 from tests.core.designs import altered, plan_a, plan_b, proposed

@@ -6,10 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.collector import correlation, efficiency
-from rowan.core.collector.efficiency import InletRating, PlaneSun, Rating
-from rowan.core.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.goods import efficiency
+from rowan.core.goods.efficiency import InletRating, PlaneSun, Rating
 from rowan.core.reckon import reckon
+from rowan.core.steps.collector import correlation
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from tests.core.designs import altered, plan_b, proposed
 
 RATINGS = st.builds(Rating, st.floats(0.3, 0.9), st.floats(0.5, 12), st.floats(0, 0.05))

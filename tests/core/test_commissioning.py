@@ -6,13 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.commissioning import pressure_test
-from rowan.core.commissioning.results import Step
-from rowan.core.commissioning.steps import raised_pressure
 from rowan.core.design.design import Design
-from rowan.core.errors import OutOfRangeError
-from rowan.core.money.saving import filling
+from rowan.core.goods.prices import filling
 from rowan.core.reckon import reckon
+from rowan.core.steps.commission import pressure_test
+from rowan.core.steps.commission.order import raised_pressure
+from rowan.core.steps.commission.result import Step
+from rowan.core.terms.errors import OutOfRangeError
 from tests.core.designs import EIGHT_FACTS, altered, plan_a, plan_b, proposed
 
 PRESSURE = st.floats(0, 2e6)

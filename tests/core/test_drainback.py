@@ -6,11 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.catalogue import LIFTING_PUMP, PIPES, STORES, THREE_SPEED
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.drainback.loop import Draining, draining, lift_of, lifted_crossings, water_level
-from rowan.core.drainback.physics import (
+from rowan.core.goods.catalogue import LIFTING_PUMP, PIPES, STORES, THREE_SPEED
+from rowan.core.reckon import Reckoning, reckon
+from rowan.core.steps.roof.layout import foot_heights
+from rowan.core.steps.run.drainback import Draining, draining, lift_of, lifted_crossings, water_level
+from rowan.core.steps.run.draining import (
     Segment,
     bore_allowed,
     drain,
@@ -20,10 +22,8 @@ from rowan.core.drainback.physics import (
     is_trap,
     reservoir,
 )
-from rowan.core.errors import ImpossibleInputError, OutOfRangeError
-from rowan.core.reckon import Reckoning, reckon
-from rowan.core.roof.layout import foot_heights
-from rowan.core.run.friction import GRAVITY
+from rowan.core.terms.constants import GRAVITY
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.demo.corrim import corrim
 from tests.core.designs import altered, plan_b
 

@@ -4,9 +4,9 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from rowan.core.errors import ImpossibleInputError
-from rowan.core.expression import Expression, Symbol, plain_value, significant
-from rowan.core.units import number_text
+from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.expression import Expression, Symbol, plain_value, significant
+from rowan.core.terms.units import number_text
 
 POSITIVE = st.floats(1e-3, 1e5)
 

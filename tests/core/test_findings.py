@@ -7,12 +7,12 @@ from typing import Any
 
 import pytest
 
-from rowan.core.catalogue import COLLECTORS, LARGE_PUMP, PIPES, STORES
-from rowan.core.cures import cure_effect
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.findings import Change, gravest
+from rowan.core.goods.catalogue import COLLECTORS, LARGE_PUMP, PIPES, STORES
 from rowan.core.reckon import reckon
+from rowan.core.studies.cures import cure_effect
+from rowan.core.terms.finding import Change, gravest
 from tests.core.designs import altered, plan_a, plan_b, proposed
 
 SMALL_COIL = STORES["Store 300 twin coil"].model_copy(update={"coil_area_m2": 0.6})

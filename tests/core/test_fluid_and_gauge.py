@@ -8,21 +8,21 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from rowan.core.catalogue import PIPES
-from rowan.core.charge.gauge import AsFound, Vessel, as_found, charge_from_pair
-from rowan.core.charge.gauge_words import GaugeRead, found_lines, found_of, vessel_of
-from rowan.core.charge.sizes import sizes_tried
-from rowan.core.charge.tub import CLOSE_ENOUGH, Tub, ageing, tub_of, years_of
-from rowan.core.charge.vessel import Loop, VesselState, thermal_expansion, vessel_state
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.design.entries import add_entry, remove_entry
-from rowan.core.design.stages import FluidEntry
-from rowan.core.errors import ImpossibleInputError, JobFileError, TypedNumberError
-from rowan.core.findings import Change
-from rowan.core.reading import LINES, readings, stored
+from rowan.core.design.inputs.steps import FluidEntry
+from rowan.core.design.lists import add_entry, remove_entry
+from rowan.core.goods.catalogue import PIPES
 from rowan.core.reckon import reckon
-from rowan.core.strengths import dearer, strengths
+from rowan.core.records.data_sheet_line import LINES, readings, stored
+from rowan.core.steps.charge.gauge import AsFound, Vessel, as_found, charge_from_pair
+from rowan.core.steps.charge.gauge_findings import GaugeRead, found_lines, found_of, vessel_of
+from rowan.core.steps.charge.tub import CLOSE_ENOUGH, Tub, ageing, tub_of, years_of
+from rowan.core.steps.charge.vessel import Loop, VesselState, thermal_expansion, vessel_state
+from rowan.core.studies.glycol_shares import dearer, strengths
+from rowan.core.studies.vessel_sizes import sizes_tried
+from rowan.core.terms.errors import ImpossibleInputError, JobFileError, TypedNumberError
+from rowan.core.terms.finding import Change
 from tests.core.designs import altered, plan_b, proposed
 
 LITRE = 1e-3

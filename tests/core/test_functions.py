@@ -9,20 +9,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.control.conflicts import KEYS, conflicts
-from rowan.core.control.trials import battery_preset, calming_trials, function_trials, sensor_trials
+from rowan.core.appraise import broken_starts, judged
 from rowan.core.design.changes import assumed, changed, inputs
 from rowan.core.design.design import Design
-from rowan.core.design.functions import ONLY_WITH, BackupWindow, Functions, matters
-from rowan.core.design.hours import clock_minute
-from rowan.core.errors import JobFileError, TypedNumberError
-from rowan.core.findings import Change
-from rowan.core.judged import broken_starts, judged
-from rowan.core.lens import Lens, made_ready, race_day, usual_day, weights_of
+from rowan.core.design.inputs.functions import ONLY_WITH, BackupWindow, Functions, matters
+from rowan.core.design.inputs.hours import clock_minute
 from rowan.core.reckon import reckon
-from rowan.core.simulate import simulate
-from rowan.core.variants import with_kind
-from rowan.core.year.controls import (
+from rowan.core.simulation.day import Day
+from rowan.core.simulation.from_design import tank_of
+from rowan.core.simulation.plan_day import Lens, made_ready, race_day, usual_day
+from rowan.core.simulation.simulate import simulate
+from rowan.core.simulation.switching import (
     away,
     cooling_days,
     heating_days,
@@ -30,9 +27,13 @@ from rowan.core.year.controls import (
     more_of,
     ring_times,
 )
-from rowan.core.year.day import Day
-from rowan.core.year.plan import tank_of
-from rowan.core.year.system import NEVER_C
+from rowan.core.simulation.system import NEVER_C
+from rowan.core.steps.control.conflicts import KEYS, conflicts
+from rowan.core.studies.choices import with_kind
+from rowan.core.studies.pairs import weights_of
+from rowan.core.studies.trials import battery_preset, calming_trials, function_trials, sensor_trials
+from rowan.core.terms.errors import JobFileError, TypedNumberError
+from rowan.core.terms.finding import Change
 from tests.core.designs import altered, plan_a, plan_b
 
 KWH = 3.6e6

@@ -12,13 +12,13 @@ from hypothesis import strategies as st
 
 from rowan.core.design.changes import changed, inputs, locate
 from rowan.core.design.design import Design
-from rowan.core.design.handles import handle_changes, joint_changes
-from rowan.core.design.jobfile import dump, load
-from rowan.core.errors import JobFileError, RowanError, TypedNumberError
-from rowan.core.findings import Change
+from rowan.core.design.job_file import dump, load
+from rowan.core.design.moves import handle_changes, joint_changes
 from rowan.core.reckon import reckon
-from rowan.core.run.route import profile
-from rowan.core.units import DIMENSIONS, SYSTEMS, typed_to_si
+from rowan.core.steps.run.route import profile
+from rowan.core.terms.errors import JobFileError, RowanError, TypedNumberError
+from rowan.core.terms.finding import Change
+from rowan.core.terms.units import DIMENSIONS, SYSTEMS, typed_to_si
 from tests.core.designs import altered, plan_a, plan_b
 
 DATA: dict[str, Any] = json.loads(dump(plan_a()))

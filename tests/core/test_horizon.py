@@ -11,14 +11,14 @@ from hypothesis import strategies as st
 
 from rowan.core.design.changes import changed, inputs, locate
 from rowan.core.design.design import Design
-from rowan.core.design.entries import add_entry, remove_entry
-from rowan.core.design.handles import handle_changes
-from rowan.core.design.stages import HorizonPoint, Obstacle
-from rowan.core.errors import ImpossibleInputError, JobFileError
-from rowan.core.findings import Change
+from rowan.core.design.inputs.sun import HorizonPoint, Obstacle
+from rowan.core.design.lists import add_entry, remove_entry
+from rowan.core.design.moves import handle_changes
 from rowan.core.reckon import reckon
-from rowan.core.simulate import simulate
-from rowan.core.site.horizon import (
+from rowan.core.simulation.simulate import simulate
+from rowan.core.terms.errors import ImpossibleInputError, JobFileError
+from rowan.core.terms.finding import Change
+from rowan.core.weather.horizon import (
     OPEN_SKY,
     Screen,
     Skyline,
@@ -29,7 +29,7 @@ from rowan.core.site.horizon import (
     passes,
     window_verdict,
 )
-from rowan.core.site.sun import plane_grid, sun_path
+from rowan.core.weather.sun import plane_grid, sun_path
 from rowan.demo.pipwater import pipwater
 from rowan.demo.sandreef import sandreef
 from rowan.demo.tolliver import tolliver

@@ -15,12 +15,12 @@ from hypothesis import strategies as st
 from rowan.command.__main__ import main
 from rowan.core.design.changes import changed, inputs, locate
 from rowan.core.design.design import SCHEMA_VERSION
-from rowan.core.design.jobfile import dump, load
+from rowan.core.design.job_file import dump, load
 from rowan.core.design.schema import job_file_schema, schema_text
 from rowan.core.design.upgrades import UPGRADES
-from rowan.core.errors import JobFileError
-from rowan.core.findings import Change
 from rowan.core.reckon import reckon
+from rowan.core.terms.errors import JobFileError
+from rowan.core.terms.finding import Change
 from tests.core.designs import plan_a, plan_b, proposed
 
 

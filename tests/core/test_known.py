@@ -6,9 +6,9 @@ import pytest
 
 from rowan.core.design.changes import Located, changed, inputs
 from rowan.core.design.design import Design
-from rowan.core.errors import RowanError
-from rowan.core.findings import Change
 from rowan.core.reckon import Known, Reckoning, reckon
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.finding import Change
 from tests.core.designs import plan_a, proposed
 
 

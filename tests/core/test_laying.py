@@ -10,25 +10,25 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.catalogue import LIFTING_PUMP, PANEL_PUMP, PIPES, PUMPS, SIGNAL_PUMP
-from rowan.core.charge.pressures import static_pressure
-from rowan.core.charge.vessel import steam_ends
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.design.entries import add_entry, remove_entry
 from rowan.core.design.legs import MOST_LEGS, insert_leg
-from rowan.core.errors import ImpossibleInputError, JobFileError, RowanError, TypedNumberError
-from rowan.core.findings import Change
-from rowan.core.media import properties
+from rowan.core.design.lists import add_entry, remove_entry
+from rowan.core.fluid import properties
+from rowan.core.goods.catalogue import LIFTING_PUMP, PANEL_PUMP, PIPES, PUMPS, SIGNAL_PUMP
 from rowan.core.reckon import reckon
-from rowan.core.run.friction import pipe_drop
-from rowan.core.run.own_pump import points_from_text, speeds_from_csv
-from rowan.core.run.panel import OPEN_V, PEAK_V, Panel, speed_under
-from rowan.core.run.pump_words import share_for
-from rowan.core.run.route import profile
-from rowan.core.run.sketch import sketch_of, spot_from
-from rowan.core.simulate import simulate
-from rowan.core.year.lines import line_year
+from rowan.core.simulation.simulate import simulate
+from rowan.core.steps.charge.pressures import static_pressure
+from rowan.core.steps.charge.vessel import steam_ends
+from rowan.core.steps.run.friction import pipe_drop
+from rowan.core.steps.run.own_pump import points_from_text, speeds_from_csv
+from rowan.core.steps.run.panel import OPEN_V, PEAK_V, Panel, speed_under
+from rowan.core.steps.run.pump_findings import share_for
+from rowan.core.steps.run.route import profile
+from rowan.core.steps.run.sketch import sketch_of, spot_from
+from rowan.core.studies.line_year import line_year
+from rowan.core.terms.errors import ImpossibleInputError, JobFileError, RowanError, TypedNumberError
+from rowan.core.terms.finding import Change
 from rowan.demo.corrim import corrim
 from rowan.demo.pipwater import pipwater
 from tests.core.designs import altered, plan_a, plan_b, proposed

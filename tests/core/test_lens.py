@@ -11,16 +11,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rowan.core.control import sensors
-from rowan.core.control.advice import LEAST_APART_K, Tried, Weights, advise, grid, try_pairs
-from rowan.core.control.sensors import BenchReading, PointCurve
 from rowan.core.design.design import Design
-from rowan.core.errors import ImpossibleInputError, OutOfRangeError
-from rowan.core.lens import Lens, made_ready, pair_map, race_day, usual_day, weights_of
 from rowan.core.reckon import Reckoning, reckon
-from rowan.core.simulate import plane_of, sky_of
-from rowan.core.year import kernel
-from rowan.core.year.day import (
+from rowan.core.simulation import kernel
+from rowan.core.simulation.controller import COOLS, DUMPS, EXERCISES, FROST_RUN, NIGHT, Functions, functions
+from rowan.core.simulation.day import (
     DAY_MINUTES,
     KINDS,
     Day,
@@ -32,11 +27,17 @@ from rowan.core.year.day import (
     ready,
     run_day,
 )
-from rowan.core.year.duties import draws_of
-from rowan.core.year.functions import COOLS, DUMPS, EXERCISES, FROST_RUN, NIGHT, Functions, functions
-from rowan.core.year.plan import system_of
-from rowan.core.year.run import DAYS, run_year
-from rowan.core.year.system import System
+from rowan.core.simulation.draws import draws_of
+from rowan.core.simulation.from_design import system_of
+from rowan.core.simulation.plan_day import Lens, made_ready, race_day, usual_day
+from rowan.core.simulation.simulate import plane_of, sky_of
+from rowan.core.simulation.system import System
+from rowan.core.simulation.year import run_year
+from rowan.core.steps.control import sensors
+from rowan.core.steps.control.sensors import BenchReading, PointCurve
+from rowan.core.studies.pairs import LEAST_APART_K, Tried, Weights, advise, grid, pair_map, try_pairs, weights_of
+from rowan.core.terms.calendar import DAYS
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.demo.corrim import corrim
 from rowan.demo.sandreef import sandreef
 from tests.core.designs import altered, plan_b

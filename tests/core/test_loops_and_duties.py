@@ -10,22 +10,23 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rowan.core.catalogue import COLLECTORS, STORES
-from rowan.core.collector.efficiency import STEFAN_BOLTZMANN
 from rowan.core.design.design import Design
-from rowan.core.design.hours import away_days, day_minutes
-from rowan.core.errors import ImpossibleInputError, JobFileError, OutOfRangeError, TypedNumberError
+from rowan.core.design.inputs.hours import away_days, day_minutes
+from rowan.core.goods.catalogue import COLLECTORS, STORES
 from rowan.core.reckon import reckon
-from rowan.core.simulate import simulate, sky_of
-from rowan.core.units import KWH
-from rowan.core.variants import with_kind
-from rowan.core.year import kernel
-from rowan.core.year.duties import draws_of, hour_shares, season_days, working_days
-from rowan.core.year.plan import absorber_of, siphon_of, system_of, tank_of
-from rowan.core.year.pool import surface_loss, surroundings
-from rowan.core.year.run import Year, fresh_memory, run_year
-from rowan.core.year.system import Around, Siphon
-from rowan.core.year.weather import HOURS, SunYear, Weather, plane_year
+from rowan.core.simulation import kernel
+from rowan.core.simulation.draws import draws_of, hour_shares, season_days, working_days
+from rowan.core.simulation.from_design import absorber_of, siphon_of, system_of, tank_of
+from rowan.core.simulation.pool import surface_loss, surroundings
+from rowan.core.simulation.simulate import simulate, sky_of
+from rowan.core.simulation.system import Around, Siphon
+from rowan.core.simulation.year import Year, fresh_memory, run_year
+from rowan.core.studies.choices import with_kind
+from rowan.core.terms.calendar import HOURS
+from rowan.core.terms.constants import STEFAN_BOLTZMANN
+from rowan.core.terms.errors import ImpossibleInputError, JobFileError, OutOfRangeError, TypedNumberError
+from rowan.core.terms.units import KWH
+from rowan.core.weather.hours import SunYear, Weather, plane_year
 from rowan.demo.corrim import corrim
 from rowan.demo.kvist import kvist_plan_b
 from rowan.demo.pipwater import pipwater
@@ -126,7 +127,7 @@ def test_a_higher_store_drives_a_stronger_flow() -> None:
 
 
 def _plant(design: Design) -> kernel.Plant:
-    from rowan.core.year.run import plant_of
+    from rowan.core.simulation.year import plant_of
 
     return plant_of(system_of(design, reckon(design), sky_of(design).weather), 45.0)
 

@@ -7,9 +7,10 @@ from functools import cache, lru_cache
 import numpy as np
 import pytest
 
-from rowan.core.errors import ImpossibleInputError
-from rowan.core.site.sun import DAYS_IN_MONTH
-from rowan.core.year.made import (
+from rowan.core.terms.calendar import DAYS_IN_MONTH
+from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.weather.hours import Place, SunYear, Weather, sun_year
+from rowan.core.weather.made_year import (
     LARGEST_HOUR,
     Climate,
     generator,
@@ -18,7 +19,6 @@ from rowan.core.year.made import (
     outside_hours,
     spread_of_days,
 )
-from rowan.core.year.weather import Place, SunYear, Weather, sun_year
 
 MONTH = np.repeat(np.arange(12), DAYS_IN_MONTH)
 SEEDS = range(5)

@@ -7,11 +7,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core import media
-from rowan.core.errors import ImpossibleInputError, OutOfRangeError
-from rowan.core.places import PLACES
-from rowan.core.site.cold_main import cold_main
-from rowan.core.site.sun import DAYS_IN_MONTH, best_plane, mean_days, plane_months
+from rowan.core import fluid as media
+from rowan.core.goods.places import PLACES
+from rowan.core.terms.calendar import DAYS_IN_MONTH
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.weather.cold_main import cold_main
+from rowan.core.weather.sun import best_plane, mean_days, plane_months
 
 KWH = 3.6e6
 SHARES = st.floats(0.25, 0.6)

@@ -8,13 +8,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.catalogue import PIPES
 from rowan.core.design.design import Design
-from rowan.core.errors import ImpossibleInputError, OutOfRangeError
-from rowan.core.parts.counting import MERCHANTS, PLACES, Part
-from rowan.core.parts.cutting import Piece, cut
+from rowan.core.goods.catalogue import PIPES
 from rowan.core.reckon import reckon
-from rowan.core.roof.layout import row_count
+from rowan.core.steps.parts.counting import MERCHANTS, PLACES, Part
+from rowan.core.steps.parts.cutting import Piece, cut
+from rowan.core.steps.roof.layout import row_count
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from tests.core.designs import EIGHT_FACTS, altered, plan_a, plan_b, proposed
 
 LENGTHS = st.lists(st.floats(0.01, 40), min_size=1, max_size=30)

@@ -9,13 +9,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.catalogue import COLLECTORS, PIPES, PUMPS, STORES
-from rowan.core.errors import ImpossibleInputError, OutOfRangeError, RowanError
-from rowan.core.media import frost_point
-from rowan.core.places import PLACES
-from rowan.core.propose import SHORTFALL, collectors_wanted, orientation_loss, pipe_wanted, propose, store_wanted
+from rowan.core.fluid import frost_point
+from rowan.core.goods.catalogue import COLLECTORS, PIPES, PUMPS, STORES
+from rowan.core.goods.places import PLACES
 from rowan.core.reckon import reckon
-from rowan.core.run.loop import pump_curves
+from rowan.core.steps.run.loop import pump_curves
+from rowan.core.studies.propose import (
+    SHORTFALL,
+    collectors_wanted,
+    orientation_loss,
+    pipe_wanted,
+    propose,
+    store_wanted,
+)
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, RowanError
 from tests.core.designs import EIGHT_FACTS, proposed
 
 PLATE = COLLECTORS["Plate 2.3 selective"]

@@ -8,12 +8,12 @@ from hypothesis import strategies as st
 
 from rowan.core.design.changes import assumed, inputs
 from rowan.core.design.design import Design
-from rowan.core.expression import Expression, Symbol, plain_value
-from rowan.core.figures import Figure
-from rowan.core.propose import collectors_wanted
 from rowan.core.reckon import BENCH_STAGES, Reckoning, reckon
-from rowan.core.sources import METHODS
-from rowan.core.units import DIMENSIONS, number_text
+from rowan.core.studies.propose import collectors_wanted
+from rowan.core.terms.expression import Expression, Symbol, plain_value
+from rowan.core.terms.figure import Figure
+from rowan.core.terms.source import METHODS
+from rowan.core.terms.units import DIMENSIONS, number_text
 from tests.core.designs import EIGHT_FACTS, altered, plan_a, plan_b, proposed
 
 DESIGNS = {"kvist-a": plan_a, "kvist-b": plan_b} | {key: (lambda key=key: proposed(key)) for key in EIGHT_FACTS}

@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from rowan.core.errors import RowanError
+from rowan.core.terms.errors import RowanError
 from tests.core.reference_rules import RULES
 
 

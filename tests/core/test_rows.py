@@ -8,12 +8,12 @@ from hypothesis import strategies as st
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.design.rows import RowsText, row_counts
-from rowan.core.errors import JobFileError, TypedNumberError
-from rowan.core.findings import Change
+from rowan.core.design.inputs.rows import RowsText, row_counts
 from rowan.core.reckon import reckon
-from rowan.core.run.array import EVEN_WITHIN, Field, Header, field_of
-from rowan.core.run.friction import DropCurve, drop_curve
+from rowan.core.steps.run.array import EVEN_WITHIN, Field, Header, field_of
+from rowan.core.steps.run.friction import DropCurve, drop_curve
+from rowan.core.terms.errors import JobFileError, TypedNumberError
+from rowan.core.terms.finding import Change
 from rowan.demo.corrim import corrim
 from rowan.demo.pipwater import pipwater
 from tests.core.designs import altered, plan_b

@@ -8,13 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rowan.core.design.changes import changed, validated
-from rowan.core.design.handles import handle_changes, joint_changes
-from rowan.core.errors import ImpossibleInputError, JobFileError, NoOperatingPointError
+from rowan.core.design.moves import handle_changes, joint_changes
 from rowan.core.reckon import reckon
-from rowan.core.run.friction import drop_curve, friction_factor, pipe_drop
-from rowan.core.run.insulation import loss_per_metre
-from rowan.core.run.pump import PumpCurve, operating_point
-from rowan.core.run.route import profile
+from rowan.core.steps.run.friction import drop_curve, friction_factor, pipe_drop
+from rowan.core.steps.run.insulation import loss_per_metre
+from rowan.core.steps.run.pump import PumpCurve, operating_point
+from rowan.core.steps.run.route import profile
+from rowan.core.terms.errors import ImpossibleInputError, JobFileError, NoOperatingPointError
 from tests.core.designs import altered, plan_a, plan_b
 
 

@@ -6,12 +6,12 @@ from typing import Any
 
 import pytest
 
-from rowan.core.control.settings import controller_settings
 from rowan.core.design.changes import locate
 from rowan.core.design.design import Design
-from rowan.core.design.functions import BackupWindow
+from rowan.core.design.inputs.functions import BackupWindow
 from rowan.core.reckon import reckon
-from rowan.core.variants import with_kind
+from rowan.core.steps.control.settings import controller_settings
+from rowan.core.studies.choices import with_kind
 from tests.core.designs import altered, plan_b
 
 

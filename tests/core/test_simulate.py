@@ -10,14 +10,14 @@ import pytest
 
 from rowan.command.__main__ import main
 from rowan.core.design.design import Design
-from rowan.core.design.jobfile import dump
-from rowan.core.errors import ImpossibleInputError
+from rowan.core.design.job_file import dump
 from rowan.core.reckon import reckon
-from rowan.core.simulate import simulate, sky_of
-from rowan.core.units import KWH, number_text
-from rowan.core.year.duties import draws_of
-from rowan.core.year.plan import line_of, system_of
-from rowan.core.year.run import Year
+from rowan.core.simulation.draws import draws_of
+from rowan.core.simulation.from_design import line_of, system_of
+from rowan.core.simulation.simulate import simulate, sky_of
+from rowan.core.simulation.year import Year
+from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.units import KWH, number_text
 from tests.core.designs import EIGHT_FACTS, altered, plan_a, plan_b, proposed
 
 

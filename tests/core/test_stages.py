@@ -9,17 +9,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.control import differences
-from rowan.core.duty import demand
-from rowan.core.errors import ImpossibleInputError, OutOfRangeError
-from rowan.core.expression import Expression, Symbol
-from rowan.core.figures import Quantity, Window, closed_form, say
-from rowan.core.money import saving
+from rowan.core.goods import prices as saving
 from rowan.core.reckon import reckon
-from rowan.core.site.stage import from_equator
-from rowan.core.sources import methods
-from rowan.core.store import sizing
-from rowan.core.store.stage import scaled_store
+from rowan.core.steps.control import differences
+from rowan.core.steps.duty import demand
+from rowan.core.steps.site.stage import from_equator
+from rowan.core.steps.store import sizing
+from rowan.core.steps.store.stage import scaled_store
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.expression import Expression, Symbol
+from rowan.core.terms.figure import Quantity, Window, closed_form, say
+from rowan.core.terms.source import methods
 from tests.core.designs import altered, plan_a, plan_b, proposed
 
 # duty

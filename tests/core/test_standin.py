@@ -16,8 +16,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rowan.command.standin import plant_of
-from rowan.core.control.live import LIMITS, Planned, Reading, observed, reading_of, switching
-from rowan.core.errors import ReadingError
+from rowan.core.records.readings import LIMITS, Planned, Reading, observed, reading_of, switching
+from rowan.core.terms.errors import ReadingError
 from rowan.standin import send
 from rowan.standin.controller import Pair, Standin
 from rowan.standin.faults import FAULTS, Fault, UnknownFaultError, fault_of

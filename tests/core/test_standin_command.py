@@ -10,8 +10,8 @@ import pytest
 from rowan.command import standin
 from rowan.command.__main__ import main
 from rowan.command.standin import pair_of, plant_of
-from rowan.core.design.jobfile import dump
-from rowan.core.variants import with_kind
+from rowan.core.design.job_file import dump
+from rowan.core.studies.choices import with_kind
 from rowan.standin import send
 from rowan.standin.send import RefusedError, Sender
 from tests.core.designs import altered, plan_b, proposed

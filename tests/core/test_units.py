@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.errors import TypedNumberError
-from rowan.core.units import DIMENSIONS, SYSTEMS, number_and_unit, number_text, shown, typed_to_si, worded
+from rowan.core.terms.errors import TypedNumberError
+from rowan.core.terms.units import DIMENSIONS, SYSTEMS, number_and_unit, number_text, shown, typed_to_si, worded
 
 NUMBERS = st.floats(-1e6, 1e6).filter(lambda x: x == 0 or abs(x) > 1e-3)
 

@@ -15,11 +15,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rowan.core.design.changes import changed
-from rowan.core.design.items import Normals, WeatherItem
-from rowan.core.findings import Change
+from rowan.core.goods.items import Normals, WeatherItem
 from rowan.core.reckon import reckon
-from rowan.core.simulate import simulate, sky_of
-from rowan.core.site.weather_files import MOST_GAP_HOURS, WeatherFile, WeatherFileError, read_weather
+from rowan.core.simulation.simulate import simulate, sky_of
+from rowan.core.terms.finding import Change
+from rowan.core.weather.files import MOST_GAP_HOURS, WeatherFile, WeatherFileError, read_weather
 from tests.core.designs import plan_b
 
 HERE = Path(__file__).parent / "reference" / "year" / "weather.csv"

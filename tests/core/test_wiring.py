@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.control.wiring import (
+from rowan.core.steps.control.wiring import (
     Arrangement,
     Wiring,
     alive,

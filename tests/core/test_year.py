@@ -13,12 +13,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rowan.core.collector import efficiency
-from rowan.core.errors import ImpossibleInputError
-from rowan.core.year import kernel
-from rowan.core.year.run import Year, run_year
-from rowan.core.year.system import Absorber, Draws, System, Tank
-from rowan.core.year.weather import HOURS, PlaneYear, Weather, plane_year
+from rowan.core.goods import efficiency
+from rowan.core.simulation import kernel
+from rowan.core.simulation.system import Absorber, Draws, System, Tank
+from rowan.core.simulation.year import Year, run_year
+from rowan.core.terms.calendar import HOURS
+from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.weather.hours import PlaneYear, Weather, plane_year
 from tests.core import reference_year
 
 FOLDER = Path(__file__).parent / "reference" / "year"

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from rowan.command.vendor import problems
-from rowan.core.sources import METHODS
+from rowan.core.terms.source import METHODS
 
 ROOT = Path(__file__).resolve().parents[2]
 TEXT = {".py", ".md", ".html", ".css", ".js", ".toml", ".txt", ".json", ".sh", ".svg", ""}

@@ -7,8 +7,8 @@ from django.test import Client
 
 from rowan.demo.kvist import kvist_plan_a
 from rowan.web.accounts.models import Firm, User
-from rowan.web.jobs.models import Plan
-from rowan.web.jobs.services import start_job
+from rowan.web.plans.models import Plan
+from rowan.web.plans.services import start_job
 from tests.core.designs import proposed
 
 

@@ -18,8 +18,8 @@ from hypothesis import strategies as st
 from rowan.web.accounts.models import User
 from rowan.web.care import services
 from rowan.web.care.models import Device, LeftSetting
-from rowan.web.jobs.models import Plan
 from rowan.web.papers.settings_card import card_context, code_of
+from rowan.web.plans.models import Plan
 
 NOON = datetime(2026, 5, 4, 12, tzinfo=UTC)
 URL = "/readings/"

@@ -10,21 +10,22 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from rowan.core.control.wiring import Arrangement, alive, truth_table, wiring_of
-from rowan.core.lens import Lens, made_ready, pair_map, usual_day, usual_pair
 from rowan.core.reckon import reckon
-from rowan.core.units import System
-from rowan.core.year.day import KINDS, run_day
+from rowan.core.simulation.day import KINDS, run_day
+from rowan.core.simulation.plan_day import Lens, made_ready, usual_day, usual_pair
+from rowan.core.steps.control.wiring import Arrangement, alive, truth_table, wiring_of
+from rowan.core.studies.pairs import pair_map
+from rowan.core.terms.units import System
 from rowan.demo.pipwater import pipwater
 from rowan.web.accounts.models import Firm, User
 from rowan.web.benches.bench import Look, Sheet
-from rowan.web.benches.control.day import _thin
-from rowan.web.benches.control.pairs import map_drawing
-from rowan.web.benches.control.race import HABIT, race_context, rival_of
-from rowan.web.benches.control.wiring import rungs_drawing
-from rowan.web.jobs import services
-from rowan.web.jobs.models import Plan
-from rowan.web.jobs.services import start_job
+from rowan.web.plans import services
+from rowan.web.plans.models import Plan
+from rowan.web.plans.services import start_job
+from rowan.web.steps.control.day import _thin
+from rowan.web.steps.control.pairs import map_drawing
+from rowan.web.steps.control.race import HABIT, race_context, rival_of
+from rowan.web.steps.control.wiring import rungs_drawing
 from rowan.web.ui.svg import Drawing
 from tests.core.designs import altered, plan_b
 from tests.web.test_pages import bench_url
@@ -33,7 +34,7 @@ pytestmark = pytest.mark.django_db
 
 
 def address(plan: Plan, name: str) -> str:
-    return reverse(f"benches:{name}", args=(plan.job_id, plan.letter))
+    return reverse(f"steps:{name}", args=(plan.job_id, plan.letter))
 
 
 def starts(text: str) -> list[int]:

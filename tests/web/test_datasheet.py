@@ -10,21 +10,21 @@ from django.urls import reverse
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.catalogue import COLLECTORS
-from rowan.core.collector.datasheet import Sheet, plausibility, rating_on_aperture
-from rowan.core.collector.efficiency import Rating, mean_to_inlet
-from rowan.core.errors import ImpossibleInputError
-from rowan.core.media import properties
-from rowan.web.benches.datasheet import fields_of
-from rowan.web.jobs import services
-from rowan.web.jobs.models import Plan
+from rowan.core.fluid import properties
+from rowan.core.goods.catalogue import COLLECTORS
+from rowan.core.goods.efficiency import Rating, mean_to_inlet
+from rowan.core.records.data_sheet import Sheet, plausibility, rating_on_aperture
+from rowan.core.terms.errors import ImpossibleInputError
+from rowan.web.plans import services
+from rowan.web.plans.models import Plan
+from rowan.web.steps.collector.data_sheet import fields_of
 from tests.web.test_pages import read
 
 PLATE = COLLECTORS["Plate 2.3 selective"]
 
 
 def address(plan: Plan) -> str:
-    return reverse("benches:datasheet", args=(plan.job_id, plan.letter))
+    return reverse("steps:datasheet", args=(plan.job_id, plan.letter))
 
 
 def typed(plan: Plan, **change: str) -> dict[str, Any]:
@@ -93,7 +93,7 @@ def test_an_inlet_rating_is_typed_in_the_units_it_is_printed_in(plan: Plan, page
     assert item.a1_w_m2k == pytest.approx(4.83 / 0.74 * item.eta0, rel=0.01)
     assert item.a2_w_m2k2 == 0
     assert services.design_of(plan.head).collector.item.origin == "data sheet"
-    assert "Rooftop 8" in read(page.get(reverse("benches:bench", args=(plan.job_id, plan.letter, "collector")))).text
+    assert "Rooftop 8" in read(page.get(reverse("steps:bench", args=(plan.job_id, plan.letter, "collector")))).text
 
 
 @pytest.mark.django_db

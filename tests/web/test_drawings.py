@@ -12,24 +12,24 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rowan.core.design.design import Design
-from rowan.core.figures import Window
 from rowan.core.reckon import reckon
-from rowan.core.units import SYSTEMS, System, number_and_unit
+from rowan.core.terms.figure import Window
+from rowan.core.terms.units import SYSTEMS, System, number_and_unit
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.charge.drawing import STATES, ladder, vessels
-from rowan.web.benches.collector.drawing import efficiency_lines
-from rowan.web.benches.control.drawing import differences, limits
 from rowan.web.benches.loop import bearing, loop_drawing, loop_strip, small_loop
-from rowan.web.benches.run.drawing import Profile, head_shares, profile_drawing, pump_chart
-from rowan.web.benches.store.day import day_drawing
-from rowan.web.benches.store.drawing import cut_away, days
-from rowan.web.benches.store.hygiene import hygiene_drawing
-from rowan.web.benches.store.year import year_drawing
-from rowan.web.benches.sun.shade import contours, shade_table
-from rowan.web.benches.sun.skyline import skyline
-from rowan.web.benches.survey.drawing import chain, house_plan, months, polar
-from rowan.web.benches.windows import window_bar
+from rowan.web.steps.charge.drawing import STATES, ladder, vessels
+from rowan.web.steps.collector.drawing import efficiency_lines
+from rowan.web.steps.control.drawing import differences, limits
+from rowan.web.steps.run.drawing import Profile, head_shares, profile_drawing, pump_chart
+from rowan.web.steps.store.day import day_drawing
+from rowan.web.steps.store.drawing import cut_away, days
+from rowan.web.steps.store.hygiene import hygiene_drawing
+from rowan.web.steps.store.year import year_drawing
+from rowan.web.steps.sun.horizon import skyline
+from rowan.web.steps.sun.shade import contours, shade_table
+from rowan.web.steps.survey.drawing import chain, house_plan, months, polar
 from rowan.web.ui.svg import Drawing, Node
+from rowan.web.ui.window_bar import window_bar
 from tests.core.designs import altered, plan_a, plan_b, proposed
 
 SVG = "{http://www.w3.org/2000/svg}"

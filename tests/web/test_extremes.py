@@ -9,21 +9,21 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from rowan.core.catalogue import COLLECTORS, PIPES, PUMPS, STORES
-from rowan.core.cures import cure_effect
 from rowan.core.design.changes import changed, inputs
 from rowan.core.design.design import Design
-from rowan.core.errors import RowanError
-from rowan.core.findings import Change
-from rowan.core.places import PLACES
-from rowan.core.propose import Facts, propose
+from rowan.core.goods.catalogue import COLLECTORS, PIPES, PUMPS, STORES
+from rowan.core.goods.places import PLACES
 from rowan.core.reckon import reckon
-from rowan.core.units import SYSTEMS, System
+from rowan.core.studies.cures import cure_effect
+from rowan.core.studies.propose import Facts, propose
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.finding import Change
+from rowan.core.terms.units import SYSTEMS, System
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.blanks import sentence
 from rowan.web.benches.loop import loop_drawing, small_loop
-from rowan.web.benches.registry import PAGES
-from rowan.web.benches.windows import window_bar
+from rowan.web.editing.blanks import sentence
+from rowan.web.steps.registry import PAGES
+from rowan.web.ui.window_bar import window_bar
 from tests.core.designs import plan_a, proposed
 
 NUMBERS = [f.path for f in inputs(plan_a()) if f.spec.kind in ("number", "whole") and f.spec.low is not None]

@@ -14,16 +14,16 @@ from pypdf import PdfReader
 
 from rowan.core.design.schema import schema_text
 from rowan.core.reckon import reckon
-from rowan.core.sources import METHODS
-from rowan.core.units import SYSTEMS, System
+from rowan.core.terms.source import METHODS
+from rowan.core.terms.units import SYSTEMS, System
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
-from rowan.web.jobs.models import Plan
 from rowan.web.methods.pages import pages
 from rowan.web.papers.exports import COLUMNS, drawings, parts_csv
 from rowan.web.papers.job_sheet import job_sheet_pdf, sheet_context
 from rowan.web.papers.settings_card import settings_card_pdf
 from rowan.web.papers.sheets import Size
+from rowan.web.plans.models import Plan
 from tests.core.designs import altered, plan_a, plan_b, proposed
 
 POINTS = {"a4": (595, 842), "letter": (612, 792)}
@@ -187,7 +187,7 @@ def test_every_method_that_is_cited_has_its_page() -> None:
 @pytest.mark.django_db
 def test_figures_link_to_the_methods_they_cite(plan: Plan, page: Client, person: User) -> None:
     for key in ("survey", "collector", "store", "run", "charge", "control", "parts", "commission"):
-        html = page.get(reverse("benches:bench", args=(plan.job_id, "A", key))).content.decode()
+        html = page.get(reverse("steps:bench", args=(plan.job_id, "A", key))).content.decode()
         sources = re.findall(r'class="source">(.*?)</p>', html, re.S)
         assert sources
         for source in sources:

@@ -8,26 +8,26 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from rowan.core.control.trials import function_trials
 from rowan.core.reckon import reckon
-from rowan.core.year.run import Year
+from rowan.core.simulation.year import Year
+from rowan.core.studies.trials import function_trials
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.control.calming import calming_rows, sensor_rows
-from rowan.web.benches.control.functions import entries
-from rowan.web.benches.control.race import lens_of
-from rowan.web.benches.runs import functions as functions_run
-from rowan.web.benches.runs import pair_year
-from rowan.web.benches.runs.work import Outcome, run_one
-from rowan.web.jobs import services
-from rowan.web.jobs.models import Plan
+from rowan.web.plans import services
+from rowan.web.plans.models import Plan
+from rowan.web.steps.control.calming import calming_rows, sensor_rows
+from rowan.web.steps.control.functions import entries
+from rowan.web.steps.control.race import lens_of
+from rowan.web.studies import functions as functions_run
+from rowan.web.studies import pair_year
+from rowan.web.studies.work import Outcome, run_one
 from tests.core.designs import altered, plan_a, plan_b
 from tests.web.test_control import words_of
 from tests.web.test_pages import bench_url
 
 
 def at(plan: Plan, name: str) -> str:
-    return reverse(f"benches:{name}", args=(plan.job_id, plan.letter))
+    return reverse(f"steps:{name}", args=(plan.job_id, plan.letter))
 
 
 def put(page: Client, plan: Plan, path: str, value: str) -> int:
@@ -66,7 +66,7 @@ def test_a_conflict_stands_beside_and_its_cure_ends_it(plan: Plan, page: Client)
     post = {"finding": "frost_on_glycol", "cure": "0", "revision": plan.head.number, "bench": "functions"}
     assert page.post(at(plan, "cure"), post).status_code == 302
     assert 'id="finding-frost_on_glycol"' not in text_of(page, plan)
-    undo = reverse("benches:step", args=(plan.job_id, plan.letter, "undo"))
+    undo = reverse("steps:step", args=(plan.job_id, plan.letter, "undo"))
     page.post(undo, {"revision": plan.head.number, "bench": "functions"})
     assert 'id="finding-frost_on_glycol"' in text_of(page, plan)
 

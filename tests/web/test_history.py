@@ -9,14 +9,14 @@ from django.test import Client
 from django.urls import reverse
 
 from rowan.core.design.changes import changed
-from rowan.core.difference import difference
-from rowan.core.findings import Change
 from rowan.core.reckon import reckon
+from rowan.core.studies.moved_figures import difference
+from rowan.core.terms.finding import Change
 from rowan.demo.load import load_world
 from rowan.web.accounts.models import User
-from rowan.web.benches.history import A_PAGE, history
-from rowan.web.jobs import services
-from rowan.web.jobs.models import Job, Plan
+from rowan.web.history.revisions import A_PAGE, history
+from rowan.web.plans import services
+from rowan.web.plans.models import Job, Plan
 from tests.core.designs import altered, plan_a, plan_b
 
 pytestmark = pytest.mark.django_db
@@ -58,7 +58,7 @@ def test_a_figure_that_is_no_longer_there_counts_as_moved() -> None:
 
 def test_each_entry_tells_its_input_its_figures_and_its_author(plan: Plan, person: User, page: Client) -> None:
     edit(plan, person, "survey.gauge_to_top_m", 10.5)
-    text = page.get(reverse("benches:history", args=(plan.job_id, "A"))).content.decode()
+    text = page.get(reverse("history:revisions", args=(plan.job_id, "A"))).content.decode()
     plain = re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", text)).replace("\N{NO-BREAK SPACE}", " ")
     assert "gauge to top: 9.50 m to 10.50 m" in plain
     assert "Mara Hollin" in plain
@@ -69,7 +69,7 @@ def test_the_history_speaks_the_reader_s_units(plan: Plan, person: User, page: C
     edit(plan, person, "survey.gauge_to_top_m", 10.5)
     person.units = "us"
     person.save()
-    text = page.get(reverse("benches:history", args=(plan.job_id, "A"))).content.decode()
+    text = page.get(reverse("history:revisions", args=(plan.job_id, "A"))).content.decode()
     assert "psi" in text
     assert "31\N{NO-BREAK SPACE}ft\N{NO-BREAK SPACE}2\N{NO-BREAK SPACE}in" in text
     assert " bar" not in re.sub(
@@ -80,7 +80,7 @@ def test_the_history_speaks_the_reader_s_units(plan: Plan, person: User, page: C
 def test_going_back_saves_the_older_state_anew_and_can_be_undone(plan: Plan, person: User, page: Client) -> None:
     edit(plan, person, "charge.vessel_l", 25.0)
     edit(plan, person, "run.bends", 31)
-    page.post(reverse("benches:restore", args=(plan.job_id, "A")), {"revision": 3, "number": 1})
+    page.post(reverse("history:restore", args=(plan.job_id, "A")), {"revision": 3, "number": 1})
     assert services.design_of(plan.head) == plan_a()
     assert (plan.head.number, plan.head.kind) == (4, "restore")
     services.undo(plan=plan, author=person, based_on=4)
@@ -92,14 +92,14 @@ def test_there_is_no_way_back_to_what_is_not_there(
     plan: Plan, person: User, page: Client, number: str, status: int
 ) -> None:
     edit(plan, person, "charge.vessel_l", 25.0)
-    answer = page.post(reverse("benches:restore", args=(plan.job_id, "A")), {"revision": 2, "number": number})
+    answer = page.post(reverse("history:restore", args=(plan.job_id, "A")), {"revision": 2, "number": number})
     assert answer.status_code == status
     assert plan.head.number == 2
 
 
 def test_going_back_on_an_old_page_is_refused(plan: Plan, person: User, page: Client) -> None:
     edit(plan, person, "charge.vessel_l", 25.0)
-    answer = page.post(reverse("benches:restore", args=(plan.job_id, "A")), {"revision": 1, "number": 1})
+    answer = page.post(reverse("history:restore", args=(plan.job_id, "A")), {"revision": 1, "number": 1})
     assert answer.status_code == 409
     assert plan.head.number == 2
 

@@ -12,8 +12,8 @@ from hypothesis.extra.django import TestCase
 from rowan.core.design.changes import inputs
 from rowan.demo.kvist import kvist_plan_a
 from rowan.web.accounts.models import Firm, User
-from rowan.web.jobs.models import Job, Plan
-from rowan.web.jobs.services import start_job
+from rowan.web.plans.models import Job, Plan
+from rowan.web.plans.services import start_job
 from tests.core.designs import plan_a
 
 PATHS = [found.path for found in inputs(plan_a())]
@@ -45,7 +45,7 @@ class Hostile(TestCase):
         client = Client(raise_request_exception=True)
         client.force_login(self.person)
         data = {"revision": self.plan.head.number, "bench": "charge", "origin": "measured", **data}
-        answer = client.post(reverse(f"benches:{name}", args=(self.plan.job_id, "A")), data)
+        answer = client.post(reverse(f"steps:{name}", args=(self.plan.job_id, "A")), data)
         if answer.status_code in (200, 409, 422):
             assert "<script>alert" not in answer.content.decode()
         return answer.status_code
@@ -82,7 +82,7 @@ class Hostile(TestCase):
 @pytest.mark.django_db
 @pytest.mark.parametrize("value", ["nan", "inf", "-inf", "1e999"])
 def test_numbers_that_are_none_are_not_saved(plan: Plan, page: Client, value: str) -> None:
-    address = reverse("benches:drag", args=(plan.job_id, plan.letter))
+    address = reverse("steps:drag", args=(plan.job_id, plan.letter))
     answer = page.post(address, {"path": "charge.gap_pa", "value": value, "revision": 1, "bench": "charge"})
     assert answer.status_code in (404, 422)
     assert plan.head.number == 1

@@ -11,12 +11,12 @@ from django.test import Client
 from django.urls import reverse
 
 from rowan.core.design.design import SCHEMA_VERSION, Design
-from rowan.core.design.jobfile import dump, load
+from rowan.core.design.job_file import dump, load
 from rowan.demo.kvist import kvist_plan_a
 from rowan.web.accounts.models import User
-from rowan.web.jobs import services
 from rowan.web.jobs.ledger import A_PAGE, Ask, found_jobs, ledger
-from rowan.web.jobs.models import Job, Plan, Revision
+from rowan.web.plans import services
+from rowan.web.plans.models import Job, Plan, Revision
 from tests.core.designs import plan_b, proposed
 
 pytestmark = pytest.mark.django_db
@@ -65,7 +65,7 @@ def test_an_archived_job_leaves_the_list_and_comes_back(plan: Plan, page: Client
     page.post(archive, {"archived": "yes"})
     assert names(page) == []
     assert names(page, "?show=archived") == ["Kvist house, 4 Ropewalk"]
-    assert page.get(reverse("benches:bench", args=(plan.job_id, "A", "charge"))).status_code == 200
+    assert page.get(reverse("steps:bench", args=(plan.job_id, "A", "charge"))).status_code == 200
     page.post(archive, {"archived": "no"})
     assert names(page) == ["Kvist house, 4 Ropewalk"]
 
@@ -134,7 +134,7 @@ def test_a_job_file_goes_out_and_comes_in_the_same(page: Client, person: User, d
     assert answer.status_code == 302  # type: ignore[attr-defined]
     assert made.job.title == design.title
     assert made.head.kind == Revision.Kind.IMPORT
-    out = page.get(reverse("benches:export", args=(made.job_id, made.letter)))
+    out = page.get(reverse("steps:export", args=(made.job_id, made.letter)))
     assert load(out.content) == design
 
 

@@ -12,13 +12,13 @@ from django.test import Client
 from django.urls import reverse
 
 from rowan.core.design.design import SCHEMA_VERSION
-from rowan.core.design.jobfile import load
+from rowan.core.design.job_file import load
 from rowan.core.reckon import reckon
 from rowan.demo.kvist import kvist_plan_a
 from rowan.web.accounts.models import User
-from rowan.web.benches.registry import BENCHES, PAGES
-from rowan.web.jobs import services
-from rowan.web.jobs.models import Job, Plan
+from rowan.web.plans import services
+from rowan.web.plans.models import Job, Plan
+from rowan.web.steps.registry import BENCHES, PAGES
 
 pytestmark = pytest.mark.django_db
 
@@ -47,7 +47,7 @@ class Reader(HTMLParser):
 
 
 def bench_url(plan: Plan, key: str) -> str:
-    return reverse("benches:bench", args=(plan.job_id, plan.letter, key))
+    return reverse("steps:bench", args=(plan.job_id, plan.letter, key))
 
 
 def read(answer: Any, status: int = 200) -> Reader:
@@ -57,7 +57,7 @@ def read(answer: Any, status: int = 200) -> Reader:
 
 def post(page: Client, plan: Plan, name: str, **data: Any) -> Any:
     data = {"revision": plan.head.number, "bench": "charge", "origin": "measured", **data}
-    return page.post(reverse(f"benches:{name}", args=(plan.job_id, plan.letter)), data)
+    return page.post(reverse(f"steps:{name}", args=(plan.job_id, plan.letter)), data)
 
 
 @pytest.mark.parametrize("units", ["metric", "us"])
@@ -198,7 +198,7 @@ def test_a_save_on_an_old_revision_keeps_what_was_typed(plan: Plan, page: Client
 
 
 def services_changes(path: str, value: float) -> list[Any]:
-    from rowan.core.findings import Change
+    from rowan.core.terms.finding import Change
 
     return [Change(path, value)]
 
@@ -234,7 +234,7 @@ def test_a_cure_says_what_it_did_and_can_be_taken_back(plan: Plan, page: Client)
     assert "Put a valve under it" in shown.text  # now in the note that it was tried
     assert "Fix: the vent" not in shown.text
     page.post(
-        reverse("benches:step", args=(plan.job_id, plan.letter, "undo")),
+        reverse("steps:step", args=(plan.job_id, plan.letter, "undo")),
         {"revision": plan.head.number, "bench": "charge"},
     )
     assert "Fix: the vent" in read(page.get(bench_url(plan, "charge"))).text
@@ -325,7 +325,7 @@ def test_the_ledger_says_where_a_job_stands(plan: Plan, page: Client) -> None:
 
 
 def test_the_exported_plan_is_a_job_file(plan: Plan, page: Client) -> None:
-    answer = page.get(reverse("benches:export", args=(plan.job_id, plan.letter)))
+    answer = page.get(reverse("steps:export", args=(plan.job_id, plan.letter)))
     assert load(answer.content) == kvist_plan_a()
     assert json.loads(answer.content)["schema_version"] == SCHEMA_VERSION
 
@@ -347,7 +347,7 @@ def test_units_do_not_lead_elsewhere(page: Client) -> None:
 def test_plans_are_compared_by_their_differences(plan: Plan, page: Client, person: User) -> None:
     other = services.copy_plan(plan=plan, author=person)
     post(page, other, "set", path="charge.vessel_l", value="25")
-    shown = read(page.get(reverse("benches:compare", args=(plan.job_id,)))).text
+    shown = read(page.get(reverse("history:compare", args=(plan.job_id,)))).text
     assert "1 input set these plans apart" in shown
     assert "18 L" in shown
     assert "25 L" in shown

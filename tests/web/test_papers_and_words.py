@@ -18,18 +18,18 @@ from pypdf import PdfReader
 from rowan.command import vendor
 from rowan.core.design.changes import inputs, locate
 from rowan.core.design.design import Design
-from rowan.core.findings import Change
 from rowan.core.reckon import reckon
-from rowan.core.units import SYSTEMS, System
+from rowan.core.terms.finding import Change
+from rowan.core.terms.units import SYSTEMS, System
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.blanks import Blank, RefusedInputError, Slot, blank, changes_from_text, limits_text, sentence
-from rowan.web.benches.registry import PAGES
-from rowan.web.jobs import services
+from rowan.web.editing.blanks import Blank, RefusedInputError, Slot, blank, changes_from_text, limits_text, sentence
 from rowan.web.jobs.forms import FactsForm
-from rowan.web.jobs.models import Plan
 from rowan.web.papers.settings_card import card_context, control_settings, pressure_settings, settings_card_pdf
 from rowan.web.papers.wiring import wiring_paper_context, wiring_pdf
+from rowan.web.plans import services
+from rowan.web.plans.models import Plan
+from rowan.web.steps.registry import PAGES
 from tests.core.designs import altered, plan_a, plan_b, proposed
 
 

@@ -13,19 +13,19 @@ from django.urls import reverse
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from rowan.core.catalogue import PIPES
 from rowan.core.design.changes import changed
-from rowan.core.findings import Change
+from rowan.core.goods.catalogue import PIPES
 from rowan.core.reckon import reckon
+from rowan.core.terms.finding import Change
 from rowan.demo.corrim import corrim
 from rowan.demo.pipwater import pipwater
 from rowan.web.accounts.models import Firm, User
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.beside import found_context
-from rowan.web.benches.registry import PAGES
-from rowan.web.jobs import services
-from rowan.web.jobs.models import Plan
-from rowan.web.jobs.services import start_job
+from rowan.web.plans import services
+from rowan.web.plans.models import Plan
+from rowan.web.plans.services import start_job
+from rowan.web.steps.questions import found_context
+from rowan.web.steps.registry import PAGES
 from tests.core.designs import plan_b
 from tests.web.test_pages import bench_url, read
 
@@ -33,7 +33,7 @@ pytestmark = pytest.mark.django_db
 
 
 def address(plan: Plan, name: str) -> str:
-    return reverse(f"benches:{name}", args=(plan.job_id, plan.letter))
+    return reverse(f"steps:{name}", args=(plan.job_id, plan.letter))
 
 
 def post(page: Client, plan: Plan, view: str, /, **data: Any) -> HttpResponse:

@@ -10,16 +10,16 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from rowan.core.catalogue import COLLECTORS
+from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.reckon import reckon
 from rowan.demo.corrim import corrim
 from rowan.demo.sandreef import sandreef
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.runs import candidates, sizes
-from rowan.web.benches.runs.kinds import content_key, run_view
-from rowan.web.benches.runs.registry import RUNS
-from rowan.web.benches.runs.work import Outcome, Variant, Workshop, run_one
-from rowan.web.jobs.models import Plan
+from rowan.web.plans.models import Plan
+from rowan.web.steps.study_registry import RUNS
+from rowan.web.studies import candidates, sizes
+from rowan.web.studies.kinds import content_key, run_view
+from rowan.web.studies.work import Outcome, Variant, Workshop, run_one
 from tests.core.designs import altered, plan_b
 from tests.web.test_pages import bench_url, post, read
 
@@ -173,18 +173,18 @@ def test_short_runs_begin_by_themselves_and_long_ones_when_asked(plan: Plan, pag
     assert 'id="run-candidates"' in collector
     assert 'id="start-candidates"' not in collector
     store = page.get(bench_url(plan, "store")).content.decode()
-    address = reverse("benches:run", args=(plan.job_id, plan.letter, "band"))
+    address = reverse("steps:run", args=(plan.job_id, plan.letter, "band"))
     if 'id="start-band"' in store:
         assert f'data-run-start="{address}"' in store
     whole = read(page.get(address, {"whole": "1"}))
     assert "Nine years of ten" in whole.text
     assert "Nine years of ten" in page.get(address).content.decode(), "what is kept is shown at once"
-    assert page.get(reverse("benches:run", args=(plan.job_id, plan.letter, "nothing"))).status_code == 404
+    assert page.get(reverse("steps:run", args=(plan.job_id, plan.letter, "nothing"))).status_code == 404
 
 
 @pytest.mark.django_db
 def test_a_changed_plan_is_another_run(plan: Plan, page: Client) -> None:
-    address = reverse("benches:run", args=(plan.job_id, plan.letter, "systems"))
+    address = reverse("steps:run", args=(plan.job_id, plan.letter, "systems"))
     first = read(page.get(address, {"whole": "1"})).text
     post(page, plan, "set", path="collector.count", value="4")
     assert read(page.get(address, {"whole": "1"})).text != first

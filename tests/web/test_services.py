@@ -11,13 +11,13 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from rowan.core.errors import JobFileError
-from rowan.core.findings import Change
+from rowan.core.terms.errors import JobFileError
+from rowan.core.terms.finding import Change
 from rowan.demo.kvist import kvist_plan_a
 from rowan.demo.load import load_world
 from rowan.web.accounts.models import Firm, User
-from rowan.web.jobs import services
-from rowan.web.jobs.models import Job, Plan, Revision
+from rowan.web.plans import services
+from rowan.web.plans.models import Job, Plan, Revision
 
 pytestmark = pytest.mark.django_db
 

@@ -11,12 +11,12 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 
-from rowan.core.places import PLACES
+from rowan.core.goods.places import PLACES
 from rowan.demo.tolliver import tolliver
 from rowan.web.accounts.models import Firm, User
-from rowan.web.benches.sun.skyline import View
-from rowan.web.jobs import services
-from rowan.web.jobs.models import Plan, WeatherYear
+from rowan.web.plans import services
+from rowan.web.plans.models import Plan, WeatherYear
+from rowan.web.steps.sun.horizon import View
 from tests.web.test_pages import bench_url, post, read
 
 pytestmark = pytest.mark.django_db
@@ -24,7 +24,7 @@ ROWS = Path("tests/core/reference/year/weather.csv")
 
 
 def climate_url(plan: Plan) -> str:
-    return reverse("benches:climate", args=(plan.job_id, plan.letter))
+    return reverse("steps:climate", args=(plan.job_id, plan.letter))
 
 
 def send(page: Client, plan: Plan, **data: object) -> object:
@@ -57,7 +57,7 @@ def test_a_tree_is_added_moved_and_taken_away(plan: Plan, page: Client) -> None:
     gone = post(page, plan, "entries", remove=tree.id, list="sun.obstacles", bench="sun")
     assert gone.status_code == 302
     assert len(services.design_of(plan.head).sun.obstacles) == before
-    undo = reverse("benches:step", args=(plan.job_id, plan.letter, "undo"))
+    undo = reverse("steps:step", args=(plan.job_id, plan.letter, "undo"))
     page.post(undo, {"revision": plan.head.number, "bench": "sun"})
     assert services.design_of(plan.head).sun.obstacles[-1].id == tree.id
 

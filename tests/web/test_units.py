@@ -11,23 +11,23 @@ from django.urls import reverse
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.cautions import deference, loop_cautions, site_cautions
-from rowan.core.cures import cure_effect
 from rowan.core.design.changes import Located, inputs, locate
 from rowan.core.design.design import Design
-from rowan.core.errors import RowanError
 from rowan.core.reckon import reckon
-from rowan.core.units import SYSTEMS, System, dimension
+from rowan.core.steps.commission.cautions import deference, loop_cautions, site_cautions
+from rowan.core.studies.cures import cure_effect
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.units import SYSTEMS, System, dimension
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.beside import found_context, reading_context
-from rowan.web.benches.blanks import RefusedInputError, blank, changes_from_text, limits_text
 from rowan.web.benches.loop import loop_drawing, loop_strip
-from rowan.web.benches.registry import PAGES
-from rowan.web.benches.windows import window_bar
-from rowan.web.jobs.models import Plan
+from rowan.web.editing.blanks import RefusedInputError, blank, changes_from_text, limits_text
 from rowan.web.papers.settings_card import control_settings, pressure_settings
+from rowan.web.plans.models import Plan
+from rowan.web.steps.questions import found_context, reading_context
+from rowan.web.steps.registry import PAGES
 from rowan.web.ui.svg import Node
+from rowan.web.ui.window_bar import window_bar
 from tests.core.designs import EIGHT_FACTS, altered, plan_a, plan_b, proposed
 from tests.core.test_findings import RULES
 
@@ -155,7 +155,7 @@ def test_the_scanner_finds_what_it_looks_for() -> None:
 @pytest.mark.django_db
 @pytest.mark.parametrize("key", PAGES)
 def test_switching_twice_changes_no_figure_and_saves_nothing(plan: Plan, page: Client, person: User, key: str) -> None:
-    address = reverse("benches:bench", args=(plan.job_id, plan.letter, key))
+    address = reverse("steps:bench", args=(plan.job_id, plan.letter, key))
     first = page.get(address).content.decode()
     for units in ("us", "metric"):
         answer = page.post(reverse("accounts:units"), {"units": units, "next": address})
@@ -172,13 +172,13 @@ def strip_tokens(html: str) -> str:
 @pytest.mark.django_db
 def test_a_page_that_was_refused_switches_back_to_its_bench(plan: Plan, page: Client) -> None:
     refused = page.post(
-        reverse("benches:set", args=(plan.job_id, plan.letter)),
+        reverse("steps:set", args=(plan.job_id, plan.letter)),
         {"path": "charge.vessel_l", "value": "big", "revision": 1, "bench": "charge"},
     )
     assert refused.status_code == 422
     back = re.search(r'name="next" value="([^"]*)"', refused.content.decode())
     assert back
-    assert back.group(1) == reverse("benches:bench", args=(plan.job_id, plan.letter, "charge"))
+    assert back.group(1) == reverse("steps:bench", args=(plan.job_id, plan.letter, "charge"))
 
 
 NUMBERS = [found for found in inputs(plan_a()) if found.spec.kind == "number" and found.value is not None]
@@ -248,7 +248,7 @@ def test_a_refusal_stands_beside_the_field_with_what_was_typed(
     person.save()
     bench = "run" if path.startswith("run") else "survey" if path.startswith("duty") else "charge"
     answer = page.post(
-        reverse("benches:set", args=(plan.job_id, plan.letter)),
+        reverse("steps:set", args=(plan.job_id, plan.letter)),
         {"path": path, "value": typed, "revision": 1, "bench": bench, "origin": "measured"},
     )
     assert answer.status_code == 422

@@ -8,12 +8,12 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
-from rowan.core.design.base import Input, InputSpec, Origin, spec_of, specs
 from rowan.core.design.design import STAGES, Design
-from rowan.core.design.functions import matters
+from rowan.core.design.inputs.base import Input, InputSpec, Origin, spec_of, specs
+from rowan.core.design.inputs.functions import matters
 from rowan.core.design.refusals import refusal
-from rowan.core.errors import JobFileError
-from rowan.core.findings import Change
+from rowan.core.terms.errors import JobFileError
+from rowan.core.terms.finding import Change
 
 # lists of entries with ids; a change may set a whole one. An entry counts as one input, by the key named here
 ENTRIES = {

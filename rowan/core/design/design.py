@@ -6,10 +6,12 @@ from typing import Literal
 
 from pydantic import Field
 
-from rowan.core.design.base import Strict
-from rowan.core.design.functions import Functions
-from rowan.core.design.rows import row_counts
-from rowan.core.design.stages import Charge, Collector, Commission, Control, Duty, Money, Parts, Run, Store, Sun, Survey
+from rowan.core.design.inputs.functions import Functions
+from rowan.core.design.inputs.rows import row_counts
+from rowan.core.design.inputs.run import Run
+from rowan.core.design.inputs.steps import Charge, Collector, Commission, Control, Duty, Money, Parts, Store, Survey
+from rowan.core.design.inputs.sun import Sun
+from rowan.core.terms.strict import Strict
 
 SCHEMA_VERSION = 5
 BATTERY_V = 12.0

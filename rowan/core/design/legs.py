@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from rowan.core.design.design import Design
-from rowan.core.design.stages import Leg
-from rowan.core.errors import JobFileError
-from rowan.core.findings import Change
+from rowan.core.design.inputs.run import Leg
+from rowan.core.terms.errors import JobFileError
+from rowan.core.terms.finding import Change
 
 NEW_LENGTH_M = 1.0
 MOST_LEGS = 60

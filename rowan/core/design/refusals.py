@@ -8,10 +8,10 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
-from rowan.core.design.base import Inputs, spec_of, written
-from rowan.core.design.keys import key_unit
-from rowan.core.errors import JobFileError
-from rowan.core.units import number_text
+from rowan.core.design.inputs.base import Inputs, spec_of, written
+from rowan.core.design.key_units import key_unit
+from rowan.core.terms.errors import JobFileError
+from rowan.core.terms.units import number_text
 
 _TYPES = {
     "float": "a number",

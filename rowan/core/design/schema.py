@@ -7,11 +7,13 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from rowan.core.design import functions, items, stages
-from rowan.core.design.base import Inputs, InputSpec, specs
 from rowan.core.design.design import SCHEMA_VERSION, Design
-from rowan.core.design.keys import key_unit
-from rowan.core.units import worded
+from rowan.core.design.inputs import functions
+from rowan.core.design.inputs import steps as stages
+from rowan.core.design.inputs.base import Inputs, InputSpec, specs
+from rowan.core.design.key_units import key_unit
+from rowan.core.goods import items
+from rowan.core.terms.units import worded
 
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
 

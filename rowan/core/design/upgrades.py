@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from rowan.core.design.base import written
 from rowan.core.design.design import SCHEMA_VERSION
-from rowan.core.design.functions import Functions
-from rowan.core.design.stages import Commission, Parts
-from rowan.core.errors import JobFileError
+from rowan.core.design.inputs.base import written
+from rowan.core.design.inputs.functions import Functions
+from rowan.core.design.inputs.steps import Commission, Parts
+from rowan.core.goods.catalogue import ELEMENT_FOR_L, ELEMENT_W
+from rowan.core.terms.errors import JobFileError
 
 Data = dict[str, Any]
 
@@ -21,9 +22,6 @@ def _with_parts_and_commission(data: Data) -> Data:
         "parts": data.get("parts", Parts().model_dump(mode="json")),
         "commission": data.get("commission", Commission().model_dump(mode="json")),
     }
-
-
-ELEMENT_W, ELEMENT_FOR_L = 3_000.0, 300.0
 
 
 def _with_backup(data: Data) -> Data:

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from typing import Any
 
 from rowan.core.design.design import Design
-from rowan.core.figures import Statement
 from rowan.core.reckon import Reckoning
-from rowan.core.simulate import simulate
-from rowan.core.units import System
-from rowan.core.year.run import Year
-from rowan.core.year.weather import Sky
-from rowan.web.benches.blanks import Slot
+from rowan.core.simulation.simulate import simulate
+from rowan.core.simulation.year import Year
+from rowan.core.terms.figure import Statement
+from rowan.core.terms.units import System
+from rowan.core.weather.hours import Sky
+from rowan.web.editing.blanks import Slot
 from rowan.web.ui.svg import Drawing
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from rowan.core.design.changes import locate
-from rowan.core.units import dimension, shown
+from rowan.core.terms.units import dimension, shown
 from rowan.web.benches.bench import Sheet
 
 

@@ -9,9 +9,9 @@ from itertools import pairwise
 
 from django.urls import reverse
 
-from rowan.core.findings import Finding, gravest
-from rowan.core.run.route import ProfileLeg
-from rowan.core.units import number_and_unit, shown
+from rowan.core.steps.run.route import ProfileLeg
+from rowan.core.terms.finding import Finding, gravest
+from rowan.core.terms.units import number_and_unit, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Node, Point
 
@@ -475,7 +475,7 @@ def loop_strip(sheet: Sheet, bench: str, link: Callable[[str], str]) -> list[Str
 
 def bench_link(job: int, letter: str) -> Callable[[str], str]:
     """Where a part leads: the bench of that name in this plan."""
-    return lambda bench: reverse("benches:bench", args=(job, letter, bench))
+    return lambda bench: reverse("steps:bench", args=(job, letter, bench))
 
 
 def small_loop(sheet: Sheet, width: int = 108, height: int = 170, key: str = "small") -> Drawing:

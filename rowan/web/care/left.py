@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from rowan.core.control.settings import ControllerSetting, controller_settings
 from rowan.core.design.changes import Located, locate
-from rowan.core.figures import Statement
+from rowan.core.steps.control.settings import ControllerSetting, controller_settings
+from rowan.core.terms.figure import Statement
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
 from rowan.web.care.models import LeftSetting
-from rowan.web.jobs.models import Plan
+from rowan.web.editing.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
+from rowan.web.plans.models import Plan
 
 SAME_SHARE = 1e-6
 

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from itertools import pairwise
 
-from rowan.core.control.live import Reading
-from rowan.core.units import System, dimension, number_text
+from rowan.core.records.readings import Reading
+from rowan.core.terms.units import System, dimension, number_text
 from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 278

@@ -5,8 +5,8 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
-from rowan.core.control.live import Reading as Read
-from rowan.web.jobs.models import Plan
+from rowan.core.records.readings import Reading as Read
+from rowan.web.plans.models import Plan
 
 
 class Device(models.Model):

@@ -11,12 +11,12 @@ from datetime import datetime
 from django.db import transaction
 from django.utils import timezone
 
-from rowan.core.control.live import Reading as Read
-from rowan.core.control.live import reading_of
-from rowan.core.errors import ReadingError
+from rowan.core.records.readings import Reading as Read
+from rowan.core.records.readings import reading_of
+from rowan.core.terms.errors import ReadingError
 from rowan.web.accounts.models import User
 from rowan.web.care.models import Device, LeftSetting, Reading
-from rowan.web.jobs.models import Plan
+from rowan.web.plans.models import Plan
 
 MOST_LINES, LONGEST_LINE = 2000, 1000
 MOST_DEVICES = 5

@@ -14,20 +14,20 @@ from django.urls import reverse
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_GET, require_POST
 
-from rowan.core.control.live import LIMITS, Planned, observed, switching
 from rowan.core.design.design import Design
-from rowan.core.figures import Quantity, Statement, say
 from rowan.core.reckon import Reckoning
-from rowan.core.units import System, shown
-from rowan.web.benches.page import frame
+from rowan.core.records.readings import LIMITS, Planned, observed, switching
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.units import System, shown
+from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import services
 from rowan.web.care.left import left_rows, read_typed, with_refusals
 from rowan.web.care.live_drawing import SPAN, live_drawing
 from rowan.web.care.models import Device
-from rowan.web.jobs.models import Plan
-from rowan.web.jobs.reckoned import reckoned
-from rowan.web.jobs.selectors import actor, plan_of
-from rowan.web.papers.sheets import sheet_of
+from rowan.web.plans.models import Plan
+from rowan.web.plans.reckoned import reckoned
+from rowan.web.plans.selectors import actor, plan_of
+from rowan.web.steps.page import frame
 from rowan.web.ui.context import units_of
 
 MOST_BYTES = 1_000_000

@@ -11,8 +11,9 @@ urlpatterns = [
     path("", include("rowan.web.jobs.urls")),
     path("", include("rowan.web.accounts.urls")),
     path("", include("rowan.web.care.urls")),
-    # papers before benches: a bench is named by any word
+    # papers and history before benches: a bench is named by any word
     path("", include("rowan.web.papers.urls")),
-    path("", include("rowan.web.benches.urls")),
+    path("", include("rowan.web.history.urls")),
+    path("", include("rowan.web.steps.urls")),
     path("", include("rowan.web.methods.urls")),
 ]

@@ -14,7 +14,7 @@ application = get_wsgi_application()
 
 
 def _warm() -> None:
-    from rowan.core.year.run import warm
+    from rowan.core.simulation.year import warm
 
     warm()
 

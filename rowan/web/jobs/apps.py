@@ -1,8 +1,8 @@
-"""The jobs app."""
+"""The list of jobs and what is done with whole jobs."""
 
 from django.apps import AppConfig
 
 
 class JobsConfig(AppConfig):
     name = "rowan.web.jobs"
-    label = "jobs"
+    label = "job_list"

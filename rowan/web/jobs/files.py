@@ -8,10 +8,10 @@ from pathlib import PurePath
 from django.core.files.uploadedfile import UploadedFile
 
 from rowan.core.design.design import Design
-from rowan.core.design.jobfile import load, too_large
-from rowan.core.errors import RowanError
+from rowan.core.design.job_file import load, too_large
 from rowan.core.reckon import reckon
-from rowan.core.units import System
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.units import System
 
 MOST_FILES = 20
 

@@ -6,8 +6,8 @@ from typing import Any
 
 from django import forms
 
-from rowan.core.places import PLACES
-from rowan.core.propose import Facts
+from rowan.core.goods.places import PLACES
+from rowan.core.studies.propose import Facts
 
 COVERINGS = (("slate", "slate"), ("tile", "tile"), ("metal", "metal"), ("shingle", "shingle"))
 HEATERS = (("oil", "an oil boiler"), ("gas", "a gas boiler"), ("electric", "an electric element"))

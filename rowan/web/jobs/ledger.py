@@ -9,15 +9,15 @@ from django.core.paginator import Paginator
 from django.db.models import Q
 
 from rowan.core.design.design import Design
-from rowan.core.errors import RowanError
 from rowan.core.reckon import Reckoning
-from rowan.core.units import KWH, LITRE, System, number_text, shown_number, unit_label
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.units import KWH, LITRE, System, number_text, shown_number, unit_label
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import STEPS, Sheet
 from rowan.web.benches.loop import small_loop, small_tape
-from rowan.web.benches.registry import BENCHES
-from rowan.web.jobs.models import Job, JobQuerySet
-from rowan.web.jobs.reckoned import reckoned
+from rowan.web.plans.models import Job, JobQuerySet
+from rowan.web.plans.reckoned import reckoned
+from rowan.web.steps.registry import BENCHES
 
 A_PAGE = 20
 MOST_LETTERS = 80

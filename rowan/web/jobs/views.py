@@ -12,17 +12,17 @@ from django.views.decorators.http import require_GET, require_POST
 
 from rowan.core.design.changes import assumed, inputs
 from rowan.core.design.schema import schema_text
-from rowan.core.errors import RowanError
-from rowan.core.propose import propose
 from rowan.core.reckon import reckon
+from rowan.core.studies.propose import propose
+from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import small_loop
-from rowan.web.jobs import services
 from rowan.web.jobs.files import RefusedFileError, read_files
 from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.ledger import Ask, ledger, sizes
-from rowan.web.jobs.selectors import actor, job_of
+from rowan.web.plans import services
+from rowan.web.plans.selectors import actor, job_of
 from rowan.web.ui.context import back_to, units_of
 
 UNPROCESSABLE = 422
@@ -102,7 +102,7 @@ def start(request: HttpRequest) -> HttpResponse:
             plan = services.start_from_facts(
                 firm=person.firm, author=person, title=form.job_title(), facts=form.facts()
             )
-            return redirect("benches:bench", plan.job_id, plan.letter, "charge")
+            return redirect("steps:bench", plan.job_id, plan.letter, "charge")
         except RowanError as error:
             form.add_error(None, f"No plan fits these facts: {error.text(units_of(request))}.")
     return _list(request, form, UNPROCESSABLE)
@@ -119,7 +119,7 @@ def take_in(request: HttpRequest) -> HttpResponse:
     except RefusedFileError as error:
         return _list(request, FactsForm(FactsForm.START), UNPROCESSABLE, file_refusal=str(error))
     if len(made) == 1:
-        return redirect("benches:bench", made[0].job_id, made[0].letter, "charge")
+        return redirect("steps:bench", made[0].job_id, made[0].letter, "charge")
     return redirect("jobs:list")
 
 
@@ -142,7 +142,7 @@ def rename(request: HttpRequest, job: int) -> HttpResponse:
 def duplicate(request: HttpRequest, job: int) -> HttpResponse:
     """A new job with all the plans of this one."""
     copy = services.duplicate_job(job=job_of(request, job), author=actor(request))
-    return redirect("benches:job", copy.pk)
+    return redirect("steps:job", copy.pk)
 
 
 @require_POST

@@ -11,7 +11,7 @@ from django.conf import settings
 from django.utils.safestring import SafeString, mark_safe
 from markdown_it import MarkdownIt
 
-from rowan.core.sources import METHODS
+from rowan.core.terms.source import METHODS
 
 FOLDER = Path(settings.PROJECT) / "docs" / "methods"
 # V_warm: a letter with its index

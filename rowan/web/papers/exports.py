@@ -6,11 +6,11 @@ import csv
 from collections.abc import Iterator
 from io import StringIO
 
-from rowan.core.parts.counting import MERCHANTS, by_place
-from rowan.core.units import dimension
+from rowan.core.steps.parts.counting import MERCHANTS, by_place
+from rowan.core.terms.units import dimension
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import loop_drawing
-from rowan.web.benches.registry import BENCHES
+from rowan.web.steps.registry import BENCHES
 from rowan.web.ui.svg import Drawing
 
 COLUMNS = ("place", "merchant", "quantity", "unit", "goods", "why")

@@ -7,17 +7,18 @@ from typing import Any
 
 from django.utils.safestring import SafeString
 
-from rowan.core.cautions import deference, loop_cautions, site_cautions
-from rowan.core.figures import Figure
-from rowan.core.parts.counting import MERCHANTS, by_place
-from rowan.core.units import System, shown
+from rowan.core.steps.commission.cautions import deference, loop_cautions, site_cautions
+from rowan.core.steps.parts.counting import MERCHANTS, by_place
+from rowan.core.terms.figure import Figure
+from rowan.core.terms.units import System, shown
 from rowan.web.benches.bench import Block, Sheet
-from rowan.web.benches.commission.bench import timer
 from rowan.web.benches.loop import bench_link, loop_drawing
-from rowan.web.benches.registry import BENCHES
-from rowan.web.benches.run.legs import leg_summary
-from rowan.web.jobs.models import Plan
-from rowan.web.papers.sheets import Size, cited, guesses, on_paper, paper_context, pdf, sheet_of, usual_size
+from rowan.web.benches.sheet import sheet_of
+from rowan.web.papers.sheets import Size, cited, guesses, on_paper, paper_context, pdf, usual_size
+from rowan.web.plans.models import Plan
+from rowan.web.steps.commission.bench import timer
+from rowan.web.steps.registry import BENCHES
+from rowan.web.steps.run.legs import leg_summary
 
 KEY_FIGURES = (
     "aperture", "solar_heat", "solar_share", "litres_per_m2", "contents", "precharge", "fill", "stagnation_pressure",

@@ -8,18 +8,19 @@ from typing import Any
 import segno
 from django.utils.safestring import mark_safe
 
-from rowan.core.cautions import deference, loop_cautions
-from rowan.core.charge.vessel import FILL_C
-from rowan.core.control.settings import controller_settings
 from rowan.core.design.changes import locate
-from rowan.core.figures import Quantity
-from rowan.core.units import System
+from rowan.core.fluid import FILL_C
+from rowan.core.steps.commission.cautions import deference, loop_cautions
+from rowan.core.steps.control.settings import controller_settings
+from rowan.core.terms.figure import Quantity
+from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.blanks import shown_value
 from rowan.web.benches.loop import bench_link, loop_drawing
+from rowan.web.benches.sheet import sheet_of
 from rowan.web.care.left import left_rows
-from rowan.web.jobs.models import Plan
-from rowan.web.papers.sheets import Size, cited, guesses, on_paper, paper_context, pdf, sheet_of, usual_size
+from rowan.web.editing.blanks import shown_value
+from rowan.web.papers.sheets import Size, cited, guesses, on_paper, paper_context, pdf, usual_size
+from rowan.web.plans.models import Plan
 
 MOST_ASSUMED = 14
 

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core.cautions import deference
-from rowan.core.design.stages import MONTHS
-from rowan.core.figures import Quantity, say
-from rowan.core.units import System
-from rowan.web.benches.sun.shade import shade_table
-from rowan.web.benches.sun.skyline import skyline
-from rowan.web.jobs.models import Plan
-from rowan.web.papers.sheets import Size, on_paper, paper_context, pdf, sheet_of, usual_size
+from rowan.core.steps.commission.cautions import deference
+from rowan.core.terms.calendar import MONTHS
+from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.units import System
+from rowan.web.benches.sheet import sheet_of
+from rowan.web.papers.sheets import Size, on_paper, paper_context, pdf, usual_size
+from rowan.web.plans.models import Plan
+from rowan.web.steps.sun.horizon import skyline
+from rowan.web.steps.sun.shade import shade_table
 
 HEADINGS = {
     "clean": "Your roof has the sun",

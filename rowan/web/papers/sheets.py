@@ -11,14 +11,12 @@ from django.template.loader import render_to_string
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.design.changes import assumed
-from rowan.core.sources import METHODS, Method
-from rowan.core.units import System
+from rowan.core.terms.source import METHODS, Method
+from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.blanks import Blank, blank
 from rowan.web.benches.loop import bearing
-from rowan.web.jobs.models import Plan
-from rowan.web.jobs.reckoned import reckoned
-from rowan.web.jobs.weather import measured_sky
+from rowan.web.editing.blanks import Blank, blank
+from rowan.web.plans.models import Plan
 from rowan.web.ui.svg import Drawing
 
 Size = Literal["a4", "letter"]
@@ -53,12 +51,6 @@ def cited(sheet: Sheet) -> list[Method]:
         for number in re.findall(r"[Mm]ethods (\d+)", figure.why.source)
     }
     return [METHODS[number] for number in sorted(numbers) if number in METHODS]
-
-
-def sheet_of(plan: Plan, units: System) -> Sheet:
-    """Design and reckoning of a plan's newest revision."""
-    found = reckoned(plan.head)
-    return Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id))
 
 
 def paper_context(plan: Plan, sheet: Sheet, size: Size) -> dict[str, Any]:

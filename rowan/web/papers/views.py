@@ -9,16 +9,17 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.urls import reverse
 
-from rowan.core.units import System
-from rowan.web.benches.page import frame
-from rowan.web.jobs.models import Plan
-from rowan.web.jobs.selectors import plan_of
+from rowan.core.terms.units import System
+from rowan.web.benches.sheet import sheet_of
 from rowan.web.papers.exports import drawings, parts_csv
 from rowan.web.papers.job_sheet import job_sheet_pdf
 from rowan.web.papers.settings_card import settings_card_pdf
 from rowan.web.papers.shade_letter import shade_letter_pdf
-from rowan.web.papers.sheets import SIZES, PaperToolsMissingError, Size, sheet_of, usual_size
+from rowan.web.papers.sheets import SIZES, PaperToolsMissingError, Size, usual_size
 from rowan.web.papers.wiring import wiring_pdf
+from rowan.web.plans.models import Plan
+from rowan.web.plans.selectors import plan_of
+from rowan.web.steps.page import frame
 from rowan.web.ui.context import units_of
 
 
@@ -46,7 +47,7 @@ def _paper(
 
 def settings_card(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The settings card of a plan as PDF."""
-    address = request.build_absolute_uri(reverse("benches:bench", args=(job, letter, "control")))
+    address = request.build_absolute_uri(reverse("steps:bench", args=(job, letter, "control")))
     return _paper(
         request, plan_of(request, job, letter), "settings-card.pdf", partial(settings_card_pdf, address=address)
     )

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core.cautions import deference
-from rowan.core.units import System
-from rowan.web.benches.control.wiring import wiring_context
-from rowan.web.jobs.models import Plan
-from rowan.web.papers.sheets import Size, on_paper, paper_context, pdf, sheet_of, usual_size
+from rowan.core.steps.commission.cautions import deference
+from rowan.core.terms.units import System
+from rowan.web.benches.sheet import sheet_of
+from rowan.web.papers.sheets import Size, on_paper, paper_context, pdf, usual_size
+from rowan.web.plans.models import Plan
+from rowan.web.steps.control.wiring import wiring_context
 
 
 def wiring_paper_context(plan: Plan, units: System, size: Size | None = None) -> dict[str, Any]:

@@ -7,7 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.utils.http import url_has_allowed_host_and_scheme
 
-from rowan.core.units import System
+from rowan.core.terms.units import System
 
 
 def units_of(request: HttpRequest) -> System:

@@ -15,7 +15,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support import expected_conditions as conditions
 from selenium.webdriver.support.ui import Select, WebDriverWait
 
-from rowan.core.expression import plain_value
+from rowan.core.terms.expression import plain_value
 from rowan.demo.load import EMAIL, PASSWORD
 
 SECONDS = 25

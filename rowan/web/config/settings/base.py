@@ -18,8 +18,10 @@ ALLOWED_HOSTS: list[str] = env.list("ROWAN_HOSTS", default=[])
 INSTALLED_APPS = [
     "rowan.web.ui",
     "rowan.web.accounts",
+    "rowan.web.plans",
     "rowan.web.jobs",
-    "rowan.web.benches",
+    "rowan.web.steps",
+    "rowan.web.history",
     "rowan.web.care",
     "rowan.web.papers",
     "rowan.web.methods",

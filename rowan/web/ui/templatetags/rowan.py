@@ -10,10 +10,10 @@ from django.urls import reverse
 from django.utils.html import escape, format_html
 from django.utils.safestring import SafeString, mark_safe
 
-from rowan.core.expression import Expression
-from rowan.core.figures import Figure, Quantity, Statement
-from rowan.core.sources import METHODS
-from rowan.core.units import System, number_and_unit
+from rowan.core.terms.expression import Expression
+from rowan.core.terms.figure import Figure, Quantity, Statement
+from rowan.core.terms.source import METHODS
+from rowan.core.terms.units import System, number_and_unit
 from rowan.web.ui.svg import Node, hatches
 
 register = template.Library()
@@ -146,6 +146,6 @@ def formula_result(context: template.Context, figure: Figure) -> str:
     why = figure.why
     if why.expression is None or not why.result_unit or why.result_unit == figure.unit():
         return shown
-    from rowan.core.expression import significant
+    from rowan.core.terms.expression import significant
 
     return f"{significant(why.expression.value(), 4)} {why.result_unit} = {shown}"

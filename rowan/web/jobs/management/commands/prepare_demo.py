@@ -9,7 +9,7 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandParser
 
-from rowan.core.year.run import warm
+from rowan.core.simulation.year import warm
 from rowan.demo.load import load_world
 
 

@@ -7,8 +7,8 @@ from typing import Any
 from django.core.management.base import BaseCommand
 
 from rowan.core.reckon import ENGINE_VERSION
-from rowan.web.jobs.models import Plan
-from rowan.web.jobs.services import refresh_ledger
+from rowan.web.plans.models import Plan
+from rowan.web.plans.services import refresh_ledger
 
 
 class Command(BaseCommand):

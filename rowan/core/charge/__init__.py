@@ -1,1 +1,0 @@
-"""Contents, pressures, vessel, steam and schools."""

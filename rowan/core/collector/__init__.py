@@ -1,1 +1,0 @@
-"""Efficiency, stagnation and rating forms."""

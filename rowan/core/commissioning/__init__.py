@@ -1,1 +1,0 @@
-"""Commissioning: pressure test, filling arithmetic, and the order of the work."""

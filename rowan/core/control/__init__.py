@@ -1,1 +1,0 @@
-"""Differences, loss floor and why pumps hunt."""

@@ -1,1 +1,0 @@
-"""Loops that empty when their pump stops."""

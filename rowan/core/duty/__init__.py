@@ -1,1 +1,0 @@
-"""Demand and draws."""

@@ -1,0 +1,56 @@
+"""Saved energy in money and carbon, and small site arithmetic."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+
+
+def annuity_factor(*, rate: float, years: float) -> float:
+    """Yearly share of a price that repays it over years at a rate [1/a]."""
+    if rate == 0:
+        return 1 / years
+    growth = (1 + rate) ** years
+    return rate * growth / (growth - 1)
+
+
+def heat_price(*, fuel_price: float, efficiency: float) -> float:
+    """Price of useful heat [money/kWh] from a fuel's price and the heater's efficiency [-]. Source: methods 14."""
+    if efficiency <= 0:
+        raise OutOfRangeError("heater efficiency", efficiency, 0, None)
+    return fuel_price / efficiency
+
+
+def cost_of_heat(
+    *, price: float, annuity: float, upkeep_share: float, upkeep: float, power: float, heat: float
+) -> float:
+    """Money for each kWh of heat over a life: price of the system, yearly share that repays it, upkeep as a share of the
+    price and beside it, electricity a year [money], heat a year [kWh]. Source: methods 14.
+    """
+    if heat <= 0:
+        raise OutOfRangeError("heat a year", heat, 0, None, "kWh")
+    return (price * (annuity + upkeep_share) + upkeep + power) / heat
+
+
+@dataclass(frozen=True)
+class Filling:
+    """Fall of the tub [m], seconds till the colour changes, and turns of the loop."""
+
+    tub_falls: float
+    colour_changes: float
+    turns: float
+
+
+def filling(*, loop_volume: float, tub_area: float, flow: float, duration: float) -> Filling:
+    """What filling a loop [m³] from a tub [m²] with flow [m³/s] over a duration [s] does. Source: methods 14."""
+    if min(loop_volume, tub_area, flow) <= 0:
+        raise ImpossibleInputError("loop volume, tub area and flow must be above zero")
+    return Filling(loop_volume / tub_area, loop_volume / flow, flow * duration / loop_volume)
+
+
+def break_even_length(*, fixed_difference: float, per_metre_difference: float) -> float:
+    """Length [m] at which a dearer fixed cost and a lower cost a metre break even. Source: methods 14."""
+    if per_metre_difference <= 0:
+        raise OutOfRangeError("cost per metre difference", per_metre_difference, 0, None)
+    return fixed_difference / per_metre_difference

@@ -1,1 +1,0 @@
-"""Saved energy, cost and carbon."""

@@ -1,1 +1,0 @@
-"""Parts: counted from legs and rows, cut from stock lengths."""

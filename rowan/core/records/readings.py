@@ -1,0 +1,299 @@
+"""What readings of a controller say about it: whether the pump does what the plan's differences ask for, and what does not fit.
+
+A first look at what is there now; matching a whole log against what the plan should have brought is the care stage's.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from itertools import pairwise
+
+from rowan.core.terms.errors import ReadingError
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.finding import Level
+
+LEAST_C, MOST_C = -60.0, 400.0
+MOST_FLOW_M3_S, MOST_GAUGE_PA = 0.05, 4e6
+SLACK_K = 1.5  # sensors flicker, and between two readings the loop has gone on
+LITTLE_FLOW = 0.25
+OFF_K = 2.0
+AWAY_S = 1800.0
+NIGHT_HOURS = (22, 5)
+SOME_SWITCHES = 3
+
+
+@dataclass(frozen=True)
+class Reading:
+    """What a controller showed at a moment: temperatures [°C], pump [-], flow [m³/s], gauge [Pa]; None where nothing was read."""
+
+    at: datetime
+    field_c: float | None = None
+    low_c: float | None = None
+    high_c: float | None = None
+    hot_c: float | None = None
+    cold_c: float | None = None
+    pump_share: float | None = None
+    flow_m3_s: float | None = None
+    gauge_pa: float | None = None
+
+    @property
+    def over(self) -> float | None:
+        """The field over the store's foot [K]."""
+        return None if self.field_c is None or self.low_c is None else self.field_c - self.low_c
+
+    @property
+    def runs(self) -> bool:
+        """Whether the pump is told to run."""
+        return bool(self.pump_share and self.pump_share > 0.0)
+
+
+LIMITS: dict[str, tuple[float, float]] = {
+    "field_c": (LEAST_C, MOST_C),
+    "low_c": (LEAST_C, MOST_C),
+    "high_c": (LEAST_C, MOST_C),
+    "hot_c": (LEAST_C, MOST_C),
+    "cold_c": (LEAST_C, MOST_C),
+    "pump_share": (0.0, 1.0),
+    "flow_m3_s": (0.0, MOST_FLOW_M3_S),
+    "gauge_pa": (-1e5, MOST_GAUGE_PA),
+}
+
+
+def reading_of(data: object) -> Reading:
+    """A reading from decoded JSON. Raises ReadingError for what is no reading: keys, kinds, limits, a time without its zone."""
+    if not isinstance(data, dict):
+        raise ReadingError("a reading is a JSON object")
+    unknown = sorted(str(key) for key in data if key != "at" and key not in LIMITS)
+    if unknown:
+        raise ReadingError(f"“{unknown[0][:40]}” is no key of a reading; there are at, {', '.join(LIMITS)}")
+    return Reading(_moment(data.get("at")), **{key: _number(key, data[key]) for key in LIMITS if key in data})
+
+
+def _moment(text: object) -> datetime:
+    if not isinstance(text, str):
+        raise ReadingError("“at” is missing: when was it read? Such as 2026-05-04T12:00:00Z")
+    try:
+        found = datetime.fromisoformat(text)
+    except ValueError as error:
+        raise ReadingError(f"“{text[:40]}” is no time; such as 2026-05-04T12:00:00Z") from error
+    if found.tzinfo is None:
+        raise ReadingError(f"“{text[:40]}” does not say its zone; put Z or +01:00 behind it")
+    if not 2000 <= found.year <= 2200:
+        raise ReadingError(f"the year {found.year} lies outside 2000 to 2200")
+    return found
+
+
+def _number(key: str, value: object) -> float | None:
+    if value is None:
+        return None
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        raise ReadingError(f"“{key}” must be a number or null")
+    try:
+        number = float(value)
+    except OverflowError:
+        number = math.inf
+    low, high = LIMITS[key]
+    if not low <= number <= high:
+        raise ReadingError(f"“{key}” must lie between {low:g} and {high:g}")
+    return number
+
+
+@dataclass(frozen=True)
+class Planned:
+    """What the plan has set: differences [K], limits [°C], flow [m³/s], and the gauge on the coldest night [Pa] if it is known."""
+
+    start: float
+    stop: float
+    least_c: float
+    store_c: float
+    cut_out_c: float
+    flow: float
+    least_gauge: float | None = None
+
+
+@dataclass(frozen=True)
+class Seen:
+    """Something in the readings that does not fit: its key, how grave, what, and what to look at."""
+
+    key: str
+    level: Level
+    what: Statement
+    look: Statement
+
+
+@dataclass(frozen=True)
+class Switching:
+    """At what difference the pump was seen to start and to stop [K], medians; None where it was not."""
+
+    start: float | None
+    stop: float | None
+    starts: int
+
+
+def switching(readings: Sequence[Reading]) -> Switching:
+    """How the pump switched, from readings in the order of their time: the difference read when it was first seen on or off."""
+    on: list[float] = []
+    off: list[float] = []
+    for before, after in pairwise(readings):
+        if after.over is None or before.runs == after.runs:
+            continue
+        (on if after.runs else off).append(after.over)
+    return Switching(_middle(on), _middle(off), len(on))
+
+
+def _middle(values: list[float]) -> float | None:
+    return sorted(values)[len(values) // 2] if values else None
+
+
+def observed(readings: Sequence[Reading], planned: Planned, *, now: datetime | None = None) -> list[Seen]:
+    """What does not fit in some readings in the order of their time, the newest last. Nothing from no readings."""
+    if not readings:
+        return []
+    last = readings[-1]
+    found = [
+        *_silent(last, now),
+        *_wires(last),
+        *_pump(last, readings, planned),
+        *_night(readings),
+        *_pressure(last, planned),
+        *_pair(readings, planned),
+    ]
+    return found
+
+
+def _silent(last: Reading, now: datetime | None) -> list[Seen]:
+    if now is None or (now - last.at).total_seconds() <= AWAY_S:
+        return []
+    return [
+        Seen(
+            "silent",
+            "mind",
+            say("The controller has not been heard for {t}", t=Quantity((now - last.at).total_seconds(), "hours", 1)),
+            say("Is it powered, and does its line to here stand?"),
+        )
+    ]
+
+
+def _wires(last: Reading) -> list[Seen]:
+    names = (("field_c", "field"), ("low_c", "lower store"), ("high_c", "upper store"))
+    return [
+        Seen(
+            f"open_{key}",
+            "fix",
+            say(f"The {name} sensor reads nothing"),
+            say("A broken wire or a loose terminal: measure its ohms. The pump rests meanwhile."),
+        )
+        for key, name in names
+        if getattr(last, key) is None
+    ]
+
+
+def _pump(last: Reading, readings: Sequence[Reading], planned: Planned) -> list[Seen]:
+    """Told to run and nothing flows; runs on without a reason; rests though there is heat."""
+    recent = readings[-3:]
+    flows = [r.flow_m3_s for r in recent if r.flow_m3_s is not None and r.runs]
+    if len(flows) == len(recent) and max(flows) < LITTLE_FLOW * planned.flow:
+        return [
+            Seen(
+                "no_flow",
+                "fix",
+                say(
+                    "The pump is told to run and {q} flow; {p} are planned",
+                    q=Quantity(max(flows), "flow"),
+                    p=Quantity(planned.flow, "flow"),
+                ),
+                say("Stuck shaft, air at the top, a shut valve, or too little pressure: in this order."),
+            )
+        ]
+    overs = [r.over for r in recent if r.over is not None]
+    if len(overs) < len(recent):
+        return []
+    if all(r.runs for r in recent) and max(overs) < planned.stop - SLACK_K:
+        return [
+            Seen(
+                "runs_on",
+                "fix",
+                say(
+                    "The pump runs with the field {d} over the store's foot",
+                    d=Quantity(last.over or 0.0, "difference", 1),
+                ),
+                say(
+                    "It should have stopped at {s}. A hand switch, a stuck relay, swapped sensors, or frost protection?",
+                    s=Quantity(planned.stop, "difference"),
+                ),
+            )
+        ]
+    idle = not any(r.runs for r in recent) and min(overs) > planned.start + SLACK_K
+    allowed = (last.field_c or 0.0) >= planned.least_c and (last.field_c or 0.0) < planned.cut_out_c - 10.0
+    room = last.high_c is None or last.high_c < planned.store_c - 3.0
+    if idle and allowed and room:
+        return [
+            Seen(
+                "rests",
+                "fix",
+                say(
+                    "The pump rests with the field {d} over the store's foot",
+                    d=Quantity(last.over or 0.0, "difference", 1),
+                ),
+                say(
+                    "It should run from {s}. Is it switched off, or set otherwise?",
+                    s=Quantity(planned.start, "difference"),
+                ),
+            )
+        ]
+    return []
+
+
+def _night(readings: Sequence[Reading]) -> list[Seen]:
+    """Warmth in the hot line at night with the pump at rest, or a pump that runs in the dark."""
+    night = [r for r in readings if r.at.hour >= NIGHT_HOURS[0] or r.at.hour < NIGHT_HOURS[1]]
+    cooled = [r for r in night if r.runs and r.over is not None and r.over < -OFF_K]
+    if len(cooled) >= SOME_SWITCHES:
+        return [
+            Seen(
+                "night_pump",
+                "fix",
+                say("The pump ran at night and cooled the store"),
+                say("A hand switch, a clock, swapped sensors, night cooling left on, or frost protection on glycol?"),
+            )
+        ]
+    return []
+
+
+def _pressure(last: Reading, planned: Planned) -> list[Seen]:
+    if last.gauge_pa is None or planned.least_gauge is None or last.gauge_pa >= planned.least_gauge:
+        return []
+    return [
+        Seen(
+            "pressure",
+            "fix",
+            say(
+                "The gauge stands at {g}, below the coldest night's {l}",
+                g=Quantity(last.gauge_pa, "pressure"),
+                l=Quantity(planned.least_gauge, "pressure"),
+            ),
+            say("Look for the leak before anything is topped up; never with water into glycol."),
+        )
+    ]
+
+
+def _pair(readings: Sequence[Reading], planned: Planned) -> list[Seen]:
+    """Differences as seen against those planned."""
+    seen = switching(readings)
+    if seen.starts < SOME_SWITCHES or seen.start is None or seen.start >= planned.start - OFF_K - SLACK_K:
+        return []
+    return [
+        Seen(
+            "other_pair",
+            "fix",
+            say(
+                "It starts at about {a}; the plan says {b}",
+                a=Quantity(seen.start, "difference", 1),
+                b=Quantity(planned.start, "difference", 1),
+            ),
+            say("Somebody has set it otherwise, or a reset has: compare with the settings card."),
+        )
+    ]

@@ -1,1 +1,0 @@
-"""The roof: how collectors lie on it."""

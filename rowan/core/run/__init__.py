@@ -1,1 +1,0 @@
-"""Route, friction, insulation and pump."""

@@ -1,0 +1,90 @@
+"""What a duty draws from the store through the year: taps, heating, a process. Source: methods 4."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rowan.core.design.design import Design
+from rowan.core.design.inputs.hours import away_days, day_minutes
+from rowan.core.simulation.system import Draws
+from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3
+from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH, MINUTES_A_DAY, SHORT_MONTHS
+from rowan.core.terms.units import LITRE
+from rowan.core.weather.cold_main import cold_main
+from rowan.core.weather.hours import FIRST_WEEKDAY, Weather
+
+Array = NDArray[np.float64]
+TAP_M3_S = 0.1e-3  # 6 L/min: how fast a draw runs
+# when it is drawn: minute of the day and share
+HOUSEHOLD = ((7 * 60, 0.36), (12 * 60 + 30, 0.15), (18 * 60, 0.24), (20 * 60 + 30, 0.25))
+COMMERCIAL = ((6 * 60 + 30, 0.2), (9 * 60, 0.15), (12 * 60, 0.2), (16 * 60, 0.2), (20 * 60, 0.25))
+PER_M3_K = WATER_KG_M3 * WATER_J_KG_K
+
+
+def working_days(design: Design) -> Array:
+    """1 on days with a draw, 0 on others, shape (365,): days of the week from Monday on, less the days away."""
+    weekday = (np.arange(DAYS) + FIRST_WEEKDAY) % 7
+    found = (weekday < design.duty.days_a_week.value).astype(float)
+    for start, end in away_days(design.duty.away.value):
+        found[start:end] = 0.0
+    return found
+
+
+def season_days(design: Design) -> Array:
+    """1 on the days of the pool's season, shape (365,); a season may go over the turn of the year."""
+    first = SHORT_MONTHS.index(design.duty.season_from.value)
+    last = SHORT_MONTHS.index(design.duty.season_to.value)
+    months = [(month - first) % 12 <= (last - first) % 12 for month in range(12)]
+    return np.repeat(np.array(months, dtype=float), DAYS_IN_MONTH)
+
+
+def hour_shares(text: str) -> Array:
+    """Which minutes of a day some typed hours name, 0 or 1, shape (1440,)."""
+    minutes = np.zeros(MINUTES_A_DAY)
+    for start, end in day_minutes(text):
+        minutes[start:end] = 1.0
+    return minutes
+
+
+def _taps(design: Design) -> Draws:
+    duty = design.duty
+    volume = duty.persons.value * duty.litres_per_person_l.value * LITRE
+    minute = np.zeros(MINUTES_A_DAY)
+    pattern = COMMERCIAL if duty.kind.value == "commercial" else HOUSEHOLD
+    for start, share in pattern:
+        # a big house opens several taps: no draw takes more than an hour
+        minutes = min(max(1, int(np.ceil(volume * share / (TAP_M3_S * 60) - 1e-9))), 60)
+        for k in range(minutes):
+            minute[(start + k) % MINUTES_A_DAY] += volume * share / minutes
+    air, latitude = design.survey.normals.value.air_c, design.survey.latitude_deg.value
+    cold = [cold_main(monthly_air=air, day=day, latitude=latitude) for day in range(1, DAYS + 1)]
+    return Draws(minute, working_days(design), np.array(cold), duty.tap_c.value)
+
+
+def heating_power(design: Design, weather: Weather) -> Array:
+    """What the house needs on each day [W], shape (365,): its loss below the air at which heating begins."""
+    duty = design.duty
+    air = weather.air.reshape(DAYS, 24).mean(axis=1)
+    return np.asarray(duty.house_loss_w_k.value * np.clip(duty.heat_below_c.value - air, 0, None), dtype=float)
+
+
+def draws_of(design: Design, weather: Weather) -> Draws:
+    """The duty's day, spread over whole minutes the same way each day, with a factor and the cold side for each day."""
+    duty = design.duty
+    if duty.kind.value == "heating":
+        spread = duty.supply_c.value - duty.supply_return_c.value
+        volumes = heating_power(design, weather) * 86400 / (PER_M3_K * spread)
+        return Draws(
+            np.full(MINUTES_A_DAY, 1 / MINUTES_A_DAY),
+            volumes,
+            np.full(DAYS, duty.supply_return_c.value),
+            duty.supply_c.value,
+        )
+    if duty.kind.value == "process":
+        spread = duty.process_c.value - duty.process_return_c.value
+        minute = hour_shares(duty.process_hours.value) * duty.process_w.value * 60 / (PER_M3_K * spread)
+        return Draws(minute, working_days(design), np.full(DAYS, duty.process_return_c.value), duty.process_c.value)
+    if duty.kind.value == "pool":
+        return Draws(np.zeros(MINUTES_A_DAY), np.zeros(DAYS), np.full(DAYS, 10.0), duty.pool_c.value)
+    return _taps(design)

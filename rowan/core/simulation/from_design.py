@@ -1,0 +1,270 @@
+"""A plan as the year takes it: field, lines, store, backup and control as plain numbers."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rowan.core.design.design import Design
+from rowan.core.fluid import properties
+from rowan.core.goods.items import CollectorItem, PipeItem
+from rowan.core.reckon import Reckoning
+from rowan.core.simulation.draws import hour_shares, season_days
+from rowan.core.simulation.pool import surroundings
+from rowan.core.simulation.switching import cooling_days, heating_days, heating_minutes, more_of, ring_times
+from rowan.core.simulation.system import (
+    NEVER_C,
+    NO_FROST_C,
+    Absorber,
+    Around,
+    Backup,
+    Line,
+    Settings,
+    Siphon,
+    System,
+    Tank,
+)
+from rowan.core.steps.run.friction import RatedFluid, drop_curve
+from rowan.core.steps.run.insulation import FILM_OUTDOORS, loss_per_metre
+from rowan.core.steps.run.stage import rating_of
+from rowan.core.terms.calendar import HOURS
+from rowan.core.terms.constants import COPPER_J_KGK, COPPER_KG_M3
+from rowan.core.terms.units import LITRE, LITRE_H
+from rowan.core.weather.hours import Weather
+
+Array = NDArray[np.float64]
+LINE_NODES = 5
+SKY_COLDER = 0.18 * 0.95  # share of σT⁴ an unglazed absorber loses to a sky that gives 0.82 of it, rule of thumb
+RESTART_K = 5.0  # a drainback store cools so far before the pump starts again
+RESERVOIR_L = 10.0  # beside what the field holds, where the store is not the reservoir
+WET_SHARE = 0.8  # of an absorber's heat capacity at most is its liquid
+SIPHON_LINE_M, SIPHON_K = 1.0, 6.0  # what each line of a thermosiphon is longer than its height; its bends
+UNLIMITED_C = 1e6
+POOL_OVER_K = 2.0
+POOL_NODES = 2
+
+
+def absorber_of(item: CollectorItem, *, area: float) -> Absorber:
+    """A field of a catalogue item. Unglazed ones are taken in a light wind under a usual sky."""
+    rating = rating_of(item)
+    return Absorber(
+        area=area,
+        eta0=rating.eta0,
+        a1=rating.a1,
+        a2=rating.a2,
+        capacity=item.c_eff_j_m2k,
+        b0=item.b0,
+        k_d=item.k_d,
+        angles=tuple(item.angles_deg),
+        k_t=tuple(item.k_across),
+        k_l=tuple(item.k_along),
+        sky_loss=SKY_COLDER if item.kind == "unglazed" else 0.0,
+        tracks=item.tracks,
+    )
+
+
+def _per_metre(pipe: PipeItem, design: Design) -> float:
+    """Heat capacity of a metre of pipe with what is in it [J/K·m]."""
+    fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
+    metal = np.pi / 4 * (pipe.outer_diameter_m**2 - pipe.bore_m**2) * COPPER_KG_M3 * COPPER_J_KGK
+    return float(pipe.bore_area_m2 * fluid.density * fluid.heat_capacity + metal)
+
+
+def line_of(line: str, design: Design, reckoning: Reckoning) -> Line:
+    """A line in five equal lengths, each with what it holds and loses; a length is outdoors if most of it is."""
+    legs = [found for found in reckoning.run.loss.legs if found.leg.line == line]
+    total = sum(found.leg.length for found in legs)
+    edges = np.linspace(0, total, LINE_NODES + 1)
+    outdoors, loss, capacity = np.zeros(LINE_NODES), np.zeros(LINE_NODES), np.zeros(LINE_NODES)
+    for found in legs:
+        leg, per_metre = found.leg, _per_metre(found.leg.pipe, design)
+        within = np.clip(np.minimum(leg.end, edges[1:]) - np.maximum(leg.start, edges[:-1]), 0.0, None)
+        outdoors += within * leg.outdoors
+        loss += within * found.per_metre
+        capacity += within * per_metre
+    length = total / LINE_NODES
+    return Line(np.maximum(capacity, 1.0), loss, (outdoors > length / 2).astype(float))
+
+
+def tank_of(design: Design, reckoning: Reckoning) -> Tank:
+    """The store as planned; a pool is its own store."""
+    store, item, duty = design.store, design.store.item.value, design.duty
+    if design.is_pool:
+        return Tank(
+            volume=duty.pool_area_m2.value * duty.pool_depth_m.value,
+            diameter=math.sqrt(4 * duty.pool_area_m2.value / math.pi),
+            loss=1.0,
+            room=design.survey.room_c.value,
+            coil_ua=reckoning.store.coil_conductance,
+            coil_top=duty.pool_depth_m.value,
+            coil_bottom=0.0,
+            nodes=POOL_NODES,
+        )
+    return Tank(
+        volume=item.contents_l * LITRE,
+        diameter=item.diameter_m,
+        loss=item.loss_w_m2k,
+        room=design.survey.room_c.value,
+        coil_ua=reckoning.store.coil_conductance,
+        coil_top=store.coil_top_m.value,
+        coil_bottom=store.coil_bottom_m.value,
+    )
+
+
+def backup_of(design: Design, tank: Tank) -> Backup | None:
+    """An element or the boiler's coil in the store; None where the heater comes after it, or there is none."""
+    store = design.store
+    if store.backup.value not in ("coil", "element"):
+        return None
+    usual = design.duty.pool_c.value if design.is_pool else store.backup_c.value
+    if design.is_pool:
+        minutes = np.where(hour_shares(store.backup_hours.value) > 0, usual, NEVER_C)
+        return Backup(store.backup_w.value, usual, 0, minutes, latch=0.5)
+    above = (store.coil_top_m.value + store.upper_sensor_m.value) / 2
+    begins, minutes = heating_minutes(design, usual)
+    # what it would keep warm without the sun: the warmest it heats to
+    held = float(minutes.max()) if minutes.max() > NEVER_C else usual
+    return Backup(store.backup_w.value, held, tank.node_at(above), minutes, begins=begins)
+
+
+def _siphon_lines(design: Design, rise: float, down: float) -> tuple[Line, Line]:
+    """Cold and hot line of a thermosiphon, outdoors and as short as its heights allow."""
+    pipe, run = design.run.pipe.value, design.run
+    radius = pipe.outer_diameter_m / 2
+    loss = loss_per_metre(
+        outer_radius=radius,
+        insulated_radius=radius + run.insulation_m.value,
+        conductivity=run.insulation_w_mk.value,
+        film=FILM_OUTDOORS,
+    )
+
+    def line(length: float) -> Line:
+        each = length / LINE_NODES
+        return Line(
+            np.full(LINE_NODES, each * _per_metre(pipe, design)), np.full(LINE_NODES, each * loss), np.ones(LINE_NODES)
+        )
+
+    return line(down + SIPHON_LINE_M), line(rise + SIPHON_LINE_M)
+
+
+def siphon_of(design: Design, tank: Tank) -> tuple[Siphon, Line, Line]:
+    """Heights, friction and lines of a loop without a pump: the store's foot stands over the field's top.
+
+    Friction: laminar pipe (Hagen and Poiseuille), bends by K, the collectors side by side by their data sheet.
+    """
+    item = design.collector.item.value
+    tilt = math.radians(max(design.survey.roof_tilt_deg.value, 5.0))
+    field = item.slope_length_m * math.sin(tilt)
+    height = tank.node_height * tank.nodes
+    back = min(design.store.coil_top_m.value, height)
+    over = design.store.above_field_m.value
+    rises = (field, over + back, back, field + over)
+    cold, hot = _siphon_lines(design, rises[1], rises[3])
+    k1, k2 = _siphon_friction(design, rises[1] + rises[3] + 2 * SIPHON_LINE_M)
+    return Siphon(rises, k1, k2), cold, hot
+
+
+def _siphon_friction(design: Design, length: float) -> tuple[float, float]:
+    """Friction of the lines [m] and of the collectors side by side: Pa by kg/s and by its square."""
+    item, pipe = design.collector.item.value, design.run.pipe.value
+    fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
+    laminar = 128 * fluid.viscosity * length / (math.pi * fluid.density * pipe.bore_m**4)
+    bends = SIPHON_K * 8 / (math.pi**2 * fluid.density * pipe.bore_m**4)
+    rated = RatedFluid(998.2, 1.002e-3)
+    curve = drop_curve(points=[(q * LITRE_H, dp) for q, dp in item.drop_points_l_h_pa], rated=rated)
+    each = 1 / (design.collector.count.value * fluid.density)
+    k1 = curve.k1 * fluid.viscosity / rated.viscosity * each
+    k2 = curve.k2 * fluid.density / rated.density * each**2
+    return laminar + k1, bends + k2
+
+
+def around_of(design: Design, tank: Tank, weather: Weather) -> Around | None:
+    """A pool stands in the open; a store in its room."""
+    if not design.is_pool:
+        days = heating_days(design)
+        return None if days is None else Around(np.full(HOURS, tank.room), np.ones(HOURS), days)
+    duty = design.duty
+    return surroundings(
+        area=duty.pool_area_m2.value,
+        held=duty.pool_c.value,
+        cover=duty.pool_cover.value,
+        weather=weather,
+        days=season_days(design),
+        whole_loss=float(tank.node_loss().sum()),
+    )
+
+
+def settings_of(design: Design, tank: Tank) -> Settings:
+    """Differences and limits of the controller at the store's nodes."""
+    control, store = design.control, design.store
+    pool = design.is_pool
+    drains = design.drains
+    return Settings(
+        start=control.start_k.value,
+        stop=control.stop_k.value,
+        least_collector=control.least_collector_c.value,
+        store_maximum=design.duty.pool_c.value + POOL_OVER_K if pool else store.maximum_c.value,
+        cut_out=control.cut_out_c.value,
+        store_node=tank.nodes - 1 if pool else tank.node_at(store.lower_sensor_m.value),
+        limit_node=0 if pool else tank.node_at(store.upper_sensor_m.value),
+        store_latch=0.5 if pool else RESTART_K if drains else 3.0,
+    )
+
+
+def system_of(design: Design, reckoning: Reckoning, weather: Weather) -> System:
+    """A plan as the year takes it. Raises ImpossibleInputError for one without flow or with its differences crossed."""
+    control, run, kind = design.control, reckoning.run, design.charge.kind.value
+    tank = tank_of(design, reckoning)
+    system = System(
+        field=absorber_of(design.collector.item.value, area=design.area_m2),
+        cold=line_of("cold", design, reckoning),
+        hot=line_of("hot", design, reckoning),
+        tank=tank,
+        settings=settings_of(design, tank),
+        flow=run.mass_flow,
+        heat_capacity=run.heat_capacity,
+        pump_power=run.pump_power,
+        backup=backup_of(design, tank),
+        around=around_of(design, tank, weather),
+        more=more_of(design, tank),
+        cool_days=cooling_days(design),
+        ring_minutes=ring_times(design),
+        store_start=design.survey.room_c.value,
+        loop_start=design.survey.room_c.value,
+    )
+    frost = control.frost_c.value if control.frost.value else NO_FROST_C
+    if kind == "sealed":
+        return replace(system, frost_start=frost)
+    into = 0 if design.is_pool else tank.node_at(design.store.coil_top_m.value)
+    system = replace(system, return_node=into if design.through_store else None)
+    if kind == "drainback":
+        return _drainback(system, design)
+    if kind == "thermosiphon":
+        siphon, cold, hot = siphon_of(design, tank)
+        free = replace(system.settings, store_maximum=UNLIMITED_C, cut_out=UNLIMITED_C)
+        # nothing pumps: no function of the controller acts
+        return replace(
+            system, siphon=siphon, cold=cold, hot=hot, settings=free, pump_power=0.0, more=None, cool_days=None
+        )
+    return replace(system, frost_start=frost)
+
+
+def _drainback(system: System, design: Design) -> System:
+    """Field and outdoor lines empty when the pump stops, into the cold line's first length with its reservoir."""
+    water = properties(volume_share=0.0, temperature=40.0)
+    per_litre = LITRE * water.density * water.heat_capacity
+    contents = design.collector.count.value * design.collector.item.value.contents_l * per_litre
+    liquid = min(contents, WET_SHARE * system.field.area * system.field.capacity)
+    capacity, outdoors = system.cold.capacity.copy(), system.cold.outdoors.copy()
+    capacity[0] += liquid + RESERVOIR_L * per_litre
+    outdoors[0] = 0.0
+    return replace(
+        system,
+        cold=Line(capacity, system.cold.loss, outdoors),
+        drains=True,
+        field_liquid=liquid,
+        refill=design.control.refill_c.value,
+    )

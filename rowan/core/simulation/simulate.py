@@ -1,0 +1,176 @@
+"""A plan through a year: design and reckoning to a system in its weather. It comes after `reckon`, which it reads."""
+
+from __future__ import annotations
+
+import hashlib
+from collections import OrderedDict
+from dataclasses import fields, is_dataclass, replace
+from threading import Lock
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rowan.core.design.design import Design
+from rowan.core.reckon import Reckoning
+from rowan.core.simulation.draws import draws_of, season_days
+from rowan.core.simulation.from_design import system_of
+from rowan.core.simulation.year import After, Year, run_year
+from rowan.core.terms.calendar import DAYS
+from rowan.core.terms.units import LITRE
+from rowan.core.weather.horizon import Skyline
+from rowan.core.weather.hours import Place, PlaneYear, Sky, SunYear, plane_year, sun_year
+from rowan.core.weather.made_year import Climate, made_year
+
+Array = NDArray[np.float64]
+KEPT = 96
+SECOND_LOSS_W_M2K = 0.7
+
+
+def climate_of(design: Design) -> Climate:
+    """The climate of a plan's place; its clock is the whole hour nearest to its longitude."""
+    survey = design.survey
+    longitude = survey.longitude_deg.value
+    place = Place(survey.latitude_deg.value, longitude, survey.altitude_m.value, float(round(longitude / 15)))
+    normals = survey.normals.value
+    return Climate(place, tuple(normals.ghi_kwh_m2_day), tuple(normals.air_c))
+
+
+class Kept:
+    """What was reckoned last, by its content; safe for threads."""
+
+    def __init__(self, most: int) -> None:
+        self._most, self._found, self._lock = most, OrderedDict[Any, Any](), Lock()
+
+    def get(self, key: Any) -> Any:
+        """What is kept under a key, None if nothing is."""
+        with self._lock:
+            if key in self._found:
+                self._found.move_to_end(key)
+                return self._found[key]
+            return None
+
+    def keep(self, key: Any, value: Any) -> Any:
+        """Keeps a value; the one unused for longest goes."""
+        with self._lock:
+            self._found[key] = value
+            while len(self._found) > self._most:
+                self._found.popitem(last=False)
+        return value
+
+
+_suns, _skies, _planes, _years = Kept(KEPT), Kept(32), Kept(32), Kept(KEPT)
+
+
+def sun_of(place: Place) -> SunYear:
+    """The sun of a place, reckoned once."""
+    found = _suns.get(place)
+    return found if found is not None else _suns.keep(place, sun_year(place))
+
+
+def made_sky(climate: Climate, seed: int) -> Sky:
+    """The made year of a climate and seed."""
+    key = (climate, seed)
+    found = _skies.get(key)
+    if found is None:
+        weather = made_year(climate, seed, sun_of(climate.place))
+        digest = hashlib.sha256(repr(key).encode()).hexdigest()
+        name = "the made mean year" if seed == 0 else f"made year {seed}"
+        found = _skies.keep(key, Sky(climate.place, weather, name, digest))
+    return found
+
+
+def sky_of(design: Design, seed: int = 0, measured: Sky | None = None) -> Sky:
+    """The weather a plan's year is run in: the file it names, if it is at hand and no other seed is asked for."""
+    item = design.survey.weather.value
+    if seed == 0 and measured is not None and item is not None and item.digest == measured.digest:
+        return measured
+    return made_sky(climate_of(design), seed)
+
+
+def plane_of(sky: Sky, tilt: float, azimuth: float, skyline: Skyline) -> PlaneYear:
+    """What falls on a plane in a sky, kept."""
+    key = (sky.digest, tilt, azimuth, skyline)
+    found = _planes.get(key)
+    if found is None:
+        made = plane_year(weather=sky.weather, sun=sun_of(sky.place), tilt=tilt, azimuth=azimuth, skyline=skyline)
+        found = _planes.keep(key, made)
+    return found
+
+
+def after_of(design: Design) -> After:
+    """What makes up what the store lacks, and what it loses of itself in a year [J]."""
+    store = design.store
+    kind = store.backup.value
+    if kind != "second":
+        return After(heats=kind == "instant", standing=0.0)
+    volume = store.second_l.value * LITRE
+    # a tank twice as high as wide
+    diameter = (2 * volume / np.pi) ** (1 / 3)
+    surface = np.pi * diameter * 2 * diameter + np.pi / 2 * diameter**2
+    over = max(store.backup_c.value - design.survey.room_c.value, 0.0)
+    return After(heats=True, standing=float(SECOND_LOSS_W_M2K * surface * over * DAYS * 86400))
+
+
+def _content(part: Any, into: Any) -> None:
+    """Feeds a digest with everything a value holds, arrays by their bytes."""
+    if isinstance(part, np.ndarray):
+        into.update(str(part.shape).encode() + np.ascontiguousarray(part).tobytes())
+    elif is_dataclass(part):
+        into.update(type(part).__name__.encode())
+        for entry in fields(part):
+            _content(getattr(part, entry.name), into)
+    elif isinstance(part, tuple):
+        into.update(b"(")
+        for entry in part:
+            _content(entry, into)
+    else:
+        into.update(repr(part).encode() + b";")
+
+
+def content_key(*parts: Any) -> str:
+    """The content of everything that the year depends on."""
+    digest = hashlib.sha256()
+    _content(parts, digest)
+    return digest.hexdigest()
+
+
+def working_points(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> tuple[Array, Array]:
+    """Where the field works while something flows: over the air [K], and the sun on it then [Wh/m²], hour by hour of a year.
+
+    Raises ImpossibleInputError like `simulate`.
+    """
+    year, sky = simulate(design, reckoning, measured=measured), sky_of(design, 0, measured)
+    survey = design.survey
+    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, reckoning.site.skyline)
+    flows = year.traced[:, -1].astype(float)
+    runs = flows > 0
+    over = year.traced[:, -2].astype(float) - sky.weather.air
+    return over[runs], (flows * (plane.beam + plane.diffuse))[runs]
+
+
+def simulate(
+    design: Design, reckoning: Reckoning, *, seed: int = 0, measured: Sky | None = None, keep: bool = True
+) -> Year:
+    """The year of a plan; seed 0 is the mean year, or the year measured. Kept by content: only what is relevant runs it again.
+
+    Without `keep` a year that is not there already is not kept: one of many would push out those that pages show.
+    Raises ImpossibleInputError for a plan without flow or with its differences crossed.
+    """
+    sky = sky_of(design, seed, measured)
+    weather = sky.weather
+    system, draws, after = system_of(design, reckoning, weather), draws_of(design, weather), after_of(design)
+    plane_key = (design.survey.roof_tilt_deg.value, design.survey.roof_azimuth_deg.value, reckoning.site.skyline)
+    season = season_days(design) if design.duty.kind.value == "pool" else None
+    key = content_key(system, sky.digest, plane_key, draws, after, season)
+    found = _years.get(key)
+    if found is None:
+        plane = plane_of(sky, *plane_key)
+        if season is not None:
+            hours = np.repeat(season, 24)
+            plane = replace(plane, beam=plane.beam * hours, diffuse=plane.diffuse * hours)
+        year = run_year(system=system, weather=weather, plane=plane, draws=draws, trace=True)
+        found = replace(year, after=after, weather=sky.name)
+        if keep:
+            _years.keep(key, found)
+    return found

@@ -1,1 +1,0 @@
-"""Climate, sun and cold main."""

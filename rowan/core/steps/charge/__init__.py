@@ -1,0 +1,1 @@
+"""Fluid, vessel, pressures, gauge and tub."""

@@ -1,0 +1,547 @@
+"""What can be wrong with fluid, vessel and pressures."""
+
+from __future__ import annotations
+
+import math
+
+from rowan.core.design.design import Design
+from rowan.core.fluid import strength
+from rowan.core.steps.charge.figures import FROST_MARGIN_K, LEAST_TOP_COLD_PA
+from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.charge.vessel import (
+    STANDARD_L,
+    VesselNeed,
+    VesselTooSmallError,
+    membrane_too_hot,
+    steam_volume,
+    vessel_size,
+)
+from rowan.core.steps.run.result import Run
+from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.source import methods
+from rowan.core.terms.units import LITRE
+
+DIRECT_LEAST_C = 2.0
+RESERVE_GAP_PA = 30e3
+MOST_GAP_PA, GAP_STEP_PA = 70e3, 1e3
+POOR_EMPTYING_W_M2 = 120.0
+LARGE_TIMES = 2.0  # a vessel so many times what is needed is far too large, rule of thumb
+
+
+def charge_findings(design: Design, run: Run, charge: Charge, refusal: Statement | None) -> tuple[Finding, ...]:
+    """All findings of a sealed loop's charge. `refusal` says why the chosen school cannot be."""
+    found = [*_fluid(design, charge), *_vessel(design, charge, refusal), *_cold_night(design, charge)]
+    found += [
+        *_kept(design, charge),
+        *_steam(design, run, charge),
+        *_height(design, charge),
+        *_emptying(design, run, charge),
+    ]
+    return tuple(found)
+
+
+def _strength(design: Design) -> float | None:
+    try:
+        return strength(design_minimum=design.survey.design_minimum_c.value, margin=FROST_MARGIN_K)
+    except ImpossibleInputError:
+        return None
+
+
+def _fluid(design: Design, charge: Charge) -> list[Finding]:
+    found = []
+    if design.charge.fluid.value == "ethylene":
+        found.append(
+            Finding(
+                "ethylene",
+                "stop",
+                "charge",
+                "cold_line",
+                say("this glycol is poison"),
+                say(
+                    "Ethylene glycol in a house with a coil in the drinking water: one pinhole and it is at the tap. Only propylene glycol made for solar loops."
+                ),
+                cures=(Cure(say("Use propylene glycol"), (Change("charge.fluid", "propylene"),)),),
+                source="practice: fluid",
+            )
+        )
+    coldest = design.survey.design_minimum_c.value
+    if charge.frost_point > coldest - FROST_MARGIN_K:
+        wanted = _strength(design)
+        freezes = charge.frost_point > coldest
+        cures = (
+            ()
+            if wanted is None
+            else (Cure(say("Mix {s}", s=Quantity(wanted, "share")), (Change("charge.share", wanted),), "frost_point"),)
+        )
+        found.append(
+            Finding(
+                "freezes" if freezes else "frost_margin",
+                "stop" if freezes else "fix",
+                "charge",
+                "cold_line",
+                say("the loop freezes on the coldest night" if freezes else "the mix is thin for the coldest night"),
+                say(
+                    "{s} glycol begins to freeze at {f}; the coldest night is {c} and {m} below it are wanted.",
+                    s=Quantity(design.glycol_share, "share"),
+                    f=Quantity(charge.frost_point, "temperature", 1),
+                    c=Quantity(coldest, "temperature"),
+                    m=Quantity(FROST_MARGIN_K, "difference", 0),
+                ),
+                Quantity(charge.frost_point, "temperature", 1),
+                Quantity(coldest - FROST_MARGIN_K, "temperature"),
+                cures,
+                methods(9),
+            )
+        )
+    return found
+
+
+def _impossible(design: Design, refusal: Statement | None) -> list[Finding]:
+    cures = []
+    if design.charge.school.value != "reserve":
+        cures.append(Cure(say("Charge by the reserve school"), (Change("charge.school", "reserve"),), "fill"))
+    if design.charge.relief_gauge_pa.value < 600e3:
+        cures.append(
+            Cure(
+                say("Fit a relief of {p}", p=Quantity(600e3, "pressure", 1)),
+                (Change("charge.relief_gauge_pa", 600e3),),
+                "stagnation_pressure",
+            )
+        )
+    if design.charge.steaming_w_m2.value > 60:
+        cures.append(
+            Cure(
+                say("Let the field empty well: {s}", s=Quantity(60, "irradiance")),
+                (Change("charge.steaming_w_m2", 60.0),),
+            )
+        )
+    return [
+        Finding(
+            "setting_impossible",
+            "stop",
+            "charge",
+            "vessel",
+            say("these pressures cannot be set"),
+            refusal or say("No pressure suits this vessel."),
+            cures=tuple(cures),
+            source=methods(10),
+        )
+    ]
+
+
+def _vessel(design: Design, charge: Charge, refusal: Statement | None) -> list[Finding]:
+    if charge.setting is None or charge.need is None:
+        return _impossible(design, refusal)
+    full = any(state.full for state in charge.states.values())
+    if charge.need.needed <= charge.vessel + 1e-9 and not full:
+        return _large(charge, charge.need)
+    size, count = charge.need.standard_l, charge.need.vessels
+    changes = (Change("charge.vessel_l", float(size)), Change("charge.vessels", count))
+    number = f"{count} × " if count > 1 else ""
+    return [
+        Finding(
+            "vessel_small",
+            "stop",
+            "charge",
+            "vessel",
+            say("the vessel is too small"),
+            say(
+                "{v} is chosen and {n} is the least. "
+                + ("In stagnation it is full of liquid" if full else "In stagnation the gauge passes {e}")
+                + " and the relief blows the glycol out.",
+                v=Quantity(charge.vessel, "tank"),
+                n=Quantity(charge.need.needed, "volume"),
+                e=Quantity(charge.end, "pressure"),
+            ),
+            Quantity(charge.vessel, "volume"),
+            Quantity(charge.need.needed, "volume"),
+            (
+                Cure(
+                    say("Fit " + number + "{v}", v=Quantity(size * LITRE, "tank")),
+                    changes,
+                    "stagnation_pressure",
+                    say("the next standard size"),
+                ),
+            ),
+            methods(10),
+        )
+    ]
+
+
+def _large(charge: Charge, need: VesselNeed) -> list[Finding]:
+    """A vessel that holds more than the loop, and far more than is needed: a leak is long in telling."""
+    fits = need.standard_l * need.vessels * LITRE
+    if charge.vessel <= charge.contents.total or charge.vessel <= LARGE_TIMES * fits:
+        return []
+    return [
+        Finding(
+            "vessel_large",
+            "mind",
+            "charge",
+            "vessel",
+            say("the vessel holds more than the whole loop"),
+            say(
+                "{v} on {l} of loop, where {f} would do. It takes {k} of mixed fluid to fill, and the gauge hardly falls while the loop leaks.",
+                v=Quantity(charge.vessel, "tank"),
+                l=Quantity(charge.contents.total, "volume"),
+                f=Quantity(fits, "tank"),
+                k=Quantity(charge.kept, "volume"),
+            ),
+            Quantity(charge.vessel, "volume"),
+            Quantity(charge.contents.total, "volume"),
+            (
+                Cure(
+                    say("Fit {v}", v=Quantity(fits, "tank")),
+                    (Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)),
+                    "kept",
+                ),
+            ),
+            methods(10),
+        )
+    ]
+
+
+def _cold_night_cures(design: Design) -> tuple[Cure, ...]:
+    cures = []
+    if design.charge.school.value != "reserve":
+        cures.append(Cure(say("Charge by the reserve school"), (Change("charge.school", "reserve"),), "top_cold"))
+    bigger = next((s for s in STANDARD_L if s > design.charge.vessel_l.value), None)
+    if design.charge.gap_pa.value < MOST_GAP_PA and design.charge.school.value == "reserve":
+        gap = max(RESERVE_GAP_PA, min(MOST_GAP_PA, design.charge.gap_pa.value + 20e3))
+        cures.append(
+            Cure(say("Widen the gap to {g}", g=Quantity(gap, "pressure")), (Change("charge.gap_pa", gap),), "top_cold")
+        )
+    if bigger and design.charge.school.value == "reserve":
+        cures.append(
+            Cure(
+                say("Fit {v}", v=Quantity(bigger * LITRE, "tank")),
+                (Change("charge.vessel_l", float(bigger)),),
+                "top_cold",
+            )
+        )
+    return tuple(cures)
+
+
+def _cold_night(design: Design, charge: Charge) -> list[Finding]:
+    cold = charge.states.get("cold")
+    if cold is None or (not cold.empty and cold.top is not None and cold.top >= LEAST_TOP_COLD_PA):
+        return []
+    cures = _cold_night_cures(design)
+    if cold.empty:
+        return [
+            Finding(
+                "vessel_empty",
+                "stop",
+                "charge",
+                "vent",
+                say("on a cold night the vessel is empty and the top sucks air"),
+                say(
+                    "At {t} the loop shrinks and lacks {v}. There is no pressure left to hold air out.",
+                    t=Quantity(cold.temperature, "temperature"),
+                    v=Quantity(cold.shortage, "volume", 2),
+                ),
+                Quantity(cold.shortage, "volume", 2),
+                Quantity(0.0, "volume"),
+                cures,
+                methods(10),
+            )
+        ]
+    top = cold.top or 0.0
+    grave = top <= 0
+    return [
+        Finding(
+            "top_negative" if grave else "top_low",
+            "stop" if grave else "fix",
+            "charge",
+            "vent",
+            say(
+                "the top of the loop stands under suction on a cold night"
+                if grave
+                else "little pressure is left on top on a cold night"
+            ),
+            say(
+                "{p} on top at {t}; {l} is wanted so that air stays out.",
+                p=Quantity(top, "pressure"),
+                t=Quantity(cold.temperature, "temperature"),
+                l=Quantity(LEAST_TOP_COLD_PA, "pressure"),
+            ),
+            Quantity(top, "pressure"),
+            Quantity(LEAST_TOP_COLD_PA, "pressure"),
+            cures,
+            methods(10),
+        )
+    ]
+
+
+def _kept(design: Design, charge: Charge) -> list[Finding]:
+    if charge.setting is None or charge.kept >= charge.reserve - 1e-9:
+        return []
+    cures = []
+    if design.charge.school.value == "reserve":
+        pre = charge.setting.precharge + charge.atmosphere
+        share = charge.reserve / charge.vessel  # of the vessel that must be liquid when filled
+        gap = math.ceil((pre / (1 - share) - pre) / GAP_STEP_PA) * GAP_STEP_PA if share < 1 else math.inf
+        if design.charge.gap_pa.value < gap <= MOST_GAP_PA:
+            cures.append(
+                Cure(say("Widen the gap to {g}", g=Quantity(gap, "pressure")), (Change("charge.gap_pa", gap),), "kept")
+            )
+        bigger = next((s for s in STANDARD_L if s * LITRE * charge.kept / charge.vessel >= charge.reserve), None)
+        if bigger:
+            cures.append(
+                Cure(
+                    say("Fit {v}", v=Quantity(bigger * LITRE, "tank")),
+                    (Change("charge.vessel_l", float(bigger)), Change("charge.vessels", 1)),
+                    "kept",
+                )
+            )
+    else:
+        cures.append(Cure(say("Charge by the reserve school"), (Change("charge.school", "reserve"),), "kept"))
+    return [
+        Finding(
+            "kept_little",
+            "mind",
+            "charge",
+            "vessel",
+            say("the vessel keeps little liquid"),
+            say(
+                "{k} waits in it when filled cold; {r} is wanted to replace the air that comes out in the first weeks.",
+                k=Quantity(charge.kept, "volume", 2),
+                r=Quantity(charge.reserve, "volume", 2),
+            ),
+            Quantity(charge.kept, "volume", 2),
+            Quantity(charge.reserve, "volume", 2),
+            tuple(cures),
+            methods(10),
+        )
+    ]
+
+
+def _steam(design: Design, run: Run, charge: Charge) -> list[Finding]:
+    found = []
+    stagnation = charge.states.get("stagnation")
+    boils = stagnation.boiling_on_top if stagnation else None
+    rating = design.run.vent_rating_c.value
+    if boils is not None and run.route.top_vented and not design.run.vent_shut_off.value and boils > rating:
+        found.append(
+            Finding(
+                "vent_steam",
+                "fix",
+                "charge",
+                "vent",
+                say("the vent on top will meet steam at {t}", t=Quantity(boils, "temperature")),
+                say(
+                    "It stands {r}. Left open it lets steam out every hot summer day, and the loop loses its charge.",
+                    r=Quantity(rating, "temperature"),
+                ),
+                Quantity(boils, "temperature"),
+                Quantity(rating, "temperature"),
+                (
+                    Cure(
+                        say("Put a valve under it"),
+                        (Change("run.vent_shut_off", True),),
+                        note=say("shut after purging, 1 part more"),
+                    ),
+                ),
+                "practice: the run",
+            )
+        )
+    if charge.steam is not None:
+        between = run.route.contents_of("cold")
+        taken = charge.expansion + charge.steam.volume
+        if not design.charge.cooling_vessel.value and membrane_too_hot(line_contents=between, taken_up=taken):
+            found.append(
+                Finding(
+                    "membrane_hot",
+                    "mind",
+                    "charge",
+                    "vessel",
+                    say("hot liquid will reach the vessel's membrane"),
+                    say(
+                        "Only {l} of pipe lie between field and vessel, and {t} are pushed through it in stagnation. Above {m} a membrane ages fast; a small cooling vessel or bare pipe before it helps.",
+                        l=Quantity(between, "volume"),
+                        t=Quantity(taken, "volume"),
+                        m=Quantity(70.0, "temperature"),
+                    ),
+                    Quantity(between, "volume"),
+                    Quantity(taken / 2, "volume"),
+                    (
+                        Cure(
+                            say("Put a cooling vessel before it"),
+                            (Change("charge.cooling_vessel", True),),
+                            note=say("1 part more"),
+                        ),
+                    ),
+                    methods(10),
+                )
+            )
+    return found
+
+
+def _height(design: Design, charge: Charge) -> list[Finding]:
+    height = design.survey.gauge_to_top_m
+    per_metre = charge.static / height.value
+    if height.origin != "assumed" or per_metre < 0.1 * LEAST_TOP_COLD_PA:
+        return []
+    quantity = Quantity(height.value, "length")
+    return [
+        Finding(
+            "height_assumed",
+            "mind",
+            "charge",
+            "gauge",
+            say("the {h} up to the top is still a guess", h=quantity),
+            say(
+                "A tenth of it wrong moves charge and fill by {p}. Tape it down the shaft, or count the storeys and add the loft.",
+                p=Quantity(0.1 * height.value * per_metre, "pressure"),
+            ),
+            quantity,
+            cures=(
+                Cure(say("It is taped: {h}", h=quantity), (Change("survey.gauge_to_top_m", height.value, "measured"),)),
+            ),
+            source="defaults: an assumed value that moves a figure",
+        )
+    ]
+
+
+def _emptying(design: Design, run: Run, charge: Charge) -> list[Finding]:
+    """An assumed steam power of a field that empties well, where one that empties poorly would need more vessel."""
+    power = design.charge.steaming_w_m2
+    if power.origin != "assumed" or charge.steam is None or charge.setting is None or charge.need is None:
+        return []
+    poor = steam_volume(
+        collector_contents=charge.contents.collectors,
+        area=design.area_m2,
+        steaming_power=POOR_EMPTYING_W_M2,
+        pipe_loss=run.loss.indoors,
+        pipe_contents=design.run.laid("hot").contents_l_m * LITRE,
+        steam_lines=[run.route.hot_length, run.route.cold_length],
+    )
+    try:
+        need = vessel_size(
+            expansion=charge.expansion,
+            steam=poor.volume,
+            reserve_volume=charge.reserve,
+            precharge=charge.setting.precharge,
+            fill=charge.setting.fill,
+            end=charge.end,
+            atmosphere_pa=charge.atmosphere,
+        )
+    except VesselTooSmallError:
+        return []
+    if need.needed <= charge.vessel or power.value >= POOR_EMPTYING_W_M2 or charge.need.needed > charge.vessel:
+        return []
+    changes = (Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels))
+    return [
+        Finding(
+            "emptying_assumed",
+            "mind",
+            "charge",
+            "collector",
+            say("how the field empties decides the vessel"),
+            say(
+                "{a} is a guess for a field that empties well when it boils. One that empties poorly steams with {b} and needs {n}.",
+                a=Quantity(power.value, "irradiance"),
+                b=Quantity(POOR_EMPTYING_W_M2, "irradiance"),
+                n=Quantity(need.needed, "volume"),
+            ),
+            Quantity(charge.vessel, "volume"),
+            Quantity(need.needed, "volume"),
+            (
+                Cure(
+                    say("Fit {v}", v=Quantity(need.standard_l * need.vessels * LITRE, "tank")),
+                    (*changes, Change("charge.steaming_w_m2", POOR_EMPTYING_W_M2)),
+                    "least_vessel",
+                ),
+                Cure(
+                    say("The maker says it empties well"), (Change("charge.steaming_w_m2", power.value, "data sheet"),)
+                ),
+            ),
+            "defaults: an assumed value that moves a figure",
+        )
+    ]
+
+
+def direct_findings(design: Design, charge: Charge) -> tuple[Finding, ...]:
+    """Findings of a direct loop: frost, and mains too weak for the height."""
+    found: list[Finding] = []
+    coldest = design.survey.design_minimum_c.value
+    if design.drains:
+        return ()
+    if design.is_pool:
+        return _winter_pool(coldest)
+    if coldest < DIRECT_LEAST_C:
+        wanted = _strength(design)
+        changes = (Change("charge.kind", "sealed"), *(() if wanted is None else (Change("charge.share", wanted),)))
+        found.append(
+            Finding(
+                "direct_frost",
+                "stop",
+                "charge",
+                "collector",
+                say("tap water in the collectors will freeze"),
+                say(
+                    "The coldest night is {c}. A direct loop is for places that stay above {l}.",
+                    c=Quantity(coldest, "temperature"),
+                    l=Quantity(DIRECT_LEAST_C, "temperature"),
+                ),
+                Quantity(coldest, "temperature"),
+                Quantity(DIRECT_LEAST_C, "temperature"),
+                (Cure(say("Make it a sealed glycol loop"), changes, "contents"),),
+                "practice: system and store",
+            )
+        )
+    top = design.charge.mains_gauge_pa.value - charge.static
+    if top < LEAST_TOP_COLD_PA:
+        found.append(
+            Finding(
+                "mains_weak",
+                "fix",
+                "charge",
+                "vent",
+                say("the main does not hold the top under pressure"),
+                say(
+                    "{p} are left on top; {l} are wanted.",
+                    p=Quantity(top, "pressure"),
+                    l=Quantity(LEAST_TOP_COLD_PA, "pressure"),
+                ),
+                Quantity(top, "pressure"),
+                Quantity(LEAST_TOP_COLD_PA, "pressure"),
+                (
+                    Cure(
+                        say("Make it a sealed glycol loop"),
+                        (Change("charge.kind", "sealed"), Change("charge.share", max(0.25, frost_share(design)))),
+                    ),
+                ),
+                methods(10),
+            )
+        )
+    return tuple(found)
+
+
+def _winter_pool(coldest: float) -> tuple[Finding, ...]:
+    if coldest >= DIRECT_LEAST_C:
+        return ()
+    return (
+        Finding(
+            "pool_winter",
+            "mind",
+            "charge",
+            "collector",
+            say("empty the field before the frost"),
+            say(
+                "The coldest night is {c}: at the end of the season field and outdoor pipes are drained, and it goes into the diary.",
+                c=Quantity(coldest, "temperature"),
+            ),
+            Quantity(coldest, "temperature"),
+            Quantity(DIRECT_LEAST_C, "temperature"),
+            source="practice: system and store",
+        ),
+    )
+
+
+def frost_share(design: Design) -> float:
+    """Strength for the place, the strongest mix where none is enough [-]."""
+    wanted = _strength(design)
+    return 0.6 if wanted is None else wanted

@@ -1,0 +1,135 @@
+"""Static head, end pressure, altitude, the schools of charging, and the raised and two-stage charges."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from rowan.core.fluid import FILL_C, properties
+from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
+from rowan.core.terms.errors import ImpossibleInputError
+
+LEAST_TOP_PA = 20e3
+RESERVE_OVER_STATIC_PA = 50e3
+EQUAL_OVER_STATIC_PA = 80e3
+ABOVE_PA_PER_M, ABOVE_EXTRA_PA = 11.3e3, 13.8e3
+ATMOSPHERE_GAP_PA = 31e3
+RAISED_PRECHARGE_PA, RAISED_FILL_PA, RAISED_FINAL_PA = 207e3, 276e3, 345e3
+TYPED_GAP_PA = 30e3
+
+School = Literal["reserve", "equal", "above", "atmosphere", "raised", "typed"]
+SCHOOLS: tuple[School, ...] = ("reserve", "equal", "above", "atmosphere", "raised", "typed")
+
+
+def static_pressure(*, volume_share: float, height: float, temperature: float = FILL_C) -> float:
+    """Pressure of the column from gauge to top [Pa]; height [m], fluid at temperature [°C]. Source: methods 10."""
+    return properties(volume_share=volume_share, temperature=temperature).density * GRAVITY * height
+
+
+def end_pressure(*, relief: float) -> float:
+    """Highest planned pressure [Pa gauge] under a relief valve [Pa gauge]. Source: methods 10."""
+    return relief - max(50e3, 0.1 * relief)
+
+
+@dataclass(frozen=True)
+class Setting:
+    """Gas charge with the liquid side empty, and cold fill pressure [Pa gauge]."""
+
+    precharge: float
+    fill: float
+
+
+def _reserve(static: float, height: float, gap: float, typed: float) -> Setting:
+    return Setting(static + RESERVE_OVER_STATIC_PA, static + RESERVE_OVER_STATIC_PA + gap)
+
+
+def _equal(static: float, height: float, gap: float, typed: float) -> Setting:
+    return Setting(static + EQUAL_OVER_STATIC_PA, static + EQUAL_OVER_STATIC_PA)
+
+
+def _above(static: float, height: float, gap: float, typed: float) -> Setting:
+    fill = ATMOSPHERE_PA + ABOVE_PA_PER_M * height
+    return Setting(fill + ABOVE_EXTRA_PA, fill)
+
+
+def _atmosphere(static: float, height: float, gap: float, typed: float) -> Setting:
+    return Setting(ATMOSPHERE_PA + static, ATMOSPHERE_PA + static + ATMOSPHERE_GAP_PA)
+
+
+def _raised(static: float, height: float, gap: float, typed: float) -> Setting:
+    return Setting(RAISED_PRECHARGE_PA, RAISED_FILL_PA)
+
+
+def _typed(static: float, height: float, gap: float, typed: float) -> Setting:
+    if typed < static + LEAST_TOP_PA:
+        raise ImpossibleInputError(
+            "a cold fill of {typed} leaves the top of the loop without pressure: at least {least} is needed",
+            typed=(typed, "pressure"),
+            least=(static + LEAST_TOP_PA, "pressure"),
+        )
+    return Setting(max(typed - TYPED_GAP_PA, static + LEAST_TOP_PA), typed)
+
+
+_RULES: Mapping[str, Callable[[float, float, float, float], Setting]] = {
+    "reserve": _reserve,
+    "equal": _equal,
+    "above": _above,
+    "atmosphere": _atmosphere,
+    "raised": _raised,
+    "typed": _typed,
+}
+
+
+def school_setting(
+    *, school: School, static: float, height: float, gap: float = 30e3, typed_fill: float = 0.0
+) -> Setting:
+    """Charge and cold fill of a school; static, gap, typed_fill [Pa], height [m]. Source: methods 10.
+
+    `raised` gives the charge before gas is added; see `raised_charge`. Raises ImpossibleInputError.
+    """
+    rule = _RULES.get(school)
+    if rule is None:
+        raise ImpossibleInputError(f"there is no school “{school}”")
+    return rule(static, height, gap, typed_fill)
+
+
+@dataclass(frozen=True)
+class Raised:
+    """Liquid in the vessel [m³] and the charge that describes it once gas was added [Pa gauge]."""
+
+    liquid: float
+    equivalent_precharge: float
+
+
+def raised_charge(*, precharge: float, fill: float, raised: float, vessel: float, atmosphere_pa: float) -> Raised:
+    """The raised school: gas added at constant liquid; pressures [Pa gauge], vessel [m³]. Source: methods 10."""
+    liquid = vessel * (1 - (precharge + atmosphere_pa) / (fill + atmosphere_pa))
+    return Raised(liquid, (raised + atmosphere_pa) * (vessel - liquid) / vessel - atmosphere_pa)
+
+
+@dataclass(frozen=True)
+class TwoStage:
+    """Two-stage charge for a weak pump: needed or not, liquid [m³], first charge [Pa gauge]."""
+
+    needed: bool
+    liquid: float
+    first_precharge: float
+
+
+def two_stage_charge(
+    *, pump: float, static: float, precharge: float, fill: float, vessel: float, atmosphere_pa: float
+) -> TwoStage:
+    """Charges for a pump that reaches only `pump` [Pa gauge]; vessel [m³].
+
+    Raises ImpossibleInputError if the pump does not even lift to the top. Source: methods 10.
+    """
+    if pump <= static:
+        raise ImpossibleInputError(
+            "a pump of {pump} cannot fill a loop that stands {static} high",
+            pump=(pump, "pressure"),
+            static=(static, "pressure"),
+        )
+    liquid = vessel * (1 - (precharge + atmosphere_pa) / (fill + atmosphere_pa))
+    first = (pump + atmosphere_pa) * (1 - liquid / vessel) - atmosphere_pa
+    return TwoStage(pump < fill, liquid, first)

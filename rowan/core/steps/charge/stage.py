@@ -1,0 +1,258 @@
+"""The charge: contents, glycol, pressures by school, the vessel in four states."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from rowan.core.design.design import Design
+from rowan.core.fluid import FILL_C, frost_point
+from rowan.core.steps.charge.drainback import drainback_figures, drainback_findings
+from rowan.core.steps.charge.figures import charge_figures, direct_figures
+from rowan.core.steps.charge.findings import charge_findings, direct_findings
+from rowan.core.steps.charge.fluid_findings import fluid_figures, fluid_findings
+from rowan.core.steps.charge.gauge import stiffness_of
+from rowan.core.steps.charge.gauge_findings import filling_findings, gauge_figures
+from rowan.core.steps.charge.pressures import (
+    RAISED_FINAL_PA,
+    SCHOOLS,
+    School,
+    Setting,
+    TwoStage,
+    end_pressure,
+    raised_charge,
+    school_setting,
+    static_pressure,
+    two_stage_charge,
+)
+from rowan.core.steps.charge.result import Charge, Contents, SchoolView
+from rowan.core.steps.charge.tub import tub_of
+from rowan.core.steps.charge.vessel import (
+    Loop,
+    Steam,
+    VesselNeed,
+    VesselState,
+    VesselTooSmallError,
+    liquid_when_filled,
+    reserve,
+    steam_volume,
+    thermal_expansion,
+    vessel_size,
+    vessel_state,
+)
+from rowan.core.steps.run.drainback import draining
+from rowan.core.steps.run.result import Run
+from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.figure import Statement, refusal_statement
+from rowan.core.terms.units import LITRE
+from rowan.core.weather.air import atmosphere
+
+
+def _setting(design: Design, school: School, static: float, vessel: float, air: float, end: float) -> Setting:
+    """The setting of a school as the states take it; the raised school by its equivalent charge."""
+    charge = design.charge
+    found = school_setting(
+        school=school,
+        static=static,
+        height=design.survey.gauge_to_top_m.value,
+        gap=charge.gap_pa.value,
+        typed_fill=charge.typed_fill_gauge_pa.value,
+    )
+    if school == "raised":
+        if end <= RAISED_FINAL_PA:
+            raise ImpossibleInputError(
+                "{final} is not below the highest planned pressure, {end}",
+                final=(RAISED_FINAL_PA, "pressure"),
+                end=(end, "pressure"),
+            )
+        raised = raised_charge(
+            precharge=found.precharge, fill=found.fill, raised=RAISED_FINAL_PA, vessel=vessel, atmosphere_pa=air
+        )
+        return Setting(raised.equivalent_precharge, RAISED_FINAL_PA)
+    return found
+
+
+def _states(design: Design, setting: Setting, loop: Loop, vessel: float, steam: float) -> dict[str, VesselState]:
+    charge = design.charge
+    coldest = max(design.survey.design_minimum_c.value, frost_point(volume_share=loop.share))
+
+    def state(temperature: float, pushed: float = 0.0, at_fill: bool = False) -> VesselState:
+        return vessel_state(
+            vessel=vessel,
+            precharge=setting.precharge,
+            fill=setting.fill,
+            loop=loop,
+            temperature=temperature,
+            steam=pushed,
+            at_fill=at_fill,
+        )
+
+    return {
+        "cold": state(min(coldest, FILL_C)),
+        "fill": state(FILL_C, at_fill=True),
+        "hot": state(charge.working_hot_c.value),
+        "stagnation": state(charge.hot_c.value, steam),
+    }
+
+
+def _school(design: Design, school: School, static: float, loop: Loop, vessel: float, steam: float) -> SchoolView:
+    try:
+        setting = _setting(design, school, static, vessel, loop.atmosphere_pa, end_pressure(relief=loop.relief))
+    except ImpossibleInputError as error:
+        return SchoolView(school, None, {}, refusal_statement(error, after="."))
+    return SchoolView(school, setting, _states(design, setting, loop, vessel, steam))
+
+
+def school_in(design: Design, run: Run, charge: Charge, *, vessel: float) -> SchoolView:
+    """The plan's school in another vessel [m³] on the same loop."""
+    assert charge.steam is not None  # noqa: S101  only loops with a vessel ask
+    relief = design.charge.relief_gauge_pa.value
+    loop = Loop(charge.contents.total, design.glycol_share, run.route.top, relief, charge.atmosphere)
+    school: School = design.charge.school.value  # type: ignore[assignment]
+    return _school(design, school, charge.static, loop, vessel, charge.steam.volume)
+
+
+def loop_contents(design: Design, run: Run) -> Contents:
+    """Contents of the loop by part [m³]."""
+    return Contents(
+        design.collector.count.value * design.collector.item.value.contents_l * LITRE,
+        run.route.contents,
+        0.0 if design.through_store else design.store.item.value.coil_contents_l * LITRE,
+        0.0 if design.drains else design.charge.station_l.value * LITRE,
+    )
+
+
+def reckon_charge(design: Design, run: Run) -> Charge:
+    """Contents, pressures and vessel of a design."""
+    charge, share = design.charge, design.glycol_share
+    contents = loop_contents(design, run)
+    height = run.route.top
+    static = static_pressure(volume_share=share, height=height)
+    air = atmosphere(altitude=design.survey.altitude_m.value)
+    end = end_pressure(relief=charge.relief_gauge_pa.value)
+    frost = frost_point(volume_share=share)
+    if not design.sealed:
+        return _direct(design, run, contents, static, end, air, frost)
+    steam = steam_volume(
+        collector_contents=contents.collectors,
+        area=design.area_m2,
+        steaming_power=charge.steaming_w_m2.value,
+        pipe_loss=run.loss.indoors,
+        pipe_contents=design.run.laid("hot").contents_l_m * LITRE,
+        steam_lines=[run.route.hot_length, run.route.cold_length],
+    )
+    loop = Loop(contents.total, share, height, charge.relief_gauge_pa.value, air)
+    result, refusal = _sealed(design, contents, loop, steam, static)
+    tub = tub_of(design, contents.total)
+    result = replace(result, tub=tub, stiffness=stiffness_of(run.route))
+    result = replace(result, two_stage=_two_stage(design, result))
+    figures = (*charge_figures(design, run, result), *gauge_figures(design, run, result), *fluid_figures(design, tub))
+    findings = (
+        *charge_findings(design, run, result, refusal),
+        *filling_findings(design, result),
+        *fluid_findings(design, result, tub),
+    )
+    return replace(result, figures=figures, findings=findings)
+
+
+def _two_stage(design: Design, charge: Charge) -> TwoStage | None:
+    """The charge in two stages for the filling pump there is; None where it cannot fill at all or no pressures are set."""
+    if charge.setting is None:
+        return None
+    try:
+        return two_stage_charge(
+            pump=design.charge.filling_gauge_pa.value,
+            static=charge.static,
+            precharge=charge.setting.precharge,
+            fill=charge.setting.fill,
+            vessel=charge.vessel,
+            atmosphere_pa=charge.atmosphere,
+        )
+    except ImpossibleInputError:
+        return None
+
+
+def _sealed(
+    design: Design, contents: Contents, loop: Loop, steam: Steam, static: float
+) -> tuple[Charge, Statement | None]:
+    """The charge of a sealed loop without its figures, and why the chosen school cannot be."""
+    charge, air, end = design.charge, loop.atmosphere_pa, end_pressure(relief=loop.relief)
+    vessel = charge.vessel_l.value * charge.vessels.value * LITRE
+    expansion = thermal_expansion(loop_volume=loop.volume, volume_share=loop.share, hot=charge.hot_c.value)
+    schools = tuple(_school(design, school, static, loop, vessel, steam.volume) for school in SCHOOLS)
+    chosen = next(view for view in schools if view.school == charge.school.value)
+    keep = reserve(loop_volume=contents.total)
+    need: VesselNeed | None = None
+    refusal = chosen.refused
+    kept = 0.0
+    if chosen.setting is not None:
+        kept = liquid_when_filled(
+            vessel=vessel, precharge=chosen.setting.precharge, fill=chosen.setting.fill, atmosphere_pa=air
+        )
+        try:
+            need = vessel_size(
+                expansion=expansion,
+                steam=steam.volume,
+                reserve_volume=keep,
+                precharge=chosen.setting.precharge,
+                fill=chosen.setting.fill,
+                end=end,
+                atmosphere_pa=air,
+            )
+        except VesselTooSmallError as error:
+            refusal = refusal_statement(error, after=".")
+    result = Charge(
+        contents=contents,
+        static=static,
+        end=end,
+        atmosphere=air,
+        frost_point=frost_point(volume_share=loop.share),
+        setting=chosen.setting,
+        expansion=expansion,
+        steam=steam,
+        reserve=keep,
+        vessel=vessel,
+        kept=kept,
+        need=need,
+        states=chosen.states,
+        schools=schools,
+        prepare=contents.total + kept + charge.surplus_l.value * LITRE,
+        figures=(),
+        findings=(),
+    )
+    return result, refusal
+
+
+def _direct(
+    design: Design, run: Run, contents: Contents, static: float, end: float, air: float, frost: float
+) -> Charge:
+    """The charge of a loop without a vessel: filled by the main, or open to the air."""
+    result = Charge(
+        contents=contents,
+        static=static,
+        end=end,
+        atmosphere=air,
+        frost_point=frost,
+        setting=None,
+        expansion=0.0,
+        steam=None,
+        reserve=0.0,
+        vessel=0.0,
+        kept=0.0,
+        need=None,
+        states={},
+        schools=(),
+        prepare=0.0,
+        figures=(),
+        findings=(),
+    )
+    if design.drains:
+        found = draining(
+            design, run.route, flow=run.flow, friction=run.warm.drop(run.flow), outdoor_loss=run.loss.outdoors
+        )
+        result = replace(result, draining=found)
+        return replace(
+            result,
+            figures=drainback_figures(design, found, contents.total),
+            findings=drainback_findings(design, run, found),
+        )
+    return replace(result, figures=direct_figures(design, result), findings=direct_findings(design, result))

@@ -1,0 +1,1 @@
+"""The field: rating, stagnation, flags, the estimate by months."""

@@ -1,0 +1,186 @@
+"""What a kind of collector is not for: the sieve by temperature, climate, loop and service. Source: practice 4."""
+
+from __future__ import annotations
+
+from rowan.core.design.design import Design
+from rowan.core.steps.site.stage import Site
+from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.finding import Change, Cure, Finding, Level
+
+SOURCE = "practice: collector"
+# the loop temperature up to which a kind is sensible [°C], rules of thumb
+SENSIBLE_C = {"unglazed": 35.0, "hybrid": 50.0, "flat": 90.0, "tube": 110.0, "heat pipe": 110.0}
+HOT_CLIMATE_C = 18.0  # mean air of the year from which tubes buy little
+LOW_DUTY_C = 60.0
+WINTER_C = 12.0  # a month colder than this is winter to an unglazed absorber
+CLEAR_BEAM = 0.5  # share of the plane's sun that must be beam for mirrors
+PLAIN = ("flat", "unglazed")
+
+
+def duty_temperature(design: Design) -> float:
+    """What the duty asks of the loop [°C]."""
+    duty = design.duty
+    kind = duty.kind.value
+    if kind == "pool":
+        return duty.pool_c.value
+    if kind == "heating":
+        return duty.supply_c.value
+    if kind == "process":
+        return duty.process_c.value
+    return max(duty.tap_c.value, design.collector.working_c.value)
+
+
+def flag_findings(design: Design, site: Site) -> list[Finding]:
+    """What speaks against the chosen collector for this duty, loop and place."""
+    return [
+        *_sieve(design),
+        *_winter(design, site),
+        *_hot_climate(design, site),
+        *_draining(design),
+        *_mirrors(design, site),
+        *_advice(design),
+    ]
+
+
+def _sieve(design: Design) -> list[Finding]:
+    item, wanted = design.collector.item.value, duty_temperature(design)
+    most = SENSIBLE_C.get(item.kind)
+    if most is None or wanted <= most or (item.kind == "unglazed" and design.taps):
+        return []
+    return [
+        Finding(
+            "too_hot_for_kind",
+            "fix",
+            "collector",
+            "collector",
+            say("the duty is too hot for this kind"),
+            say(
+                "It asks for {t}; collectors of this kind are sensible up to {m}.",
+                t=Quantity(wanted, "temperature"),
+                m=Quantity(most, "temperature"),
+            ),
+            Quantity(wanted, "temperature"),
+            Quantity(most, "temperature"),
+            source=SOURCE,
+        )
+    ]
+
+
+def _winter(design: Design, site: Site) -> list[Finding]:
+    if design.collector.item.value.kind != "unglazed" or not design.taps or min(site.monthly_air) >= WINTER_C:
+        return []
+    return [
+        Finding(
+            "unglazed_winter",
+            "fix",
+            "collector",
+            "collector",
+            say("unglazed collectors bring no hot water in winter"),
+            say(
+                "The coldest month has {t}: what they gain the air takes. They pre-heat in summer, or warm a pool.",
+                t=Quantity(min(site.monthly_air), "temperature", 1),
+            ),
+            Quantity(min(site.monthly_air), "temperature"),
+            Quantity(WINTER_C, "temperature"),
+            source=SOURCE,
+        )
+    ]
+
+
+def _hot_climate(design: Design, site: Site) -> list[Finding]:
+    item, wanted = design.collector.item.value, duty_temperature(design)
+    if item.kind not in ("tube", "heat pipe") or site.annual_air < HOT_CLIMATE_C or wanted > LOW_DUTY_C:
+        return []
+    return [
+        Finding(
+            "tubes_hot_climate",
+            "mind",
+            "collector",
+            "collector",
+            say("tubes buy little in this climate"),
+            say(
+                "The year's air is {t} and the duty asks for {d}: a plain plate loses little here, and sheds what is too much.",
+                t=Quantity(site.annual_air, "temperature"),
+                d=Quantity(wanted, "temperature"),
+            ),
+            Quantity(site.annual_air, "temperature"),
+            Quantity(HOT_CLIMATE_C, "temperature"),
+            source=SOURCE,
+        )
+    ]
+
+
+def _draining(design: Design) -> list[Finding]:
+    if not design.drains or design.collector.item.value.drains:
+        return []
+    return [
+        Finding(
+            "does_not_drain",
+            "stop",
+            "collector",
+            "collector",
+            say("this collector does not run empty"),
+            say("In a drainback what stays in the field freezes in winter and boils in summer."),
+            cures=(Cure(say("Make it a sealed glycol loop"), (Change("charge.kind", "sealed"),)),),
+            source=SOURCE,
+        )
+    ]
+
+
+def _mirrors(design: Design, site: Site) -> list[Finding]:
+    if design.collector.item.value.kind != "concentrating":
+        return []
+    beam = float(site.months.beam.sum() / max(float(site.months.total.sum()), 1.0))
+    if beam >= CLEAR_BEAM:
+        return []
+    return [
+        Finding(
+            "little_beam",
+            "fix",
+            "collector",
+            "collector",
+            say("too little beam sun for mirrors"),
+            say(
+                "Only {s} of the sun here comes straight; mirrors use nothing else.",
+                s=Quantity(beam, "share"),
+            ),
+            Quantity(beam, "share"),
+            Quantity(CLEAR_BEAM, "share"),
+            source=SOURCE,
+        )
+    ]
+
+
+def _advice(design: Design) -> list[Finding]:
+    found = []
+    if design.collector.advice.value == "seller":
+        found.append(
+            Finding(
+                "seller_alone",
+                "mind",
+                "collector",
+                "collector",
+                say("chosen on a seller's advice alone"),
+                say(
+                    "Sellers know what they sell. Run the others in the comparison below, and note with what it was compared."
+                ),
+                cures=(Cure(say("Compared now"), (Change("collector.advice", "compared", "agreed"),)),),
+                source=SOURCE,
+            )
+        )
+    if not design.collector.support.value:
+        level: Level = "mind" if design.collector.item.value.kind in PLAIN else "fix"
+        found.append(
+            Finding(
+                "no_support",
+                level,
+                "collector",
+                "collector",
+                say("nobody in reach knows this collector"),
+                say(
+                    "In ten years somebody must find a seal, a sensor or a tube for it. Untried goods want support in reach."
+                ),
+                source=SOURCE,
+            )
+        )
+    return found

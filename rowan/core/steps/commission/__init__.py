@@ -1,0 +1,1 @@
+"""Order of the work, pressure test, cautions."""

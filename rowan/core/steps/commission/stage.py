@@ -1,0 +1,94 @@
+"""Commissioning: the steps for this kind of loop with this job's litres, pressures and times."""
+
+from __future__ import annotations
+
+import math
+
+from rowan.core.design.design import Design
+from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.commission.drainback import drainback_steps
+from rowan.core.steps.commission.figures import PURGE_M_S, commission_figures, station_flow, test_pressure
+from rowan.core.steps.commission.order import Job, direct_steps, sealed_steps
+from rowan.core.steps.commission.pressure_test import air_energy, air_per_kelvin
+from rowan.core.steps.commission.result import Commission
+from rowan.core.steps.control.stage import Control
+from rowan.core.steps.run.result import Run
+from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.source import methods
+from rowan.core.terms.units import LITRE_H
+
+STEP_L_H = 50.0
+TEST_C = 15.0
+
+
+def reckon_commission(design: Design, run: Run, charge: Charge, control: Control) -> Commission:
+    """The steps of a design with their targets."""
+    figures = commission_figures(design, run, charge)
+    by_key = {figure.key: figure for figure in (*run.figures, *charge.figures, *control.figures, *figures)}
+    job = Job(design, run, charge, control, by_key)
+    written = {"sealed": sealed_steps, "drainback": drainback_steps}.get(design.charge.kind.value, direct_steps)
+    steps = written(job)
+    findings = (*(() if design.drains else _purge(design, run.warm.widest)), *_air(design, charge))
+    return Commission(steps, test_pressure(design), figures, findings)
+
+
+def _purge(design: Design, bore: float) -> list[Finding]:
+    area = math.pi / 4 * bore**2
+    speed = station_flow(design) / area
+    if speed >= PURGE_M_S:
+        return []
+    wanted = -(-PURGE_M_S * area / LITRE_H // STEP_L_H) * STEP_L_H
+    return [
+        Finding(
+            "purge_slow",
+            "fix",
+            "commission",
+            "hot_line",
+            say("the filling pump is too weak to purge this pipe"),
+            say(
+                "{v} in a bore of {d} leaves bubbles behind in every line that runs downward. At least {l} carries them out.",
+                v=Quantity(speed, "velocity"),
+                d=Quantity(bore, "pipe_size"),
+                l=Quantity(PURGE_M_S, "velocity"),
+            ),
+            Quantity(speed, "velocity"),
+            Quantity(PURGE_M_S, "velocity"),
+            (
+                Cure(
+                    say("Bring a pump that gives {q}", q=Quantity(wanted * LITRE_H, "flow")),
+                    (Change("commission.station_flow_l_h", wanted),),
+                    "purge_speed",
+                ),
+            ),
+            methods(8),
+        )
+    ]
+
+
+def _air(design: Design, charge: Charge) -> list[Finding]:
+    if design.commission.test.value != "air":
+        return []
+    pressure = test_pressure(design) + charge.atmosphere
+    energy = air_energy(pressure_abs=pressure, volume=charge.contents.total, atmosphere_pa=charge.atmosphere)
+    return [
+        Finding(
+            "air_test",
+            "mind",
+            "commission",
+            "gauge",
+            say("an air test stores energy"),
+            say(
+                "{e} come free at once if a joint lets go, and {k} of warming moves the gauge by {p}. Air only where water would freeze.",
+                e=Quantity(energy, "work"),
+                k=Quantity(1.0, "difference", 0),
+                p=Quantity(
+                    air_per_kelvin(p1=test_pressure(design), t1=TEST_C, atmosphere_pa=charge.atmosphere), "pressure"
+                ),
+            ),
+            Quantity(energy, "work"),
+            None,
+            (Cure(say("Test with water"), (Change("commission.test", "water"),), "test_pressure"),),
+            methods(13),
+        )
+    ]

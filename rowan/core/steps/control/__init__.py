@@ -1,0 +1,1 @@
+"""Differences, functions, conflicts, sensors and wiring of the controller."""

@@ -1,0 +1,1 @@
+"""What the heat is for, and how much of it."""

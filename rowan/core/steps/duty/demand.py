@@ -1,0 +1,65 @@
+"""Heat of the water drawn, and what a store of a given temperature gives."""
+
+from __future__ import annotations
+
+from rowan.core.terms.errors import OutOfRangeError
+
+WATER_KG_M3 = 1000.0
+WATER_J_KG_K = 4180.0
+
+
+def heat_needed(
+    *,
+    volume: float,
+    tap_temperature: float,
+    cold_temperature: float,
+    density: float = WATER_KG_M3,
+    heat_capacity: float = WATER_J_KG_K,
+) -> float:
+    """Heat of a draw [J]: volume [m³] at the tap from cold [°C], never negative. Source: methods 4."""
+    return max(0.0, volume * density * heat_capacity * (tap_temperature - cold_temperature))
+
+
+def usable_volume(*, volume: float, store_temperature: float, tap_temperature: float, cold_temperature: float) -> float:
+    """Water at tap temperature [m³] in a store of volume [m³]; 0 if the store is below it. Source: methods 4."""
+    if tap_temperature <= cold_temperature:
+        raise OutOfRangeError("tap temperature", tap_temperature, cold_temperature, None, dimension="temperature")
+    if store_temperature < tap_temperature:
+        return 0.0
+    return volume * (store_temperature - cold_temperature) / (tap_temperature - cold_temperature)
+
+
+def drawn_from_store(
+    *, tap_volume: float, top_temperature: float, tap_temperature: float, cold_temperature: float
+) -> float:
+    """What a tempering valve takes from the store [m³] for tap_volume [m³]; all of it if the top is too cold."""
+    if top_temperature <= tap_temperature:
+        return tap_volume
+    return tap_volume * (tap_temperature - cold_temperature) / (top_temperature - cold_temperature)
+
+
+def boost_time(
+    *,
+    volume: float,
+    from_temperature: float,
+    to_temperature: float,
+    power: float,
+    density: float = WATER_KG_M3,
+    heat_capacity: float = WATER_J_KG_K,
+) -> float:
+    """Seconds to heat volume [m³] from one temperature to another [°C] with power [W]. Source: methods 4."""
+    if power <= 0:
+        raise OutOfRangeError("power", power, 0, None, dimension="heat_rate")
+    return max(0.0, density * volume * heat_capacity * (to_temperature - from_temperature) / power)
+
+
+def preheat_share(*, preheat_temperature: float, cold_temperature: float, set_temperature: float) -> float:
+    """Share of a draw's heat that a pre-heat store saves a second heater, 0 to 1. Source: methods 5."""
+    if set_temperature <= cold_temperature:
+        raise OutOfRangeError("set temperature", set_temperature, cold_temperature, None, dimension="temperature")
+    return min(1.0, max(0.0, (preheat_temperature - cold_temperature) / (set_temperature - cold_temperature)))
+
+
+def solar_fraction(*, demand: float, backup: float, backup_only_loss: float) -> float:
+    """Solar fraction [-] from yearly demand, backup heat and the backup-only store loss, one unit. Source: methods 5."""
+    return 1 - backup / (demand + backup_only_loss)

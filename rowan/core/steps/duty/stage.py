@@ -1,0 +1,171 @@
+"""The duty: heat of the hot water drawn, month by month."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.design.design import Design
+from rowan.core.design.inputs.hours import away_days, day_minutes
+from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3, heat_needed
+from rowan.core.steps.site.stage import Site
+from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH
+from rowan.core.terms.expression import Expression, Symbol
+from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
+from rowan.core.terms.source import methods
+from rowan.core.terms.units import KWH, LITRE
+
+
+@dataclass(frozen=True)
+class Duty:
+    """Draw [m³/day], heat by month [J] and the year's [J]."""
+
+    daily_volume: float
+    monthly_heat: tuple[float, ...]
+    year_heat: float
+    figures: tuple[Figure, ...]
+
+
+def reckon_duty(design: Design, site: Site) -> Duty:
+    """What the duty needs, month by month."""
+    kind = design.duty.kind.value
+    if kind == "heating":
+        return _heating(design, site)
+    if kind == "process":
+        return _process(design)
+    if kind == "pool":
+        return _pool(design)
+    return _hot_water(design, site)
+
+
+def _year_figure(heat: tuple[float, ...], name: str, sentence: str, method: str) -> Figure:
+    return by_method(
+        key="demand",
+        name=name,
+        basis=say("a year, by the months"),
+        value=sum(heat),
+        dimension_name="energy",
+        sentence=say(sentence),
+        method=say(method),
+        source=methods(4),
+        part="tap",
+    )
+
+
+def _heating(design: Design, site: Site) -> Duty:
+    duty = design.duty
+    over = tuple(max(duty.heat_below_c.value - air, 0.0) for air in site.monthly_air)
+    heat = tuple(duty.house_loss_w_k.value * k * 86400 * days for k, days in zip(over, DAYS_IN_MONTH, strict=True))
+    figure = _year_figure(
+        heat,
+        "Heat of the house",
+        "What the house loses below the air at which its heating begins.",
+        "Loss of the house times the kelvins below, by the months' means; the year takes each day's own.",
+    )
+    return Duty(0.0, heat, sum(heat), (figure,))
+
+
+def _process(design: Design) -> Duty:
+    duty = design.duty
+    seconds = sum(end - start for start, end in day_minutes(duty.process_hours.value)) * 60
+    share = duty.days_a_week.value / 7
+    heat = tuple(duty.process_w.value * seconds * share * days for days in DAYS_IN_MONTH)
+    figure = _year_figure(
+        heat,
+        "Heat of the process",
+        "What the process takes in its hours and on its days.",
+        "Power times hours times the days of the week it runs; days away are taken off in the year.",
+    )
+    return Duty(0.0, heat, sum(heat), (figure,))
+
+
+def _pool(design: Design) -> Duty:
+    duty = design.duty
+    volume = duty.pool_area_m2.value * duty.pool_depth_m.value
+    figure = by_method(
+        key="pool_volume",
+        name="Water in the pool",
+        basis=say(
+            "{a}, {d} deep", a=Quantity(duty.pool_area_m2.value, "area"), d=Quantity(duty.pool_depth_m.value, "length")
+        ),
+        value=volume,
+        dimension_name="tank",
+        sentence=say("The pool is its own store: its water and the swing it may make stand in place of a tank."),
+        method=say("Open water times mean depth."),
+        source=methods(4),
+        part="tap",
+    )
+    return Duty(0.0, (0.0,) * 12, 0.0, (figure,))
+
+
+def _there(design: Design) -> float:
+    """Share of the year in which somebody is there [-]."""
+    return 1 - sum(end - start for start, end in away_days(design.duty.away.value)) / DAYS
+
+
+def _hot_water(design: Design, site: Site) -> Duty:
+    """Demand of a household or a business: people times litres, on the days they draw."""
+    duty = design.duty
+    volume = duty.persons.value * duty.litres_per_person_l.value * LITRE
+    drawing = duty.days_a_week.value / 7 * _there(design)
+    heat = tuple(
+        days * drawing * heat_needed(volume=volume, tap_temperature=duty.tap_c.value, cold_temperature=cold)
+        for days, cold in zip(DAYS_IN_MONTH, site.monthly_cold_main, strict=True)
+    )
+    mean_cold = sum(c * n for c, n in zip(site.monthly_cold_main, DAYS_IN_MONTH, strict=True)) / 365
+    figures = _hot_water_figures(design, volume, 365 * drawing, mean_cold)
+    return Duty(volume, heat, sum(heat), figures)
+
+
+def _hot_water_figures(design: Design, volume: float, days: float, mean_cold: float) -> tuple[Figure, ...]:
+    duty = design.duty
+    return (
+        closed_form(
+            key="daily_draw",
+            name="Hot water a day",
+            basis=say(
+                "{n} people at {t}",
+                n=Quantity(duty.persons.value, "count"),
+                t=Quantity(duty.tap_c.value, "temperature"),
+            ),
+            dimension_name="tank",
+            sentence=say("People times what each draws at the tap."),
+            expression=Expression(
+                "n * v",
+                {
+                    "n": Symbol(duty.persons.value, "n"),
+                    "v": Symbol(duty.litres_per_person_l.value, "v", "each", "L"),
+                },
+            ),
+            letter="V",
+            letter_index="day",
+            result_unit="L",
+            scale=LITRE,
+            source=methods(4),
+            part="tap",
+        ),
+        closed_form(
+            key="demand",
+            name="Heat of the hot water",
+            basis=say("a year, without store loss"),
+            dimension_name="energy",
+            sentence=say("The water of a year, heated from the cold main's mean to the tap."),
+            expression=Expression(
+                "days * V * rho * c * (T_tap - T_cold) / J",
+                {
+                    "days": Symbol(days, "n"),
+                    "V": Symbol(volume, "V", "day", "m³"),
+                    "rho": Symbol(WATER_KG_M3, "ρ", "", "kg/m³"),
+                    "c": Symbol(WATER_J_KG_K, "c", "p", "J/kg·K"),
+                    "T_tap": Symbol(duty.tap_c.value, "T", "tap", "°C"),
+                    "T_cold": Symbol(mean_cold, "T", "cold", "°C"),
+                    "J": Symbol(KWH, "J", "kWh", "J/kWh"),
+                },
+            ),
+            letter="Q",
+            letter_index="year",
+            result_unit="kWh",
+            scale=KWH,
+            source=methods(4),
+            part="tap",
+        ),
+    )

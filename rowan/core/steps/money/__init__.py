@@ -1,0 +1,1 @@
+"""Price, fuel and what a year saves."""

@@ -1,0 +1,1 @@
+"""What to count, cut, pack and buy."""

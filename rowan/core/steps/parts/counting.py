@@ -1,0 +1,491 @@
+"""What a design needs, counted: goods by place and by who sells them. Source: practice, parts."""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal
+
+from rowan.core.design.design import Design
+from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.parts.cutting import Cutting, Piece, cut
+from rowan.core.steps.roof.layout import row_count
+from rowan.core.steps.run.laying import HOT_BOOT_C
+from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.route import ProfileLeg
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.units import LITRE
+
+Merchant = Literal["solar", "plumbing", "electrical", "hire"]
+MERCHANTS: dict[Merchant, str] = {
+    "solar": "solar supplier",
+    "plumbing": "plumbing merchant",
+    "electrical": "electrical merchant",
+    "hire": "hire",
+}
+# where a leg's place is packed for
+PLACES = ("roof", "outside", "buried", "attic", "shaft", "indoors", "plant room")
+LEG_PLACE = {"cellar": "plant room"}
+JACKETED = ("roof", "outside")
+PORTS = 4  # of one collector: two used in a row, two plugged
+PARTS_PER_ROW_LINKS = 2  # upper and lower link between neighbours
+HOT_BOOTS = {
+    "metal": "roof boot of metal, soldered on",
+    "jacket": "roof boot over the lagged and jacketed pipe",
+    "ordinary": "roof boot, ordinary, for the hot line",
+}
+END_UNIONS = 4  # field and coil, each line one
+
+
+@dataclass(frozen=True)
+class Part:
+    """One line of the list: what, how much (a count has the dimension `count`), who sells it, where it goes, why so much."""
+
+    key: str
+    name: Statement
+    quantity: Quantity
+    unit: str
+    merchant: Merchant
+    place: str
+    because: Statement
+
+
+def rows_of(design: Design) -> int:
+    """Rows the collectors lie in, as wide as the roof allows; never none."""
+    a_row = row_count(roof_width=design.survey.roof_width_m.value, collector_width=design.collector.item.value.width_m)
+    return max(math.ceil(design.collector.count.value / max(a_row, 1)), len(design.row_counts))
+
+
+def turns_of(legs: tuple[ProfileLeg, ...]) -> int:
+    """Joints at which a line turns: between any two legs."""
+    return max(len(legs) - 1, 0)
+
+
+def cuttings_of(design: Design, run: Run) -> dict[str, Cutting]:
+    """Every leg cut from the stock length, by the pipe it is laid in."""
+    pieces: dict[str, list[Piece]] = defaultdict(list)
+    for leg in run.route.legs():
+        pieces[leg.pipe.name].append(Piece(f"{leg.line} {leg.id}", leg.length))
+    return {name: cut(held, stock_length=design.parts.pipe_piece_m.value) for name, held in pieces.items()}
+
+
+def together(cuttings: Iterable[Cutting]) -> Cutting:
+    """All pipe as one cutting."""
+    held = list(cuttings)
+    return Cutting(tuple(bar for found in held for bar in found.bars), sum(found.couplings for found in held))
+
+
+def place_of(leg: ProfileLeg) -> str:
+    """The place a leg's goods are packed for."""
+    return LEG_PLACE.get(leg.place, leg.place)
+
+
+def _count(
+    key: str, number: int, name: Statement, where: tuple[Merchant, str], because: Statement, unit: str = ""
+) -> Part:
+    return Part(key, name, Quantity(float(number), "count"), unit, where[0], where[1], because)
+
+
+def _lengths(run: Run) -> dict[str, float]:
+    lengths: dict[str, float] = defaultdict(float)
+    for leg in run.route.legs():
+        lengths[place_of(leg)] += leg.length
+    return {place: lengths[place] for place in PLACES if lengths[place] > 0}
+
+
+def roof_parts(design: Design, run: Run) -> list[Part]:
+    """Collectors with what mounts, links and passes them."""
+    count, rows = design.collector.count.value, rows_of(design)
+    where: tuple[Merchant, str] = ("solar", "roof")
+    throttled = design.collector.feed.value == "throttled" and len(design.row_counts) > 1
+    parts = [
+        _count("collectors", count, say(design.collector.item.value.name), where, say("as on the Collector bench")),
+        _count(
+            "starter_packs",
+            rows,
+            say("mounting, starter pack for " + design.survey.covering.value),
+            where,
+            say("one a row"),
+        ),
+        _count("addon_packs", count - rows, say("mounting, add-on pack"), where, say("one for each further collector")),
+        _count(
+            "links",
+            PARTS_PER_ROW_LINKS * (count - rows),
+            say("link between collectors, with seals"),
+            where,
+            say("two between neighbours"),
+        ),
+        _count("row_tees", 2 * (len(design.row_counts) - 1), say("tee to a row"), where, say("one in, one out")),
+        _count(
+            "throttles",
+            len(design.row_counts) if throttled else 0,
+            say("balancing valve with a scale"),
+            where,
+            say("one a row"),
+        ),
+        _count("plugs", (PORTS - 2) * rows, say("plug for an unused port"), where, say("two a row stay unused")),
+    ]
+    if any(leg.place == "roof" for leg in run.route.legs()):
+        parts += [
+            _count(
+                "boot_hot",
+                1,
+                say(HOT_BOOTS[design.run.hot_boot.value]),
+                where,
+                say("the hot line sees up to {t}", t=Quantity(HOT_BOOT_C, "temperature")),
+            ),
+            _count("boot_cold", 1, say("roof boot, ordinary"), where, say("the cold line, and the sensor cable first")),
+        ]
+    if run.route.top_vented:
+        because = say("the highest point of the hot line")
+        if design.run.vent_shut_off.value:
+            parts.append(_count("vent", 1, say("vent with a shut-off valve under it"), where, because))
+        else:
+            parts.append(_count("vent", 1, say("vent"), where, because))
+    return [part for part in parts if part.quantity.value > 0]
+
+
+def pipe_parts(design: Design, run: Run, cuttings: dict[str, Cutting]) -> list[Part]:
+    """Pipe, fittings, clips and lagging, counted from the legs."""
+    parts = design.parts
+    plumbing: Merchant = "plumbing"
+    lengths = _lengths(run)
+    indoors: tuple[Merchant, str] = (plumbing, "shaft" if "shaft" in lengths else "indoors")
+    main = design.run.laid("cold")
+    made = []
+    for number, (full_name, cutting) in enumerate(cuttings.items()):
+        legs = [leg for leg in run.route.legs() if leg.pipe.name == full_name]
+        pipe = legs[0].pipe
+        name, key = pipe.name[:1].lower() + pipe.name[1:], f"_{number}" if number else ""
+        metal = pipe.material != "corrugated"
+        placed = {
+            (line, leg.id): leg.bends
+            for line, held in (("cold", design.run.cold), ("hot", design.run.hot))
+            for leg in held
+        }
+        bends = sum(placed[leg.line, leg.id] for leg in legs) + (design.run.bends.value if pipe == main else 0)
+        made.append(
+            _count(
+                f"pipe{key}",
+                len(cutting.bars),
+                say(name + " in lengths of {l}", l=Quantity(parts.pipe_piece_m.value, "length")),
+                indoors,
+                say("{used} by legs, cut as drawn", used=Quantity(cutting.used, "length", 1)),
+            )
+        )
+        if metal:
+            made.append(_count(f"bends{key}", bends, say("bend for " + name), indoors, say("as on the Run bench")))
+        made.append(
+            _count(
+                f"couplings{key}",
+                cutting.couplings,
+                say(("coupling for " if metal else "joint for ") + name),
+                indoors,
+                say("where a leg is longer than a length"),
+            )
+        )
+    name = main.name[:1].lower() + main.name[1:]
+    made.append(
+        _count("unions", END_UNIONS, say("union for " + name), (plumbing, "plant room"), say("at field and coil"))
+    )
+    made += _placed(design, run, plumbing)
+    for place, length in lengths.items():
+        if place == "buried":
+            continue
+        made.append(
+            _count(
+                f"clips_{place}",
+                math.ceil(length / parts.clip_every_m.value),
+                say("pipe clip with lining, " + name),
+                (plumbing, place),
+                say("one every {d}", d=Quantity(parts.clip_every_m.value, "length")),
+            )
+        )
+    return [part for part in made if part.quantity.value > 0] + _lagging(design, run) + _trench(design, run)
+
+
+def _placed(design: Design, run: Run, plumbing: Merchant) -> list[Part]:
+    """Joints where a line goes from one pipe to another; valves and tees placed on legs."""
+    changes = sum(a.pipe != b.pipe for line in (run.route.cold, run.route.hot) for a, b in pairwise(line))
+    legs = (*design.run.cold, *design.run.hot)
+    where: tuple[Merchant, str] = (plumbing, "indoors")
+    as_placed = say("as placed on the legs")
+    return [
+        _count("reducers", changes, say("joint from pipe to pipe"), where, say("where a line changes")),
+        _count("leg_valves", sum(leg.valves for leg in legs), say("ball valve, for hot fluid"), where, as_placed),
+        _count("leg_tees", sum(leg.tees for leg in legs), say("tee"), where, as_placed),
+    ]
+
+
+def _lagging(design: Design, run: Run) -> list[Part]:
+    spare = 1 + design.parts.lagging_spare.value
+    lengths: dict[tuple[str, float, float], float] = defaultdict(float)
+    for leg in run.route.legs():
+        if leg.insulation > 0 and leg.length > 0:
+            lengths[place_of(leg), leg.insulation, leg.pipe.outer_diameter_m] += leg.length
+    made = []
+    for number, place in enumerate(sorted(lengths, key=lambda key: PLACES.index(key[0]))):
+        where, thick, outer = place
+        length = lengths[place]
+        jacket = where in JACKETED and design.run.jacket.value == "jacket"
+        name = "lagging {t} for {d}, hot kind" + (", with a jacket against sun and beaks" if jacket else "")
+        same = sum(key[0] == where for key in lengths) > 1
+        made.append(
+            Part(
+                f"lagging_{where}" + (f"_{number}" if same else ""),
+                say(name, t=Quantity(thick, "pipe_size"), d=Quantity(outer, "pipe_size")),
+                Quantity(length * spare, "length", 1),
+                "",
+                "plumbing",
+                where,
+                say(
+                    "{l} of pipe and {s} spare",
+                    l=Quantity(length, "length", 1),
+                    s=Quantity(design.parts.lagging_spare.value, "share"),
+                ),
+            )
+        )
+    return made
+
+
+def _trench(design: Design, run: Run) -> list[Part]:
+    """What a buried length needs beside its pipe. Both lines share one trench where both are buried."""
+    ducts = sum(
+        leg.length_m for line in (design.run.cold, design.run.hot) for leg in line if leg.place == "buried" and leg.duct
+    )
+    trench = max(sum(leg.length for leg in line if leg.depth is not None) for line in (run.route.cold, run.route.hot))
+    if trench <= 0:
+        return []
+
+    def part(key: str, name: str, length: float, because: str) -> Part:
+        return Part(key, say(name), Quantity(length, "length", 1), "", "plumbing", "buried", say(because))
+
+    made = [part("warning_tape", "warning tape", trench, "over the pipe, half way up the trench")]
+    if ducts > 0:
+        made.insert(0, part("duct", "drain pipe as a duct, with its end seals", ducts, "the buried legs that have one"))
+    return made
+
+
+def station_parts(design: Design, charge: Charge) -> list[Part]:
+    """Pump, safety and store."""
+    here: tuple[Merchant, str] = ("solar", "plant room")
+    relief = Quantity(design.charge.relief_gauge_pa.value, "pressure", 1)
+    parts = [
+        _count(
+            "store",
+            1,
+            say(design.store.item.value.name),
+            here,
+            say("{m} dry: two people and a clear way", m=Quantity(design.store.item.value.dry_mass_kg, "mass")),
+        ),
+        _count("pump", 1, say("pump: " + design.run.pump.value.name.lower()), here, say("with a valve on each side")),
+    ]
+    if design.run.pump.value.on_panel:
+        watts = Quantity(design.run.panel_w.value, "electric_power")
+        parts.append(
+            _count(
+                "panel", 1, say("photovoltaic panel {w}, 12 V", w=watts), ("electrical", "roof"), say("drives the pump")
+            )
+        )
+    if design.run.separator.value:
+        parts.append(_count("separator", 1, say("air separator"), here, say("low in the hot line")))
+    if design.run.non_return.value:
+        parts.append(_count("non_return", 1, say("non-return valve"), here, say("stops the night's circulation")))
+    if design.sealed:
+        size = Quantity(design.charge.vessel_l.value * LITRE, "tank")
+        parts += [
+            _count(
+                "station",
+                1,
+                say("gauge, relief {p}, two filling ports with a valve between", p=relief),
+                here,
+                say("together, nothing to shut between them and the field"),
+            ),
+            _count(
+                "vessel",
+                design.charge.vessels.value,
+                say("expansion vessel {v}, for glycol", v=size),
+                here,
+                say("with bracket, hose and a valve that can be secured"),
+            ),
+            _count(
+                "discharge",
+                1,
+                say("container of at least {v} under the relief", v=Quantity(charge.contents.total, "tank")),
+                ("plumbing", "plant room"),
+                say("what comes out is measured and can go back"),
+            ),
+        ]
+        if design.charge.cooling_vessel.value:
+            parts.append(
+                _count("cooling_vessel", 1, say("cooling vessel"), here, say("keeps hot liquid from the membrane"))
+            )
+    if design.drains:
+        parts += _drainback_parts(design, here)
+    return [*parts, *_store_parts(design)]
+
+
+def _drainback_parts(design: Design, here: tuple[Merchant, str]) -> list[Part]:
+    """What a loop that empties needs beside its pump; no vessel, no vent, no non-return valve."""
+    parts = [
+        _count("level_tube", 1, say("flow tube as level glass, two valves"), here, say("at the height of the mark")),
+        _count("lid_seal", 1, say("seal for the lid"), here, say("an open tank loses its water slowly")),
+    ]
+    if not design.store.item.value.unpressurised and not design.is_pool:
+        size = Quantity(design.charge.reservoir_l.value * LITRE, "tank")
+        parts.append(
+            _count(
+                "reservoir",
+                1,
+                say("reservoir {v}, open to its own air", v=size),
+                here,
+                say("what drains and a tenth of air"),
+            )
+        )
+    return parts
+
+
+def _store_parts(design: Design) -> list[Part]:
+    plumbing: tuple[Merchant, str] = ("plumbing", "plant room")
+    parts = [
+        _count("store_relief", 1, say("store relief, piped to a drain"), plumbing, say("never to be shut off")),
+        _count("store_drain", 1, say("drain valve at the store's foot"), plumbing, say("to empty it one day")),
+    ]
+    if design.store.tempering_valve.value:
+        parts.append(
+            _count(
+                "tempering",
+                1,
+                say("tempering valve"),
+                plumbing,
+                say("the store may reach {t}", t=Quantity(design.store.maximum_c.value, "temperature")),
+            )
+        )
+    return parts
+
+
+def fluid_parts(design: Design, charge: Charge) -> list[Part]:
+    """Glycol in cans, and water where it is mixed on site."""
+    if not design.sealed:
+        return []
+    share = design.glycol_share
+    here: tuple[Merchant, str] = ("solar", "plant room")
+    can = design.parts.can_l.value * LITRE
+    if design.parts.fluid_sold.value == "premix":
+        cans = math.ceil(charge.prepare / can - 1e-9)
+        return [
+            _count(
+                "fluid",
+                cans,
+                say("can of {c} propylene glycol, mixed to {s}", c=Quantity(can, "tank"), s=Quantity(share, "share")),
+                here,
+                say("{v} to prepare", v=Quantity(charge.prepare, "volume")),
+            )
+        ]
+    mix = charge.tub.fill if charge.tub is not None else share
+    pure = charge.prepare * mix / design.charge.concentrate.value
+    return [
+        _count(
+            "fluid",
+            math.ceil(pure / can - 1e-9),
+            say("can of {c} propylene glycol concentrate, inhibited", c=Quantity(can, "tank")),
+            here,
+            say("{s} of {v}", s=Quantity(mix, "share_fine"), v=Quantity(charge.prepare, "volume")),
+        ),
+        Part(
+            "water",
+            say("demineralised water"),
+            Quantity(charge.prepare - pure, "volume"),
+            "",
+            "plumbing",
+            "plant room",
+            say("the rest of the mix"),
+        ),
+    ]
+
+
+def electrical_parts(design: Design, run: Run) -> list[Part]:
+    """Controller, sensors and cable; mains is for a licensed electrician."""
+    here: tuple[Merchant, str] = ("solar", "plant room")
+    spare = design.parts.cable_spare_m.value
+    return [
+        _count("controller", 1, say("differential controller"), here, say("settings by the card")),
+        _count("sensors", 3, say("sensor, high temperature for the field"), here, say("field, store low, store high")),
+        Part(
+            "cable",
+            say("sensor cable, two cores, apart from mains"),
+            Quantity(run.route.hot_length + spare, "length", 1),
+            "",
+            "electrical",
+            "shaft",
+            say("along the hot line, {s} spare", s=Quantity(spare, "length", 1)),
+        ),
+    ]
+
+
+def hired(design: Design) -> list[Part]:
+    """What is fetched for a few days."""
+    roof: tuple[Merchant, str] = ("hire", "roof")
+    room: tuple[Merchant, str] = ("hire", "plant room")
+    parts = [
+        _count("scaffold", 1, say("scaffold or edge protection"), roof, say("down only after the pressure test")),
+        _count("test_gauge", 1, say("gauge and adapter for vessel and test"), room, say("read, never assume")),
+    ]
+    if design.sealed:
+        parts += [
+            _count(
+                "filling_station",
+                1,
+                say(
+                    "filling station of at least {q}, two hoses, two tubs",
+                    q=Quantity(design.commission.station_flow_l_h.value * LITRE / 3600, "flow"),
+                ),
+                room,
+                say("as on the Commission bench"),
+            ),
+            _count("refractometer", 1, say("refractometer, pH strips"), room, say("proves the mix")),
+        ]
+    return parts
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of a shopping list: the same goods of all places together."""
+
+    name: Statement
+    quantity: Quantity
+    unit: str
+    places: tuple[str, ...]
+
+
+def by_place(parts: tuple[Part, ...]) -> dict[str, list[Part]]:
+    """The list as it is packed: place by place, from the roof down."""
+    return {place: found for place in PLACES if (found := [part for part in parts if part.place == place])}
+
+
+def by_merchant(parts: tuple[Part, ...]) -> dict[Merchant, list[Line]]:
+    """The list as it is bought: merchant by merchant, the same goods of several places added up."""
+    lists: dict[Merchant, list[Line]] = {}
+    for merchant in MERCHANTS:
+        same: dict[str, list[Part]] = defaultdict(list)
+        for part in parts:
+            if part.merchant == merchant:
+                same[part.name.text()].append(part)
+        if same:
+            lists[merchant] = [
+                Line(
+                    group[0].name,
+                    Quantity(
+                        sum(part.quantity.value for part in group),
+                        group[0].quantity.dimension,
+                        group[0].quantity.decimals,
+                    ),
+                    group[0].unit,
+                    tuple(part.place for part in group),
+                )
+                for group in same.values()
+            ]
+    return lists

@@ -1,0 +1,1 @@
+"""How collectors lie on a plane."""

@@ -1,0 +1,1 @@
+"""Route, friction, pump, operating point, draining, heat lost on the way."""

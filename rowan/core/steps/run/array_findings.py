@@ -1,0 +1,179 @@
+"""What is said of rows of collectors: figures where there is more than one row, and what is wrong with them."""
+
+from __future__ import annotations
+
+from rowan.core.design.design import Design
+from rowan.core.design.inputs.rows import row_counts
+from rowan.core.steps.run.array import EVEN_WITHIN
+from rowan.core.steps.run.result import Run
+from rowan.core.terms.figure import Figure, Quantity, Window, by_method, say
+from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.source import methods
+from rowan.core.terms.units import LITRE_H
+
+
+def array_figures(design: Design, run: Run) -> tuple[Figure, ...]:
+    """Drop and rise of a string, and what the poorest row gets, where the field is divided."""
+    if len(design.row_counts) == 1 and design.collector.within.value == "parallel":
+        return ()
+    item, field = design.collector.item.value, run.divided
+    poorest = min(field.rows, key=lambda row: row.share)
+    series = design.collector.within.value == "series"
+    least, most = item.least_flow_l_h * LITRE_H, item.most_flow_l_h * LITRE_H
+    each = min(row.flow if series else row.flow / row.collectors for row in field.rows)
+    figures = [
+        by_method(
+            key="string_drop",
+            name="Field takes",
+            basis=say("from the first tee to the last"),
+            value=field.drop,
+            dimension_name="head",
+            part="collector",
+            sentence=say("Collectors one after the other add their drops; rows side by side share one."),
+            method=say("Data-sheet points of the collector, and the pipes from row to row."),
+            source=methods(8),
+        ),
+        by_method(
+            key="each_flow",
+            name="Each collector gets at least",
+            basis=say("in the row that gets least"),
+            value=each,
+            dimension_name="flow",
+            part="collector",
+            sentence=say("What the maker asks, he asks of every collector, not of the sum."),
+            method=say(
+                "Flow of the row" + (", which passes through each of them." if series else " over its collectors.")
+            ),
+            window=Window(least, most, "data sheet of the collector"),
+            source=methods(8),
+        ),
+    ]
+    if len(field.rows) > 1:
+        figures.append(_poorest_rise(run, poorest.share))
+        figures.append(
+            by_method(
+                key="poorest_row",
+                name="The poorest row gets",
+                basis=say("of an even share"),
+                value=poorest.share,
+                dimension_name="share",
+                part="collector",
+                sentence=say("Water takes the easy way: the row that is harder to reach gets less, and runs hotter."),
+                method=say(
+                    "Flows that leave the same drop over every way, solved together with the pipes between the tees."
+                ),
+                window=Window(1 - EVEN_WITHIN, None, "practice: equal rows or balanced, rule of thumb"),
+                source=methods(8),
+            )
+        )
+    return tuple(figures)
+
+
+def _poorest_rise(run: Run, share: float) -> Figure:
+    """What the row with the least flow warms by."""
+    return by_method(
+        key="row_rise",
+        name="The poorest row warms by",
+        basis=say("in full sun; the field as a whole by {r}", r=Quantity(run.temperatures.rise, "difference")),
+        value=run.temperatures.rise / share,
+        dimension_name="difference",
+        part="collector",
+        sentence=say("Less flow carries the same sun away hotter, and a hotter row keeps less of it."),
+        method=say(
+            "The rise over the field at {g}, by the row's share of an even flow.", g=Quantity(800.0, "irradiance")
+        ),
+        source=methods(8),
+    )
+
+
+def array_findings(design: Design, run: Run) -> tuple[Finding, ...]:
+    """Rows that do not add up, are fed unevenly, or are longer than the maker allows."""
+    return (*_sum(design), *_uneven(design, run), *_series(design))
+
+
+def _even(design: Design, rows: int) -> str:
+    counts = row_counts(str(rows), design.collector.count.value)
+    return " + ".join(str(n) for n in counts)
+
+
+def _sum(design: Design) -> list[Finding]:
+    count = design.collector.count.value
+    typed = row_counts(design.collector.rows.value, count)
+    if sum(typed) == count:
+        return []
+    even = _even(design, len(typed))
+    return [
+        Finding(
+            "rows_do_not_add_up",
+            "fix",
+            "run",
+            "collector",
+            say("the rows do not add up to the field"),
+            say(f"{' + '.join(str(n) for n in typed)} make {sum(typed)}; the field has {count}. Reckoned as {even}."),
+            Quantity(float(sum(typed)), "count"),
+            Quantity(float(count), "count"),
+            (Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "poorest_row"),),
+            "practice: the run",
+        )
+    ]
+
+
+def _uneven(design: Design, run: Run) -> list[Finding]:
+    field = run.divided
+    if len(field.rows) < 2 or field.uneven <= EVEN_WITHIN:
+        return []
+    poorest = min(field.rows, key=lambda row: row.share)
+    rows = design.row_counts
+    cures = []
+    if len(set(rows)) > 1 and sum(rows) % len(rows) == 0:
+        even = _even(design, len(rows))
+        cures.append(Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "poorest_row"))
+    if design.collector.feed.value == "direct" and len(set(rows)) == 1:
+        cures.append(Cure(say("Reverse the return"), (Change("collector.feed", "reverse"),), "poorest_row"))
+    cures.append(Cure(say("Balance with throttles"), (Change("collector.feed", "throttled"),), "poorest_row"))
+    return [
+        Finding(
+            "rows_uneven",
+            "fix",
+            "run",
+            "collector",
+            say("a row starves"),
+            say(
+                f"The row of {poorest.collectors} gets {{s}} of its share and runs hotter by as much; the others hurry theirs through. Equal rows, a reversed return or throttles even it out.",
+                s=Quantity(poorest.share, "share"),
+            ),
+            Quantity(poorest.share, "share"),
+            Quantity(1 - EVEN_WITHIN, "share"),
+            tuple(cures),
+            "practice: the run",
+        )
+    ]
+
+
+def _series(design: Design) -> list[Finding]:
+    item = design.collector.item.value
+    longest = max(design.row_counts)
+    if design.collector.within.value != "series" or longest <= item.most_in_series:
+        return []
+    count = design.collector.count.value
+    needed = -(-count // item.most_in_series)
+    even = _even(design, needed)
+    return [
+        Finding(
+            "series_too_long",
+            "fix",
+            "run",
+            "collector",
+            say("more collectors stand in series than the maker allows"),
+            say(
+                f"{longest} one after the other; the data sheet says {item.most_in_series}. The last ones run hot and the drop adds up."
+            ),
+            Quantity(float(longest), "count"),
+            Quantity(float(item.most_in_series), "count"),
+            (
+                Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "string_drop"),
+                Cure(say("All side by side"), (Change("collector.within", "parallel"),), "string_drop"),
+            ),
+            "data sheet of the collector",
+        )
+    ]

@@ -1,0 +1,216 @@
+"""Figures of the run: the pump on its loop, and what both lines lose."""
+
+from __future__ import annotations
+
+import math
+
+from rowan.core.design.design import Design
+from rowan.core.steps.run.friction import GROWTH_PER_K
+from rowan.core.steps.run.loop import COLD_START_C, maker_window
+from rowan.core.steps.run.result import Run
+from rowan.core.steps.site.stage import Site
+from rowan.core.terms.expression import Expression, Symbol
+from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
+from rowan.core.terms.source import methods
+from rowan.core.terms.units import LITRE
+
+GROWTH_FROM_C, GROWTH_TO_C = 10.0, 120.0
+VELOCITY_WINDOW = (0.3, 1.0)
+LIFTS_TOO = 1.02  # head over friction from which a drainback pump carries lift as well
+
+
+def _carried(design: Design, run: Run) -> str:
+    """What the pump overcomes while it runs."""
+    if not design.drains or run.point is None:
+        return "friction only, height cancels"
+    lifts = run.point.head > run.warm.drop(run.point.flow) * LIFTS_TOO
+    return "friction and lift: the return pulls nothing" if lifts else "friction; the return carries the lift"
+
+
+def run_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
+    """All figures of the run; without an operating point those of the pump are left out."""
+    return (
+        *_pump_figures(design, run),
+        _velocity_figure(run),
+        *_cold_start_figure(design, run),
+        *_loss_figures(design, site, run),
+        _power_figure(run),
+        _growth_figure(run),
+        _arrival_figure(run),
+    )
+
+
+def _pump_figures(design: Design, run: Run) -> tuple[Figure, ...]:
+    if run.point is None:
+        return ()
+    shares = run.shares
+    symbols = {
+        "pipe": Symbol(shares.pipe, "p", "pipe", "Pa"),
+        "fittings": Symbol(shares.fittings, "p", "bends", "Pa"),
+        "station": Symbol(shares.station, "p", "station", "Pa"),
+        "collectors": Symbol(shares.collectors, "p", "field", "Pa"),
+        "coil": Symbol(shares.coil, "p", "coil", "Pa"),
+    }
+    return (
+        by_method(
+            key="flow",
+            name="Flow",
+            basis=say(f"speed {run.speed}, {{t}}", t=Quantity(run.temperatures.mean, "temperature")),
+            value=run.point.flow,
+            dimension_name="flow",
+            window=Window(*maker_window(design), "data sheet of the collector"),
+            part="pump",
+            sentence=say("Where the pump's curve crosses the loop's: what it pushes equals what the loop takes."),
+            method=say(
+                "Pump curve (monotone cubic) against the loop's friction, solved to {r}.",
+                r=Quantity(abs(run.point.residual), "pressure", 6),
+            ),
+            source=methods(8),
+        ),
+        closed_form(
+            key="head",
+            name="Head",
+            basis=say(_carried(design, run)),
+            dimension_name="head",
+            part="pump",
+            sentence=say("In a sealed loop what goes up comes down; the pump only overcomes friction."),
+            expression=Expression("pipe + fittings + station + collectors + coil", symbols),
+            letter="p",
+            result_unit="Pa",
+            source=methods(8),
+        ),
+    )
+
+
+def _velocity_figure(run: Run) -> Figure:
+    bore = run.warm.bore
+    symbols = {
+        "q": Symbol(run.flow, "q", "", "m³/s"),
+        "pi": Symbol(math.pi, "π"),
+        "d": Symbol(bore, "d", "", "m"),
+    }
+    return closed_form(
+        key="velocity",
+        name="Speed in the pipe",
+        basis=say("bore {b}" + (", the narrowest" if run.warm.widest > bore else ""), b=Quantity(bore, "pipe_size")),
+        dimension_name="velocity",
+        window=Window(*VELOCITY_WINDOW, "methods 8, rule of thumb"),
+        part="cold_line",
+        sentence=say("Slow enough to be quiet, fast enough to carry small bubbles along."),
+        expression=Expression("4 * q / (pi * d ** 2)", symbols),
+        letter="v",
+        source=methods(8),
+    )
+
+
+def _cold_start_figure(design: Design, run: Run) -> tuple[Figure, ...]:
+    point, temperature = run.cold_points[run.speed - 1], Quantity(COLD_START_C, "temperature")
+    if point is None:
+        return ()
+    return (
+        by_method(
+            key="flow_cold",
+            name="Flow, cold start",
+            basis=say("{t}", t=temperature),
+            value=point.flow,
+            dimension_name="flow",
+            window=Window(maker_window(design)[0], None, "data sheet, least flow"),
+            part="pump",
+            sentence=say("Cold fluid is thicker, so the morning starts with less flow."),
+            method=say("The same crossing with the fluid at {t}.", t=temperature),
+            source=methods(8),
+        ),
+    )
+
+
+def _loss_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
+    room, loss, at = design.survey.room_c.value, run.loss, run.temperatures
+
+    def line(key: str, name: str, temperature: float) -> Figure:
+        which = "hot" if key == "loss_hot" else "cold"
+        inside, outside = (loss.conductance(line=which, outdoors=out) for out in (False, True))
+        symbols = {
+            "k_in": Symbol(inside, "K", "in", "W/K"),
+            "k_out": Symbol(outside, "K", "out", "W/K"),
+            "t": Symbol(temperature, "T", "line", "°C"),
+            "t_room": Symbol(room, "T", "room", "°C"),
+            "t_air": Symbol(site.annual_air, "T", "air", "°C"),
+        }
+        return closed_form(
+            key=key,
+            name=name,
+            dimension_name="heat_rate",
+            part="hot_line" if key == "loss_hot" else "cold_line",
+            basis=say("at {t}, {a} around", t=Quantity(temperature, "temperature"), a=Quantity(room, "temperature")),
+            sentence=say(
+                "Lagged pipe lets {u} through; summed over the legs, and times how much warmer the line is than what is around it.",
+                u=Quantity(loss.indoors, "loss_per_length"),
+            ),
+            expression=Expression("k_in * (t - t_room) + k_out * (t - t_air)", symbols),
+            letter="Q",
+            result_unit="W",
+            source=methods(6),
+        )
+
+    return (line("loss_hot", "Heat lost, hot line", at.hot), line("loss_cold", "Heat lost, cold line", at.cold))
+
+
+def _power_figure(run: Run) -> Figure:
+    return by_method(
+        key="pump_power",
+        name="Pump takes",
+        basis=say(f"speed {run.speed}"),
+        value=run.pump_power,
+        dimension_name="electric_power",
+        part="pump",
+        sentence=say("A speed lower on the same loop saves more than any setting of the controller."),
+        method=say("Data sheet of the pump at this speed."),
+        source=methods(8),
+    )
+
+
+def _growth_figure(run: Run) -> Figure:
+    longest = max(run.loss.legs, key=lambda found: found.growth).leg
+    straight = longest.length
+    symbols = {
+        "alpha": Symbol(GROWTH_PER_K[longest.pipe.material] * 1e6, "α", "", "µm/m·K"),
+        "l": Symbol(straight, "L", "", "m"),
+        "t2": Symbol(GROWTH_TO_C, "T", "2", "°C"),
+        "t1": Symbol(GROWTH_FROM_C, "T", "1", "°C"),
+    }
+    return closed_form(
+        key="growth",
+        name="Growth, longest straight",
+        basis=say(
+            "{l}, from {a} to {b}",
+            l=Quantity(straight, "length", 1),
+            a=Quantity(GROWTH_FROM_C, "temperature"),
+            b=Quantity(GROWTH_TO_C, "temperature"),
+        ),
+        dimension_name="growth",
+        part="hot_line",
+        sentence=say("A straight between two fixed points pushes by this much; leave it a bend or a loop to move in."),
+        expression=Expression("alpha * l * (t2 - t1)", symbols),
+        letter="ΔL",
+        result_unit="µm",
+        scale=1e-6,
+        source=methods(8),
+    )
+
+
+def _arrival_figure(run: Run) -> Figure:
+    symbols = {
+        "v": Symbol(run.route.contents_of("hot") / LITRE, "V", "hot", "L"),
+        "q": Symbol(run.flow * 1000, "q", "", "L/s"),
+    }
+    return closed_form(
+        key="arrival",
+        name="Heat arrives after",
+        basis=say("hot line {l}", l=Quantity(run.route.hot_length, "length", 1)),
+        dimension_name="time",
+        part="hot_line",
+        sentence=say("What stood in the hot line is pushed into the store first; it is cold when the pump starts."),
+        expression=Expression("v / q", symbols),
+        letter="t",
+        source=methods(8),
+    )

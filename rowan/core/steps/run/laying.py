@@ -1,0 +1,363 @@
+"""How the lines are laid: joined or not, lagged, jacketed, booted, buried; what is wrong with it. Source: practice 6 and 7."""
+
+from __future__ import annotations
+
+import math
+
+from rowan.core.design.design import Design
+from rowan.core.design.inputs.run import Leg
+from rowan.core.design.legs import new_leg_id
+from rowan.core.steps.run.findings import BUBBLE_VELOCITY
+from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.route import ProfileLeg
+from rowan.core.steps.run.sketch import line_taped, sketch_of
+from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.finding import Change, Cure, Finding
+
+LEAST_DEPTH_M, LEAST_BURIED_LAGGING_M = 0.45, 0.012
+HOT_BOOT_C = 175.0
+MOST_LAGGING_M = 0.1
+THIN_SHARE = 0.6  # of the bore, below which lagging is thin, rule of thumb
+PRACTICE = "practice: the run"
+
+
+def laying_findings(design: Design, run: Run) -> tuple[Finding, ...]:
+    """What is wrong with how the lines are laid."""
+    return (
+        *_open_lines(design, run),
+        *_lagging(design, run),
+        *_jacket(design, run),
+        *_boot(design, run),
+        *_buried(design, run),
+        *_separator(design, run),
+    )
+
+
+def _open_lines(design: Design, run: Run) -> list[Finding]:
+    """Lines without a fitted leg that end beside where they should join."""
+    found = []
+    for line, gap, to in (("cold", run.route.cold_open, "the field"), ("hot", run.route.hot_open, "the store's coil")):
+        if not gap:
+            continue
+        legs: list[Leg] = list(getattr(design.run, line))
+        fitted = Leg(id=new_leg_id(legs), name="upright", length_m=round(abs(gap), 3), fitted=True)
+        last = (run.route.cold if line == "cold" else run.route.hot)[-1]
+        found.append(
+            Finding(
+                f"open_{line}",
+                "stop",
+                "run",
+                f"{line}_line",
+                say("the " + line + " line never reaches " + to),
+                say(
+                    "By its legs it ends {g} "
+                    + ("above" if gap > 0 else "below")
+                    + " it. A leg is missing, or one was "
+                    "measured wrong; friction, contents and pressures hold only for a line that joins.",
+                    g=Quantity(abs(gap), "length"),
+                ),
+                Quantity(abs(gap), "length"),
+                Quantity(0.0, "length"),
+                (
+                    Cure(
+                        say("Add an upright leg of {g}", g=Quantity(abs(gap), "length")),
+                        (Change(f"run.{line}", [*legs, fitted]),),
+                    ),
+                ),
+                PRACTICE,
+                place=f"{line}.{last.id}",
+            )
+        )
+    return found
+
+
+def _lagging(design: Design, run: Run) -> list[Finding]:
+    bare = [leg for leg in run.route.legs() if leg.insulation < THIN_SHARE * leg.pipe.bore_m and leg.length > 0]
+    if not bare:
+        return []
+    thinnest = min(bare, key=lambda leg: leg.insulation / leg.pipe.bore_m)
+    # for the widest of them, so that no leg is left with less than it has
+    wanted = min(math.ceil(max(leg.pipe.bore_m for leg in bare) * 1000) / 1000, MOST_LAGGING_M)
+    own = [leg for leg in bare if _leg(design, leg).insulation_m is not None]
+    changes = [Change(f"run.{leg.line}.{leg.id}.insulation_m", wanted) for leg in own]
+    if len(own) < len(bare):
+        changes.append(Change("run.insulation_m", wanted))
+    return [
+        Finding(
+            "thin_lagging",
+            "mind",
+            "run",
+            f"{thinnest.line}_line",
+            say("the lagging is thin for this pipe"),
+            say(
+                "{t} on a bore of {d}, over {l}. About as thick as the bore is the trade's rule; what is saved here is paid every sunny hour.",
+                t=Quantity(thinnest.insulation, "pipe_size"),
+                d=Quantity(thinnest.pipe.bore_m, "pipe_size"),
+                l=Quantity(sum(leg.length for leg in bare), "length", 1),
+            ),
+            Quantity(thinnest.insulation, "pipe_size"),
+            Quantity(THIN_SHARE * thinnest.pipe.bore_m, "pipe_size"),
+            (Cure(say("Lag it with {t}", t=Quantity(wanted, "pipe_size")), tuple(changes), "loss_hot"),),
+            PRACTICE,
+            place=f"{thinnest.line}.{thinnest.id}",
+        )
+    ]
+
+
+def _leg(design: Design, leg: ProfileLeg) -> Leg:
+    legs = design.run.cold if leg.line == "cold" else design.run.hot
+    return next(entry for entry in legs if entry.id == leg.id)
+
+
+def _jacket(design: Design, run: Run) -> list[Finding]:
+    outside = [leg for leg in run.route.legs() if leg.place in ("roof", "outside") and leg.insulation > 0]
+    kind = design.run.jacket.value
+    if kind == "jacket" or not outside:
+        return []
+    return [
+        Finding(
+            "lagging_bare" if kind == "none" else "lagging_painted",
+            "fix" if kind == "none" else "mind",
+            "run",
+            f"{outside[0].line}_line",
+            say(
+                "the lagging stands in the sun without a jacket"
+                if kind == "none"
+                else "paint keeps the sun off for some years only"
+            ),
+            say(
+                "{l} of it lie outdoors. Sunlight eats foam and birds take it; the lagging is gone before the pipe has done a third of its life."
+                if kind == "none"
+                else "{l} of lagging lie outdoors. Look at it yearly; a jacket goes on once.",
+                l=Quantity(sum(leg.length for leg in outside), "length", 1),
+            ),
+            cures=(
+                Cure(say("Put it under a jacket"), (Change("run.jacket", "jacket"),), note=say("priced by length")),
+            ),
+            source=PRACTICE,
+            place=f"{outside[0].line}.{outside[0].id}",
+        )
+    ]
+
+
+def _boot(design: Design, run: Run) -> list[Finding]:
+    on_roof = any(leg.place == "roof" for leg in run.route.hot)
+    if not on_roof or design.run.hot_boot.value != "ordinary":
+        return []
+    return [
+        Finding(
+            "boot_hot",
+            "fix",
+            "run",
+            "hot_line",
+            say("an ordinary boot does not stand the hot line"),
+            say(
+                "The hot line sees up to {t} where it passes the roof. Solder a metal boot on, or lag and jacket the pipe and boot the jacket.",
+                t=Quantity(HOT_BOOT_C, "temperature"),
+            ),
+            cures=(
+                Cure(say("A soldered metal boot"), (Change("run.hot_boot", "metal"),), note=say("1 part other")),
+                Cure(say("Boot the jacket"), (Change("run.hot_boot", "jacket"),)),
+            ),
+            source="practice: roof and mounting",
+        )
+    ]
+
+
+def _buried(design: Design, run: Run) -> list[Finding]:
+    found: list[Finding] = []
+    for leg in run.route.legs():
+        if leg.depth is None:
+            continue
+        entry = _leg(design, leg)
+        found += _buried_leg(leg, entry)
+    return [*found, *_not_taped(design, run), *_tapes_apart(design)]
+
+
+def _not_taped(design: Design, run: Run) -> list[Finding]:
+    """Buried legs without a sketch. Both lines share a trench: one of them taped will do."""
+    buried = [leg for leg in run.route.legs() if leg.depth is not None]
+    taped = line_taped(design.run.cold) or line_taped(design.run.hot)
+    if not buried or (taped and design.run.points_apart_m.value is not None):
+        return []
+    return [
+        Finding(
+            "buried_not_taped",
+            "mind",
+            "run",
+            f"{buried[0].line}_line",
+            say("nobody will find the buried pipe again"),
+            say(
+                "{l} lie in the ground without offsets. Before the trench is closed tape each bend and end from two fixed points; the inspector and the next digger want the sketch.",
+                l=Quantity(sum(leg.length for leg in buried), "length", 1),
+            ),
+            source=PRACTICE,
+            place=f"{buried[0].line}.{buried[0].id}",
+        )
+    ]
+
+
+def _tapes_apart(design: Design) -> list[Finding]:
+    sketch = sketch_of(design)
+    if sketch is None or not sketch.wrong:
+        return []
+    spot = sketch.wrong[0]
+    return [
+        Finding(
+            "tapes_do_not_meet",
+            "fix",
+            "run",
+            f"{spot.line}_line",
+            say("two tapes do not meet in one place"),
+            say(
+                "The end of "
+                + (spot.name or spot.leg)
+                + " is {a} from A and {b} from B, and A and B stand {d} apart: one of the three is wrong.",
+                a=Quantity(spot.from_a, "length"),
+                b=Quantity(spot.from_b, "length"),
+                d=Quantity(sketch.apart, "length"),
+            ),
+            source=PRACTICE,
+            place=f"{spot.line}.{spot.leg}",
+        )
+    ]
+
+
+def _buried_leg(leg: ProfileLeg, entry: Leg) -> list[Finding]:
+    return [*_shallow(leg), *_bare_in_ground(leg), *_duct(leg, entry)]
+
+
+def _named(leg: ProfileLeg) -> tuple[str, str, str]:
+    """Path, name and place of a leg."""
+    return f"run.{leg.line}.{leg.id}", f"{leg.line} line, {leg.name or leg.id}", f"{leg.line}.{leg.id}"
+
+
+def _shallow(leg: ProfileLeg) -> list[Finding]:
+    base, name, place = _named(leg)
+    depth = leg.depth or 0.0
+    if depth < LEAST_DEPTH_M:
+        return [
+            Finding(
+                f"shallow_{leg.line}_{leg.id}",
+                "fix",
+                "run",
+                f"{leg.line}_line",
+                say("a spade will find the pipe: " + name),
+                say(
+                    "It lies {d} deep; at least {l}, or what the local code asks, and below the frost where it carries water.",
+                    d=Quantity(depth, "length"),
+                    l=Quantity(LEAST_DEPTH_M, "length"),
+                ),
+                Quantity(depth, "length"),
+                Quantity(LEAST_DEPTH_M, "length"),
+                (
+                    Cure(
+                        say("Dig to {l}", l=Quantity(LEAST_DEPTH_M, "length")),
+                        (Change(f"{base}.depth_m", LEAST_DEPTH_M),),
+                    ),
+                ),
+                PRACTICE,
+                place=place,
+            )
+        ]
+    return []
+
+
+def _bare_in_ground(leg: ProfileLeg) -> list[Finding]:
+    base, name, place = _named(leg)
+    if leg.insulation < LEAST_BURIED_LAGGING_M:
+        return [
+            Finding(
+                f"bare_buried_{leg.line}_{leg.id}",
+                "fix",
+                "run",
+                f"{leg.line}_line",
+                say("two thinly lagged lines in one trench heat each other: " + name),
+                say(
+                    "{t} of foam is too little in the ground; each line wants at least {l} of closed cells of its own.",
+                    t=Quantity(leg.insulation, "pipe_size"),
+                    l=Quantity(LEAST_BURIED_LAGGING_M, "pipe_size"),
+                ),
+                Quantity(leg.insulation, "pipe_size"),
+                Quantity(LEAST_BURIED_LAGGING_M, "pipe_size"),
+                (
+                    Cure(
+                        say("Lag it with {l}", l=Quantity(0.019, "pipe_size")),
+                        (Change(f"{base}.insulation_m", 0.019),),
+                        "loss_hot",
+                    ),
+                ),
+                PRACTICE,
+                place=place,
+            )
+        ]
+    return []
+
+
+def _duct(leg: ProfileLeg, entry: Leg) -> list[Finding]:
+    base, name, place = _named(leg)
+    if not entry.duct or not entry.ends_sealed:
+        open_ends = entry.duct
+        return [
+            Finding(
+                f"duct_{leg.line}_{leg.id}",
+                "fix" if open_ends else "mind",
+                "run",
+                f"{leg.line}_line",
+                say(("the duct fills with water: " if open_ends else "the pipe lies in the soil itself: ") + name),
+                say(
+                    "Open duct ends let rain and mice in, and wet lagging is no lagging. Turn them up in gravel and seal them."
+                    if open_ends
+                    else "Pulled through a drain pipe it stays dry, and can be drawn out again without digging."
+                ),
+                cures=(
+                    Cure(say("Seal both ends"), (Change(f"{base}.ends_sealed", True),))
+                    if open_ends
+                    else Cure(
+                        say("Pull it through a duct"), (Change(f"{base}.duct", True),), note=say("priced by length")
+                    ),
+                ),
+                source=PRACTICE,
+                place=place,
+            )
+        ]
+    return []
+
+
+def _separator(design: Design, run: Run) -> list[Finding]:
+    if not design.run.separator.value:
+        return []
+    if design.drains:
+        return [
+            Finding(
+                "separator_drainback",
+                "fix",
+                "run",
+                "hot_line",
+                say("a separator lets air out of a loop that lives with it"),
+                say("A loop that drains needs its air; what separates it belongs to sealed loops."),
+                cures=(Cure(say("Leave it out"), (Change("run.separator", False),)),),
+                source=PRACTICE,
+            )
+        ]
+    velocity = run.flow / min(leg.pipe.bore_area_m2 for leg in run.route.hot)
+    if velocity >= BUBBLE_VELOCITY:
+        return []
+    return [
+        Finding(
+            "separator_slow",
+            "mind",
+            "run",
+            "hot_line",
+            say("bubbles will not come down to the separator"),
+            say(
+                "The hot line runs at {v}; a separator low in it works from {l} downward. Purge at that speed, and keep a vent on top.",
+                v=Quantity(velocity, "velocity"),
+                l=Quantity(BUBBLE_VELOCITY, "velocity"),
+            ),
+            Quantity(velocity, "velocity"),
+            Quantity(BUBBLE_VELOCITY, "velocity"),
+            (Cure(say("Leave it out"), (Change("run.separator", False),)),),
+            PRACTICE,
+        )
+    ]

@@ -1,0 +1,244 @@
+"""What is said of the pump: the speed that lands on the flow wanted, where it stands, what drives it. Source: practice 8."""
+
+from __future__ import annotations
+
+from rowan.core.design.design import Design
+from rowan.core.goods.catalogue import in_bronze
+from rowan.core.steps.run.loop import maker_window
+from rowan.core.steps.run.panel import flow_at_speed
+from rowan.core.steps.run.result import Run
+from rowan.core.terms.figure import Figure, Quantity, Window, by_method, say
+from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.source import methods
+from rowan.core.terms.units import LITRE_H
+
+PRACTICE = "practice: flow and pump"
+LATE = 2.0  # the pump may start at so many times the sun from which there is heat, rule of thumb
+LEAST_SPEED, HALVINGS = 0.1, 40
+
+
+def pump_figures(design: Design, run: Run) -> tuple[Figure, ...]:
+    """The speed to set, and for a pump on a panel the sun it starts at."""
+    return (*_speed(design, run), *_sun(run))
+
+
+def _speed(design: Design, run: Run) -> tuple[Figure, ...]:
+    wanted = design.run.flow_l_h.value * LITRE_H
+    if design.run.pump.value.variable:
+        share = share_for(run, wanted)
+        if share is None:
+            return ()
+        return (
+            by_method(
+                key="speed_share",
+                name="Set the pump to",
+                basis=say("of its top speed, for {q}", q=Quantity(wanted, "flow")),
+                value=share,
+                dimension_name="share",
+                part="pump",
+                sentence=say("Power goes with the third power of the speed: what is turned down is nearly all saved."),
+                method=say("Affinity laws on the top curve, solved for the flow wanted."),
+                source=methods(8),
+            ),
+        )
+    best = best_speed(design, run)
+    if best is None or len(run.curves) == 1:
+        return ()
+    return (
+        by_method(
+            key="speed_wanted",
+            name="Speed that lands nearest",
+            basis=say("to {q}", q=Quantity(wanted, "flow")),
+            value=float(best),
+            dimension_name="count",
+            part="pump",
+            sentence=say("Of the speeds inside what the maker asks, the one nearest to the flow wanted."),
+            method=say("Every speed's curve against the warm loop."),
+            source=methods(8),
+        ),
+    )
+
+
+def best_speed(design: Design, run: Run) -> int | None:
+    """The speed whose flow is inside the maker's window and nearest to the flow wanted; the nearest at all if none is."""
+    wanted = design.run.flow_l_h.value * LITRE_H
+    low, high = maker_window(design)
+    flows = {number: point.flow for number, point in enumerate(run.points, 1) if point is not None}
+    inside = {number: flow for number, flow in flows.items() if low <= flow <= high}
+    among = inside or flows
+    return min(among, key=lambda number: abs(among[number] - wanted)) if among else None
+
+
+def share_for(run: Run, wanted: float) -> float | None:
+    """Share of the top speed that gives a flow [m³/s] on the warm loop; None where even the top gives less."""
+    top, lift = run.curves[-1], run.lift_head
+    if flow_at_speed(top, 1.0, run.warm.drop, lift) < wanted:
+        return None
+    low, high = LEAST_SPEED, 1.0
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if flow_at_speed(top, middle, run.warm.drop, lift) < wanted else (low, middle)
+    return high
+
+
+def _sun(run: Run) -> tuple[Figure, ...]:
+    if run.on_sun is None or run.on_sun.starts_at is None:
+        return ()
+    return (
+        by_method(
+            key="sun_starts",
+            name="Sun that turns the pump",
+            basis=say("there is heat from {g}", g=Quantity(run.least_sun, "irradiance")),
+            value=run.on_sun.starts_at,
+            dimension_name="irradiance",
+            part="pump",
+            sentence=say(
+                "Panel and pump agree without a controller: no sun, no flow. A small shaded patch can stop it."
+            ),
+            method=say("Where the panel's current meets the pump's, and its curve the loop's."),
+            window=Window(None, LATE * run.least_sun, "practice 8, rule of thumb"),
+            source=methods(8),
+        ),
+    )
+
+
+def pump_findings(design: Design, run: Run) -> tuple[Finding, ...]:
+    """A pump in the wrong place, of the wrong kind, or faster than it need be."""
+    if design.charge.kind.value == "thermosiphon":
+        return ()
+    return (*_place(design), *_drinking(design), *_slower(design, run), *_panel(design, run))
+
+
+def _place(design: Design) -> list[Finding]:
+    run, found = design.run, []
+    if run.pump_line.value == "hot":
+        found.append(
+            Finding(
+                "pump_hot_line",
+                "fix",
+                "run",
+                "pump",
+                say("the pump stands in the hot line"),
+                say(
+                    "There it meets steam and the hottest liquid, and wears out early. In the cold line it lives longest."
+                ),
+                cures=(Cure(say("Put it in the cold line"), (Change("run.pump_line", "cold"),)),),
+                source=PRACTICE,
+            )
+        )
+    if run.shaft.value == "upright" and run.pump.value.kind != "magnet":
+        found.append(
+            Finding(
+                "pump_upright",
+                "fix",
+                "run",
+                "pump",
+                say("this pump wants its shaft level"),
+                say(
+                    "Upright, air gathers at its upper bearing and the rotor runs dry there; a minute dry costs years."
+                ),
+                cures=(Cure(say("Turn the shaft level"), (Change("run.shaft", "level"),)),),
+                source=PRACTICE,
+            )
+        )
+    return found
+
+
+def _drinking(design: Design) -> list[Finding]:
+    pump = design.run.pump.value
+    if design.charge.kind.value != "direct" or design.is_pool or pump.drinking:
+        return []
+    return [
+        Finding(
+            "pump_iron",
+            "fix",
+            "run",
+            "pump",
+            say("an iron pump rusts in drinking water"),
+            say("Fresh water brings air all the time. Bronze or stainless steel stands it, and is fit to drink from."),
+            cures=(Cure(say("Take it in bronze"), (Change("run.pump", in_bronze(pump)),), note=say("dearer")),),
+            source=PRACTICE,
+        )
+    ]
+
+
+def _slower(design: Design, run: Run) -> list[Finding]:
+    best = best_speed(design, run)
+    if design.run.pump.value.variable or best is None or best >= run.speed or run.point is None:
+        return []
+    slower = run.points[best - 1]
+    assert slower is not None  # noqa: S101  best_speed names speeds with a point
+    return [
+        Finding(
+            "slower_will_do",
+            "mind",
+            "run",
+            "pump",
+            say(f"speed {best} lands nearer to the flow wanted"),
+            say(
+                f"Speed {run.speed} gives {{q}} where {{w}} is wanted; speed {best} gives {{s}} and takes less current.",
+                q=Quantity(run.point.flow, "flow"),
+                w=Quantity(design.run.flow_l_h.value * LITRE_H, "flow"),
+                s=Quantity(slower.flow, "flow"),
+            ),
+            Quantity(run.point.flow, "flow"),
+            Quantity(design.run.flow_l_h.value * LITRE_H, "flow"),
+            (Cure(say(f"Set speed {best}"), (Change("run.speed", best),), "pump_power"),),
+            PRACTICE,
+        )
+    ]
+
+
+def _panel(design: Design, run: Run) -> list[Finding]:
+    sun = run.on_sun
+    if sun is None:
+        return []
+    low, _ = maker_window(design)
+    power = design.run.panel_w.value
+    bigger = (
+        Cure(
+            say("A panel of {p}", p=Quantity(2 * power, "electric_power")),
+            (Change("run.panel_w", 2 * power),),
+            "sun_starts",
+        ),
+    )
+    cures = bigger if 2 * power <= 400 else ()
+    if sun.starts_at is None or sun.points[-1][1] < low:
+        return [
+            Finding(
+                "panel_small",
+                "fix",
+                "run",
+                "pump",
+                say("this panel does not turn the pump enough"),
+                say(
+                    "In full sun it moves {q}; the maker of the collector wants at least {l}.",
+                    q=Quantity(sun.points[-1][1], "flow"),
+                    l=Quantity(low, "flow"),
+                ),
+                Quantity(sun.points[-1][1], "flow"),
+                Quantity(low, "flow"),
+                cures,
+                PRACTICE,
+            )
+        ]
+    if sun.starts_at <= LATE * run.least_sun:
+        return []
+    return [
+        Finding(
+            "panel_late",
+            "mind",
+            "run",
+            "pump",
+            say("the pump starts late in the morning"),
+            say(
+                "It turns from {g}, and the field has heat from {h}. A larger panel, or one tilted toward the morning, starts it sooner.",
+                g=Quantity(sun.starts_at, "irradiance"),
+                h=Quantity(run.least_sun, "irradiance"),
+            ),
+            Quantity(sun.starts_at, "irradiance"),
+            Quantity(LATE * run.least_sun, "irradiance"),
+            cures,
+            PRACTICE,
+        )
+    ]

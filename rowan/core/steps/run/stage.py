@@ -1,0 +1,149 @@
+"""The run: route, friction, pump, operating point and heat lost on the way."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from rowan.core.design.design import Design
+from rowan.core.fluid import Fluid, properties
+from rowan.core.goods.efficiency import WIND_M_S, Rating, efficiency
+from rowan.core.goods.items import CollectorItem
+from rowan.core.steps.run.array_findings import array_figures, array_findings
+from rowan.core.steps.run.drainback import lift_of, lifted_crossings
+from rowan.core.steps.run.figures import GROWTH_FROM_C, GROWTH_TO_C, run_figures
+from rowan.core.steps.run.findings import run_findings
+from rowan.core.steps.run.friction import series_rise, thermal_growth
+from rowan.core.steps.run.insulation import FILM_INDOORS, FILM_OUTDOORS, OUTDOORS, loss_per_metre
+from rowan.core.steps.run.laying import laying_findings
+from rowan.core.steps.run.loop import COLD_START_C, crossings, loop_curve, pump_curves
+from rowan.core.steps.run.panel import sun_pump
+from rowan.core.steps.run.pump_findings import pump_figures, pump_findings
+from rowan.core.steps.run.result import LegLoss, LineLoss, Run, Temperatures
+from rowan.core.steps.run.route import Profile, ProfileLeg, profile
+from rowan.core.steps.site.stage import Site
+from rowan.core.terms.units import LITRE_H
+
+REFERENCE_IRRADIANCE = 800.0
+LEAST_SUN = 20.0  # W/m², below which nobody's pump starts
+
+
+def rating_of(item: CollectorItem) -> Rating:
+    """The efficiency rating of a collector item; an unglazed one in a light wind."""
+    return Rating(item.eta0 * (1 - item.b_u_s_m * WIND_M_S), item.a1_w_m2k + item.b2_j_m3k * WIND_M_S, item.a2_w_m2k2)
+
+
+def leg_loss(leg: ProfileLeg, *, conductivity: float) -> float:
+    """Loss of a leg per metre [W/m·K] in the place it runs through."""
+    radius = leg.pipe.outer_diameter_m / 2
+    return loss_per_metre(
+        outer_radius=radius,
+        insulated_radius=radius + leg.insulation,
+        conductivity=conductivity,
+        film=FILM_OUTDOORS if leg.place in OUTDOORS else FILM_INDOORS,
+        buried_depth=leg.depth,
+    )
+
+
+def _leg_loss(design: Design, leg: ProfileLeg, at: Temperatures, air: float) -> LegLoss:
+    per_metre = leg_loss(leg, conductivity=design.run.insulation_w_mk.value)
+    inside = at.hot if leg.line == "hot" else at.cold
+    around = air if leg.outdoors else design.survey.room_c.value
+    growth = thermal_growth(
+        material=leg.pipe.material, length=leg.length, temperature_change=GROWTH_TO_C - GROWTH_FROM_C
+    )
+    return LegLoss(leg, per_metre, max(per_metre * leg.length * (inside - around), 0.0), growth)
+
+
+def _line_loss(design: Design, route: Profile, at: Temperatures, air: float) -> LineLoss:
+    run = design.run
+    radius, conductivity = run.laid("hot").outer_diameter_m / 2, run.insulation_w_mk.value
+
+    def loss(film: float) -> float:
+        return loss_per_metre(
+            outer_radius=radius,
+            insulated_radius=radius + run.insulation_m.value,
+            conductivity=conductivity,
+            film=film,
+        )
+
+    legs = tuple(_leg_loss(design, leg, at, air) for leg in route.legs())
+    return LineLoss(loss(FILM_INDOORS), loss(FILM_OUTDOORS), legs)
+
+
+def _temperatures(design: Design, flow: float, fluid: Fluid, air: float) -> Temperatures:
+    mean = design.collector.working_c.value
+    rating = rating_of(design.collector.item.value)
+    share = max(0.0, efficiency(rating=rating, over_temperature=mean - air, irradiance=REFERENCE_IRRADIANCE))
+    rise = series_rise(
+        irradiance=REFERENCE_IRRADIANCE,
+        efficiency=share,
+        area=design.area_m2,
+        flow=flow * fluid.density,
+        heat_capacity=fluid.heat_capacity,
+    )
+    return Temperatures(mean, mean + rise / 2, mean - rise / 2, rise, share)
+
+
+def least_sun(design: Design, air: float) -> float:
+    """Sun [W/m²] from which the field at the loop's mean temperature gains anything in air [°C]."""
+    rating, mean = rating_of(design.collector.item.value), design.collector.working_c.value
+    over = max(mean - air, 0.0)
+    return max((rating.a1 * over + rating.a2 * over**2) / rating.eta0, LEAST_SUN)
+
+
+def reckon_run(design: Design, site: Site) -> Run:
+    """Route, friction, pump and line losses of a design."""
+    route = profile(design)
+    warm = loop_curve(design, route, temperature=design.collector.working_c.value)
+    cold = loop_curve(design, route, temperature=COLD_START_C)
+    curves = pump_curves(design.run.pump.value)
+    speed = min(design.run.speed.value, len(curves))
+    start = lifted = 0.0
+    if design.drains:
+        lift = lift_of(design, route, warm.density)
+        start = lift.start_head
+        points = lifted_crossings(curves, warm, lift)
+        cold_points = lifted_crossings(curves, cold, lift_of(design, route, cold.density))
+        at_point = points[speed - 1]
+        if at_point is not None:
+            lifted = max(at_point.head - warm.drop(at_point.flow), 0.0)
+    else:
+        points, cold_points = crossings(curves, warm), crossings(curves, cold)
+    point = points[speed - 1]
+    flow = point.flow if point else design.run.flow_l_h.value * LITRE_H
+    fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
+    at = _temperatures(design, flow, fluid, site.annual_air)
+    loss = _line_loss(design, route, at, site.annual_air)
+    run = Run(
+        route=route,
+        warm=warm,
+        cold=cold,
+        curves=curves,
+        points=points,
+        cold_points=cold_points,
+        speed=speed,
+        flow=flow,
+        mass_flow=flow * fluid.density,
+        heat_capacity=fluid.heat_capacity,
+        shares=warm.shares(flow),
+        velocity=warm.velocity(flow),
+        loss=loss,
+        temperatures=at,
+        divided=warm.field.at(flow),
+        lift_head=lifted,
+        least_sun=least_sun(design, site.annual_air),
+        on_sun=sun_pump(design, curves[-1], warm.drop, start=start, lift=lifted)
+        if design.run.pump.value.on_panel
+        else None,
+        pump_power=design.run.pump.value.speeds[speed - 1].power_w,
+        figures=(),
+        findings=(),
+    )
+    figures = (*run_figures(design, site, run), *array_figures(design, run), *pump_figures(design, run))
+    findings = (
+        *laying_findings(design, run),
+        *run_findings(design, run),
+        *array_findings(design, run),
+        *pump_findings(design, run),
+    )
+    return replace(run, figures=figures, findings=findings)

@@ -1,0 +1,1 @@
+"""Place, sun and shade of the plane."""

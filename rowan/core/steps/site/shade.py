@@ -1,0 +1,142 @@
+"""What is said of the skyline: its losses as figures, and the verdict as findings."""
+
+from __future__ import annotations
+
+from rowan.core.design.design import Design
+from rowan.core.terms.calendar import MONTHS
+from rowan.core.terms.figure import Figure, Quantity, Window, by_method, say
+from rowan.core.terms.finding import Change, Cure, Finding, Level
+from rowan.core.terms.source import methods
+from rowan.core.weather.horizon import MONTH_LIMIT, VERDICTS
+from rowan.core.weather.shading import WINDOW_FROM, WINDOW_TO, Shading
+
+CLEAN, ACCEPTABLE, POOR = (limit for limit, _ in VERDICTS)
+_METHOD = "The mean day of each month with the skyline and without it; the even sky's hidden share by patches."
+
+
+def shade_figures(shade: Shading) -> tuple[Figure, ...]:
+    """Loss in the window, in its worst month, and over all hours."""
+    worst = shade.worst_month
+    return (
+        by_method(
+            key="window_loss",
+            name="Shade takes, 9 to 15 h",
+            basis=say("of the sun in those hours, a year"),
+            value=shade.window,
+            dimension_name="share_fine",
+            part="collector",
+            sentence=say(
+                f"Between {WINDOW_FROM} and {WINDOW_TO} o'clock sun time nothing should stand before the collectors, least of all in winter."
+            ),
+            method=say(_METHOD),
+            window=Window(None, ACCEPTABLE, "methods 2, rule of thumb: up to there its cost is bearable"),
+            source=methods(2),
+        ),
+        by_method(
+            key="worst_month_loss",
+            name="In its worst month",
+            basis=say(f"{MONTHS[worst]}, 9 to 15 h" if shade.window > 0 else "no month loses anything"),
+            value=float(shade.window_months[worst]),
+            dimension_name="share_fine",
+            part="collector",
+            sentence=say("What misses the field in June can cross it in December, when the sun is low."),
+            method=say(_METHOD),
+            window=Window(None, MONTH_LIMIT, "methods 2, rule of thumb for a single month"),
+            source=methods(2),
+        ),
+        by_method(
+            key="shade_loss",
+            name="Shade takes, all hours",
+            basis=say("of the sun on the collectors, a year"),
+            value=shade.year,
+            dimension_name="share_fine",
+            part="collector",
+            sentence=say("Sun and sky that hills, houses and trees keep from the collectors in a year."),
+            method=say(_METHOD),
+            source=methods(2),
+        ),
+    )
+
+
+def shade_findings(design: Design, shade: Shading) -> tuple[Finding, ...]:
+    """The verdict where it is not clean, and a month that stands out."""
+    found: list[Finding] = []
+    if shade.verdict in ("poor", "no"):
+        no = shade.verdict == "no"
+        level: Level = "stop" if no else "fix"
+        found.append(
+            Finding(
+                "shaded",
+                level,
+                "sun",
+                "collector",
+                say("too much shade to build here" if no else "the field stands in shade too often"),
+                say(
+                    "Between 9 and 15 h the year loses {s}; {l} is the limit. "
+                    + (
+                        "Say no, or find another place for the collectors."
+                        if no
+                        else "It works, but every square metre brings less than it costs elsewhere."
+                    ),
+                    s=Quantity(shade.window, "share"),
+                    l=Quantity(POOR if no else ACCEPTABLE, "share"),
+                ),
+                Quantity(shade.window, "share"),
+                Quantity(POOR if no else ACCEPTABLE, "share"),
+                _cures(design),
+                methods(2),
+            )
+        )
+    elif shade.verdict == "acceptable":
+        found.append(_some_shade(design, shade))
+    worst = shade.worst_month
+    month = float(shade.window_months[worst])
+    if month > MONTH_LIMIT and shade.verdict in ("clean", "acceptable"):
+        found.append(
+            Finding(
+                "shaded_month",
+                "mind",
+                "sun",
+                "collector",
+                say(f"{MONTHS[worst]} loses much of its sun"),
+                say(
+                    "{s} of its sun between 9 and 15 h; {l} is where a single month is worth knowing of. Winter heat suffers, the year little.",
+                    s=Quantity(month, "share"),
+                    l=Quantity(MONTH_LIMIT, "share"),
+                ),
+                Quantity(month, "share"),
+                Quantity(MONTH_LIMIT, "share"),
+                (),
+                methods(2),
+            )
+        )
+    return tuple(found)
+
+
+def _some_shade(design: Design, shade: Shading) -> Finding:
+    return Finding(
+        "some_shade",
+        "mind",
+        "sun",
+        "collector",
+        say("shade has its price here"),
+        say(
+            "Between 9 and 15 h the year loses {s}. Below {l} one would not speak of it.",
+            s=Quantity(shade.window, "share"),
+            l=Quantity(CLEAN, "share"),
+        ),
+        Quantity(shade.window, "share"),
+        Quantity(CLEAN, "share"),
+        _cures(design),
+        methods(2),
+    )
+
+
+def _cures(design: Design) -> tuple[Cure, ...]:
+    """Trees can go, with their owner's leave; a roof and a hill cannot."""
+    trees = [o for o in design.sun.obstacles if o.kind == "tree"]
+    if not trees:
+        return ()
+    left = [o for o in design.sun.obstacles if o.kind != "tree"]
+    words = "the tree" if len(trees) == 1 else f"the {len(trees)} trees"
+    return (Cure(say(f"Fell {words}, if the owner agrees"), (Change("sun.obstacles", left),), "window_loss"),)

@@ -1,0 +1,281 @@
+"""The site: climate, sun on the roof plane, cold main."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.design.design import Design
+from rowan.core.steps.site.shade import shade_figures, shade_findings
+from rowan.core.terms.calendar import DAYS_IN_MONTH
+from rowan.core.terms.expression import Expression, Symbol
+from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
+from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.source import methods
+from rowan.core.terms.units import KWH
+from rowan.core.weather.cold_main import cold_main
+from rowan.core.weather.horizon import Screen, Skyline, obstacle_block
+from rowan.core.weather.shading import Shading, shading
+from rowan.core.weather.sun import (
+    MEAN_DAYS,
+    TROPIC_DEG,
+    BestPlane,
+    MonthlyDays,
+    PlaneMonths,
+    best_plane,
+    mean_days,
+    plane_months,
+    under,
+)
+
+MOST_FROM_EQUATOR_DEG = 90.0
+
+
+@dataclass(frozen=True)
+class Sunlight:
+    """What is said of the sun on the collectors' plane."""
+
+    figures: tuple[Figure, ...]
+
+
+@dataclass(frozen=True)
+class Site:
+    """What later stages need of the place. Irradiation [J/m²], temperatures [°C]."""
+
+    months: PlaneMonths
+    best: BestPlane
+    horizontal_year: float
+    plane_year: float
+    relative_yield: float
+    from_equator_deg: float
+    annual_air: float
+    monthly_air: tuple[float, ...]
+    monthly_cold_main: tuple[float, ...]
+    skyline: Skyline
+    shading: Shading
+    sunlight: Sunlight
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+
+
+def ghi_joules(design: Design) -> tuple[float, ...]:
+    """Daily global horizontal irradiation of each month [J/m²]."""
+    return tuple(x * KWH for x in design.survey.normals.value.ghi_kwh_m2_day)
+
+
+def skyline_of(design: Design) -> Skyline:
+    """The skyline of a design: its horizon, and each obstacle as a block."""
+    screens = tuple(
+        Screen(
+            obstacle_block(bearing=o.bearing_deg, distance=o.distance_m, width=o.width_m, height=o.height_m),
+            o.summer,
+            o.winter,
+        )
+        for o in design.sun.obstacles
+    )
+    points = tuple((p.bearing_deg, p.elevation_deg) for p in design.sun.horizon)
+    return Skyline(points, screens, design.survey.latitude_deg.value < 0)
+
+
+def from_equator(*, azimuth: float, latitude: float) -> float:
+    """Angle between a roof's bearing and the equator's [°], 0 to 180. Both from north."""
+    equator = 180.0 if latitude >= 0 else 0.0
+    return abs((azimuth - equator + 180) % 360 - 180)
+
+
+@dataclass(frozen=True)
+class Plane:
+    """The collectors' plane with their incidence factors."""
+
+    tilt: float
+    azimuth: float
+    b0: float
+    k_d: float
+
+    def months(self, days: MonthlyDays) -> PlaneMonths:
+        """Its irradiation on the mean days."""
+        return plane_months(days=days, tilt=self.tilt, azimuth=self.azimuth, b0=self.b0, k_d=self.k_d)
+
+
+def reckon_site(design: Design) -> Site:
+    """Climate and sun of a design."""
+    survey = design.survey
+    latitude, ghi = survey.latitude_deg.value, ghi_joules(design)
+    item = design.collector.item.value
+    skyline = skyline_of(design)
+    plane = Plane(
+        tilt=survey.roof_tilt_deg.value,
+        azimuth=survey.roof_azimuth_deg.value,
+        b0=item.b0 if item.kind == "flat" else 0.0,
+        k_d=item.k_d,
+    )
+    free = plane.months(mean_days(latitude=latitude, ghi=ghi))
+    months = free if skyline.open else plane.months(under(latitude=latitude, ghi=ghi, skyline=skyline))
+    shade = shading(unshaded=free, shaded=months)
+    best = best_plane(latitude=latitude, ghi=ghi, skyline=skyline)
+    air = tuple(survey.normals.value.air_c)
+    main = tuple(cold_main(monthly_air=air, day=float(day), latitude=latitude) for day in MEAN_DAYS)
+    horizontal = sum(g * n for g, n in zip(ghi, DAYS_IN_MONTH, strict=True))
+    away = from_equator(azimuth=survey.roof_azimuth_deg.value, latitude=latitude)
+    yields = _yields(months.year, best)
+    sunlight = Sunlight(
+        (*_sun_figures(yields, months.year, best), *shade_figures(shade), *_turn_figures(design, yields, away))
+    )
+    figures = _climate_figures(horizontal, main)
+    findings = (*_findings(design, away, months.year / best.year), *shade_findings(design, shade))
+    return Site(
+        months,
+        best,
+        horizontal,
+        months.year,
+        months.year / best.year,
+        away,
+        sum(air) / 12,
+        air,
+        main,
+        skyline,
+        shade,
+        sunlight,
+        figures,
+        findings,
+    )
+
+
+def _yields(plane: float, best: BestPlane) -> dict[str, Symbol]:
+    return {
+        "plane": Symbol(plane / KWH, "H", "roof", "kWh/m²"),
+        "best": Symbol(best.year / KWH, "H", "best", "kWh/m²"),
+    }
+
+
+def _sun_figures(yields: dict[str, Symbol], plane: float, best: BestPlane) -> tuple[Figure, ...]:
+    return (
+        by_method(
+            key="plane_irradiation",
+            name="Sun on the roof",
+            basis=say("a year, on the collectors' plane"),
+            value=plane,
+            dimension_name="irradiation",
+            part="collector",
+            sentence=say("What falls on the plane of the collectors in a year, by the mean day of each month."),
+            method=say(
+                "Monthly normals, Erbs' diffuse share, Hay-Davies sky, {n} steps a day, under the skyline.",
+                n=Quantity(48, "count"),
+            ),
+            source=methods(2),
+        ),
+        closed_form(
+            key="orientation",
+            name="Against the best plane",
+            basis=say("best: {t} tilt toward {a}", t=Quantity(best.tilt, "angle"), a=Quantity(best.azimuth, "angle")),
+            dimension_name="share",
+            sentence=say("The year on this roof, as a share of the year on the best plane at this place."),
+            expression=Expression("plane / best", yields),
+            letter="s",
+            source=methods(2),
+            part="collector",
+        ),
+    )
+
+
+def _turn_figures(design: Design, yields: dict[str, Symbol], away: float) -> tuple[Figure, ...]:
+    latitude = design.survey.latitude_deg.value
+    equator = "south" if latitude >= 0 else "north"
+    inside_tropics = abs(latitude) <= TROPIC_DEG
+    return (
+        closed_form(
+            key="area_factor",
+            name="Area that buys it back",
+            basis=say("times the area at the best plane"),
+            dimension_name="ratio",
+            decimals=2,
+            sentence=say(
+                "What is lost to bearing and pitch is bought back by this much more collector, not by the loss itself."
+            ),
+            expression=Expression("best / plane", yields),
+            letter="k",
+            source=methods(2),
+        ),
+        closed_form(
+            key="from_equator",
+            name=f"Turned from {equator}",
+            basis=say("up to 15° costs little"),
+            dimension_name="angle",
+            sentence=say(
+                "Collectors face the equator; what they are turned away from it moves the yield into morning or evening."
+            ),
+            expression=Expression("away", {"away": Symbol(away, "γ", "roof", "°")}),
+            letter="γ",
+            window=None
+            if inside_tropics
+            else Window(None, MOST_FROM_EQUATOR_DEG, "Rowan's rule: more than 90° is to be mended"),
+            source=methods(2),
+            part="collector",
+        ),
+    )
+
+
+def _climate_figures(horizontal: float, main: tuple[float, ...]) -> tuple[Figure, ...]:
+    return (
+        by_method(
+            key="horizontal_irradiation",
+            name="Sun on the flat",
+            basis=say("a year, from the normals"),
+            value=horizontal,
+            dimension_name="irradiation",
+            sentence=say("The twelve monthly means of the place, added over the days of the year."),
+            method=say("Sum of the normals × days."),
+            source=methods(1),
+        ),
+        by_method(
+            key="cold_main",
+            name="Cold main",
+            basis=say("coldest month; warmest {w}", w=Quantity(max(main), "temperature", 1)),
+            value=min(main),
+            dimension_name="temperature",
+            decimals=1,
+            sentence=say("Ground and pipes lag behind the air, so cold water is coldest in late winter."),
+            method=say("Yearly wave about the mean air temperature, at the mean day of each month."),
+            source=methods(1),
+        ),
+    )
+
+
+def _findings(design: Design, away: float, share: float) -> tuple[Finding, ...]:
+    latitude = design.survey.latitude_deg.value
+    found: list[Finding] = []
+    if away > MOST_FROM_EQUATOR_DEG and abs(latitude) > TROPIC_DEG:
+        equator = 180.0 if latitude >= 0 else 0.0
+        azimuth = design.survey.roof_azimuth_deg.value
+        sign = 1 if (azimuth - equator + 180) % 360 - 180 > 0 else -1
+        turned = (equator + sign * MOST_FROM_EQUATOR_DEG) % 360
+        found.append(
+            Finding(
+                "faces_away",
+                "fix",
+                "survey",
+                "collector",
+                say("the roof faces away from the sun"),
+                say(
+                    "It is turned {a} from the equator and gets {s} of the best plane. Beyond {l} winter sun never reaches it.",
+                    a=Quantity(away, "angle"),
+                    s=Quantity(share, "share"),
+                    l=Quantity(MOST_FROM_EQUATOR_DEG, "angle"),
+                ),
+                Quantity(away, "angle"),
+                Quantity(MOST_FROM_EQUATOR_DEG, "angle"),
+                (
+                    Cure(
+                        say("Use the opposite slope"),
+                        (Change("survey.roof_azimuth_deg", (azimuth + 180) % 360),),
+                        "plane_irradiation",
+                    ),
+                    Cure(
+                        say("Turn the rack to {b}", b=Quantity(turned, "angle")),
+                        (Change("survey.roof_azimuth_deg", turned),),
+                        "plane_irradiation",
+                    ),
+                ),
+                methods(2),
+            )
+        )
+    return tuple(found)

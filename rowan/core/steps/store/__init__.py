@@ -1,0 +1,1 @@
+"""The store, its coil, its modes."""

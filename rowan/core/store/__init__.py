@@ -1,1 +1,0 @@
-"""Store, coil and sizing rules."""

@@ -1,0 +1,1 @@
+"""Questions asked of a plan by reckoning or running variants of it."""

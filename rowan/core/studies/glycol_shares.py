@@ -1,0 +1,93 @@
+"""What a stronger mix costs: the same plan at other shares of glycol."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from rowan.core.design.changes import changed
+from rowan.core.design.design import Design
+from rowan.core.fluid import frost_point
+from rowan.core.reckon import Reckoning
+from rowan.core.steps.run.friction import LAMINAR_RE, TURBULENT_RE
+from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, rating_of, reckon_run
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.finding import Change
+
+SHARES = (0.25, 0.30, 0.35, 0.40, 0.45, 0.50, 0.55, 0.60)
+
+
+@dataclass(frozen=True)
+class Strength:
+    """The plan at a share [-]: frost point [°C], flow warm and on a cold morning [m³/s], Reynolds number in the narrowest
+    pipe [-], heat the field gives at 800 W/m² over the return it gets now [W], and what the pump would take for the flow
+    it gives now [W]."""
+
+    share: float
+    frost_point: float
+    flow: float
+    flow_cold: float
+    reynolds: float
+    heat: float
+    pump: float
+
+
+def strengths(design: Design, reckoning: Reckoning) -> tuple[Strength, ...]:
+    """The plan at every usual share; those that cannot be reckoned are left out."""
+    found = []
+    inlet = reckoning.run.temperatures.cold
+    for share in sorted({*SHARES, design.charge.share.value}):
+        try:
+            run = reckon_run(changed(design, [Change("charge.share", share)]), reckoning.site)
+            found.append(_strength(design, reckoning, run, share, inlet))
+        except RowanError:
+            continue
+    return tuple(found)
+
+
+def _strength(design: Design, reckoning: Reckoning, run: Run, share: float, inlet: float) -> Strength:
+    """The heat follows from the inlet the store sends now: a smaller flow runs the field hotter, and it loses more."""
+    rating, area = rating_of(design.collector.item.value), design.area_m2
+    air = reckoning.site.annual_air
+    heat = 0.0
+    for _ in range(6):
+        mean = inlet + heat / (2 * run.capacity_rate)
+        over = mean - air
+        heat = max(area * (rating.eta0 * REFERENCE_IRRADIANCE - rating.a1 * over - rating.a2 * abs(over) * over), 0.0)
+    cold, now = run.cold_points[run.speed - 1], reckoning.run
+    head = now.warm.drop(now.flow)
+    return Strength(
+        share,
+        frost_point(volume_share=share),
+        run.flow,
+        cold.flow if cold is not None else 0.0,
+        run.warm.density * run.velocity * run.warm.bore / run.warm.viscosity,
+        heat,
+        now.pump_power * run.warm.drop(now.flow) / head if head > 0 else now.pump_power,
+    )
+
+
+@dataclass(frozen=True)
+class Dearer:
+    """What a stronger mix costs against the plan's: flow lost on a cold morning [m³/s], heat lost in full sun [W], what the
+    pump would take more for the same flow [W]; `easier` where it flows more, because it has not yet turned turbulent."""
+
+    flow_cold: float
+    heat: float
+    pump: float
+    easier: bool
+
+
+def dearer(rows: Sequence[Strength], *, share: float, more: float) -> Dearer | None:
+    """The cost of `more` glycol than `share` [-]; None where one of the two was not reckoned."""
+    by_share = {round(row.share, 3): row for row in rows}
+    here, there = by_share.get(round(share, 3)), by_share.get(round(share + more, 3))
+    if here is None or there is None:
+        return None
+    return Dearer(
+        here.flow_cold - there.flow_cold,
+        here.heat - there.heat,
+        there.pump - here.pump,
+        there.flow > here.flow and there.reynolds < TURBULENT_RE and here.reynolds > LAMINAR_RE,
+    )

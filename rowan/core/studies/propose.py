@@ -1,0 +1,260 @@
+"""Four facts to a whole design, by the trade's rules (docs/methods/0-proposal.md). Everything proposed is assumed."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from pydantic import ValidationError
+
+from rowan.core.design.changes import changed
+from rowan.core.design.design import Design
+from rowan.core.design.inputs.base import Input, Origin
+from rowan.core.design.inputs.run import Leg, Run
+from rowan.core.design.inputs.steps import Charge, Collector, Control, Duty, Money, Store, Survey
+from rowan.core.design.refusals import refusal
+from rowan.core.fluid import strength
+from rowan.core.goods.catalogue import (
+    COLLECTORS,
+    ELEMENT_FOR_L,
+    ELEMENT_W,
+    LARGE_PUMP,
+    PIPES,
+    STORES,
+    THREE_SPEED,
+    in_bronze,
+)
+from rowan.core.goods.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem
+from rowan.core.goods.places import Place
+from rowan.core.reckon import reckon
+from rowan.core.steps.control.differences import START_ABOVE_STOP_K, proposed_stop
+from rowan.core.steps.run.findings import LEAST_VELOCITY
+from rowan.core.terms.calendar import DAYS_IN_MONTH
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.finding import Change
+from rowan.core.terms.units import KWH
+from rowan.core.weather.sun import best_plane, mean_days, plane_months
+
+Heater = Literal["oil", "gas", "electric"]
+GLYCOL_BELOW_C = 2.0
+STOREY_M, ROOF_EXTRA_M = 2.8, 1.1
+STORE_L_M2 = 60.0
+SHORTFALL = 0.02  # a field this much short of the rule buys no further collector
+# aperture per person [m²] by horizontal irradiation up to [kWh/m²·a]
+AREA_PER_PERSON = ((1100.0, 0.9), (1600.0, 0.7), (math.inf, 0.5))
+BEND_EVERY_M = 1.8
+HEATERS: dict[Heater, tuple[float, float, float]] = {  # fuel price a kWh, efficiency, kg CO₂ a kWh
+    "oil": (0.11, 0.85, 0.27),
+    "gas": (0.09, 0.90, 0.20),
+    "electric": (0.28, 1.0, 0.20),
+}
+BOILER_W = 15000.0
+FROST_PROTECTED_BELOW_C = 5.0
+PRICE_COLLECTOR, PRICE_STORE_L, PRICE_PIPE_M, PRICE_REST = 640.0, 4.2, 24.0, 1900.0
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What the householder can say on the telephone: place, roof, people, heater."""
+
+    place: Place
+    roof_azimuth_deg: float
+    roof_tilt_deg: float
+    covering: str
+    persons: int
+    heater: Heater
+    storeys: int = 2
+
+
+def orientation_loss(facts: Facts) -> float:
+    """Share of the best plane's irradiation lost to bearing and pitch [-]."""
+    ghi = tuple(g * KWH for g in facts.place.ghi_kwh_m2_day)
+    days = mean_days(latitude=facts.place.latitude_deg, ghi=ghi)
+    plane = plane_months(days=days, tilt=facts.roof_tilt_deg, azimuth=facts.roof_azimuth_deg)
+    return 1 - plane.year / best_plane(latitude=facts.place.latitude_deg, ghi=ghi).year
+
+
+def collectors_wanted(*, facts: Facts, item: CollectorItem) -> int:
+    """Least whole number of collectors for the people, more where the roof is poor."""
+    year = sum(g * n for g, n in zip(facts.place.ghi_kwh_m2_day, DAYS_IN_MONTH, strict=True))
+    per_person = next(area for limit, area in AREA_PER_PERSON if year <= limit)
+    wanted = facts.persons * per_person / (1 - orientation_loss(facts))
+    return max(1, math.ceil(wanted * (1 - SHORTFALL) / item.aperture_m2))
+
+
+def store_wanted(*, area: float, twin: bool) -> StoreItem:
+    """Next size that holds 60 L for each m² aperture; the largest where none does."""
+    fitting = sorted(
+        (s for s in STORES.values() if s.twin_coil == twin and not s.unpressurised), key=lambda s: s.contents_l
+    )
+    return next((s for s in fitting if s.contents_l >= STORE_L_M2 * area - 1e-9), fitting[-1])
+
+
+def pipe_wanted(*, flow_l_h: float) -> PipeItem:
+    """The largest copper pipe that still gives 0.3 m/s at the flow wanted; the smallest where none does."""
+    coppers = sorted((p for p in PIPES.values() if p.standard == "EN 1057"), key=lambda p: p.bore_m)
+    fast = [p for p in coppers if flow_l_h / 3.6e6 / p.bore_area_m2 >= LEAST_VELOCITY]
+    return fast[-1] if fast else coppers[0]
+
+
+def backup_power(*, heater: str, contents_l: float) -> float:
+    """What the backup gives [W]: a boiler's coil, or one element for each 300 L."""
+    return ELEMENT_W * max(1, round(contents_l / ELEMENT_FOR_L)) if heater == "electric" else BOILER_W
+
+
+def _lines(height: float) -> tuple[list[Leg], list[Leg]]:
+    """Two plain lines of 2 × height + 2 m each: cellar, one upright shaft, attic, roof."""
+    total = 2 * height + 2
+    upright = max(height - 3.2, 0.4)
+    level = max(total - upright - 4.9, 2.0)
+    cellar, attic = round(0.55 * level, 1), round(0.45 * level, 1)
+    cold = [
+        Leg(id="c1", name="from the coil", length_m=0.8, rise_m=0.0, place="cellar"),
+        Leg(id="c2", name="up to the station", length_m=1.6, rise_m=1.5, place="cellar"),
+        Leg(id="c3", name="along the cellar", length_m=cellar, rise_m=round(cellar * 0.02, 2), place="cellar"),
+        Leg(id="c4", name="up the shaft", length_m=upright, place="shaft", fitted=True),
+        Leg(id="c5", name="along the attic", length_m=attic, rise_m=round(attic * 0.02, 2), place="attic"),
+        Leg(id="c6", name="through the roof", length_m=2.5, rise_m=0.5, place="roof"),
+    ]
+    hot = [
+        Leg(id="h1", name="up to the vent", length_m=0.9, rise_m=0.2, place="roof", vented=True),
+        Leg(id="h2", name="through the roof", length_m=1.6, rise_m=-1.2, place="roof"),
+        Leg(id="h3", name="along the attic", length_m=attic, rise_m=-round(attic * 0.02, 2), place="attic"),
+        Leg(id="h4", name="down the shaft", length_m=upright, place="shaft", fitted=True),
+        Leg(id="h5", name="along the cellar", length_m=cellar, rise_m=-round(cellar * 0.02, 2), place="cellar"),
+        Leg(id="h6", name="to the coil", length_m=2.4, rise_m=-0.9, place="cellar"),
+    ]
+    return cold, hot
+
+
+def _survey(facts: Facts, height: float, width: float) -> Survey:
+    place = facts.place
+    origin: Origin = "data sheet"
+    return Survey(
+        place=Input[str](value=place.name, origin="agreed"),
+        latitude_deg=Input[float](value=place.latitude_deg, origin=origin),
+        longitude_deg=Input[float](value=place.longitude_deg, origin=origin),
+        altitude_m=Input[float](value=place.altitude_m, origin=origin),
+        normals=Input[Normals](
+            value=Normals(ghi_kwh_m2_day=list(place.ghi_kwh_m2_day), air_c=list(place.air_c)), origin=origin
+        ),
+        design_minimum_c=Input[float](value=place.design_minimum_c, origin=origin),
+        water=Input[str](value=place.water, origin=origin),
+        roof_azimuth_deg=Input[float](value=facts.roof_azimuth_deg, origin="agreed"),
+        roof_tilt_deg=Input[float](value=facts.roof_tilt_deg, origin="agreed"),
+        covering=Input[str](value=facts.covering, origin="agreed"),
+        storeys=Input[int](value=facts.storeys, origin="agreed"),
+        gauge_to_top_m=Input[float](value=round(height, 2)),
+        roof_width_m=Input[float](value=width),
+        roof_slope_m=Input[float](value=5.6),
+    )
+
+
+def propose(facts: Facts, *, title: str = "") -> Design:
+    """A whole, buildable first design. Raises a RowanError for facts no rule covers or no input takes."""
+    try:
+        return _settled(_first_design(facts, title))
+    except ValidationError as error:
+        raise refusal(error, Design) from error
+
+
+def _store(facts: Facts, store: StoreItem) -> Store:
+    """The store with ports and sensors where its kind has them, and the heater in it."""
+    return Store(
+        item=Input[StoreItem](value=store),
+        coil_top_m=Input[float](value=store.coil_top_m),
+        coil_bottom_m=Input[float](value=store.coil_bottom_m),
+        lower_sensor_m=Input[float](
+            value=round(store.coil_bottom_m + 0.4 * (store.coil_top_m - store.coil_bottom_m), 2)
+        ),
+        upper_sensor_m=Input[float](value=round(store.coil_top_m * 1.5, 2)),
+        maximum_c=Input[float](value=80.0),
+        backup=Input[str](value="element" if facts.heater == "electric" else "coil"),
+        backup_w=Input[float](value=backup_power(heater=facts.heater, contents_l=store.contents_l)),
+    )
+
+
+SMALL_PUMP_L_H = 600.0
+
+
+def _pump(flow_l_h: float, sealed: bool) -> PumpItem:
+    """A circulator by the flow wanted; one for drinking water where that is in the loop."""
+    pump = THREE_SPEED if flow_l_h <= SMALL_PUMP_L_H else LARGE_PUMP
+    return pump if sealed else in_bronze(pump)
+
+
+def _first_design(facts: Facts, title: str) -> Design:
+    """Everything that follows from the facts alone."""
+    if facts.persons < 1:
+        raise OutOfRangeError("people", facts.persons, 1, 200)
+    item = COLLECTORS["Plate 2.3 selective"]
+    count = collectors_wanted(facts=facts, item=item)
+    area = count * item.aperture_m2
+    store = store_wanted(area=area, twin=facts.heater != "electric")
+    flow = count * item.flow_l_h
+    height = STOREY_M * facts.storeys + ROOF_EXTRA_M
+    cold, hot = _lines(height)
+    sealed = facts.place.design_minimum_c < GLYCOL_BELOW_C or facts.place.water == "hard"
+    share = strength(design_minimum=facts.place.design_minimum_c) if sealed else 0.0
+    price, efficiency, carbon = HEATERS[facts.heater]
+    length = 2 * (2 * height + 2)
+    design = Design(
+        title=title,
+        survey=_survey(facts, height, max(8.4, math.ceil(count * (item.width_m + 0.05) + 2))),
+        duty=Duty(
+            persons=Input[int](value=facts.persons, origin="agreed"),
+            heater=Input[str](value=facts.heater, origin="agreed"),
+        ),
+        collector=Collector(item=Input[CollectorItem](value=item), count=Input[int](value=count)),
+        store=_store(facts, store),
+        run=Run(
+            pipe=Input[PipeItem](value=pipe_wanted(flow_l_h=flow)),
+            cold=cold,
+            hot=hot,
+            bends=Input[int](value=math.ceil(length / BEND_EVERY_M)),
+            flow_l_h=Input[float](value=flow),
+            pump=Input(value=_pump(flow, sealed)),
+            speed=Input[int](value=1),
+        ),
+        charge=Charge(
+            kind=Input[str](value="sealed" if sealed else "direct"),
+            share=Input[float](value=share),
+            vessel_l=Input[float](value=18.0),
+        ),
+        control=Control(
+            start_k=Input[float](value=8.0),
+            stop_k=Input[float](value=3.0),
+            frost=Input[bool](value=not sealed and facts.place.design_minimum_c < FROST_PROTECTED_BELOW_C),
+        ),
+        money=Money(
+            fuel_price=Input[float](value=price),
+            heater_efficiency=Input[float](value=efficiency),
+            fuel_kg_co2_kwh=Input[float](value=carbon),
+            system_price=Input[float](
+                value=round(
+                    count * PRICE_COLLECTOR + store.contents_l * PRICE_STORE_L + length * PRICE_PIPE_M + PRICE_REST, -1
+                )
+            ),
+        ),
+    )
+    return design
+
+
+def _settled(design: Design) -> Design:
+    """Pump speed, vessel and differences, which need a first reckoning."""
+    first = reckon(design)
+    wanted = design.run.flow_l_h.value / 3.6e6
+    flows = [(abs(p.flow - wanted), i) for i, p in enumerate(first.run.points, 1) if p]
+    design = changed(design, [Change("run.speed", min(flows)[1] if flows else 1)])
+    second = reckon(design)
+    need, stop = second.charge.need, proposed_stop(floor=second.control.floor)
+    changes = [Change("control.stop_k", min(stop, 30.0)), Change("control.start_k", stop + START_ABOVE_STOP_K)]
+    if design.sealed:
+        if need is None:
+            raise ImpossibleInputError(
+                "no vessel suits these facts: the field is too large or the house too high for a relief of {relief}",
+                relief=(design.charge.relief_gauge_pa.value, "pressure"),
+            )
+        changes += [Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)]
+    return changed(design, changes)

@@ -1,0 +1,147 @@
+"""The year's sums as figures with their why. They come after the reckoning, from the plan's run year."""
+
+from __future__ import annotations
+
+from rowan.core.design.design import Design
+from rowan.core.simulation.year import Year
+from rowan.core.studies.worth import worth
+from rowan.core.terms.expression import Expression, Symbol
+from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
+from rowan.core.terms.source import methods
+from rowan.core.terms.units import KWH
+
+METHOD = "Minute by minute through {w}; the balance of energy closes to {r}."
+
+
+def year_figures(design: Design, year: Year) -> tuple[Figure, ...]:
+    """Heat, solar fraction, what the backup costs, how the field and the pump fare."""
+    return (*_heat(design, year), *_field(year), *_money(design, year))
+
+
+def _how(year: Year) -> tuple[str, dict[str, Quantity | str]]:
+    return METHOD, {"w": year.weather or "its weather", "r": Quantity(max(year.residual, 1e-12), "share_fine", 6)}
+
+
+def _heat(design: Design, year: Year) -> tuple[Figure, ...]:
+    words, put_in = _how(year)
+    demand, held = year.total("demand"), year.total("held")
+    need = held if held > 0 else demand + year.kept_warm_loss + year.after.standing
+    return (
+        by_method(
+            key="year_solar",
+            name="Sun into the store",
+            basis=say("a year, run through"),
+            value=year.solar_heat,
+            dimension_name="energy",
+            part="store",
+            sentence=say(
+                "All heat that came into the store from the field, over the year, losses of the store not taken off."
+            ),
+            method=say(words, **put_in),
+            source=methods(18),
+        ),
+        closed_form(
+            key="year_fraction",
+            name="Solar fraction",
+            basis=say("of the pool's need" if held > 0 else "with the store's losses"),
+            dimension_name="share",
+            part="store",
+            sentence=say(
+                "The part of the pool's need that the sun brings, month by month."
+                if held > 0
+                else "What the house saves against itself without the sun, which would also have to keep its store warm."
+            ),
+            expression=Expression(
+                "S / N",
+                {
+                    "S": Symbol(year.saved / KWH, "Q", "saved", "kWh"),
+                    "N": Symbol(max(need, 1.0) / KWH, "Q", "without sun", "kWh"),
+                },
+            ),
+            letter="f",
+            source=methods(5),
+        ),
+        by_method(
+            key="year_backup",
+            name="From the backup",
+            basis=say("a year" if design.store.backup.value != "none" else "there is none"),
+            value=year.backup,
+            dimension_name="energy",
+            part="backup",
+            sentence=say("Heat that something else than the sun had to bring, keeping its own store warm counted in."),
+            method=say(words, **put_in),
+            source=methods(18),
+        ),
+    )
+
+
+def _field(year: Year) -> tuple[Figure, ...]:
+    words, put_in = _how(year)
+    return (
+        by_method(
+            key="year_stands",
+            name="Field stands hot",
+            basis=say("a year, pump off; up to {t}", t=Quantity(year.highest_collector, "temperature")),
+            value=year.total("stagnation_time"),
+            dimension_name="hours",
+            part="collector",
+            sentence=say(
+                "Hours with the pump off and the hottest part of the field at {t} or more.",
+                t=Quantity(120.0, "temperature"),
+            ),
+            method=say(words, **put_in),
+            source=methods(6),
+        ),
+        by_method(
+            key="year_pump",
+            name="Pump runs",
+            basis=say("a year; {n} starts on a day with any", n=Quantity(year.starts_per_day, "count", 0)),
+            value=year.total("pump_time"),
+            dimension_name="hours",
+            part="pump",
+            sentence=say("How long something flows through the field, and how often it begins to."),
+            method=say(words, **put_in),
+            source=methods(7),
+        ),
+    )
+
+
+def _money(design: Design, year: Year) -> tuple[Figure, ...]:
+    money, found = design.money, worth(design, year)
+    figures = [
+        closed_form(
+            key="year_backup_cost",
+            name="The backup costs",
+            basis=say(money.currency.value + " a year"),
+            dimension_name="money",
+            part="backup",
+            sentence=say("Fuel for the heat that the sun did not bring."),
+            expression=Expression(
+                "Q / eta * p",
+                {
+                    "Q": Symbol(year.backup / KWH, "Q", "backup", "kWh"),
+                    "eta": Symbol(money.heater_efficiency.value, "η", "heater"),
+                    "p": Symbol(money.fuel_price.value, "p", "fuel"),
+                },
+            ),
+            letter="K",
+            source=methods(14),
+        )
+    ]
+    if found.per_kwh is not None:
+        words, put_in = _how(year)
+        figures.append(
+            by_method(
+                key="year_heat_price",
+                name="Heat saved costs",
+                basis=say(money.currency.value + " a kWh, {y}", y=Quantity(money.life_years.value, "years", 0)),
+                value=found.per_kwh,
+                dimension_name="ratio",
+                sentence=say(
+                    "Price spread over the life, upkeep and the pump's electricity, over the heat a year saves."
+                ),
+                method=say(words, **put_in),
+                source=methods(14),
+            )
+        )
+    return tuple(figures)

@@ -1,0 +1,209 @@
+"""Quantities, sentences that carry them, and figures with their window and their why."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import NotRequired, TypedDict, Unpack
+
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.expression import Expression
+from rowan.core.terms.units import System, dimension, number_text, shown, shown_parts, worded
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """An SI value with its dimension; `decimals` overrides the usual number of decimals (metric)."""
+
+    value: float
+    dimension: str
+    decimals: int | None = None
+
+    def shown(self, system: System = "metric") -> str:
+        """Number and unit in the system."""
+        return shown(self.value, self.dimension, system, self.decimals if system == "metric" else None)
+
+
+@dataclass(frozen=True)
+class Statement:
+    """A sentence with named quantities, worded once and printed in either system of units."""
+
+    template: str
+    quantities: Mapping[str, Quantity | str] = field(default_factory=dict)
+
+    def text(self, system: System = "metric") -> str:
+        """The sentence with its quantities in the system's units."""
+
+        def put(match: re.Match[str]) -> str:
+            quantity = self.quantities.get(match.group(1))
+            if quantity is None:
+                return match.group(0)  # braces somebody typed
+            return quantity if isinstance(quantity, str) else quantity.shown(system)
+
+        return re.sub(r"\{(\w+)\}", put, self.template)
+
+
+def refusal_statement(error: RowanError, before: str = "", after: str = "") -> Statement:
+    """A refusal of the core as a sentence in either system of units, begun with a capital letter."""
+    words = before + error.template + after
+    quantities: dict[str, Quantity | str] = {name: Quantity(*found) for name, found in error.quantities.items()}
+    return Statement(words[:1].upper() + words[1:], quantities)
+
+
+def say(template: str, **quantities: Quantity | str) -> Statement:
+    """A statement from a template with {names} and the quantities of these names."""
+    return Statement(template, quantities)
+
+
+@dataclass(frozen=True)
+class Window:
+    """Where a figure may lie (SI, either side open) and the rule, data sheet or school that says so.
+
+    Quantities in `source` are written as `units.worded` takes them.
+    """
+
+    low: float | None
+    high: float | None
+    source: str
+
+    def source_text(self, system: System = "metric") -> str:
+        """The rule in words, its numbers in the system's units."""
+        return worded(self.source, system)
+
+    def holds(self, value: float) -> bool:
+        """Whether the value lies inside, ends included."""
+        slack = 1e-9 * max(1.0, abs(value))
+        return (self.low is None or value >= self.low - slack) and (self.high is None or value <= self.high + slack)
+
+
+@dataclass(frozen=True)
+class Why:
+    """Why a figure is what it is: a sentence, its formula or its method, and where the rule stands.
+
+    `scale` turns the expression's value into the figure's SI value; `result_unit` is the unit the formula works in.
+    """
+
+    sentence: Statement
+    source: str
+    expression: Expression | None = None
+    letter: str = ""
+    letter_index: str = ""
+    result_unit: str = ""
+    scale: float = 1.0
+    method: Statement | None = None
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One reckoned number as a bench shows it: SI value, window, why and where it belongs."""
+
+    key: str
+    name: str
+    basis: Statement
+    value: float
+    dimension: str
+    why: Why
+    window: Window | None = None
+    decimals: int | None = None
+    part: str = ""
+
+    @property
+    def inside(self) -> bool:
+        """Whether the value lies in its window; true where there is none."""
+        return self.window is None or self.window.holds(self.value)
+
+    @property
+    def quantity(self) -> Quantity:
+        """The figure's value as a quantity."""
+        return Quantity(self.value, self.dimension, self.decimals)
+
+    def number(self, system: System = "metric") -> str:
+        """The number as printed, without its unit."""
+        return self._parts(system)[0]
+
+    def unit(self, system: System = "metric") -> str:
+        """The unit as printed."""
+        return self._parts(system)[1]
+
+    def _parts(self, system: System) -> tuple[str, str]:
+        return shown_parts(self.value, self.dimension, system, self.decimals if system == "metric" else None)
+
+    def printed_digits(self) -> dict[str, str]:
+        """The inputs of its formula with the digits that give the printed (metric) result."""
+        expression = self.why.expression
+        if expression is None:
+            return {}
+        unit = dimension(self.dimension).metric
+        decimals = unit.decimals if self.decimals is None else self.decimals
+        return expression.printed_digits(lambda value: number_text(unit.from_si(value * self.why.scale), decimals))
+
+
+class FigureFields(TypedDict):
+    """What every figure is made from; see Figure."""
+
+    key: str
+    name: str
+    basis: Statement
+    dimension_name: str
+    sentence: Statement
+    source: str
+    window: NotRequired[Window | None]
+    decimals: NotRequired[int | None]
+    part: NotRequired[str]
+
+
+class ClosedFormFields(FigureFields):
+    """A figure that is its formula: `scale` turns the formula's working unit into SI."""
+
+    expression: Expression
+    letter: str
+    letter_index: NotRequired[str]
+    result_unit: NotRequired[str]
+    scale: NotRequired[float]
+
+
+class MethodFields(FigureFields):
+    """A figure found by iteration or from a table: the method names its residual where it has one."""
+
+    value: float
+    method: Statement
+
+
+def _figure(fields: FigureFields, value: float, why: Why) -> Figure:
+    return Figure(
+        key=fields["key"],
+        name=fields["name"],
+        basis=fields["basis"],
+        value=value,
+        dimension=fields["dimension_name"],
+        why=why,
+        window=fields.get("window"),
+        decimals=fields.get("decimals"),
+        part=fields.get("part", ""),
+    )
+
+
+def closed_form(**fields: Unpack[ClosedFormFields]) -> Figure:
+    """A figure whose value is the evaluation of its formula. Raises ArithmeticError if that is not finite."""
+    expression, scale = fields["expression"], fields.get("scale", 1.0)
+    value = expression.value() * scale
+    if not math.isfinite(value):
+        raise ArithmeticError(f"{fields['key']} is not finite")
+    why = Why(
+        sentence=fields["sentence"],
+        source=fields["source"],
+        expression=expression,
+        letter=fields["letter"],
+        letter_index=fields.get("letter_index", ""),
+        result_unit=fields.get("result_unit", ""),
+        scale=scale,
+    )
+    return _figure(fields, value, why)
+
+
+def by_method(**fields: Unpack[MethodFields]) -> Figure:
+    """A figure found by iteration or by a table: the why names the method and its residual."""
+    why = Why(fields["sentence"], fields["source"], method=fields["method"])
+    return _figure(fields, fields["value"], why)

@@ -1,0 +1,1 @@
+"""Sun, horizon, shading, cold main, weather files and the made year."""

@@ -1,0 +1,248 @@
+"""Sun position, incidence and irradiation of a tilted plane, month by month."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rowan.core.terms.calendar import DAYS_IN_MONTH
+from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.weather.horizon import OPEN_SKY, Skyline, hidden_sky, in_leaf, passes
+
+Array = NDArray[np.float64]
+
+# Klein 1977: the day of each month whose extraterrestrial irradiation is the month's mean
+MEAN_DAYS = np.array([17, 47, 75, 105, 135, 162, 198, 228, 258, 288, 318, 344], dtype=float)
+SOLAR_CONSTANT = 1367.0
+TROPIC_DEG = 23.45  # the largest declination, Cooper 1969
+ALBEDO = 0.2
+STEPS_A_DAY = 48
+PARTS_OF_STEP = 5
+GRID_DEG = 5
+
+
+@dataclass(frozen=True)
+class SunPosition:
+    """True (unrefracted) elevation and azimuth from north [°]."""
+
+    elevation: float
+    azimuth: float
+
+
+def sun_position(*, time: str, latitude: float, longitude: float, altitude: float = 0.0) -> SunPosition:
+    """Sun position by NREL's SPA at an ISO time with offset; latitude, longitude [°], altitude [m]. Source: methods 2."""
+    import pandas as pd
+    from pvlib.solarposition import get_solarposition
+
+    table = get_solarposition(pd.DatetimeIndex([pd.Timestamp(time)]), latitude, longitude, altitude=altitude)
+    return SunPosition(float(table["elevation"].iloc[0]), float(table["azimuth"].iloc[0]))
+
+
+def incidence_angle(*, sun_elevation: float, sun_azimuth: float, tilt: float, azimuth: float) -> float:
+    """Angle between the sun and the normal of a plane [°]; all angles [°], azimuths from north. Source: methods 2."""
+    h, b = math.radians(sun_elevation), math.radians(tilt)
+    cosine = math.sin(h) * math.cos(b) + math.cos(h) * math.sin(b) * math.cos(math.radians(sun_azimuth - azimuth))
+    return math.degrees(math.acos(max(-1.0, min(1.0, cosine))))
+
+
+@dataclass(frozen=True)
+class MonthlyDays:
+    """The mean day of each month at a place, in steps: arrays of shape (12, steps), irradiation in J/m² a step."""
+
+    beam: Array
+    diffuse: Array
+    cos_zenith: Array
+    sun_east: Array
+    sun_north: Array
+    anisotropy: Array
+    ghi: Array
+    through: Array | None = None
+    skyline: Skyline | None = None
+
+
+@dataclass(frozen=True)
+class PlaneMonths:
+    """Irradiation of a plane on the mean day of each month [J/m²·day], shape (12,), and its incidence factor.
+
+    `steps` is the irradiation of each step of those days, shape (12, steps).
+    """
+
+    beam: Array
+    diffuse: Array
+    incidence_factor: Array
+    steps: Array
+
+    @property
+    def total(self) -> Array:
+        """Beam and diffuse together [J/m²·day]."""
+        return self.beam + self.diffuse
+
+    @property
+    def year(self) -> float:
+        """The year's irradiation [J/m²]."""
+        return float(np.dot(self.total, DAYS_IN_MONTH))
+
+
+def _daily_diffuse_share(clearness: Array, sunset: Array) -> Array:
+    """Erbs' monthly-mean diffuse share from clearness [-] and sunset hour angle [rad]."""
+    k = np.clip(clearness, 0.3, 0.8)
+    winter = 1.391 - 3.560 * k + 4.189 * k**2 - 2.137 * k**3
+    summer = 1.311 - 3.022 * k + 3.427 * k**2 - 1.821 * k**3
+    return np.where(np.degrees(sunset) <= 81.4, winter, summer)
+
+
+@lru_cache(maxsize=64)
+def mean_days(*, latitude: float, ghi: tuple[float, ...]) -> MonthlyDays:
+    """The mean days of a place: latitude −65 to 65 [°], ghi twelve daily means [J/m²·day]. Source: methods 2."""
+    if not -65 <= latitude <= 65:
+        raise OutOfRangeError("latitude", latitude, -65, 65, "°")
+    lat = math.radians(latitude)
+    decl = np.radians(TROPIC_DEG * np.sin(np.radians(360 * (284 + MEAN_DAYS) / 365)))
+    sunset = np.arccos(np.clip(-math.tan(lat) * np.tan(decl), -1, 1))
+    normal = SOLAR_CONSTANT * (1 + 0.033 * np.cos(np.radians(360 * MEAN_DAYS / 365)))
+    outside_day = (
+        86400
+        / math.pi
+        * normal
+        * (np.cos(decl) * math.cos(lat) * np.sin(sunset) + sunset * np.sin(decl) * math.sin(lat))
+    )
+    horizontal = np.asarray(ghi, dtype=float)
+    diffuse_day = horizontal * _daily_diffuse_share(horizontal / outside_day, sunset)
+
+    hour = ((np.arange(STEPS_A_DAY) + 0.5) / STEPS_A_DAY * 24 - 12) * math.pi / 12
+    w, ws, d = hour[None, :], sunset[:, None], decl[:, None]
+    cos_zenith, east, north = _sun_vector(latitude, d, w)
+    up = np.abs(w) < ws
+    shape = np.where(up, np.cos(w) - np.cos(ws), 0.0)
+    a, b = 0.409 + 0.5016 * np.sin(ws - math.pi / 3), 0.6609 - 0.4767 * np.sin(ws - math.pi / 3)
+    total_shape = np.clip((a + b * np.cos(w)) * shape, 0, None)
+    total = horizontal[:, None] * total_shape / total_shape.sum(axis=1, keepdims=True)
+    diffuse = diffuse_day[:, None] * shape / shape.sum(axis=1, keepdims=True)
+    diffuse = np.minimum(diffuse, total)
+    beam = total - diffuse
+    outside = np.clip(normal[:, None] * cos_zenith, 1e-9, None) * 86400 / STEPS_A_DAY
+    anisotropy = np.where(up, np.clip(beam / outside, 0, 1), 0.0)
+    return MonthlyDays(beam, diffuse, cos_zenith, east, north, anisotropy, total)
+
+
+@lru_cache(maxsize=32)
+def under(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline) -> MonthlyDays:
+    """The mean days of a place under a skyline: beam and circumsolar light come through or do not. Source: methods 2."""
+    days = mean_days(latitude=latitude, ghi=ghi)
+    if skyline.open:
+        return days
+    decl = np.radians(TROPIC_DEG * np.sin(np.radians(360 * (284 + MEAN_DAYS) / 365)))
+    # several places of the sun within a step: a narrow chimney takes a part of it
+    fine = STEPS_A_DAY * PARTS_OF_STEP
+    hour = ((np.arange(fine) + 0.5) / fine * 24 - 12) * math.pi / 12
+    up, east, north = _sun_vector(latitude, decl[:, None], hour[None, :])
+    elevation, bearing = np.degrees(np.arcsin(np.clip(up, -1, 1))), np.degrees(np.arctan2(east, north)) % 360
+    leaves = np.array([in_leaf(month, southern=skyline.southern) for month in range(12)])[:, None]
+    shares = passes(skyline, bearing=bearing, elevation=elevation, leaves=np.broadcast_to(leaves, bearing.shape))
+    weight = np.clip(up, 1e-9, None)
+    parts = (12, STEPS_A_DAY, PARTS_OF_STEP)
+    through = (shares * weight).reshape(parts).sum(axis=2) / weight.reshape(parts).sum(axis=2)
+    return replace(days, through=through, skyline=skyline)
+
+
+def _sun_vector(latitude: float, declination: Array, hour_angle: Array) -> tuple[Array, Array, Array]:
+    """Unit vector to the sun: up, east, north. Declination and hour angle [rad], latitude [°]."""
+    lat = math.radians(latitude)
+    up = np.sin(declination) * math.sin(lat) + np.cos(declination) * math.cos(lat) * np.cos(hour_angle)
+    east = -np.cos(declination) * np.sin(hour_angle)
+    north = np.sin(declination) * math.cos(lat) - np.cos(declination) * math.sin(lat) * np.cos(hour_angle)
+    return up, east, north
+
+
+@dataclass(frozen=True)
+class SunPath:
+    """The sun of a day in steps of solar time [h]: elevation and bearing [°]."""
+
+    hours: Array
+    elevation: Array
+    bearing: Array
+
+
+def sun_path(*, latitude: float, declination: float, steps: int = 96) -> SunPath:
+    """The sun's way over a day: latitude and declination [°]. Source: methods 2."""
+    hours = np.arange(steps + 1) / steps * 24
+    up, east, north = _sun_vector(latitude, np.array(math.radians(declination)), (hours - 12) * math.pi / 12)
+    return SunPath(hours, np.degrees(np.arcsin(np.clip(up, -1, 1))), np.degrees(np.arctan2(east, north)) % 360)
+
+
+def _open_part(days: MonthlyDays, tilt: Array, azimuth: Array) -> Array | float:
+    """Share of the even sky's light that planes keep under the skyline, shape (n, 12, 1)."""
+    skyline = days.skyline
+    if skyline is None:
+        return 1.0
+    by_leaf = {leaf: hidden_sky(skyline, tilt=tilt, azimuth=azimuth, leaves=leaf) for leaf in (True, False)}
+    months = [1 - by_leaf[in_leaf(month, southern=skyline.southern)] for month in range(12)]
+    return np.stack(months, axis=1)[:, :, None]
+
+
+def _plane(days: MonthlyDays, tilt: Array, azimuth: Array, b0: float, k_d: float) -> tuple[Array, Array, Array, Array]:
+    """Beam, diffuse [J/m²·day] and incidence factor by month for planes of shape (n,): arrays (n, 12); and each step."""
+    t, az = np.radians(tilt)[:, None, None], np.radians(azimuth)[:, None, None]
+    cos_theta = np.cos(t) * days.cos_zenith + np.sin(t) * (days.sun_east * np.sin(az) + days.sun_north * np.cos(az))
+    cos_theta = np.where(days.cos_zenith > 0, np.clip(cos_theta, 0, None), 0.0)
+    ratio = np.clip(cos_theta / np.clip(days.cos_zenith, 0.01745, None), 0, None)
+    if days.through is not None:
+        ratio = ratio * days.through
+    beam = days.beam * ratio
+    even = (1 - days.anisotropy) * (1 + np.cos(t)) / 2 * _open_part(days, tilt, azimuth)
+    diffuse = days.diffuse * (days.anisotropy * ratio + even) + days.ghi * ALBEDO * (1 - np.cos(t)) / 2
+    with np.errstate(divide="ignore"):
+        k_b = np.where(cos_theta > 1e-6, np.clip(1 - b0 * (1 / np.clip(cos_theta, 1e-6, None) - 1), 0, None), 0.0)
+    beam_day, diffuse_day = beam.sum(axis=2), diffuse.sum(axis=2)
+    factor = ((beam * k_b).sum(axis=2) + k_d * diffuse_day) / np.clip(beam_day + diffuse_day, 1e-9, None)
+    return beam_day, diffuse_day, factor, beam + diffuse
+
+
+def plane_months(*, days: MonthlyDays, tilt: float, azimuth: float, b0: float = 0.0, k_d: float = 1.0) -> PlaneMonths:
+    """Monthly irradiation of one plane; tilt 0 to 90, azimuth from north [°]. Hay-Davies each step. Source: methods 2."""
+    if not 0 <= tilt <= 90:
+        raise OutOfRangeError("tilt", tilt, 0, 90, "°")
+    beam, diffuse, factor, steps = _plane(days, np.array([tilt]), np.array([azimuth]), b0, k_d)
+    return PlaneMonths(beam[0], diffuse[0], factor[0], steps[0])
+
+
+@dataclass(frozen=True)
+class BestPlane:
+    """The best tilt and azimuth on a 5° grid [°] and its yearly irradiation [J/m²]."""
+
+    tilt: float
+    azimuth: float
+    year: float
+
+
+@dataclass(frozen=True)
+class PlaneGrid:
+    """The year's irradiation [J/m²] of planes on a 5° grid: `year[i, j]` at `tilts[i]` toward `azimuths[j]` [°]."""
+
+    tilts: Array
+    azimuths: Array
+    year: Array
+
+
+@lru_cache(maxsize=32)
+def plane_grid(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline = OPEN_SKY) -> PlaneGrid:
+    """The year on every plane at a place, under its skyline. Source: methods 2."""
+    days = under(latitude=latitude, ghi=ghi, skyline=skyline)
+    tilts, azimuths = np.arange(0, 91, GRID_DEG, dtype=float), np.arange(0, 360, GRID_DEG, dtype=float)
+    a, t = np.meshgrid(azimuths, tilts)
+    beam, diffuse, _, _ = _plane(days, t.ravel(), a.ravel(), 0.0, 1.0)
+    year = (beam + diffuse) @ np.array(DAYS_IN_MONTH, dtype=float)
+    return PlaneGrid(tilts, azimuths, year.reshape(t.shape))
+
+
+def best_plane(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline = OPEN_SKY) -> BestPlane:
+    """The plane with the most irradiation a year, on a 5° grid of tilt and azimuth. Source: methods 2."""
+    grid = plane_grid(latitude=latitude, ghi=ghi, skyline=skyline)
+    i, j = np.unravel_index(int(np.argmax(grid.year)), grid.year.shape)
+    tilt = float(grid.tilts[i])
+    toward_equator = 180.0 if latitude >= 0 else 0.0
+    return BestPlane(tilt, toward_equator if tilt == 0 else float(grid.azimuths[j]), float(grid.year[i, j]))

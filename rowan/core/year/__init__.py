@@ -1,1 +1,0 @@
-"""The year: weather on the plane, and the loop minute by minute."""

@@ -1,8 +1,0 @@
-"""The benches: pages over the reckoning."""
-
-from django.apps import AppConfig
-
-
-class BenchesConfig(AppConfig):
-    name = "rowan.web.benches"
-    label = "benches"

@@ -1,1 +1,0 @@
-"""Runs of many years: candidates, kinds of system, the map of sizes, the band of weather."""

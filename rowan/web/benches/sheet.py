@@ -1,0 +1,15 @@
+"""The sheet of a plan as it stands: what pages beside the benches and papers are made from."""
+
+from __future__ import annotations
+
+from rowan.core.terms.units import System
+from rowan.web.benches.bench import Sheet
+from rowan.web.plans.models import Plan
+from rowan.web.plans.reckoned import reckoned
+from rowan.web.plans.weather import measured_sky
+
+
+def sheet_of(plan: Plan, units: System) -> Sheet:
+    """Design and reckoning of a plan's newest revision."""
+    found = reckoned(plan.head)
+    return Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id))

@@ -1,1 +1,0 @@
-"""Tags of the bench pages."""

@@ -1,0 +1,1 @@
+"""Inputs opened in the sentence: shown, typed, refused beside the field."""

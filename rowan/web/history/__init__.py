@@ -1,0 +1,1 @@
+"""Revisions of a plan, and plans side by side."""

@@ -1,0 +1,65 @@
+"""The one door to the reckoning of a saved revision: reckoned once, kept by its content."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections import OrderedDict
+from dataclasses import dataclass
+from threading import Lock
+from typing import Any
+
+from rowan.core.appraise import judged
+from rowan.core.design.design import Design
+from rowan.core.design.job_file import read
+from rowan.core.reckon import Known, Reckoning
+from rowan.web.plans.models import Revision
+
+KEPT = 128
+
+
+@dataclass(frozen=True)
+class Reckoned:
+    """A design and its reckoning. Both are read, never changed."""
+
+    design: Design
+    result: Reckoning
+
+
+_kept: OrderedDict[str, Reckoned] = OrderedDict()
+_lock = Lock()
+
+
+def reckoned(revision: Revision) -> Reckoned:
+    """Design and reckoning of a revision. Raises RowanError for one that can no longer be reckoned."""
+    key = _key(revision.design)
+    found = _taken(key)
+    return found if found is not None else _keep(key, read(revision.design))
+
+
+def reckoned_now(design: Design, data: dict[str, Any], before: Reckoned | None = None) -> Reckoned:
+    """Design and reckoning of what is about to be saved as `data`, kept for the page that comes next."""
+    key = _key(data)
+    found = _taken(key)
+    return found if found is not None else _keep(key, design, before)
+
+
+def _key(data: dict[str, Any]) -> str:
+    return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
+
+
+def _taken(key: str) -> Reckoned | None:
+    with _lock:
+        found = _kept.get(key)
+        if found is not None:
+            _kept.move_to_end(key)
+        return found
+
+
+def _keep(key: str, design: Design, before: Reckoned | None = None) -> Reckoned:
+    made = Reckoned(design, judged(design, Known(before.design, before.result) if before else None))
+    with _lock:
+        _kept[key] = made
+        while len(_kept) > KEPT:
+            _kept.popitem(last=False)
+    return made

@@ -1,0 +1,26 @@
+"""What the signed-in person may see; a stranger's job is simply not there."""
+
+from __future__ import annotations
+
+from django.http import Http404, HttpRequest
+from django.shortcuts import get_object_or_404
+
+from rowan.web.accounts.models import User
+from rowan.web.plans.models import Job, Plan
+
+
+def actor(request: HttpRequest) -> User:
+    """The signed-in person; 404 for anybody else."""
+    if not isinstance(request.user, User):
+        raise Http404
+    return request.user
+
+
+def job_of(request: HttpRequest, job: int) -> Job:
+    """A job the person may see; 404 for a stranger's."""
+    return get_object_or_404(Job.objects.visible(actor(request)), pk=job)
+
+
+def plan_of(request: HttpRequest, job: int, letter: str) -> Plan:
+    """A plan of a job the person may see; 404 for a stranger's."""
+    return get_object_or_404(job_of(request, job).plans.select_related("job__firm"), letter=letter)

@@ -1,0 +1,99 @@
+"""Weather years of a firm: taken from files, kept by their content, found again by the plans that name them."""
+
+from __future__ import annotations
+
+import zlib
+
+import numpy as np
+from django.db import transaction
+
+from rowan.core.design.design import Design
+from rowan.core.design.inputs.base import Origin
+from rowan.core.goods.items import Normals, WeatherItem
+from rowan.core.goods.places import PLACES
+from rowan.core.simulation.simulate import Kept
+from rowan.core.terms.calendar import HOURS
+from rowan.core.terms.finding import Change
+from rowan.core.weather.files import COLUMNS, WeatherFile
+from rowan.core.weather.hours import Place, Sky, Weather
+from rowan.web.accounts.models import Firm
+from rowan.web.plans.models import WeatherYear
+
+_kept = Kept(8)
+
+
+@transaction.atomic
+def keep_weather(*, firm: Firm, found: WeatherFile) -> WeatherYear:
+    """A weather year of the firm; the same rows are kept once."""
+    sky = found.sky
+    rows = np.stack([getattr(sky.weather, name) for name in COLUMNS]).astype("<f4")
+    year, _ = WeatherYear.objects.get_or_create(
+        firm=firm,
+        digest=sky.digest,
+        defaults={
+            "name": sky.name,
+            "kind": found.kind,
+            "latitude": sky.place.latitude,
+            "longitude": sky.place.longitude,
+            "altitude": sky.place.altitude,
+            "utc_offset": sky.place.utc_offset,
+            "rows": zlib.compress(rows.tobytes()),
+            "means": {"ghi": found.ghi_kwh_m2_day, "air": found.air_c, "coldest": found.coldest_c},
+            "mended": list(found.mended),
+        },
+    )
+    return year
+
+
+def sky_of_year(year: WeatherYear) -> Sky:
+    """The rows of a kept year."""
+    sky = _kept.get(year.digest)
+    if sky is None:
+        rows = np.frombuffer(zlib.decompress(bytes(year.rows)), dtype="<f4").reshape(len(COLUMNS), HOURS).astype(float)
+        place = Place(year.latitude, year.longitude, year.altitude, year.utc_offset)
+        weather = Weather(ghi=rows[0], dni=rows[1], dhi=rows[2], air=rows[3])
+        sky = _kept.keep(year.digest, Sky(place, weather, year.name, year.digest))
+    return sky  # type: ignore[no-any-return]
+
+
+def measured_sky(design: Design, firm_id: int) -> Sky | None:
+    """The weather year a design names, if the firm has it; None for the made one."""
+    item = design.survey.weather.value
+    if item is None:
+        return None
+    year = WeatherYear.objects.filter(firm_id=firm_id, digest=item.digest).first()
+    return None if year is None else sky_of_year(year)
+
+
+def changes_to_year(year: WeatherYear) -> list[Change]:
+    """What taking a weather year into a plan changes: place, normals, and the year itself. The design minimum stays."""
+    origin: Origin = "data sheet"
+    item = WeatherItem(name=year.name, digest=year.digest)
+    normals = Normals(ghi_kwh_m2_day=list(year.means["ghi"]), air_c=list(year.means["air"]))
+    return [
+        Change("survey.place", year.name[:80], origin),
+        Change("survey.latitude_deg", round(year.latitude, 4), origin),
+        Change("survey.longitude_deg", round(year.longitude, 4), origin),
+        Change("survey.altitude_m", round(max(-400.0, min(5000.0, year.altitude)), 1), origin),
+        Change("survey.normals", normals, origin),
+        Change("survey.weather", item, origin),
+    ]
+
+
+def changes_to_place(name: str) -> list[Change]:
+    """What taking one of Rowan's places changes; empty for a place it does not know."""
+    place = PLACES.get(name)
+    if place is None:
+        return []
+    origin: Origin = "data sheet"
+    normals = Normals(ghi_kwh_m2_day=list(place.ghi_kwh_m2_day), air_c=list(place.air_c))
+    return [
+        Change("survey.place", place.name, "agreed"),
+        Change("survey.latitude_deg", place.latitude_deg, origin),
+        Change("survey.longitude_deg", place.longitude_deg, origin),
+        Change("survey.altitude_m", place.altitude_m, origin),
+        Change("survey.design_minimum_c", place.design_minimum_c, origin),
+        Change("survey.water", place.water, origin),
+        Change("survey.normals", normals, origin),
+        Change("survey.weather", None, origin),
+    ]

@@ -1,0 +1,1 @@
+"""One folder for each bench, with the pages beside it: drawing and words, no sums."""

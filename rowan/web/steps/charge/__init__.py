@@ -1,0 +1,1 @@
+"""Charge and fluid."""

@@ -1,0 +1,132 @@
+"""The Charge bench of a loop that drains: what is lifted, the marks in the reservoir, and how every leg falls."""
+
+from __future__ import annotations
+
+from rowan.core.steps.run.drainback import Draining
+from rowan.core.terms.units import LITRE, number_and_unit, shown
+from rowan.web.benches.bench import Sheet
+from rowan.web.ui.svg import Drawing
+
+WIDTH, HEIGHT = 656, 396
+FOOT, TOP = 356.0, 34.0
+PUMP_X, FIELD_X, RETURN_X = 96.0, 214.0, 262.0
+TANK_LEFT, TANK_RIGHT, TANK_TOP, TANK_FOOT = 384.0, 508.0, 96.0, 330.0
+LEAST_SPAN_M = 0.5
+
+
+def lift_and_levels(sheet: Sheet, found: Draining) -> Drawing:
+    """Heights to scale at the left: water, top, what the pump lifts and what the return gives back. The marks at the right."""
+    drawing = Drawing(WIDTH, HEIGHT, "What the pump lifts, and the marks in the reservoir", "lift", "lift")
+    units, route = sheet.units, sheet.result.run.route
+    low = min(found.level, 0.0) - LEAST_SPAN_M
+    span = max(route.top - low, LEAST_SPAN_M)
+
+    def y(height: float) -> float:
+        return FOOT - (FOOT - TOP) * (height - low) / span
+
+    drawing.attributes["data-px-per-m"] = round((FOOT - TOP) / span, 4)
+    top, level = y(route.top), y(found.level)
+    drawing.rect(20, level, 300, FOOT - level, "liquid")
+    drawing.line((20, level), (320, level), "vessel-line")
+    drawing.words((24, level - 6), "running level", "label-slate halo")
+    plate = max(y(route.plate_bottom), top + 2)
+    drawing.path(((PUMP_X, FOOT - 14), (PUMP_X, plate), (FIELD_X - 40, plate)), "cold")
+    drawing.path(((FIELD_X - 40, plate), (FIELD_X, top)), "body", close=False)
+    drawing.line((FIELD_X - 40, plate), (FIELD_X, top), "curve-chosen")
+    drawing.path(((FIELD_X, top), (RETURN_X, top), (RETURN_X, level + 14)), "hot")
+    drawing.circle((PUMP_X, FOOT - 26), 9, "part-body")
+    drawing.path(((PUMP_X - 5, FOOT - 22), (PUMP_X + 5, FOOT - 22), (PUMP_X, FOOT - 32)), "solid", close=True)
+    drawing.dimension(
+        (PUMP_X - 44, top), (PUMP_X - 44, level), shown(max(found.lift.height, 0.0), "length", units), "dim big"
+    )
+    drawing.line((PUMP_X - 50, top), (FIELD_X, top), "grid")
+    head = found.head
+    number, unit = number_and_unit(shown(found.lift.start_head, "head", units))
+    middle = (top + level) / 2
+    drawing.figure((PUMP_X + 12, middle - 4), number, unit, "fig-key halo")
+    drawing.words((PUMP_X + 12, middle + 10), "lifted at the start", "label halo")
+    number, unit = number_and_unit(shown(head.return_velocity, "velocity", units))
+    drawing.figure((RETURN_X + 12, middle - 4), number, unit, "fig-key halo")
+    words = ("it fills and pulls", "the lift back") if head.siphon else ("it does not fill:", "the lift stays")
+    for k, line in enumerate(words):
+        drawing.words((RETURN_X + 12, middle + 10 + 13 * k), line, "label-leaf halo" if head.siphon else "label halo")
+    number, unit = number_and_unit(shown(head.running_head, "head", units))
+    drawing.figure((PUMP_X + 16, FOOT - 30), number, unit, "fig-key halo")
+    drawing.words((PUMP_X + 16, FOOT - 16), "running", "label halo")
+    _marks(drawing, sheet, found)
+    return drawing
+
+
+def _marks(drawing: Drawing, sheet: Sheet, found: Draining) -> None:
+    """The reservoir by volume: running level, mark at rest, air above."""
+    units, marks = sheet.units, found.marks
+    store = sheet.design.store.item.value
+    own = store.unpressurised or sheet.design.is_pool
+    has = marks.volume if own else sheet.design.charge.reservoir_l.value * LITRE
+    whole = max(has, marks.volume)
+
+    def y(volume: float) -> float:
+        return TANK_FOOT - (TANK_FOOT - TANK_TOP) * volume / whole
+
+    name = "uppermost part of the open store" if own else f"reservoir, {shown(has, 'tank', units)}"
+    drawing.words((TANK_LEFT, TANK_TOP - 30), name, "state-name")
+    drawing.rect(TANK_LEFT, y(marks.running), TANK_RIGHT - TANK_LEFT, TANK_FOOT - y(marks.running), "liquid")
+    drawing.rect(
+        TANK_LEFT, y(marks.fill_mark), TANK_RIGHT - TANK_LEFT, y(marks.running) - y(marks.fill_mark), "lukewater"
+    )
+    if has < marks.volume:
+        drawing.rect(TANK_LEFT, TANK_TOP, TANK_RIGHT - TANK_LEFT, y(has) - TANK_TOP, "outside")
+    drawing.rect(TANK_LEFT, y(has), TANK_RIGHT - TANK_LEFT, TANK_FOOT - y(has), "tank-wall")
+    rows = (
+        (marks.fill_mark, "mark at rest, pump off"),
+        (marks.running, "running"),
+    )
+    for volume, words in rows:
+        drawing.line((TANK_LEFT - 8, y(volume)), (TANK_RIGHT + 8, y(volume)), "stroke")
+        number, unit = number_and_unit(shown(volume, "volume", units))
+        drawing.figure((TANK_RIGHT + 14, y(volume) + 1), number, unit, "fig-key halo")
+        drawing.words((TANK_RIGHT + 14, y(volume) + 14), words, "label halo")
+    middle = (y(marks.running) + y(marks.fill_mark)) / 2
+    number, unit = number_and_unit(shown(found.above, "volume", units))
+    drawing.figure(((TANK_LEFT + TANK_RIGHT) / 2, middle), number, unit, "fig-big halo", "middle")
+    drawing.words(((TANK_LEFT + TANK_RIGHT) / 2, middle + 15), "comes back", "label halo", "middle")
+    drawing.words((TANK_LEFT, TANK_FOOT + 20), "over the inlet of the pump; a tenth of air stays on top", "place")
+
+
+FALL_ROW, FALL_LEFT, FALL_WIDE = 26.0, 250.0, 190.0
+TEN_TIMES = 10.0
+MOST_DROP_PX = 12.0
+
+
+def falls_drawing(sheet: Sheet, found: Draining) -> Drawing:
+    """Every leg above the water, from the field down: its fall toward the store; traps with the litres they hold."""
+    legs = sorted(
+        found.legs,
+        key=lambda f: (f.leg.line != "hot", -f.leg.end_height if f.leg.line == "hot" else -f.leg.start_height),
+    )
+    drawing = Drawing(WIDTH, FALL_ROW * len(legs) + 26, "How every leg falls toward the store", "falls", "falls")
+    units = sheet.units
+    drawing.words((0, 14), "leg, from the field down", "label")
+    drawing.words((FALL_LEFT + FALL_WIDE + 20, 14), "falls", "label")
+    for n, entry in enumerate(legs):
+        y = 24 + FALL_ROW * n
+        leg = entry.leg
+        drawing.words((0, y + 16), f"{leg.line} line, {leg.name or leg.id}", "fig" if entry.trap else "label-ink")
+        drop = max(-MOST_DROP_PX, min(entry.fall * TEN_TIMES * 24, 20.0))
+        drawing.line(
+            (FALL_LEFT, y + 2),
+            (FALL_LEFT + FALL_WIDE, y + 2 + drop),
+            "trap" if entry.trap else "hot" if leg.line == "hot" else "cold",
+        )
+        number, unit = number_and_unit(shown(entry.fall, "share_fine", units))
+        drawing.figure((FALL_LEFT + FALL_WIDE + 20, y + 16), number, unit, "fig-cell-key")
+        if entry.trap:
+            drawing.words(
+                (FALL_LEFT + FALL_WIDE + 88, y + 16),
+                f"holds {shown(leg.contents, 'volume', units)}",
+                "label-berry",
+            )
+        else:
+            drawing.words((FALL_LEFT + FALL_WIDE + 88, y + 16), leg.place, "label")
+        drawing.line((0, y + FALL_ROW - 3), (WIDTH, y + FALL_ROW - 3), "rule")
+    return drawing

@@ -1,0 +1,1 @@
+"""Collector and its data sheet."""

@@ -1,0 +1,74 @@
+"""The Collector bench: where the duty sits on the efficiency line, and what the others would bring."""
+
+from __future__ import annotations
+
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.web.benches.bench import Bench, Block, Sheet
+from rowan.web.editing.blanks import Slot
+from rowan.web.steps.collector.drawing import efficiency_lines
+
+
+def _verdict(sheet: Sheet) -> Statement:
+    design = sheet.design
+    area = Quantity(design.area_m2, "area")
+    try:
+        year = sheet.year()
+    except RowanError:
+        return say("{a} of aperture; no year can be run", a=area)
+    return say(
+        "{a} bring {h} into the store a year: {s} solar",
+        a=area,
+        h=Quantity(year.solar_heat, "energy"),
+        s=Quantity(year.solar_fraction, "share"),
+    )
+
+
+def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    return (
+        Slot("collector.count"),
+        " × ",
+        Slot("collector.item"),
+        " on a roof to ",
+        Slot("survey.roof_azimuth_deg"),
+        " at ",
+        Slot("survey.roof_tilt_deg"),
+        ", loop working at ",
+        Slot("collector.working_c"),
+        ", joints stand ",
+        Slot("run.joint_rating_c"),
+        ". The system costs ",
+        Slot("money.system_price"),
+        " ",
+        Slot("money.currency"),
+        ".",
+    )
+
+
+def _blocks(sheet: Sheet) -> list[Block]:
+    return [
+        Block("Efficiency", "", efficiency_lines(sheet)),
+        Block("What each would bring here", "about the same aperture, this house, this year", run="candidates"),
+        Block("Kinds of system", "this field and store as each of the four", run="systems"),
+    ]
+
+
+BENCH = Bench(
+    "collector",
+    "Collector",
+    _verdict,
+    _line,
+    _blocks,
+    (
+        "money.fuel_price",
+        "money.heater_efficiency",
+        "money.fuel_kg_co2_kwh",
+        "money.electricity_price",
+        "money.upkeep_share",
+        "money.life_years",
+        "money.discount",
+        "collector.advice",
+        "collector.support",
+    ),
+    yearly=True,
+)

@@ -1,0 +1,1 @@
+"""Order of the work and its valves."""

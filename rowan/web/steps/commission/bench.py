@@ -1,0 +1,99 @@
+"""The Commission bench: the order of the work with this job's targets, and how every valve stands."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rowan.core.reckon import bench_of_figure
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.units import number_text
+from rowan.web.benches.bench import Bench, Block, Sheet
+from rowan.web.editing.blanks import Slot
+from rowan.web.steps.commission.drawing import gauge_drawing
+
+SECONDS_TO_MINUTES_FROM = 180
+
+
+def _verdict(sheet: Sheet) -> Statement:
+    result, design = sheet.result, sheet.design
+    test = Quantity(result.commission.test_pressure, "pressure")
+    if result.charge.draining is not None:
+        return say(
+            "Test at {t}, fill to the mark with {m}, watch it empty",
+            t=test,
+            m=Quantity(result.charge.draining.marks.fill_mark, "volume"),
+        )
+    if not design.sealed:
+        return say(
+            "Test at {t}, then fill from the main at {m}",
+            t=test,
+            m=Quantity(design.charge.mains_gauge_pa.value, "pressure"),
+        )
+    if result.charge.setting is None:
+        return say("Test at {t}; what to leave it at is still open", t=test)
+    return say(
+        "Test at {t}, pump {v} round, leave it at {f}",
+        t=test,
+        v=Quantity(result.charge.prepare, "volume"),
+        f=Quantity(result.charge.setting.fill, "pressure"),
+    )
+
+
+def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    if sheet.design.drains:
+        return (
+            "Tested with ",
+            Slot("commission.test"),
+            ", reservoir shut off; the weakest part stands ",
+            Slot("commission.weakest_gauge_pa"),
+            ".",
+        )
+    parts: tuple[str | Slot, ...] = ("Filling pump gives ", Slot("commission.station_flow_l_h"))
+    if sheet.design.sealed:
+        parts += (", tub of ", Slot("commission.tub_area_m2"), ", ", Slot("commission.turns"), " turns of the loop")
+    return (
+        *parts,
+        ". Tested with ",
+        Slot("commission.test"),
+        " while the relief ",
+        Slot("commission.relief_stays"),
+        "; the weakest part stands ",
+        Slot("commission.weakest_gauge_pa"),
+        ".",
+    )
+
+
+def _blocks(sheet: Sheet) -> list[Block]:
+    return [
+        Block("The gauge and the valves", "", gauge_drawing(sheet)),
+        Block("Step by step", "targets of this job", template="steps/steps.html"),
+    ]
+
+
+def timer(seconds: float | None) -> str:
+    """How long a step takes, as a clock shows it; empty where it has no time."""
+    if seconds is None:
+        return ""
+    if seconds < SECONDS_TO_MINUTES_FROM:
+        return f"{number_text(seconds, 0)} s"
+    return f"{number_text(seconds / 60, 0)} min"
+
+
+def _context(sheet: Sheet) -> dict[str, Any]:
+    commission = sheet.result.commission
+    rows = []
+    for number, step in enumerate(commission.steps, 1):
+        targets = [(target, bench_of_figure(sheet.result, target.figure)) for target in step.targets]
+        rows.append({"number": number, "step": step, "timer": timer(step.seconds), "targets": targets})
+    return {"steps": rows}
+
+
+BENCH = Bench(
+    "commission",
+    "Commission",
+    _verdict,
+    _line,
+    _blocks,
+    ("charge.surplus_l", "charge.relief_gauge_pa", "run.vent_shut_off"),
+    _context,
+)

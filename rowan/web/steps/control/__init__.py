@@ -1,0 +1,1 @@
+"""Control, functions, sensors and wiring."""

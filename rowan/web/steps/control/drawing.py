@@ -1,0 +1,149 @@
+"""Field over store against the sun: what a standing field reaches, what a running one keeps; the limits on a thermometer."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from rowan.core.steps.control.stage import STORE_BOTTOM_C
+from rowan.core.terms.units import dimension, number_and_unit, shown, shown_number, unit_label
+from rowan.web.benches.bench import Sheet
+from rowan.web.benches.handles import handle
+from rowan.web.ui.svg import Drawing
+
+WIDTH = 656
+LEFT, RIGHT, TOP, FOOT = 44.0, 560.0, 26.0, 296.0
+CROWDED_PX = 20.0
+
+
+def differences(sheet: Sheet) -> Drawing:
+    """Start and stop as two rungs, moved by hand, over the lines of a standing and of a running field."""
+    drawing = Drawing(WIDTH, 340, "Difference of field over store against the sun", "differences", "differences")
+    control, units = sheet.design.control, sheet.units
+    result = sheet.result
+    start, stop, floor = control.start_k.value, control.stop_k.value, result.control.floor
+    most_k = max(14.0, start * 1.35, stop * 1.35)
+    most_sun = max(600.0, result.control.band.hold_irradiance * 1.25)
+
+    def x(sun: float) -> float:
+        return LEFT + (RIGHT - LEFT) * min(max(sun, 0), most_sun) / most_sun
+
+    def y(kelvin: float) -> float:
+        return FOOT - (FOOT - TOP) * min(max(kelvin, 0), most_k) / most_k
+
+    _axes(drawing, sheet, most_k, most_sun)
+    loop = result.control.loop
+    band = result.control.band
+    if band.cycles:
+        drawing.rect(
+            x(band.start_irradiance), TOP, x(band.hold_irradiance) - x(band.start_irradiance), FOOT - TOP, "hunt"
+        )
+        middle = (x(band.start_irradiance) + x(band.hold_irradiance)) / 2
+        drawing.words((middle, TOP + 18), "here it hunts", "place halo", "middle")
+    # straight lines from where the field is as warm as the store's foot, as far as the drawing reaches
+    begins = (x(loop.level_irradiance), y(0))
+    standing, running = (_reach(line, most_k, most_sun) for line in (loop.standing_irradiance, loop.running_irradiance))
+    standing_end, running_end = ((x(sun), y(kelvin)) for sun, kelvin in (standing, running))
+    drawing.path((begins, standing_end), "curve-chosen")
+    drawing.path((begins, running_end), "loop-curve")
+    drawing.words((standing_end[0] + 6, TOP + 36), "field, pump off", "label-ink halo")
+    drawing.words((running_end[0] - 4, running_end[1] - 8), "field, pump on", "label-ink halo", "end")
+    drawing.rect(LEFT, y(floor), RIGHT - LEFT, FOOT - y(floor), "beyond")
+    drawing.line((LEFT, y(floor)), (RIGHT, y(floor)), "planned")
+    drawing.words(
+        (LEFT + 6, y(floor) - 5),
+        f"least stop {shown(floor, 'difference', units)}: below it the loop only loses",
+        "label halo",
+    )
+    for sun, kelvin, name, cls in (
+        (band.start_irradiance, start, "starts", "leaf-dot"),
+        (band.hold_irradiance, stop, "holds", "ring-dot"),
+    ):
+        drawing.line((x(sun), y(kelvin)), (x(sun), FOOT), "pointing")
+        drawing.circle((x(sun), y(kelvin)), 5.5, cls)
+        drawing.words((x(sun), FOOT + 30), f"{name} {shown(sun, 'irradiance', units)}", "label-ink halo", "middle")
+    per_px = most_k / (FOOT - TOP)
+    crowded = abs(y(start) - y(stop)) < CROWDED_PX
+    for path, value, name in (("control.start_k", start, "start"), ("control.stop_k", stop, "stop")):
+        _rung(drawing, sheet, (path, value, name), y(value), per_px, crowded)
+    return drawing
+
+
+def _reach(irradiance: Callable[[float], float], most_k: float, most_sun: float) -> tuple[float, float]:
+    """Where a line (irradiance over difference, both linear) leaves the drawing: irradiance [W/m²], difference [K]."""
+    least, most = irradiance(0.0), irradiance(most_k)
+    if most <= most_sun:
+        return most, most_k
+    return most_sun, max(0.0, most_k * (most_sun - least) / (most - least))
+
+
+def _axes(drawing: Drawing, sheet: Sheet, most_k: float, most_sun: float) -> None:
+    units = sheet.units
+    unit = dimension("difference").unit(units)
+    step = 2.0 if most_k / unit.factor <= 20 else 5.0
+    level = 0.0
+    while level * unit.factor <= most_k:
+        y = FOOT - (FOOT - TOP) * level * unit.factor / most_k
+        drawing.line((LEFT, y), (RIGHT, y), "grid" if level else "rule-ink")
+        drawing.words((LEFT - 7, y + 4), f"{level:g}", "axis", "end")
+        level += step
+    drawing.words((LEFT - 24, TOP - 10), f"{unit_label('difference', units)}, field over store foot", "label")
+    light = dimension("irradiance").unit(units)
+    step = 100.0 if units == "metric" else 50.0
+    level = 0.0
+    while level * light.factor <= most_sun:
+        x = LEFT + (RIGHT - LEFT) * level * light.factor / most_sun
+        drawing.line((x, TOP), (x, FOOT), "grid" if level else "rule-ink")
+        drawing.words((x, FOOT + 15), f"{level:g}", "axis", "middle")
+        level += step
+    drawing.words((RIGHT + 22, FOOT + 15), unit_label("irradiance", units), "axis")
+    note = f"store foot at {shown(STORE_BOTTOM_C, 'temperature', units)}, air {shown(sheet.result.site.annual_air, 'temperature', units)}"
+    drawing.words((RIGHT, TOP - 10), note, "label", "end")
+
+
+def _rung(drawing: Drawing, sheet: Sheet, rung: tuple[str, float, str], y: float, per_px: float, crowded: bool) -> None:
+    """A difference as a rung that is moved by hand; close to the other one its words give way."""
+    path, value, name = rung
+    words_y = y + ((-9 if name == "start" else 15) if crowded else 5)
+    group = drawing.add("g", **handle(sheet, path, axis="y", per_px=-per_px))
+    group.rect(LEFT, y - 9, RIGHT - LEFT + 92, 18, "grip")
+    group.line((LEFT, y), (RIGHT + 8, y), "rung-fill" if name == "start" else "rung-cold")
+    number, unit = number_and_unit(shown(value, "difference", sheet.units))
+    group.words((RIGHT + 14, words_y), name, "label-ink halo")
+    group.figure((RIGHT + 44, words_y + 1), number, unit, "fig-big halo")
+
+
+def limits(sheet: Sheet) -> Drawing:
+    """The temperatures that switch and those that parts stand, on one scale."""
+    drawing = Drawing(WIDTH, 118, "The limits in order", "limits", "limits")
+    design, units = sheet.design, sheet.units
+    dry = sheet.result.collector.stagnation
+    joints = min(design.run.joint_rating_c.value, design.run.pipe.value.rating_c)
+    top = max(joints, dry, design.control.cut_out_c.value) * 1.06
+
+    def x(temperature: float) -> float:
+        return 16 + (WIDTH - 40) * max(temperature, 0) / top
+
+    drawing.line((16, 60), (WIDTH - 10, 60), "rule-ink")
+    unit = dimension("temperature").unit(units)
+    step = 20 if units == "metric" else 50
+    tick = 0 if units == "metric" else 50
+    while unit.to_si(tick) <= top:
+        at = x(unit.to_si(tick))
+        drawing.line((at, 57), (at, 63), "thin")
+        tick += step
+    rows = (
+        (design.control.least_collector_c.value, "least field", "above"),
+        (design.store.maximum_c.value, "store limit", "above"),
+        (design.control.cut_out_c.value, "cut-out", "above"),
+        (dry, "field, dry in sun", "below"),
+        (joints, "joints stand", "above"),
+        (sheet.result.run.temperatures.mean, "working", "below"),
+    )
+    for value, name, side in rows:
+        at, above = x(value), side == "above"
+        drawing.line((at, 60), (at, 42 if above else 78), "stroke")
+        anchor = "end" if at > WIDTH - 60 else "middle"
+        number, label = shown_number(value, "temperature", units), unit_label("temperature", units)
+        drawing.figure((at, 36 if above else 92), number, label, "fig-key halo", anchor)
+        drawing.words((at, 20 if above else 107), name, "label halo", anchor)
+    return drawing

@@ -1,0 +1,181 @@
+"""Two pairs in a race over one day: the sums side by side, and the difference in words."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from rowan.core.simulation.controller import DARK_W_M2
+from rowan.core.simulation.day import KINDS, MINUTES, Kind, Ready
+from rowan.core.simulation.plan_day import Lens, day_of, made_ready, race_day, usual_day, usual_pair
+from rowan.core.studies.pairs import Tried, Weights, weights_of
+from rowan.core.terms.calendar import day_name
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.units import shown_parts
+from rowan.web.benches.bench import Sheet
+from rowan.web.steps.control.day import Span, race_drawing
+
+KIND_WORDS: dict[Kind, str] = {
+    "clear": "clear",
+    "broken": "broken cloud",
+    "dull": "dull",
+    "frost": "frosty night",
+    "away": "a week away",
+    "as": "as the year has it",
+}
+HABIT = (6.0, 4.0)
+SAME_J, SAME_PUMP_J, SAME_STARTS = 18_000.0, 1800.0, 0.5  # what the printed digits do not tell apart
+LEAST_SPAN_H, EVENING_H = 0.5, 1.0
+
+
+@dataclass(frozen=True)
+class RaceRow:
+    """A line of the race: what, A, B with unit, and who is better (“a”, “b” or nobody)."""
+
+    name: str
+    a: str
+    b: str
+    unit: str
+    better: str
+
+
+def lens_of(sheet: Sheet) -> Lens:
+    """The day somebody looks at, or a day in spring under broken cloud."""
+    day = usual_day(sheet.design) if sheet.look.day is None else sheet.look.day
+    kind: Kind = next((known for known in KINDS if known == sheet.look.sky), "broken")
+    return Lens(kind, day)
+
+
+def rival_of(sheet: Sheet) -> tuple[float, float]:
+    """The pair that races against the plan's: chosen, or the one the loss floor asks for, or a habit."""
+    control = sheet.design.control
+    own = (control.start_k.value, control.stop_k.value)
+    if sheet.look.rival is not None:
+        return sheet.look.rival
+    usual = usual_pair(sheet.result)
+    return HABIT if usual == own else usual
+
+
+def lens_title(sheet: Sheet, lens: Lens) -> str:
+    """The day in words."""
+    day = day_name(day_of(lens, sheet.design))
+    if lens.kind == "away":
+        return f"seven clear days from {day} on, nobody draws"
+    return f"{day}, {KIND_WORDS[lens.kind]}"
+
+
+def _row(
+    name: str, pair: tuple[float, float], dimension: str, *, more: bool, slack: float, decimals: int | None = None
+) -> RaceRow:
+    a, b = pair
+    better = ""
+    if abs(a - b) > slack:
+        better = "a" if (a > b) == more else "b"
+    units = "metric"  # energy, hours and counts are the same in both systems
+    left, unit = shown_parts(a, dimension, units, decimals)  # type: ignore[arg-type]
+    right, _ = shown_parts(b, dimension, units, decimals)  # type: ignore[arg-type]
+    return RaceRow(name, left, right, unit, better)
+
+
+def race_rows(a: Tried, b: Tried) -> list[RaceRow]:
+    """The sums of both pairs."""
+    return [
+        _row("heat to the store", (a.heat, b.heat), "energy", more=True, slack=SAME_J, decimals=2),
+        _row("pump starts", (a.starts, b.starts), "count", more=False, slack=SAME_STARTS),
+        _row("pump running", (a.running, b.running), "hours", more=False, slack=60.0, decimals=1),
+        _row("pump takes", (a.electric, b.electric), "energy", more=False, slack=SAME_PUMP_J, decimals=3),
+        _row("store cooled by the loop", (a.wasted, b.wasted), "energy", more=False, slack=SAME_J, decimals=2),
+    ]
+
+
+def race_words(sheet: Sheet, a: Tried, b: Tried, rival: tuple[float, float], weights: Weights) -> Statement:
+    """The difference in words: heat, starts, electricity, and where B's stop lies against the least."""
+    quantities: dict[str, Quantity | str] = {
+        "h": Quantity(abs(b.heat - a.heat), "energy", 2),
+        "e": Quantity(abs(b.electric - a.electric), "energy", 3),
+        "g": Quantity(abs(rival[1] - sheet.result.control.floor), "difference", 1),
+    }
+    heat = (
+        "B brings as much heat"
+        if abs(b.heat - a.heat) <= SAME_J
+        else f"B brings {{h}} {'more' if b.heat > a.heat else 'less'}"
+    )
+    by = round(b.starts - a.starts)
+    starts = (
+        "as many starts" if by == 0 else f"{abs(by)} {'more' if by > 0 else 'fewer'} start{'' if abs(by) == 1 else 's'}"
+    )
+    power = (
+        ""
+        if abs(b.electric - a.electric) <= SAME_PUMP_J
+        else f", and takes {{e}} {'more' if b.electric > a.electric else 'less'} at the pump"
+    )
+    under = rival[1] < sheet.result.control.floor
+    stop = f" Its stop lies {{g}} {'under the least: there the loop only loses' if under else 'above the least'}."
+    worth = b.score(weights) - a.score(weights)
+    quantities["w"] = Quantity(abs(worth), "energy", 2)
+    all_told = (
+        " All told they are even."
+        if abs(worth) <= SAME_J
+        else f" All told {'B' if worth > 0 else 'A'} is worth {{w}} more."
+    )
+    return say(f"{heat} on this day with {starts}{power}.{stop}{all_told}", **quantities)
+
+
+def race_verdict(sheet: Sheet, a: Tried, b: Tried, rival: tuple[float, float], weights: Weights) -> Statement:
+    """Who wins, in one line."""
+    control = sheet.design.control
+    worth = b.score(weights) - a.score(weights)
+    names = {
+        "a": Quantity(control.start_k.value, "difference"),
+        "b": Quantity(control.stop_k.value, "difference"),
+        "c": Quantity(rival[0], "difference"),
+        "d": Quantity(rival[1], "difference"),
+    }
+    by = round(b.starts - a.starts)
+    starts = "" if by == 0 else f", {abs(by)} {'more' if by > 0 else 'fewer'} start{'' if abs(by) == 1 else 's'}"
+    if abs(worth) <= SAME_J:
+        return say(f"{{a}} and {{b}} or {{c}} and {{d}}: even on this day{starts}", **names)
+    if worth > 0:
+        return say(f"{{c}} and {{d}} would beat {{a}} and {{b}}{starts}", **names)
+    lost = "" if by == 0 else f", {abs(by)} {'fewer' if by > 0 else 'more'} start{'' if abs(by) == 1 else 's'}"
+    return say(f"{{a}} and {{b}} hold against {{c}} and {{d}}{lost}", **names)
+
+
+def span_of(asked: tuple[float, float] | None, made: Ready, kind: Kind) -> Span:
+    """What of the day is shown [h]: what was asked for within it, else its light hours; of several days and of a frosty night all."""
+    whole = 24.0 * len(made.days)
+    if asked is None:
+        lit = np.flatnonzero(made.feed.sun > DARK_W_M2) / MINUTES
+        if len(made.days) > 1 or kind == "frost" or lit.size == 0:
+            return Span(0.0, whole)
+        return Span(float(math.floor(lit[0])), min(math.ceil(lit[-1]) + EVENING_H, whole))
+    start = min(max(asked[0], 0.0), whole - LEAST_SPAN_H)
+    return Span(start, min(max(asked[1], start + LEAST_SPAN_H), whole))
+
+
+def race_context(sheet: Sheet, asked: tuple[float, float] | None = None) -> dict[str, Any]:
+    """The race of a plan's page; a problem in words where no day can be run."""
+    lens, rival = lens_of(sheet), rival_of(sheet)
+    control = sheet.design.control
+    kinds = [(kind, words, kind == lens.kind) for kind, words in KIND_WORDS.items()]
+    base: dict[str, Any] = {"kinds": kinds, "lens_title": lens_title(sheet, lens), "rival": rival, "lens": lens}
+    try:
+        made: Ready = made_ready(sheet.design, sheet.result, lens, measured=sheet.measured)
+        ours = race_day(made, start=control.start_k.value, stop=control.stop_k.value)
+        theirs = race_day(made, start=rival[0], stop=rival[1])
+    except RowanError as error:
+        return base | {"race_problem": error.text(sheet.units)}
+    a, b, weights = Tried.of(ours), Tried.of(theirs), weights_of(sheet.design)
+    span = span_of(asked, made, lens.kind)
+    return base | {
+        "race": race_drawing(sheet, ours, theirs, span, f"The day: {base['lens_title']}"),
+        "race_rows": race_rows(a, b),
+        "race_words": race_words(sheet, a, b, rival, weights),
+        "race_verdict": race_verdict(sheet, a, b, rival, weights),
+        "b_wins": b.score(weights) - a.score(weights) > SAME_J,
+        "same": rival == (control.start_k.value, control.stop_k.value),
+    }

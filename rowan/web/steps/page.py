@@ -1,0 +1,226 @@
+"""Everything a bench page shows, read from one design and one reckoning."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.urls import reverse
+
+from rowan.core.design.changes import assumed, inputs
+from rowan.core.design.design import Design
+from rowan.core.reckon import Reckoning
+from rowan.core.studies.cures import Effect, cure_effect
+from rowan.core.studies.year_figures import year_figures
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.figure import Figure
+from rowan.core.terms.finding import LEVELS, Cure, Finding, gravest
+from rowan.core.terms.units import System
+from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet
+from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
+from rowan.web.editing.blanks import Blank, blank, sentence
+from rowan.web.plans.models import Plan, Revision
+from rowan.web.plans.reckoned import reckoned
+from rowan.web.plans.weather import measured_sky
+from rowan.web.steps.registry import BENCHES
+from rowan.web.steps.run.legs import leg_rows
+from rowan.web.steps.study_registry import RUNS
+from rowan.web.studies.kinds import RunView, run_view
+from rowan.web.ui.window_bar import WindowBar, window_bar
+
+# pages of a plan that are no bench
+BESIDE = {
+    "datasheet": "steps:datasheet",
+    "climate": "steps:climate",
+    "found": "steps:found",
+    "sensors": "steps:sensors",
+    "wiring": "steps:wiring",
+    "live": "care:live",
+    "as_left": "care:as_left",
+    "reading": "steps:reading",
+    "pump": "steps:pump",
+    "assumed": "steps:assumed",
+    "history": "history:revisions",
+    "papers": "papers:papers",
+}
+LEAD_ROWS = 7  # figures shown before the rest is folded
+
+
+@dataclass(frozen=True)
+class CureView:
+    """A cure as a button with its price beside it."""
+
+    index: int
+    cure: Cure
+    effect: Effect
+
+
+@dataclass(frozen=True)
+class FindingView:
+    """A finding with its cures and what each would do."""
+
+    finding: Finding
+    cures: list[CureView]
+
+    @property
+    def word(self) -> str:
+        """Fix, Mind or Stop."""
+        return self.finding.level.capitalize()
+
+
+@dataclass(frozen=True)
+class Step:
+    """One span of the tape."""
+
+    key: str
+    name: str
+    built: bool
+    open: bool
+    worst: str
+
+
+@dataclass(frozen=True)
+class Refusal:
+    """An edit that was not taken: the input with what was typed, or a notice above the bench."""
+
+    blank: Blank | None = None
+    notice: str = ""
+    typed: str = ""
+    path: str = ""
+
+
+def finding_views(design: Design, result: Reckoning, findings: tuple[Finding, ...]) -> list[FindingView]:
+    """Findings with the effect of each cure."""
+    return [
+        FindingView(
+            finding,
+            [
+                CureView(i, cure, cure_effect(design=design, before=result, finding=finding, cure=cure))
+                for i, cure in enumerate(finding.cures)
+            ],
+        )
+        for finding in findings
+    ]
+
+
+def tape(result: Reckoning, open_key: str) -> list[Step]:
+    """The twelve steps with the worst mark of each."""
+    return [
+        Step(
+            key,
+            name,
+            key in BENCHES,
+            key == open_key,
+            gravest([f for f in result.findings if f.stage == key]) or "",
+        )
+        for key, name in STEPS
+    ]
+
+
+def counts(findings: tuple[Finding, ...]) -> str:
+    """How many findings of each level, in words."""
+    parts = [(sum(f.level == level for f in findings), level) for level in LEVELS]
+    return " · ".join(f"{n} {level}" for n, level in parts if n) or "nothing found"
+
+
+def page_address(plan: Plan, key: str) -> str:
+    """Where a page of a plan stands: a bench, or one of the pages beside them."""
+    if key in BESIDE:
+        return reverse(BESIDE[key], args=(plan.job_id, plan.letter))
+    return reverse("steps:bench", args=(plan.job_id, plan.letter, key))
+
+
+def frame(
+    plan: Plan, revision: Revision, design: Design, result: Reckoning, units: System, bench_key: str
+) -> dict[str, Any]:
+    """What every page of a plan shows around its middle."""
+    link = bench_link(plan.job_id, plan.letter)
+    sheet = Sheet(design, result, units)
+    return {
+        "plan": plan,
+        "job": plan.job,
+        "revision": revision,
+        "plans": plan.job.plans.all(),
+        "bench_key": bench_key,
+        "tape": tape(result, bench_key),
+        "assumed_count": len(assumed(design)),
+        "input_count": sum(1 for _ in inputs(design)),
+        "all_counts": counts(result.findings),
+        "loop": loop_drawing(sheet, bench_key, link).svg(),
+        "strip": loop_strip(sheet, bench_key, link),
+        "can_copy": plan.job.plans.count() < 4,
+        "here": page_address(plan, bench_key),
+        "set_address": reverse("steps:set", args=(plan.job_id, plan.letter)),
+        "slip_address": reverse("steps:slip", args=(plan.job_id, plan.letter)),
+        "entries_address": reverse("steps:entries", args=(plan.job_id, plan.letter)),
+        "cure_address": reverse("steps:cure", args=(plan.job_id, plan.letter)),
+    }
+
+
+def bench_page(
+    plan: Plan,
+    bench: Bench,
+    units: System,
+    refusal: Refusal | None = None,
+    look: Look = NO_LOOK,
+) -> dict[str, Any]:
+    """The context of a bench page."""
+    revision = plan.head
+    found = reckoned(revision)
+    design, result = found.design, found.result
+    sheet = Sheet(design, result, units, measured_sky(design, plan.job.firm_id), look)
+    refused = refusal.blank if refusal else None
+    source = bench.of or bench.key
+    findings = tuple(f for f in result.bench_findings(source) if not bench.findings or f.key in bench.findings)
+    shown = tuple(f for f in result.bench_figures(source) if not bench.figures or f.key in bench.figures)
+    line = sentence(bench.line(sheet), design, units, refused)
+    in_line = {part.path for part in line if isinstance(part, Blank)}
+    more = [
+        refused if refused and refused.path == path else blank(design, path, units)
+        for path in bench.more
+        if path not in in_line
+    ]
+    # what is out of its window comes first
+    figures = sorted((*_of_the_year(bench, sheet), *shown), key=lambda f: f.inside)
+    rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, units)) for f in figures]
+    return {
+        **frame(plan, revision, design, result, units, bench.key),
+        "bench": bench,
+        "verdict": bench.verdict(sheet),
+        "line": line,
+        "blocks": [(block, _run(plan, sheet, block)) for block in bench.blocks(sheet)],
+        "more": more,
+        "more_open": any(b.open for b in more),
+        "rows": rows,
+        "lead_rows": LEAD_ROWS + 1,
+        "other_rows": max(0, len(rows) - LEAD_ROWS),
+        "findings": finding_views(design, result, findings),
+        "counts": counts(findings),
+        "refusal": refusal,
+        "schools": [view.school for view in result.charge.schools],
+        "school": design.charge.school.value,
+        "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
+        "look": look,
+        **bench.context(sheet),
+    }
+
+
+def _of_the_year(bench: Bench, sheet: Sheet) -> tuple[Figure, ...]:
+    """The sums of the plan's year, where the bench shows them and there is one."""
+    if not bench.yearly:
+        return ()
+    try:
+        return year_figures(sheet.design, sheet.year())
+    except RowanError:
+        return ()
+
+
+def run_page(plan: Plan, sheet: Sheet, key: str, begin: bool) -> RunView:
+    """A run of a plan as a page shows it."""
+    kind, _ = RUNS[key]
+    address = reverse("steps:run", args=(plan.job_id, plan.letter, key))
+    return run_view(kind, sheet, f"{plan.pk}", address, begin)
+
+
+def _run(plan: Plan, sheet: Sheet, block: Block) -> RunView | None:
+    return run_page(plan, sheet, block.run, begin=False) if block.run else None

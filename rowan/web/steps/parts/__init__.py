@@ -1,0 +1,1 @@
+"""Cutting, packing and shopping."""

@@ -1,0 +1,62 @@
+"""The Parts bench: how the pipe is cut, what to pack by place and buy by merchant."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rowan.core.steps.parts.counting import MERCHANTS, by_merchant, by_place
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.web.benches.bench import Bench, Block, Sheet
+from rowan.web.editing.blanks import Slot
+from rowan.web.steps.parts.drawing import cutting_drawing
+
+
+def _verdict(sheet: Sheet) -> Statement:
+    name = sheet.design.run.pipe.value.name
+    return say(
+        "{n} lengths of " + name[:1].lower() + name[1:] + ", {o} left over, {p} kinds of goods",
+        n=Quantity(float(len(sheet.result.parts.cutting.bars)), "count"),
+        o=sheet.result.figures["offcut"].quantity,
+        p=Quantity(float(sum(len(lines) for lines in by_merchant(sheet.result.parts.parts).values())), "count"),
+    )
+
+
+def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    parts: tuple[str | Slot, ...] = (
+        Slot("run.pipe"),
+        " in lengths of ",
+        Slot("parts.pipe_piece_m"),
+        ", ",
+        Slot("run.bends"),
+        " bends, a clip every ",
+        Slot("parts.clip_every_m"),
+        ", lagging with ",
+        Slot("parts.lagging_spare"),
+        " spare, sensor cable with ",
+        Slot("parts.cable_spare_m"),
+        " spare",
+    )
+    if sheet.design.sealed:
+        parts += (", glycol ", Slot("parts.fluid_sold"), " in cans of ", Slot("parts.can_l"))
+    return (*parts, ".")
+
+
+def _blocks(sheet: Sheet) -> list[Block]:
+    return [
+        Block("How the pipe is cut", "", cutting_drawing(sheet)),
+        Block("To pack", "by place of work, from the roof down", template="steps/packing.html"),
+        Block("To buy", "by merchant, the same goods added up", template="steps/shopping.html"),
+    ]
+
+
+def _context(sheet: Sheet) -> dict[str, Any]:
+    parts = sheet.result.parts.parts
+    return {
+        "packing": [
+            (place, [(part, MERCHANTS[part.merchant]) for part in found]) for place, found in by_place(parts).items()
+        ],
+        "shopping": [(MERCHANTS[merchant], lines) for merchant, lines in by_merchant(parts).items()],
+    }
+
+
+BENCH = Bench("parts", "Parts", _verdict, _line, _blocks, ("run.insulation_m",), _context)

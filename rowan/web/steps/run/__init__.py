@@ -1,0 +1,1 @@
+"""Route, pump, rows and sketch."""

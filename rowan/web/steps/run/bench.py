@@ -1,0 +1,125 @@
+"""The Run bench: the route as a profile, the pump against the loop."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rowan.core.steps.run.sketch import sketch_of
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.web.benches.bench import Bench, Block, Sheet
+from rowan.web.editing.blanks import Slot
+from rowan.web.steps.run.array import array_drawing
+from rowan.web.steps.run.drawing import head_shares, profile_drawing, pump_chart
+from rowan.web.steps.run.panel import panel_drawing
+from rowan.web.steps.run.sketch import sketch_drawing
+
+
+def _verdict(sheet: Sheet) -> Statement:
+    route = sheet.result.run.route
+    names = [sheet.design.run.laid(line).name for line in ("cold", "hot")]
+    words = " and ".join(name[:1].lower() + name[1:] for name in dict.fromkeys(names))
+    if route.cold_open or route.hot_open:
+        line = "cold" if route.cold_open else "hot"
+        return say("The " + line + " line does not join", l=Quantity(route.length, "length", 1))
+    humps = len(route.high_points)
+    draining = sheet.result.charge.draining
+    if draining is not None:
+        traps = len(draining.falls.traps)
+        held = Quantity(draining.falls.held, "volume", 1)
+        tail = (
+            ", all of it falls"
+            if traps == 0
+            else ", {v} stay behind in " + ("a trap" if traps == 1 else f"{traps} traps")
+        )
+        return say("{l} of " + words + tail, l=Quantity(route.length, "length", 1), v=held)
+    if humps == 0:
+        tail = ", every high point vented" if route.top_vented or not sheet.design.sealed else ", its top not vented"
+    else:
+        tail = ", clear but for one hump" if humps == 1 else f", with {humps} humps that hold air"
+    return say("{l} of " + words + tail, l=Quantity(route.length, "length", 1))
+
+
+def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    parts: tuple[str | Slot, ...] = (
+        Slot("run.pipe"),
+        ", hot line ",
+        Slot("run.hot_pipe"),
+        ", lagging ",
+        Slot("run.insulation_m"),
+        ", ",
+        Slot("run.bends"),
+        " bends beside those on the legs, flow wanted ",
+        Slot("run.flow_l_h"),
+        ". ",
+        Slot("run.pump"),
+        ", speed ",
+        Slot("run.speed"),
+        ". Gauge to top ",
+        Slot("survey.gauge_to_top_m"),
+        ".",
+    )
+    if sheet.design.run.pump.value.on_panel:
+        parts += (" On a panel of ", Slot("run.panel_w"), ".")
+    if sheet.design.collector.count.value > 1:
+        parts += (" Rows: ", Slot("collector.rows"), ", in each collectors ", Slot("collector.within"))
+        if len(sheet.design.row_counts) > 1:
+            parts += (", fed by ", Slot("collector.feed"), ", ", Slot("collector.row_apart_m"), " apart")
+        parts += (".",)
+    if buried(sheet):
+        apart = (" A and B stand ", Slot("run.points_apart_m"), " apart.")
+        parts += (" Taped from A, ", Slot("run.point_a"), ", and B, ", Slot("run.point_b"), ".", *apart)
+    return parts
+
+
+def buried(sheet: Sheet) -> bool:
+    """Whether any leg lies in the ground."""
+    return any(leg.depth is not None for leg in sheet.result.run.route.legs())
+
+
+def _blocks(sheet: Sheet) -> list[Block]:
+    run = sheet.result.run
+    blocks = [
+        Block("The profile", "", profile_drawing(sheet)),
+        Block("Pump against loop", "", pump_chart(sheet), half=True),
+        Block("Where the head goes", "", head_shares(sheet), half=True),
+    ]
+    if len(sheet.design.row_counts) > 1 or sheet.design.collector.within.value == "series":
+        blocks.append(Block("How the flow divides", "pipes as thick as what runs in them", array_drawing(sheet)))
+    if run.on_sun is not None:
+        blocks.append(Block("By hour of sun", "a mean day, no controller", panel_drawing(sheet, run.on_sun)))
+    sketch = sketch_of(sheet.design)
+    if sketch is not None and sketch.spots:
+        blocks.append(
+            Block("The buried line in plan", "for the inspector and the next digger", sketch_drawing(sheet, sketch))
+        )
+    blocks.append(Block("What the run costs a year", "", run="lines"))
+    return blocks
+
+
+def _context(sheet: Sheet) -> dict[str, Any]:
+    return {"buried": buried(sheet)}
+
+
+BENCH = Bench(
+    "run",
+    "Run",
+    _verdict,
+    _line,
+    _blocks,
+    (
+        "run.insulation_w_mk",
+        "run.jacket",
+        "run.hot_boot",
+        "run.non_return",
+        "run.separator",
+        "run.shut_off_to_relief",
+        "run.vent_shut_off",
+        "run.vent_rating_c",
+        "run.joint_rating_c",
+        "run.pump_line",
+        "run.shaft",
+        "run.rim_m",
+        "survey.room_c",
+    ),
+    _context,
+)

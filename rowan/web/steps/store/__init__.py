@@ -1,0 +1,1 @@
+"""Store, its day and its year."""

@@ -1,0 +1,164 @@
+"""The Store bench: size, coil, sensors, what it stands on and what else heats it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rowan.core.simulation.year import Year
+from rowan.core.steps.store.modes import VALVES, Arrangement, mode_table
+from rowan.core.terms.calendar import day_name
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.units import LITRE
+from rowan.web.benches.bench import Bench, Block, Sheet
+from rowan.web.editing.blanks import Slot
+from rowan.web.steps.store.day import chosen_day, day_drawing, day_links
+from rowan.web.steps.store.drawing import cut_away, days
+from rowan.web.steps.store.hygiene import hygiene_drawing, hygiene_words
+from rowan.web.steps.store.year import year_drawing
+
+
+def _verdict(sheet: Sheet) -> Statement:
+    if sheet.design.is_pool:
+        duty = sheet.design.duty
+        year = _year(sheet)
+        return say(
+            "{v} of pool at {t}" + (": the sun brings {s} of what holds it there" if year else ""),
+            v=Quantity(duty.pool_area_m2.value * duty.pool_depth_m.value, "tank"),
+            t=Quantity(duty.pool_c.value, "temperature"),
+            s=Quantity(year.solar_fraction if year else 0.0, "share"),
+        )
+    item, store = sheet.design.store.item.value, sheet.result.store
+    return say(
+        "{v} for {a} of field: {p}",
+        v=Quantity(item.contents_l * LITRE, "tank"),
+        a=Quantity(sheet.design.area_m2, "area"),
+        p=Quantity(store.litres_per_m2 * LITRE, "volume_per_area"),
+    )
+
+
+def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    if sheet.design.is_pool:
+        return (
+            "The pool is its own store: ",
+            Slot("duty.pool_area_m2"),
+            " of open water, ",
+            Slot("duty.pool_depth_m"),
+            " deep, held at ",
+            Slot("duty.pool_c"),
+            ", cover ",
+            Slot("duty.pool_cover"),
+            ", from ",
+            Slot("duty.season_from"),
+            " to ",
+            Slot("duty.season_to"),
+            "; backup: ",
+            Slot("store.backup"),
+            ".",
+        )
+    return (
+        Slot("store.item"),
+        ", coil from ",
+        Slot("store.coil_bottom_m"),
+        " to ",
+        Slot("store.coil_top_m"),
+        ", sensors at ",
+        Slot("store.lower_sensor_m"),
+        " and ",
+        Slot("store.upper_sensor_m"),
+        ", limit ",
+        Slot("store.maximum_c"),
+        ". Backup: ",
+        Slot("store.backup"),
+        " to ",
+        Slot("store.backup_c"),
+        ", ",
+        Slot("store.backup_hours"),
+        ". Tempering valve ",
+        Slot("store.tempering_valve"),
+        ", hygiene: ",
+        Slot("store.hygiene"),
+        ", floor bears ",
+        Slot("survey.floor_limit_kg_m2"),
+        ".",
+    )
+
+
+def _blocks(sheet: Sheet) -> list[Block]:
+    blocks = [] if sheet.design.is_pool else [Block("The store cut open", "", cut_away(sheet))]
+    year = _year(sheet)
+    if year is not None:
+        title = "A day in the pool" if sheet.design.is_pool else "A day in the store"
+        blocks.append(Block(title, "", template="steps/day.html"))
+    blocks.append(Block("The year, month by month", "", year_drawing(sheet)))
+    if not sheet.design.is_pool:
+        blocks.append(Block("Field by store", "sixty years of other sizes", run="sizes"))
+    blocks.append(Block("Twenty years of weather", "what to promise", run="band"))
+    if sheet.design.taps:
+        if year is not None:
+            blocks.append(Block("Warm enough against germs", "", template="steps/hygiene.html"))
+        blocks.append(Block("Modes", "every valve, every relief", template="steps/modes.html"))
+        blocks.append(Block("A day of this house against the store", "to one scale of volume", days(sheet)))
+    return blocks
+
+
+def _year(sheet: Sheet) -> Year | None:
+    try:
+        return sheet.year()
+    except RowanError:
+        return None
+
+
+def _context(sheet: Sheet) -> dict[str, Any]:
+    """Day, hygiene and modes."""
+    store = sheet.design.store
+    heater = {"coil": "boiler", "element": "element", "second": "its heater"}.get(store.backup.value, "")
+    arrangement: Arrangement = "two" if store.backup.value == "second" else "one"
+    rows = mode_table(arrangement, heater=heater, relief_free=store.relief_free.value)
+    found: dict[str, Any] = {
+        "valves": list(VALVES[arrangement].items()),
+        "modes": [
+            {
+                "name": row.mode.name,
+                "after": row.mode.after,
+                "valves": list(row.mode.valves.values()),
+                "path": ", ".join(place for place in row.path if place != "between"),
+                "heaters": ", ".join(f"{tank} by {what}" for tank, what in row.mode.heaters.items()),
+                "unsafe": ", ".join(row.unsafe),
+            }
+            for row in rows
+        ],
+    }
+    year = _year(sheet)
+    if year is None:
+        return found
+    day = chosen_day(sheet, year)
+    return {
+        **found,
+        "day_title": day_name(day),
+        "day_links": day_links(year, day),
+        "day_drawing": day_drawing(sheet, year, day),
+        "hygiene_drawing": hygiene_drawing(sheet, year),
+        "hygiene_words": hygiene_words(sheet, year),
+    }
+
+
+BENCH = Bench(
+    "store",
+    "Store",
+    _verdict,
+    _line,
+    _blocks,
+    (
+        "store.backup_w",
+        "store.second_l",
+        "store.foot_below_gauge_m",
+        "store.relief_free",
+        "store.above_field_m",
+        "survey.room_c",
+        "control.frost",
+        "control.frost_c",
+    ),
+    _context,
+    yearly=True,
+)

@@ -1,0 +1,1 @@
+"""Horizon and shade."""

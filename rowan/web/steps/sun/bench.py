@@ -1,0 +1,74 @@
+"""The Sun bench: what stands before the sun, what it takes, and whether to build here at all."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.web.benches.bench import Bench, Block, Sheet
+from rowan.web.benches.loop import bearing
+from rowan.web.editing.blanks import Slot, blank
+from rowan.web.steps.sun.horizon import skyline
+from rowan.web.steps.sun.shade import contours, shade_table
+
+WORDS = {
+    "clean": "A free sky: shade takes {s} between 9 and 15 h",
+    "acceptable": "Shade takes {s} between 9 and 15 h: bearable",
+    "poor": "Shade takes {s} between 9 and 15 h: a poor place",
+    "no": "Say no: shade takes {s} between 9 and 15 h",
+}
+
+
+def _verdict(sheet: Sheet) -> Statement:
+    shade = sheet.result.site.shading
+    return say(WORDS[shade.verdict], s=Quantity(shade.window, "share" if shade.window >= 0.1 else "share_fine"))
+
+
+def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    survey = sheet.design.survey
+    return (
+        "From a roof to the " + bearing(survey.roof_azimuth_deg.value) + ", ",
+        Slot("survey.roof_azimuth_deg"),
+        ", at ",
+        Slot("survey.roof_tilt_deg"),
+        ", at latitude ",
+        Slot("survey.latitude_deg"),
+        ". Drag what stands there, or type it below.",
+    )
+
+
+def _blocks(sheet: Sheet) -> list[Block]:
+    return [
+        Block("The sky from the collectors", "", skyline(sheet)),
+        Block("What stands before it", "", template="steps/skyline.html"),
+        Block("What shade takes", "month by hour", shade_table(sheet), half=True),
+        Block("Where it could look", "drag the dot", contours(sheet), half=True),
+        Block("What bearing and pitch cost", "by the year", run="planes"),
+    ]
+
+
+def _rows(sheet: Sheet) -> dict[str, Any]:
+    design, units = sheet.design, sheet.units
+    obstacles = [
+        {
+            "entry": entry,
+            "cells": [
+                blank(design, f"sun.obstacles.{entry.id}.{name}", units)
+                for name in ("kind", "bearing_deg", "distance_m", "width_m", "height_m", "summer", "winter")
+            ],
+        }
+        for entry in design.sun.obstacles
+    ]
+    points = [
+        {
+            "entry": entry,
+            "cells": [
+                blank(design, f"sun.horizon.{entry.id}.{name}", units) for name in ("bearing_deg", "elevation_deg")
+            ],
+        }
+        for entry in sorted(design.sun.horizon, key=lambda p: p.bearing_deg)
+    ]
+    return {"obstacles": obstacles, "points": points, "verdict_word": sheet.result.site.shading.verdict}
+
+
+BENCH = Bench("sun", "Sun", _verdict, _line, _blocks, ("survey.longitude_deg", "survey.altitude_m"), _rows)

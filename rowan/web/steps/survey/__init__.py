@@ -1,0 +1,1 @@
+"""Survey and climate."""

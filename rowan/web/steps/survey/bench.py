@@ -1,0 +1,124 @@
+"""The Survey bench: place, roof and route as found."""
+
+from __future__ import annotations
+
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.web.benches.bench import Bench, Block, Sheet
+from rowan.web.benches.loop import bearing
+from rowan.web.editing.blanks import Slot
+from rowan.web.steps.survey.drawing import chain, house_plan, months
+
+
+def _verdict(sheet: Sheet) -> Statement:
+    survey, site = sheet.design.survey, sheet.result.site
+    words = "keeps" if site.relative_yield >= 0.9 else "keeps only"
+    return say(
+        "A roof to the " + bearing(survey.roof_azimuth_deg.value) + " at {t} " + words + " {s} of the sun",
+        t=Quantity(survey.roof_tilt_deg.value, "angle"),
+        s=Quantity(site.relative_yield, "share"),
+    )
+
+
+def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    return (
+        "In ",
+        Slot("survey.place"),
+        ", roof faces ",
+        Slot("survey.roof_azimuth_deg"),
+        ", pitched ",
+        Slot("survey.roof_tilt_deg"),
+        ", of ",
+        Slot("survey.covering"),
+        ", ",
+        Slot("survey.storeys"),
+        " storeys, gauge to top ",
+        Slot("survey.gauge_to_top_m"),
+        ". For ",
+        Slot("duty.kind"),
+        ": ",
+        *_duty(sheet),
+        "; ",
+        Slot("duty.heater"),
+        " now.",
+    )
+
+
+def _duty(sheet: Sheet) -> tuple[str | Slot, ...]:
+    """What the duty is, in its own few words."""
+    kind = sheet.design.duty.kind.value
+    if kind == "pool":
+        return (
+            Slot("duty.pool_area_m2"),
+            " of open water, ",
+            Slot("duty.pool_depth_m"),
+            " deep, at ",
+            Slot("duty.pool_c"),
+            " from ",
+            Slot("duty.season_from"),
+            " to ",
+            Slot("duty.season_to"),
+            ", cover ",
+            Slot("duty.pool_cover"),
+        )
+    if kind == "heating":
+        return (
+            "a house that loses ",
+            Slot("duty.house_loss_w_k"),
+            ", heated below ",
+            Slot("duty.heat_below_c"),
+            ", flow ",
+            Slot("duty.supply_c"),
+            ", return ",
+            Slot("duty.supply_return_c"),
+        )
+    if kind == "process":
+        return (
+            Slot("duty.process_w"),
+            " at ",
+            Slot("duty.process_c"),
+            ", back at ",
+            Slot("duty.process_return_c"),
+            ", ",
+            Slot("duty.process_hours"),
+            ", ",
+            Slot("duty.days_a_week"),
+            " days a week",
+        )
+    return (
+        Slot("duty.persons"),
+        " people, ",
+        Slot("duty.litres_per_person_l"),
+        " each at ",
+        Slot("duty.tap_c"),
+    )
+
+
+def _blocks(sheet: Sheet) -> list[Block]:
+    return [
+        Block("The house in plan", "", house_plan(sheet)),
+        Block("Sun on the roof", "a day in each month", months(sheet), half=True),
+        Block("The route", "legs to scale, dotted where assumed", chain(sheet), half=True),
+    ]
+
+
+BENCH = Bench(
+    "survey",
+    "Survey",
+    _verdict,
+    _line,
+    _blocks,
+    (
+        "survey.roof_width_m",
+        "survey.roof_slope_m",
+        "survey.latitude_deg",
+        "survey.longitude_deg",
+        "survey.altitude_m",
+        "survey.design_minimum_c",
+        "survey.water",
+        "survey.floor_limit_kg_m2",
+        "survey.room_c",
+        "survey.weather",
+        "duty.days_a_week",
+        "duty.away",
+    ),
+)

@@ -1,0 +1,57 @@
+"""An input with its slip. A bench has a hundred of them and a change alters one: each is rendered once for what it shows.
+
+A page that is swapped in after a change brings its inputs without their forms; the script asks for one when it is opened.
+"""
+
+from __future__ import annotations
+
+import secrets
+from dataclasses import dataclass
+from functools import lru_cache
+
+from django import template
+from django.template.loader import render_to_string
+from django.utils.html import format_html
+from django.utils.safestring import SafeString, mark_safe
+
+from rowan.web.editing.blanks import Blank
+
+register = template.Library()
+# stand where the request's own parts go; nobody can type them
+ADDRESS, HIDDEN = (f"{secrets.token_hex(12)}-{name}" for name in ("address", "hidden"))
+
+
+@dataclass(frozen=True)
+class Pieces:
+    """A slip cut where a request's own parts go: the input as shown, its form to the address, to the hidden fields, the rest."""
+
+    head: str
+    form: str
+    between: str
+    after: str
+
+
+@lru_cache(maxsize=4096)
+def _pieces(blank: Blank) -> Pieces:
+    whole = render_to_string("steps/blank.html", {"blank": blank, "address": ADDRESS, "hidden": HIDDEN})
+    before, _, rest = whole.partition(ADDRESS)
+    between, _, after = rest.partition(HIDDEN)
+    start = before.rindex("<form")
+    return Pieces(before[:start], before[start:], between, after)
+
+
+@register.simple_tag(takes_context=True)
+def slip(context: template.Context, blank: Blank) -> SafeString:
+    """The input with the form that changes it, for this request's plan, revision and bench."""
+    pieces = _pieces(blank)
+    if context.get("swapped") and not blank.open:
+        return mark_safe(pieces.head + "</details>")  # noqa: S308  escaped where it is made
+    address = format_html("{}", context["set_address"])
+    hidden = format_html(
+        '<input type="hidden" name="csrfmiddlewaretoken" value="{}"><input type="hidden" name="revision" value="{}"><input type="hidden" name="bench" value="{}">',
+        context.get("csrf_token", ""),
+        context["revision_number"] if "revision_number" in context else context["revision"].number,
+        context["bench_key"],
+    )
+    whole = pieces.head + pieces.form + address + pieces.between + hidden + pieces.after
+    return mark_safe(whole)  # noqa: S308  each piece is escaped where it is made

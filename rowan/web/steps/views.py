@@ -1,0 +1,424 @@
+"""HTTP in, one service call, HTTP out."""
+
+from __future__ import annotations
+
+from pathlib import PurePath
+
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from rowan.core.design.changes import assumed, locate
+from rowan.core.design.inputs.base import ORIGINS, Origin
+from rowan.core.design.lists import add_entry, remove_entry
+from rowan.core.design.moves import handle_changes
+from rowan.core.terms.errors import JobFileError, RowanError
+from rowan.core.terms.finding import Change
+from rowan.core.weather.files import LARGEST_BYTES as LARGEST_WEATHER_BYTES
+from rowan.core.weather.files import WeatherFileError, read_weather
+from rowan.web.benches.bench import Sheet
+from rowan.web.editing.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
+from rowan.web.plans import services
+from rowan.web.plans.models import Plan, WeatherYear
+from rowan.web.plans.reckoned import reckoned
+from rowan.web.plans.selectors import actor, job_of, plan_of
+from rowan.web.plans.weather import changes_to_place, changes_to_year, keep_weather, measured_sky
+from rowan.web.steps.collector.data_sheet import fields_of, item_from, sheet_context
+from rowan.web.steps.looks import look_of
+from rowan.web.steps.page import BESIDE, Refusal, bench_page, frame, page_address, run_page
+from rowan.web.steps.registry import BENCHES, PAGES
+from rowan.web.steps.study_registry import RUNS
+from rowan.web.steps.survey.climate import MonthRow, climate_context, normals_from
+from rowan.web.ui.context import units_of
+from rowan.web.ui.words import sentence
+
+UNPROCESSABLE, CONFLICT = 422, 409
+MOST_DIGITS = 9
+LONGEST_WAIT_S = 60.0
+
+
+def based_on(request: HttpRequest) -> int:
+    """The revision a form was made from; 404 for nonsense."""
+    try:
+        return int(request.POST.get("revision", ""))
+    except ValueError as error:
+        raise Http404 from error
+
+
+def _known_page(key: str) -> str:
+    return key if key in PAGES or key in BESIDE else next(iter(BENCHES))
+
+
+def _bench_key(request: HttpRequest) -> str:
+    key = request.POST.get("bench", "")
+    return key if key in PAGES else next(iter(BENCHES))
+
+
+def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
+    key = request.POST.get("bench", "")
+    if request.headers.get("X-Alpine-Request") and key in PAGES:
+        # the script swaps the page in: one way there and back instead of two
+        page = bench_page(plan, PAGES[key], units_of(request), look=look_of(request, plan))
+        return render(request, "steps/bench.html", page | {"swapped": True})
+    return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
+
+
+def refused(request: HttpRequest, plan: Plan, refusal: Refusal, status: int) -> HttpResponse:
+    """The page again with what was refused and what was typed."""
+    page = bench_page(plan, PAGES[_bench_key(request)], units_of(request), refusal, look_of(request, plan))
+    if refusal.blank is not None and not _shown_on(page, refusal.blank):
+        page["loose_blank"] = refusal.blank
+    return render(request, "steps/bench.html", page, status=status)
+
+
+def _shown_on(page: dict[str, object], refused: Blank) -> bool:
+    shown = [*page["line"], *page["more"], *(cell for row in page["legs"] for cell in row["cells"])]  # type: ignore[misc,attr-defined]
+    return any(isinstance(entry, Blank) and entry.path == refused.path for entry in shown)
+
+
+def stale(request: HttpRequest, plan: Plan, error: services.StaleRevisionError, path: str, typed: str) -> HttpResponse:
+    """The newest state, with what was typed on top of an older one kept open."""
+    who = (
+        error.head.author.name
+        if error.head.author and error.head.author_id != actor(request).pk
+        else "you, in another window,"
+    )
+    notice = (
+        f"Not saved: {who} changed this plan meanwhile ({error.head.summary}). The page now shows the newest state."
+    )
+    refusal: Refusal
+    try:
+        units = units_of(request)
+        again = blank(
+            services.design_of(plan.head),
+            path,
+            units,
+            typed=typed,
+            error="Not saved yet. Save it again to put it on top of the newest state.",
+        )
+        refusal = Refusal(again, notice, typed, path)
+    except JobFileError:
+        refusal = Refusal(None, notice, typed, path)
+    return refused(request, plan, refusal, CONFLICT)
+
+
+def open_job(request: HttpRequest, job: int) -> HttpResponse:
+    """The first plan of a job."""
+    found = job_of(request, job)
+    plan = found.plans.first()
+    if plan is None:
+        raise Http404
+    return redirect("steps:bench", found.pk, plan.letter, "charge")
+
+
+def bench(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
+    """One bench of one plan."""
+    if key not in PAGES:
+        raise Http404
+    plan = plan_of(request, job, letter)
+    look = look_of(request, plan)
+    page = bench_page(plan, PAGES[key], units_of(request), look=look)
+    return render(request, "steps/bench.html", page, status=UNPROCESSABLE if look.wrong else 200)
+
+
+@require_POST
+def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Save what was typed into a blank."""
+    plan = plan_of(request, job, letter)
+    path, text = request.POST.get("path", ""), request.POST.get("value", "")
+    asked = request.POST.get("origin", "")
+    origin: Origin = asked if asked in ORIGINS else "measured"
+    units, design = units_of(request), services.design_of(plan.head)
+    try:
+        before = locate(design, path)
+    except JobFileError as error:
+        raise Http404 from error
+    try:
+        changes = changes_from_text(design, path, text, units)
+        summary = f"{before.spec.label}: {shown_value(before, 'metric')} to {text.strip()}"
+        edit = services.Edit(changes, path, summary, origin)
+        services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=edit)
+    except services.StaleRevisionError as error:
+        return stale(request, plan, error, path, text)
+    except (RefusedInputError, RowanError) as error:
+        message = sentence(error.text(units)) if isinstance(error, RowanError) else str(error)
+        readings = error.readings if isinstance(error, RefusedInputError) else ()
+        again = blank(design, path, units, typed=text, error=message, readings=readings)
+        return refused(request, plan, Refusal(again, "", text, path), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+def slip(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The slip of one input, for a page that was swapped in without it: it is saved on top of that page's revision."""
+    plan = plan_of(request, job, letter)
+    try:
+        item = blank(services.design_of(plan.head), request.GET.get("path", ""), units_of(request))
+        number = int(request.GET.get("revision", ""))
+    except (JobFileError, ValueError) as error:
+        raise Http404 from error
+    context = {
+        "item": item,
+        "revision_number": number,
+        "bench_key": _known_page(request.GET.get("bench", "")),
+        "set_address": reverse("steps:set", args=(plan.job_id, plan.letter)),
+    }
+    return render(request, "steps/slip.html", context)
+
+
+@require_POST
+def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Save what was dragged or nudged on a drawing: a stored number for an input or a handle."""
+    plan = plan_of(request, job, letter)
+    path = request.POST.get("path", "")
+    design = services.design_of(plan.head)
+    try:
+        value = float(request.POST.get("value", ""))
+        second = float(request.POST["second"]) if request.POST.get("second") else None
+    except ValueError as error:
+        raise Http404 from error
+    try:
+        changes = handle_changes(design, path, value, second)
+        kind, colon, _ = path.partition(":")
+        label = f"{kind} moved" if colon else locate(design, path).spec.label + " moved"
+        edit = services.Edit(
+            changes,
+            path,
+            f"{label} on the drawing",
+            "agreed" if path.startswith(("charge", "control", "collector")) else "measured",
+        )
+        services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=edit)
+    except services.StaleRevisionError as error:
+        return stale(request, plan, error, path, request.POST.get("value", ""))
+    except RowanError as error:
+        return refused(request, plan, Refusal(None, f"Not moved: {error.text(units_of(request))}."), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+def change_and_back(request: HttpRequest, plan: Plan, changes: list[Change], words: str) -> HttpResponse:
+    """Save agreed changes that belong together, and show the bench again."""
+    try:
+        edit = services.Edit(changes, "", words, "agreed")
+        services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=edit)
+    except services.StaleRevisionError as error:
+        return stale(request, plan, error, "", "")
+    except RowanError as error:
+        return refused(request, plan, Refusal(None, f"Not taken: {error.text(units_of(request))}."), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+@require_POST
+def entries(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Add to a list of the plan or take from it."""
+    plan = plan_of(request, job, letter)
+    design = services.design_of(plan.head)
+    add, remove = request.POST.get("add", ""), request.POST.get("remove", "")
+    try:
+        change, words = add_entry(design, add) if add else remove_entry(design, request.POST.get("list", ""), remove)
+        services.change_plan(
+            plan=plan, author=actor(request), based_on=based_on(request), edit=services.Edit([change], "", words)
+        )
+    except services.StaleRevisionError as error:
+        return stale(request, plan, error, "", "")
+    except RowanError as error:
+        return refused(request, plan, Refusal(None, f"Not done: {error.text(units_of(request))}."), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+@require_POST
+def cure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Try a finding's cure."""
+    plan = plan_of(request, job, letter)
+    try:
+        index = int(request.POST.get("cure", ""))
+        services.apply_cure(
+            plan=plan,
+            author=actor(request),
+            based_on=based_on(request),
+            finding_key=request.POST.get("finding", ""),
+            cure_index=index,
+        )
+    except ValueError as error:
+        raise Http404 from error
+    except services.StaleRevisionError as error:
+        return stale(request, plan, error, "", "")
+    except (services.NoSuchStepError, RowanError) as error:
+        reason = error.text(units_of(request)) if isinstance(error, RowanError) else str(error)
+        return refused(request, plan, Refusal(None, f"Not tried: {reason}."), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+@require_POST
+def step(request: HttpRequest, job: int, letter: str, direction: str) -> HttpResponse:
+    """Undo or redo."""
+    plan = plan_of(request, job, letter)
+    action = services.undo if direction == "undo" else services.redo
+    try:
+        action(plan=plan, author=actor(request), based_on=based_on(request))
+    except services.StaleRevisionError as error:
+        return stale(request, plan, error, "", "")
+    except services.NoSuchStepError as error:
+        return refused(request, plan, Refusal(None, sentence(str(error))), UNPROCESSABLE)
+    return _back(request, plan)
+
+
+@require_POST
+def copy(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """A further plan with this plan's design."""
+    plan = plan_of(request, job, letter)
+    try:
+        made = services.copy_plan(plan=plan, author=actor(request))
+    except services.NoSuchStepError as error:
+        return refused(request, plan, Refusal(None, sentence(str(error))), UNPROCESSABLE)
+    return redirect("steps:bench", made.job_id, made.letter, _bench_key(request))
+
+
+def assumed_list(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """What nobody has measured, read or agreed yet."""
+    plan = plan_of(request, job, letter)
+    revision = plan.head
+    found_plan = reckoned(revision)
+    design = found_plan.design
+    units = units_of(request)
+    benches = {key: bench.name for key, bench in BENCHES.items()} | {
+        "duty": "Survey",
+        "money": "Collector",
+        "functions": "Control",
+    }
+    rows = [(benches.get(found.path.split(".")[0], ""), blank(design, found.path, units)) for found in assumed(design)]
+    context = {**frame(plan, revision, design, found_plan.result, units, "assumed"), "assumed_rows": rows}
+    return render(request, "steps/assumed.html", context)
+
+
+def _climate_page(
+    request: HttpRequest, plan: Plan, status: int = 200, rows: list[MonthRow] | None = None, **more: object
+) -> HttpResponse:
+    revision, units = plan.head, units_of(request)
+    found = reckoned(revision)
+    sheet = Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id))
+    context = {
+        **frame(plan, revision, found.design, found.result, units, "climate"),
+        **climate_context(plan, sheet, rows),
+        "design_place": found.design.survey.place.value,
+        **more,
+    }
+    return render(request, "steps/climate.html", context, status=status)
+
+
+def _weather_file(request: HttpRequest, plan: Plan) -> WeatherYear:
+    """The year in the file sent. Raises WeatherFileError."""
+    file = request.FILES.get("file")
+    if file is None:
+        raise WeatherFileError("choose a file first, or drop one on this page")
+    name = PurePath(file.name or "weather file").name[:60]
+    if (file.size or 0) > LARGEST_WEATHER_BYTES:
+        raise WeatherFileError(f"{name} has {(file.size or 0) / 1e6:.0f} MB; a year of hours has one or two")
+    return keep_weather(firm=plan.job.firm, found=read_weather(name, file.read()))
+
+
+def _climate_changes(request: HttpRequest, plan: Plan, do: str) -> tuple[list[Change], str]:
+    """What a form of the climate page changes, and how the history words it. Raises WeatherFileError; 404 for nonsense."""
+    if do == "file":
+        year = _weather_file(request, plan)
+        return changes_to_year(year), f"weather of {year.name}"
+    if do == "year":
+        year = get_object_or_404(WeatherYear, firm_id=plan.job.firm_id, pk=_number_or_404(request.POST.get("year", "")))
+        return changes_to_year(year), f"weather of {year.name}"
+    changes = changes_to_place(request.POST.get("place", "")) if do == "place" else []
+    if not changes:
+        raise Http404
+    return changes, f"climate of {request.POST['place']}"
+
+
+def _number_or_404(text: str) -> int:
+    if not text.isdecimal() or len(text) > MOST_DIGITS:
+        raise Http404
+    return int(text)
+
+
+def climate(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The climate of a plan, and the ways to change it."""
+    plan = plan_of(request, job, letter)
+    if request.method != "POST":
+        return _climate_page(request, plan)
+    do = request.POST.get("do", "")
+    rows: list[MonthRow] | None = None
+    try:
+        if do == "normals":
+            changes, rows = normals_from(request.POST.dict(), units_of(request))
+            if not changes:
+                return _climate_page(request, plan, UNPROCESSABLE, rows)
+            words = "twelve means typed"
+        else:
+            changes, words = _climate_changes(request, plan, do)
+        edit = services.Edit(changes, "", words)
+        services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=edit)
+    except services.StaleRevisionError:
+        notice = "Not changed: somebody changed this plan meanwhile. The page now shows the newest state."
+        return _climate_page(request, plan, CONFLICT, rows, notice=notice)
+    except RowanError as error:
+        return _climate_page(request, plan, UNPROCESSABLE, notice=f"Not taken in: {error.text(units_of(request))}.")
+    if do == "file":
+        report = plan.job.firm.weather_years.defer("rows").filter(digest=changes[-1].value.digest).first()
+        return _climate_page(request, plan, report=report)
+    return redirect("steps:climate", plan.job_id, plan.letter)
+
+
+def datasheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The plan's collector as its data sheet has it; typed anew it becomes the plan's."""
+    plan = plan_of(request, job, letter)
+    units = units_of(request)
+    found = reckoned(plan.head)
+    item, status = found.design.collector.item.value, 200
+    fields, post, problem = fields_of(item, units), None, ""
+    if request.method == "POST":
+        post = request.POST.dict()
+        typed, fields, problem = item_from(post, item, units)
+        status = UNPROCESSABLE
+        if typed is not None:
+            change = Change("collector.item", typed, "data sheet")
+            edit = services.Edit([change], "collector.item", f"data sheet of {typed.name}")
+            try:
+                services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=edit)
+                return redirect("steps:datasheet", plan.job_id, plan.letter)
+            except services.StaleRevisionError:
+                status, problem = CONFLICT, "somebody changed this plan meanwhile; save it again to put it on top"
+            except RowanError as error:
+                problem = error.text(units)
+    context = {
+        **frame(plan, plan.head, found.design, found.result, units, "datasheet"),
+        **sheet_context(item, fields, post, problem),
+    }
+    return render(request, "steps/datasheet.html", context, status=status)
+
+
+def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
+    """A run of many years: what there is so far, begun by being asked for; the whole of it with `whole`."""
+    if key not in RUNS:
+        raise Http404
+    plan = plan_of(request, job, letter)
+    units, revision = units_of(request), plan.head
+    found = reckoned(revision)
+    sheet = Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id))
+    view = run_page(plan, sheet, key, begin=True)
+    if "whole" not in request.GET:
+        return render(request, "steps/run.html", {"run": view})
+    if view.work is not None and view.waiting:
+        view.work.whole.wait(LONGEST_WAIT_S)
+        view = run_page(plan, sheet, key, begin=True)
+    context = {
+        **frame(plan, revision, found.design, found.result, units, RUNS[key][1]),
+        "run": view,
+        "back": RUNS[key][1],
+    }
+    return render(request, "steps/run_page.html", context)
+
+
+def export(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The plan as a job file."""
+    plan = plan_of(request, job, letter)
+    response = JsonResponse(
+        services.design_of(plan.head).model_dump(mode="json"), json_dumps_params={"indent": 1, "ensure_ascii": False}
+    )
+    response["Content-Disposition"] = f'attachment; filename="rowan-job-{plan.job_id}-{plan.letter}.json"'
+    return response

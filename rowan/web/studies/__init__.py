@@ -1,0 +1,1 @@
+"""Long runs beside the pages: what each is, its progress, its drawing."""

@@ -1,0 +1,143 @@
+"""Candidates: every collector of the catalogue in this plan's place, through this plan's year."""
+
+from __future__ import annotations
+
+from rowan.core.goods.catalogue import COLLECTORS
+from rowan.core.studies.choices import with_collector
+from rowan.core.studies.worth import Worth, electricity, worth
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.finding import Finding, in_order
+from rowan.core.terms.units import KWH, LITRE_H, dimension, number_text, unit_label
+from rowan.web.benches.bench import Sheet
+from rowan.web.studies.kinds import Outcomes, RunKind, Told
+from rowan.web.studies.work import Outcome, Variant
+from rowan.web.ui.charts import broken
+from rowan.web.ui.svg import Drawing
+
+WIDTH, ROW, HEAD = 656, 44.0, 22.0
+BAR_X, BAR = 158.0, 150.0
+MONEY_X, MONEY = 366.0, 70.0
+NOTE_X = 486.0
+GOOD_SHARE = 0.9  # a candidate that brings so much of the chosen one's heat is worth a sentence
+CHEAPER = 0.97
+
+
+def variants(sheet: Sheet) -> tuple[Variant, ...]:
+    """The plan as it is, then the others with about its aperture and their own flow."""
+    chosen = sheet.design.collector.item.value
+    found = [Variant(chosen.name, sheet.design)]
+    for name, item in COLLECTORS.items():
+        if name != chosen.name:
+            design = with_collector(sheet.design, item)
+            found.append(Variant(name, design, flow=design.run.flow_l_h.value * LITRE_H))
+    return tuple(found)
+
+
+def _gravest(outcome: Outcome) -> Finding | None:
+    found = in_order([f for f in outcome.findings if f.stage == "collector" and f.key != "no_estimate"])
+    return found[0] if found else None
+
+
+def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
+    """A row for each: heat by aperture, money for a kWh, what speaks against it."""
+    drawing = Drawing(WIDTH, HEAD + ROW * len(outcomes) + 6, "A year of each candidate", "candidates", "candidates")
+    units = sheet.units
+    drawing.words((BAR_X, 12), f"heat saved a year, {unit_label('irradiation', units)} of aperture", "label")
+    drawing.words((MONEY_X, 12), f"{sheet.design.money.currency.value} a kWh", "label")
+    worths = [worth(o.variant.design, o.year) if o and o.year else None for o in outcomes]
+    heats = [w.saved / o.variant.design.area_m2 if w and o else 0.0 for w, o in zip(worths, outcomes, strict=True)]
+    costs = [w.per_kwh for w in worths if w and w.per_kwh is not None]
+    tops = (max([*heats, 1.0]), min(max([*costs, 1e-9]), 4 * min([*costs, 1e9])))
+    for i, outcome in enumerate(outcomes):
+        _row(drawing, sheet, outcome, worths[i], (HEAD + ROW * i, heats[i], *tops), chosen=i == 0)
+    return Told(_verdict(outcomes, worths), drawing)
+
+
+def _row(
+    drawing: Drawing,
+    sheet: Sheet,
+    outcome: Outcome | None,
+    money: Worth | None,
+    at: tuple[float, float, float, float],
+    *,
+    chosen: bool,
+) -> None:
+    y, heat, most_heat, most_cost = at
+    drawing.line((0, y + ROW - 4), (WIDTH, y + ROW - 4), "rule")
+    if outcome is None:
+        drawing.words((BAR_X, y + 20), "its year is being run", "place")
+        return
+    item = outcome.variant.design.collector.item.value
+    drawing.words((0, y + 17), item.name, "fig" if chosen else "label-ink")
+    drawing.words((0, y + 32), f"{outcome.variant.design.collector.count.value} of them, {item.kind}", "label")
+    if outcome.year is None or money is None:
+        drawing.words((BAR_X, y + 20), outcome.refusal.text(sheet.units) if outcome.refusal else "no year", "label")
+        return
+    unit = dimension("irradiation").unit(sheet.units)
+    drawing.rect(BAR_X, y + 5, BAR * max(heat, 0.0) / most_heat, 16, "bar" if chosen else "bar-open")
+    drawing.words(
+        (BAR_X + BAR * max(heat, 0.0) / most_heat + 6, y + 18),
+        number_text(unit.from_si(heat), unit.decimals),
+        "fig-key" if chosen else "fig-minor",
+    )
+    if money.per_kwh is not None:
+        share = min(money.per_kwh / most_cost, 1.0)
+        drawing.rect(MONEY_X, y + 5, MONEY * share, 16, "bar-hatch")
+        drawing.words((MONEY_X + MONEY * share + 6, y + 18), number_text(money.per_kwh, 2), "fig-minor")
+    electric = _electric(outcome)
+    stands = outcome.year.total("stagnation_time") / 3600
+    words = f"stands hot {number_text(stands, 0)} h" if stands >= 0.5 else "never stands hot"
+    drawing.words((BAR_X, y + 34), words + electric, "label")
+    _note(drawing, outcome, y)
+
+
+def _electric(outcome: Outcome) -> str:
+    """A hybrid's second yield, in words."""
+    made = electricity(outcome.variant.design, outcome.year) if outcome.year else 0.0
+    return f", and {number_text(made / KWH, 0)} kWh electric" if made > 0 else ""
+
+
+def _note(drawing: Drawing, outcome: Outcome, y: float) -> None:
+    """What speaks against it, or what it wants."""
+    finding = _gravest(outcome)
+    if finding is not None:
+        drawing.mark((NOTE_X + 7, y + 13), finding.level, 13)
+        lines = broken(finding.title.text(), 27)
+        for k, line in enumerate(lines[:2]):
+            drawing.words((NOTE_X + 18, y + 17 + 13 * k), line, "label-ink")
+        return
+    for k, line in enumerate(broken(outcome.variant.design.collector.item.value.watch, 31)[:3]):
+        drawing.words((NOTE_X, y + 11 + 12.5 * k), line, "label")
+
+
+def _verdict(outcomes: Outcomes, worths: list[Worth | None]) -> Statement | None:
+    """The chosen one against the cheapest that does nearly as much; nothing until all are there."""
+    here = worths[0]
+    if any(o is None for o in outcomes) or here is None or not here.per_kwh or here.saved <= 0:
+        return None
+    fit = [
+        (w.per_kwh, w.saved, o.variant.label, o.variant.design.money.system_price.value)
+        for w, o in zip(worths[1:], outcomes[1:], strict=True)
+        if w and w.per_kwh and o and not ((g := _gravest(o)) and g.level in ("stop", "fix"))
+    ]
+    price = outcomes[0].variant.design.money.system_price.value if outcomes[0] else 0.0
+    near = [entry for entry in fit if entry[1] >= GOOD_SHARE * here.saved and entry[0] < CHEAPER * here.per_kwh]
+    if near:
+        cost, saved, name, other = min(near)
+        return say(
+            f"{name} does {{h}} of it for {{p}} of the money.",
+            h=Quantity(saved / here.saved, "share"),
+            p=Quantity(other / price if price else 1.0, "share"),
+        )
+    more = [entry for entry in fit if entry[1] > here.saved]
+    if more:
+        cost, saved, name, _ = max(more, key=lambda entry: entry[1])
+        return say(
+            f"{name} would bring {{m}} more, each kWh at {{c}} of the price; what is chosen has the cheapest heat of those that do the work.",
+            m=Quantity((saved - here.saved), "energy"),
+            c=Quantity(cost / here.per_kwh, "share"),
+        )
+    return say("Of those that can be built as it stands none brings more, and none as good is cheaper.")
+
+
+CANDIDATES = RunKind("candidates", "A year of each candidate", variants, tell)

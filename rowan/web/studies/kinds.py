@@ -1,0 +1,91 @@
+"""What each run of many years is: its variants, and what it says of the outcomes so far."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from django.conf import settings
+
+from rowan.core.terms.figure import Statement
+from rowan.web.benches.bench import Sheet
+from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Work
+from rowan.web.ui.svg import Drawing
+
+Outcomes = Sequence[Outcome | None]
+
+
+@dataclass(frozen=True)
+class Told:
+    """What a run says so far: a sentence above, the drawing, and what to know below."""
+
+    verdict: Statement | None
+    drawing: Drawing
+    notes: tuple[Statement, ...] = ()
+
+
+@dataclass(frozen=True)
+class RunKind:
+    """A run: begun by itself where it is short, by a button where it is long."""
+
+    key: str
+    title: str
+    variants: Callable[[Sheet], tuple[Variant, ...]]
+    tell: Callable[[Sheet, Outcomes], Told]
+    button: str = ""
+
+    @property
+    def by_itself(self) -> bool:
+        """Whether it begins without being asked."""
+        return not self.button
+
+
+@dataclass(frozen=True)
+class RunView:
+    """A run as a page shows it."""
+
+    kind: RunKind
+    address: str
+    work: Work | None
+    told: Told | None
+
+    @property
+    def done(self) -> int:
+        """Years that are there."""
+        return self.work.done if self.work else 0
+
+    @property
+    def total(self) -> int:
+        """Years in all."""
+        return len(self.work.variants) if self.work else 0
+
+    @property
+    def waiting(self) -> bool:
+        """Whether more will come."""
+        return self.work is not None and not self.work.finished
+
+    @property
+    def percent(self) -> int:
+        """How far it is."""
+        return round(100 * self.done / self.total) if self.total else 0
+
+
+def content_key(kind: RunKind, sheet: Sheet, variants: tuple[Variant, ...]) -> str:
+    """The content of a run: kind, designs, seeds and weather."""
+    digest = hashlib.sha256(kind.key.encode())
+    for variant in variants:
+        digest.update(variant.design.model_dump_json().encode() + f"{variant.seed};{variant.flow}".encode())
+    digest.update((sheet.measured.digest if sheet.measured else "").encode())
+    return digest.hexdigest()
+
+
+def run_view(kind: RunKind, sheet: Sheet, place: str, address: str, begin: bool) -> RunView:
+    """A run with what it says so far; begun if it begins by itself or is asked to."""
+    variants = kind.variants(sheet)
+    key = content_key(kind, sheet, variants)
+    work = WORKSHOP.find(key)
+    if work is None and (begin or (kind.by_itself and settings.SHORT_RUNS_BEGIN)):
+        work = WORKSHOP.begin(key=key, place=f"{place}:{kind.key}", variants=variants, measured=sheet.measured)
+    told = kind.tell(sheet, work.outcomes) if work is not None else None
+    return RunView(kind, address, work, told)

@@ -1,0 +1,108 @@
+"""Kinds of system side by side: what stops each, and what its year brings."""
+
+from __future__ import annotations
+
+from rowan.core.simulation.year import Year
+from rowan.core.studies.choices import with_kind
+from rowan.core.studies.loop_kinds import KINDS, NAMES, PARTS, UPKEEP, Judgement, objections, recommendation
+from rowan.core.terms.units import KWH, number_text
+from rowan.web.benches.bench import Sheet
+from rowan.web.studies.kinds import Outcomes, RunKind, Told
+from rowan.web.studies.work import Variant
+from rowan.web.ui.charts import broken
+from rowan.web.ui.svg import Drawing
+
+WIDTH, HEIGHT = 656, 392
+COLUMN = 164.0
+LETTERS = 25
+LINE = 13.5
+ROWS = (
+    ("heat saved", "kWh a year"),
+    ("stands hot", "h a year"),
+    ("frost protection takes", "kWh a year"),
+    ("pump takes", "kWh electric a year"),
+)
+
+
+def variants(sheet: Sheet) -> tuple[Variant, ...]:
+    """The plan as each kind of loop, with the flow it has."""
+    flow = sheet.result.run.flow
+    return tuple(Variant(kind, with_kind(sheet.design, kind), flow=flow) for kind in KINDS)
+
+
+def judged(sheet: Sheet, outcomes: Outcomes) -> list[Judgement]:
+    """What is known of each kind so far."""
+    found = []
+    for kind, outcome in zip(KINDS, outcomes, strict=True):
+        if outcome is not None:
+            against = objections(sheet.design, sheet.result, kind)
+            found.append(Judgement(kind, against, outcome.year, outcome.refusal))
+    return found
+
+
+def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
+    """A column for each kind; the recommendation when all four years are there."""
+    drawing = Drawing(WIDTH, HEIGHT, "Kinds of system for this job", "systems", "systems")
+    found = judged(sheet, outcomes)
+    by_kind = {j.kind: j for j in found}
+    most = max([j.year.saved for j in found if j.year] + [1.0])
+    here = sheet.design.charge.kind.value
+    for i, kind in enumerate(KINDS):
+        x = COLUMN * i
+        if kind == here:
+            drawing.rect(x, 0, COLUMN - 6, HEIGHT, "wash")
+            drawing.line((x, 1.5), (x + COLUMN - 6, 1.5), "head")
+        drawing.words((x + 8, 22), NAMES[kind], "state-name")
+        if kind == here:
+            drawing.words((x + 8, 36), "this plan", "label")
+        judgement = by_kind.get(kind)
+        if judgement is None:
+            drawing.words((x + 8, 60), "its year is being run", "place")
+        else:
+            _against(drawing, sheet, judgement, x)
+            if judgement.year is not None:
+                _year(drawing, judgement.year, x, most)
+        _lines(drawing, x, 304, "wants", PARTS[kind])
+        _lines(drawing, x, 354, "looked after", UPKEEP[kind])
+    whole = len(found) == len(KINDS)
+    return Told(recommendation(sheet.design, found) if whole else None, drawing)
+
+
+def _against(drawing: Drawing, sheet: Sheet, judgement: Judgement, x: float) -> None:
+    if judgement.refusal is not None:
+        for k, line in enumerate(broken(judgement.refusal.text(sheet.units), LETTERS)):
+            drawing.words((x + 8, 60 + LINE * k), line, "label-ink")
+        return
+    y = 58.0
+    if not judgement.objections:
+        drawing.words((x + 8, y), "nothing speaks against it", "label-leaf")
+    for objection in judgement.objections[:2]:
+        drawing.mark((x + 14, y - 4), objection.level, 12)
+        for line in broken(objection.words.text(sheet.units), LETTERS)[:4]:
+            drawing.words((x + 25, y), line, "label-ink")
+            y += LINE
+        y += 3
+
+
+def _year(drawing: Drawing, year: Year, x: float, most: float) -> None:
+    values = (
+        year.saved / KWH,
+        year.total("stagnation_time") / 3600,
+        year.total("frost") / KWH,
+        year.total("electric") / KWH,
+    )
+    top = 148.0
+    drawing.rect(x + 8, top, (COLUMN - 24) * max(year.saved, 0.0) / most, 10, "bar")
+    for n, ((name, unit), value) in enumerate(zip(ROWS, values, strict=True)):
+        y = top + 28 + 31 * n
+        drawing.figure((x + 8, y), number_text(value, 0), unit, "fig-key")
+        drawing.words((x + 8, y + 12), name, "label")
+
+
+def _lines(drawing: Drawing, x: float, y: float, head: str, text: str) -> None:
+    lines = broken(f"{head}: {text}", LETTERS + 3)
+    for k, line in enumerate(lines[:3]):
+        drawing.words((x + 8, y + LINE * k), line, "label")
+
+
+SYSTEMS = RunKind("systems", "Kinds of system", variants, tell)

@@ -1,0 +1,141 @@
+"""Years run beside the pages: two at a time, with progress, given up when somebody asks for something newer."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Sequence
+from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass, field, replace
+from threading import Event, Lock
+
+from rowan.core.design.design import Design
+from rowan.core.reckon import reckon
+from rowan.core.simulation.simulate import simulate
+from rowan.core.simulation.year import Year
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.finding import Finding
+from rowan.core.weather.hours import Sky
+
+AT_ONCE = 2
+HOT_C = 50.0
+KEPT = 24
+
+
+@dataclass(frozen=True)
+class Variant:
+    """A design to run in a year of weather, with what it is called; `flow` [m³/s] in place of the pump's."""
+
+    label: str
+    design: Design
+    seed: int = 0
+    flow: float | None = None
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """A variant's findings and year without its hours, or why it has none; `middle_hot` are the hours in which the middle
+    of its store is hot [h]."""
+
+    variant: Variant
+    findings: tuple[Finding, ...] = ()
+    year: Year | None = None
+    middle_hot: float = 0.0
+    refusal: RowanError | None = None
+
+
+@dataclass
+class Work:
+    """Variants under way; outcomes come in any order, None where one is still awaited."""
+
+    variants: tuple[Variant, ...]
+    outcomes: list[Outcome | None]
+    stop: Event = field(default_factory=Event)
+    whole: Event = field(default_factory=Event)
+
+    @property
+    def done(self) -> int:
+        """How many outcomes there are."""
+        return sum(outcome is not None for outcome in self.outcomes)
+
+    @property
+    def finished(self) -> bool:
+        """Whether all are there."""
+        return self.done == len(self.variants)
+
+
+def run_one(variant: Variant, measured: Sky | None) -> Outcome:
+    """One variant through its year."""
+    try:
+        result = reckon(variant.design)
+        if variant.flow is not None:
+            density = result.run.mass_flow / result.run.flow
+            run = replace(result.run, flow=variant.flow, mass_flow=variant.flow * density)
+            result = replace(result, run=run)
+        year = simulate(variant.design, result, seed=variant.seed, measured=measured, keep=False)
+        nodes = year.traced.shape[1] - 2
+        hot = float(year.hours_between(nodes // 2, (HOT_C,))[1])
+        # the hours of sixty years are not kept: they fill the memory and nobody looks at them
+        return Outcome(variant, result.findings, replace(year, traced=year.traced[:0].copy()), hot)
+    except RowanError as error:
+        return Outcome(variant, refusal=error)
+
+
+class Workshop:
+    """Work by its content; newer work in the same place (a plan's bench) ends the older."""
+
+    def __init__(self) -> None:
+        self._lock = Lock()
+        self._pool: ThreadPoolExecutor | None = None
+        self._kept: OrderedDict[str, Work] = OrderedDict()
+        self._places: dict[str, str] = {}
+
+    def find(self, key: str) -> Work | None:
+        """Work begun or finished under a key, None if nobody asked for it."""
+        with self._lock:
+            found = self._kept.get(key)
+            return None if found is None or (found.stop.is_set() and not found.finished) else found
+
+    def begin(self, *, key: str, place: str, variants: Sequence[Variant], measured: Sky | None) -> Work:
+        """The work of a key, begun unless it is there."""
+        found = self.find(key)
+        if found is not None:
+            return found
+        work = Work(tuple(variants), [None] * len(variants))
+        with self._lock:
+            before = self._kept.get(self._places.get(place, ""))
+            if before is not None and not before.finished:
+                before.stop.set()
+            self._places[place] = key
+            self._kept[key] = work
+            while len(self._kept) > KEPT:
+                _, old = self._kept.popitem(last=False)
+                old.stop.set()
+            if self._pool is None:
+                self._pool = ThreadPoolExecutor(AT_ONCE, thread_name_prefix="years")
+            for i in range(len(variants)):
+                self._pool.submit(self._step, work, i, measured).add_done_callback(_raised)
+        return work
+
+    def give_up(self) -> None:
+        """Ends everything that is not finished."""
+        with self._lock:
+            for work in self._kept.values():
+                if not work.finished:
+                    work.stop.set()
+
+    @staticmethod
+    def _step(work: Work, i: int, measured: Sky | None) -> None:
+        if not work.stop.is_set():
+            work.outcomes[i] = run_one(work.variants[i], measured)
+        if work.finished or work.stop.is_set():
+            work.whole.set()
+
+
+def _raised(future: Future[None]) -> None:
+    """A fault in a thread is not swallowed."""
+    error = future.exception()
+    if error is not None:
+        raise error
+
+
+WORKSHOP = Workshop()
