@@ -9,12 +9,14 @@ import numpy as np
 from rowan.core.simulation import controller as year_functions
 from rowan.core.simulation import kernel
 from rowan.core.simulation.controller import PUMP, REST, SUN, functions, why_runs
+from rowan.core.simulation.plant import Paces, record_of
 from rowan.core.simulation.system import Absorber, Line, Settings, System, Tank
 from rowan.core.simulation.year import fresh_memory, plant_of
 from rowan.core.steps.control import differences, sensors
 from tests.core.reference_registry import Given, rule
 
 FOOT, TOP = 1, 0
+MINUTES = Paces(60.0, 60.0, 60.0, 60.0)
 
 
 def _plant(g: dict[str, Any], used: bool) -> kernel.Plant:
@@ -40,13 +42,11 @@ def pump_sequence(g: dict[str, Any]) -> list[bool]:
     """Whether the pump runs after each step of temperatures (exit, store foot, store top) [°C]."""
     runs: dict[bool, list[bool]] = {}
     for used in (False, True):
-        plant, memory, found = _plant(g, used), fresh_memory(15.0), []
+        plant, memory, found = record_of(_plant(g, used), MINUTES), fresh_memory(15.0), []
         for exit_c, foot, top in g["steps_c"]:
-            state = kernel.State(
-                np.zeros(5), np.full(5, float(exit_c)), np.zeros(5), np.array([top, foot], float), memory
-            )
-            why = why_runs(plant, state, 500.0, 10.0, 600, 1, 0.0) if used else REST
-            on = why == SUN if used else bool(kernel.control(plant, state))
+            t = np.concatenate((np.zeros(5), np.full(5, float(exit_c)), np.zeros(5), np.array([top, foot], float)))
+            why = why_runs(plant, t, memory, 500.0, 10.0, 600, 1, 0.0) if used else REST
+            on = why == SUN if used else bool(kernel.control(plant, t, memory))
             memory[PUMP] = 1.0 if on else 0.0
             found.append(on)
         runs[used] = found

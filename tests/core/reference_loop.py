@@ -9,6 +9,7 @@ from rowan.core.goods import prices as saving
 from rowan.core.steps.charge import pressures, vessel
 from rowan.core.steps.commission import pressure_test
 from rowan.core.steps.run import friction, insulation, pump
+from rowan.core.weather import air
 from tests.core.reference_registry import LITRE, LITRE_H, Given, rule
 
 
@@ -166,7 +167,7 @@ def _(g: Given) -> dict[str, Any]:
 
 @rule("atmosphere")
 def _(g: Given) -> dict[str, Any]:
-    return {"atmosphere_pa": pressures.atmosphere(altitude=g["altitude_m"])}
+    return {"atmosphere_pa": air.atmosphere(altitude=g["altitude_m"])}
 
 
 @rule("static")
@@ -241,7 +242,7 @@ def _(g: Given) -> dict[str, Any]:
         g["volume_share"],
         g["height_m"],
         g["relief_gauge_pa"],
-        pressures.atmosphere(altitude=g["altitude_m"]),
+        air.atmosphere(altitude=g["altitude_m"]),
     )
     state = vessel.vessel_state(
         vessel=g["vessel_l"] * LITRE,
@@ -279,7 +280,7 @@ def _(g: Given) -> dict[str, Any]:
         fill=g["fill_gauge_pa"],
         raised=g["raised_gauge_pa"],
         vessel=g["vessel_l"] * LITRE,
-        atmosphere_pa=pressures.atmosphere(altitude=g["altitude_m"]),
+        atmosphere_pa=air.atmosphere(altitude=g["altitude_m"]),
     )
     return {
         "finding": "none",
@@ -296,7 +297,7 @@ def _(g: Given) -> dict[str, Any]:
         precharge=g["precharge_gauge_pa"],
         fill=g["fill_gauge_pa"],
         vessel=g["vessel_l"] * LITRE,
-        atmosphere_pa=pressures.atmosphere(altitude=g["altitude_m"]),
+        atmosphere_pa=air.atmosphere(altitude=g["altitude_m"]),
     )
     return {
         "two_stage": found.needed,
@@ -313,7 +314,7 @@ def _(g: Given) -> dict[str, Any]:
         vessel=g["vessel_l"] * LITRE,
         precharge=g["precharge_gauge_pa"],
         loop_volume=g["loop_volume_l"] * LITRE,
-        atmosphere_pa=pressures.atmosphere(altitude=g["altitude_m"]),
+        atmosphere_pa=air.atmosphere(altitude=g["altitude_m"]),
         stiffness=1 / g["water_bulk_modulus_pa"] + 1 / g["pipe_bulk_modulus_pa"],
     )
     return {"change_l": moved / LITRE}

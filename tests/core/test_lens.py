@@ -105,9 +105,9 @@ def test_a_day_closes_its_balance(kind: str, result: Reckoning) -> None:
 
     after = kernel.State(*(part.copy() for part in state))
     sums, highest = np.zeros((len(start.days), len(kernel.SUMS))), np.zeros(2)
-    unwatched = np.zeros((0, len(kernel.WATCHED)), dtype=np.float32)
+    none = np.zeros((0, len(kernel.WATCHED)), dtype=np.float32)
     own = plant._replace(start=8.0, stop=3.0)
-    kernel.run(paces_of(own), after, start.feed, sums, highest, unwatched, unwatched)
+    kernel.run(own, paces_of(own), after, start.feed, kernel.Kept(sums, highest, none, none))
     gained = sum(run.total(name) for name in ("collector", "pump_heat", "backup"))
     lost = sum(run.total(name) for name in ("line_loss", "store_loss", "draw", "dumped", "ring"))
     assert gained - lost == pytest.approx(held(after) - held(state), abs=1e-3 * max(run.total("collector"), KWH))

@@ -14,9 +14,10 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import away_days, day_minutes
 from rowan.core.goods.catalogue import COLLECTORS, STORES
 from rowan.core.reckon import reckon
-from rowan.core.simulation import kernel
+from rowan.core.simulation import kernel, siphon
 from rowan.core.simulation.draws import draws_of, hour_shares, season_days, working_days
 from rowan.core.simulation.from_design import absorber_of, siphon_of, system_of, tank_of
+from rowan.core.simulation.plant import record_of
 from rowan.core.simulation.pool import surface_loss, surroundings
 from rowan.core.simulation.simulate import simulate, sky_of
 from rowan.core.simulation.system import Around, Siphon
@@ -111,17 +112,12 @@ def test_a_higher_store_drives_a_stronger_flow() -> None:
     for above in (0.1, 0.6, 1.5):
         design = altered(sandreef(), charge__kind="thermosiphon", store__above_field_m=above)
         tank = tank_of(design, reckon(design))
-        siphon, _, _ = siphon_of(design, tank)
-        assert siphon.rises[0] + siphon.rises[1] == pytest.approx(siphon.rises[2] + siphon.rises[3])
+        parts_of, _, _ = siphon_of(design, tank)
+        assert parts_of.rises[0] + parts_of.rises[1] == pytest.approx(parts_of.rises[2] + parts_of.rises[3])
         plant = _plant(design)
-        state = kernel.State(
-            np.full(5, 25.0),
-            np.full(5, 55.0),
-            np.full(5, 60.0),
-            np.full(12, 25.0),
-            fresh_memory(15.0),
-        )
-        flows.append(kernel.siphon_flow(plant, state))
+        t = np.concatenate((np.full(5, 25.0), np.full(5, 55.0), np.full(5, 60.0), np.full(12, 25.0)))
+        record = record_of(plant, kernel.Paces(60.0, 60.0, 60.0, 60.0))
+        flows.append(siphon.siphon_flow(record, t, fresh_memory(15.0)))
     assert flows == sorted(flows)
     assert 0.005 < flows[0] < flows[2] < 1.0
 
@@ -135,9 +131,9 @@ def _plant(design: Design) -> kernel.Plant:
 @given(t=st.floats(4, 95))
 def test_water_expands_as_published(t: float) -> None:
     # Kell: 20 °C 998.20, 50 °C 988.04, 80 °C 971.79 kg/m³
-    assert kernel.water_density(t + 1) < kernel.water_density(t)
+    assert siphon.water_density(t + 1) < siphon.water_density(t)
     for temperature, density in ((20.0, 998.20), (50.0, 988.04), (80.0, 971.79)):
-        assert kernel.water_density(temperature) == pytest.approx(density, abs=0.35)
+        assert siphon.water_density(temperature) == pytest.approx(density, abs=0.35)
 
 
 def test_a_ring_that_does_not_close_is_refused() -> None:

@@ -1,5 +1,8 @@
 """What a controller can do beside comparing two temperatures, compiled: sensors as they read, speed, minimum run,
 cooling, night cooling, frost in levels, exercise, heat dump, hygiene, battery and ring. Source: methods 7.
+
+Each function takes the plant `p` (a record, passed by its address), all temperatures `t` and what is remembered `m`; where
+field and store begin in `t` stands in the record. None is called unless some function is on.
 """
 
 from __future__ import annotations
@@ -7,10 +10,15 @@ from __future__ import annotations
 from typing import Any, NamedTuple
 
 import numpy as np
-from numba import njit
+from numba import config, njit
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
+# loops over five or twelve nodes are too short to be taken four at a time: the checks before them cost a quarter of a step
+config.LOOP_VECTORIZE = 0
+# nothing compiled here makes an array: without the count of who holds one a step takes a third less time
+COMPILED: dict[str, Any] = {"error_model": "numpy", "fastmath": True, "nogil": True, "_nrt": False}
+INLINED = COMPILED | {"forceinline": True}
 # what a state remembers
 (
     PUMP, STORE_FULL, CUT_OUT_ON, BACKUP_ON, FROST_ON, SIPHON_FLOW, SPEED, WHY, READ_FIELD, READ_STORE, RAN_FOR,
@@ -30,9 +38,6 @@ KNOWN_SUN_W_M2 = 1000.0
 # functions that may act in a dark hour
 AT_NIGHT = ("night_c", "exercise", "frost_run", "hard_frost", "hygiene_c", "ring_flow", "battery_wh")
 RING_LATCH_K, RING_COOLS_S, LARGEST_RING_PART = 5.0, 3600.0, 0.5
-
-
-# inlined throughout: a call that passes the plant would copy it at every step
 
 
 class Functions(NamedTuple):
@@ -123,118 +128,123 @@ def functions(**those: Any) -> Functions:
     return Functions(**(nothing | those))
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def read_sensors(p: Any, s: Any, air: float) -> None:
+@njit(**INLINED)
+def coldest_of(p: Any, t: Array) -> float:
+    """The field's coldest node [°C]."""
+    coldest = t[p.field0]
+    for i in range(p.field0, p.hot0):
+        coldest = min(coldest, t[i])
+    return coldest
+
+
+@njit(**COMPILED)
+def read_sensors(p: Any, t: Array, m: Array, air: float) -> None:
     """What the two sensors show at the end of a step, into memory."""
-    m = p.more
-    field = s.field[-1] + m.field_strap * (air - s.field[-1]) + m.field_offset
-    store = s.store[p.store_node] + m.store_offset
-    if s.memory[READ_FIELD] > NOT_READ:
-        field = s.memory[READ_FIELD] + (field - s.memory[READ_FIELD]) * p.step / (m.field_lag + p.step)
-        store = s.memory[READ_STORE] + (store - s.memory[READ_STORE]) * p.step / (m.store_lag + p.step)
-    s.memory[READ_FIELD], s.memory[READ_STORE] = field, store
+    field = t[p.exit] + p.field_strap * (air - t[p.exit]) + p.field_offset
+    store = t[p.foot] + p.store_offset
+    if m[READ_FIELD] > NOT_READ:
+        field = m[READ_FIELD] + (field - m[READ_FIELD]) * p.step / (p.field_lag + p.step)
+        store = m[READ_STORE] + (store - m[READ_STORE]) * p.step / (p.store_lag + p.step)
+    m[READ_FIELD], m[READ_STORE] = field, store
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def frost_latch(p: Any, s: Any) -> float:
+@njit(**INLINED)
+def frost_latch(p: Any, t: Array, m: Array) -> float:
     """Whether the field is as cold as frost protection begins at, into memory; gives its coldest node [°C]."""
-    coldest = s.field.min()
+    coldest = coldest_of(p, t)
     if coldest <= p.frost_start:
-        s.memory[FROST_ON] = 1.0
+        m[FROST_ON] = 1.0
     elif coldest >= p.frost_stop:
-        s.memory[FROST_ON] = 0.0
-    return float(coldest)
+        m[FROST_ON] = 0.0
+    return coldest
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def frost_wants(p: Any, s: Any) -> bool:
+@njit(**COMPILED)
+def frost_wants(p: Any, t: Array, m: Array) -> bool:
     """Frost protection in up to two levels, each with its run and pause; the colder level goes first."""
-    m = p.more
-    coldest = frost_latch(p, s)
-    if coldest <= m.hard_frost:
-        s.memory[HARD_FROST_ON] = 1.0
-    elif coldest >= m.hard_frost + FROST_BAND_K:
-        s.memory[HARD_FROST_ON] = 0.0
-    if s.memory[FROST_ON] == 0.0 and s.memory[HARD_FROST_ON] == 0.0:
-        s.memory[FROST_CLOCK] = 0.0
+    coldest = frost_latch(p, t, m)
+    if coldest <= p.hard_frost:
+        m[HARD_FROST_ON] = 1.0
+    elif coldest >= p.hard_frost + FROST_BAND_K:
+        m[HARD_FROST_ON] = 0.0
+    if m[FROST_ON] == 0.0 and m[HARD_FROST_ON] == 0.0:
+        m[FROST_CLOCK] = 0.0
         return False
-    run, pause = m.frost_run, m.frost_pause
-    if s.memory[HARD_FROST_ON] > 0.0:
-        run, pause = m.hard_run, m.hard_pause
+    run, pause = p.frost_run, p.frost_pause
+    if m[HARD_FROST_ON] > 0.0:
+        run, pause = p.hard_run, p.hard_pause
     if pause <= 0.0 or run <= 0.0:
         return True
-    clock = s.memory[FROST_CLOCK]
-    s.memory[FROST_CLOCK] = 0.0 if clock + p.step >= run + pause else clock + p.step
+    clock = m[FROST_CLOCK]
+    m[FROST_CLOCK] = 0.0 if clock + p.step >= run + pause else clock + p.step
     return clock < run
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def night_wants(p: Any, s: Any, sun: float, may: float) -> bool:
+@njit(**COMPILED)
+def night_wants(p: Any, t: Array, m: Array, sun: float, may: float) -> bool:
     """Night cooling of a store that is warmer than wanted, through a field far colder than it."""
-    m = p.more
     if sun > DARK_W_M2 or may == 0.0:
-        s.memory[NIGHT_ON] = 0.0
+        m[NIGHT_ON] = 0.0
         return False
-    over = s.memory[READ_STORE] - s.memory[READ_FIELD]
-    top = s.store[p.limit_node]
-    if s.memory[NIGHT_ON] > 0.0:
-        wants = top > m.night_c and over > NIGHT_STOP_K
+    over = m[READ_STORE] - m[READ_FIELD]
+    top = t[p.limit]
+    if m[NIGHT_ON] > 0.0:
+        wants = top > p.night_c and over > NIGHT_STOP_K
     else:
-        wants = top > m.night_c + NIGHT_LATCH_K and over >= NIGHT_START_K
-    s.memory[NIGHT_ON] = 1.0 if wants else 0.0
+        wants = top > p.night_c + NIGHT_LATCH_K and over >= NIGHT_START_K
+    m[NIGHT_ON] = 1.0 if wants else 0.0
     return wants
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def pair_wants(p: Any, s: Any, exit_c: float, foot: float, running: bool) -> bool:
+@njit(**INLINED)
+def pair_wants(p: Any, t: Array, m: Array, exit_c: float, foot: float, running: bool) -> bool:
     """The two differences with the store limit and the cut-out, which are latched into memory."""
-    top = s.store[p.limit_node]
+    top = t[p.limit]
     if top >= p.store_maximum:
-        s.memory[STORE_FULL] = 1.0
+        m[STORE_FULL] = 1.0
     elif top <= p.store_maximum - p.store_latch:
-        s.memory[STORE_FULL] = 0.0
+        m[STORE_FULL] = 0.0
     if exit_c >= p.cut_out:
-        s.memory[CUT_OUT_ON] = 1.0
+        m[CUT_OUT_ON] = 1.0
     elif exit_c <= p.cut_out - p.cut_out_latch:
-        s.memory[CUT_OUT_ON] = 0.0
-    if s.memory[STORE_FULL] > 0.0 or s.memory[CUT_OUT_ON] > 0.0:
+        m[CUT_OUT_ON] = 0.0
+    if m[STORE_FULL] > 0.0 or m[CUT_OUT_ON] > 0.0:
         return False
     if running:
         return exit_c - foot > p.stop
     return exit_c - foot >= p.start and exit_c >= p.least and exit_c < p.refill
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def sun_wants(p: Any, s: Any) -> bool:
+@njit(**COMPILED)
+def sun_wants(p: Any, t: Array, m: Array) -> bool:
     """The two differences on what the sensors read; a pump that runs does so for its least time, unless a limit stops it."""
-    running = s.memory[PUMP] > 0.0 and s.memory[WHY] == SUN
-    wants = pair_wants(p, s, s.memory[READ_FIELD], s.memory[READ_STORE], running)
-    limited = s.memory[STORE_FULL] > 0.0 or s.memory[CUT_OUT_ON] > 0.0
-    return wants or (running and not limited and s.memory[RAN_FOR] < p.more.least_run)
+    running = m[PUMP] > 0.0 and m[WHY] == SUN
+    wants = pair_wants(p, t, m, m[READ_FIELD], m[READ_STORE], running)
+    limited = m[STORE_FULL] > 0.0 or m[CUT_OUT_ON] > 0.0
+    return wants or (running and not limited and m[RAN_FOR] < p.least_run)
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def heat_wants(p: Any, s: Any) -> int:
+@njit(**COMPILED)
+def heat_wants(p: Any, t: Array, m: Array) -> int:
     """What is done with a field that is hot while the store is full: a dump, or cooling it into the store."""
-    m = p.more
-    hot = s.memory[READ_FIELD]
-    if s.memory[STORE_FULL] == 0.0:
-        s.memory[DUMP_ON], s.memory[COOLING_ON] = 0.0, 0.0
+    hot = m[READ_FIELD]
+    if m[STORE_FULL] == 0.0:
+        m[DUMP_ON], m[COOLING_ON] = 0.0, 0.0
         return REST
-    if hot >= m.dump:
-        s.memory[DUMP_ON] = 1.0
-    elif hot <= m.dump - COOLING_LATCH_K:
-        s.memory[DUMP_ON] = 0.0
-    if s.memory[DUMP_ON] > 0.0:
+    if hot >= p.dump:
+        m[DUMP_ON] = 1.0
+    elif hot <= p.dump - COOLING_LATCH_K:
+        m[DUMP_ON] = 0.0
+    if m[DUMP_ON] > 0.0:
         return DUMPS
-    if hot >= m.cooling and s.store[p.limit_node] < m.cooling_store:
-        s.memory[COOLING_ON] = 1.0
-    elif hot <= m.cooling - COOLING_LATCH_K or s.store[p.limit_node] >= m.cooling_store:
-        s.memory[COOLING_ON] = 0.0
-    return COOLS if s.memory[COOLING_ON] > 0.0 and s.memory[CUT_OUT_ON] == 0.0 else REST
+    if hot >= p.cooling and t[p.limit] < p.cooling_store:
+        m[COOLING_ON] = 1.0
+    elif hot <= p.cooling - COOLING_LATCH_K or t[p.limit] >= p.cooling_store:
+        m[COOLING_ON] = 0.0
+    return COOLS if m[COOLING_ON] > 0.0 and m[CUT_OUT_ON] == 0.0 else REST
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+@njit(**COMPILED)
 def battery_low(volts: float, low: float, cut: float, resume: float) -> float:
     """Whether a pump is cut off (1 or 0), after a voltage under load or at rest: below `cut` it is, from `resume` on not."""
     if volts < cut:
@@ -242,84 +252,84 @@ def battery_low(volts: float, low: float, cut: float, resume: float) -> float:
     return 0.0 if volts >= resume else low
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
+@njit(**COMPILED)
 def speed_share(over: float, floor: float, slope: float) -> float:
     """Speed as a share of the full one: the floor at the start difference, more by `slope` for each kelvin over it."""
     return min(max(floor + slope * over, floor), 1.0)
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def battery_allows(p: Any, s: Any, sun: float) -> bool:
+@njit(**COMPILED)
+def battery_allows(p: Any, t: Array, m: Array, sun: float) -> bool:
     """Whether the battery lets a pump run: V = V_open − I·R, cut off below one voltage, resumed at another."""
-    m = p.more
-    drawn = p.pump_power * s.memory[SPEED] ** 3 if s.memory[PUMP] > 0.0 else 0.0
-    brought = m.panel_w * max(sun, 0.0) / KNOWN_SUN_W_M2
-    charge = s.memory[CHARGE] + (brought - drawn) * p.step / 3600.0 / m.battery_wh
-    s.memory[CHARGE] = min(max(charge, 0.0), 1.0)
-    volts = m.empty_v + (m.full_v - m.empty_v) * s.memory[CHARGE] - drawn / m.pump_v * m.resistance
-    s.memory[BATTERY_LOW] = battery_low(volts, s.memory[BATTERY_LOW], m.cut_v, m.resume_v)
-    return s.memory[BATTERY_LOW] == 0.0
+    drawn = p.pump_power * m[SPEED] ** 3 if m[PUMP] > 0.0 else 0.0
+    brought = p.panel_w * max(sun, 0.0) / KNOWN_SUN_W_M2
+    charge = m[CHARGE] + (brought - drawn) * p.step / 3600.0 / p.battery_wh
+    m[CHARGE] = min(max(charge, 0.0), 1.0)
+    volts = p.empty_v + (p.full_v - p.empty_v) * m[CHARGE] - drawn / p.pump_v * p.resistance
+    m[BATTERY_LOW] = battery_low(volts, m[BATTERY_LOW], p.cut_v, p.resume_v)
+    return m[BATTERY_LOW] == 0.0
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def why_runs(p: Any, s: Any, sun: float, air: float, minute: int, day: int, may_cool: float) -> int:
+@njit(**COMPILED)
+def why_runs(p: Any, t: Array, m: Array, sun: float, air: float, minute: int, day: int, may_cool: float) -> int:
     """Why the pump runs in this step, REST if it does not; sets its speed. What protects goes before what earns."""
-    m = p.more
-    read_sensors(p, s, air)
-    earns = sun_wants(p, s)
-    hot = heat_wants(p, s) if m.dump < OFF_C or m.cooling < OFF_C else REST
+    read_sensors(p, t, m, air)
+    earns = sun_wants(p, t, m)
+    hot = heat_wants(p, t, m) if p.dump < OFF_C or p.cooling < OFF_C else REST
     why = REST
-    if (p.frost_start > ABSOLUTE_ZERO_C or m.hard_frost > -OFF_C) and frost_wants(p, s):
+    if (p.frost_start > ABSOLUTE_ZERO_C or p.hard_frost > -OFF_C) and frost_wants(p, t, m):
         why = FROST_RUN
     elif earns:
         why = SUN
     elif hot != REST:
         why = hot
-    elif m.night_c < OFF_C and night_wants(p, s, sun, may_cool):
+    elif p.night_c < OFF_C and night_wants(p, t, m, sun, may_cool):
         why = NIGHT
-    elif m.exercise > 0.0 and day % WEEK == 0 and m.exercise_minute <= minute < m.exercise_minute + m.exercise / 60.0:
+    elif p.exercise > 0.0 and day % WEEK == 0 and p.exercise_minute <= minute < p.exercise_minute + p.exercise / 60.0:
         why = EXERCISES
     # a dry field that is too hot is not filled for whatever reason
-    locked = s.memory[PUMP] == 0.0 and s.memory[READ_FIELD] >= p.refill
-    if locked or (m.battery_wh > 0.0 and not battery_allows(p, s, sun)):
+    locked = m[PUMP] == 0.0 and m[READ_FIELD] >= p.refill
+    if locked or (p.battery_wh > 0.0 and not battery_allows(p, t, m, sun)):
         why = REST
-    s.memory[RAN_FOR] = s.memory[RAN_FOR] + p.step if why != REST and s.memory[PUMP] > 0.0 else 0.0
+    m[RAN_FOR] = m[RAN_FOR] + p.step if why != REST and m[PUMP] > 0.0 else 0.0
     speed = 1.0
     if why == SUN:
-        speed = speed_share(s.memory[READ_FIELD] - s.memory[READ_STORE] - p.start, m.floor, m.slope)
-    s.memory[SPEED], s.memory[WHY] = speed, float(why)
+        speed = speed_share(m[READ_FIELD] - m[READ_STORE] - p.start, p.floor, p.slope)
+    m[SPEED], m[WHY] = speed, float(why)
     return why
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def hygiene_heat(p: Any, s: Any, minute: int, day: int) -> float:
+@njit(**COMPILED)
+def hygiene_heat(p: Any, t: Array, m: Array, minute: int, day: int) -> float:
     """Power into the store's foot that heats it through [W]: begun once a week, ended when the coldest layer is there."""
-    m = p.more
-    if m.hygiene_c <= 0.0:
+    if p.hygiene_c <= 0.0:
         return 0.0
-    if day % WEEK == 0 and minute == m.hygiene_minute:
-        s.memory[HYGIENE_ON] = 1.0
-    if s.store.min() >= m.hygiene_c:
-        s.memory[HYGIENE_ON] = 0.0
-    return p.backup_power if s.memory[HYGIENE_ON] > 0.0 else 0.0
+    if day % WEEK == 0 and minute == p.hygiene_minute:
+        m[HYGIENE_ON] = 1.0
+    coldest = t[p.store0]
+    for i in range(p.store0, p.end):
+        coldest = min(coldest, t[i])
+    if coldest >= p.hygiene_c:
+        m[HYGIENE_ON] = 0.0
+    return p.backup_power if m[HYGIENE_ON] > 0.0 else 0.0
 
 
-@njit(cache=True, error_model="numpy", fastmath=True, inline="always")
-def ring_step(p: Any, s: Any, may: float, room: float) -> float:
+@njit(**COMPILED)
+def ring_step(p: Any, t: Array, m: Array, may: float, room: float) -> float:
     """A ring main for a step: water from the top comes back colder lower down; gives the heat it loses [J]."""
-    m = p.more
-    if s.memory[RING_C] >= m.ring_return:
-        s.memory[RING_ON] = 0.0
-    elif s.memory[RING_C] < m.ring_return - RING_LATCH_K:
-        s.memory[RING_ON] = 1.0
-    if may == 0.0 or s.memory[RING_ON] == 0.0:
-        s.memory[RING_C] += (room - s.memory[RING_C]) * min(p.step / RING_COOLS_S, 1.0)
+    if m[RING_C] >= p.ring_return:
+        m[RING_ON] = 0.0
+    elif m[RING_C] < p.ring_return - RING_LATCH_K:
+        m[RING_ON] = 1.0
+    if may == 0.0 or m[RING_ON] == 0.0:
+        m[RING_C] += (room - m[RING_C]) * min(p.store_step / RING_COOLS_S, 1.0)
         return 0.0
-    share = min(m.ring_flow * p.step / p.node_volume, LARGEST_RING_PART)
-    back = room + (s.store[0] - room) * np.exp(-m.ring_w_k / (m.ring_flow * p.rho_c))
-    lost = share * (s.store[0] - back) * p.node_capacity
-    for i in range(m.ring_node):
-        s.store[i] += share * (s.store[i + 1] - s.store[i])
-    s.store[m.ring_node] += share * (back - s.store[m.ring_node])
-    s.memory[RING_C] = back
+    share = min(p.ring_flow * p.store_step / p.node_volume, LARGEST_RING_PART)
+    back = room + (t[p.store0] - room) * np.exp(-p.ring_w_k / (p.ring_flow * p.rho_c))
+    lost = share * (t[p.store0] - back) * p.node_capacity
+    first = int(p.store0)
+    for i in range(first, first + p.ring_node):
+        t[i] += share * (t[i + 1] - t[i])
+    t[first + p.ring_node] += share * (back - t[first + p.ring_node])
+    m[RING_C] = back
     return lost

@@ -167,9 +167,8 @@ def ready(system: System, draws: Draws, light: Light, before: Light, days: range
     day_before = (days.start - 1) % DAYS
     feed = feed_of(system, draws, before.sun, before.air, range(day_before, day_before + 1))
     sums, highest = np.zeros((1, len(kernel.SUMS))), np.zeros(2)
-    kernel.run(
-        (plant, plant, plant._replace(step=LONG_STEP_S), plant), state, feed, sums, highest, UNWATCHED, UNWATCHED
-    )
+    paces = kernel.Paces(BEFORE_STEP_S, BEFORE_STEP_S, LONG_STEP_S, BEFORE_STEP_S)
+    kernel.run(plant, paces, state, feed, kernel.Kept(sums, highest, UNWATCHED, UNWATCHED))
     return Ready(plant._replace(step=STEP_S), feed_of(system, draws, light.sun, light.air, days), state, days)
 
 
@@ -188,10 +187,9 @@ def _usual_store(system: System, draws: Draws, day: int) -> Array:
     return found
 
 
-def paces_of(plant: kernel.Plant) -> tuple[kernel.Plant, ...]:
+def paces_of(plant: kernel.Plant) -> kernel.Paces:
     """A plant in steps of its own, with minutes where nothing can happen and for the store, and long ones in the dark."""
-    minute = plant._replace(step=BEFORE_STEP_S)
-    return (plant, minute, plant._replace(step=LONG_STEP_S), minute)
+    return kernel.Paces(plant.step, BEFORE_STEP_S, LONG_STEP_S, BEFORE_STEP_S)
 
 
 def run_day(made: Ready, *, start: float, stop: float, watch: bool = True) -> Day:
@@ -210,5 +208,5 @@ def run_day(made: Ready, *, start: float, stop: float, watch: bool = True) -> Da
     steps = round(24 * len(made.days) * 3600 / STEP_S)
     watched = np.zeros((steps if watch else 0, len(kernel.WATCHED)), dtype=np.float32)
     sums, highest = np.zeros((len(made.days), len(kernel.SUMS))), np.full(2, -273.0)
-    kernel.run(paces_of(plant), state, made.feed, sums, highest, UNWATCHED, watched)
+    kernel.run(plant, paces_of(plant), state, made.feed, kernel.Kept(sums, highest, UNWATCHED, watched))
     return Day(watched, sums.sum(axis=0), float(highest[0]), float(highest[1]))

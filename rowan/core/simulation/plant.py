@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import NamedTuple, get_type_hints
 
 import numpy as np
 from numpy.typing import NDArray
@@ -34,11 +34,12 @@ class Plant(NamedTuple):
     mcp: float
     pump_power: float
     pump_heat: float
-    # lines by their nodes: rows of capacity [J/K], loss [W/K] and 1 for outdoors. Few arrays: each costs at every call
+    # lines by their nodes: rows of capacity [J/K], loss [W/K] and 1 for outdoors
     cold: Array
     hot: Array
-    # the store's nodes: rows of what passes the coil [-], loss [W/K] and the coil's own UA [W/K]
+    # the store's nodes: rows of the coil's UA and of loss [W/K]
     nodes: Array
+    field_nodes: int
     node_capacity: float
     node_volume: float
     conduction: float
@@ -81,13 +82,23 @@ class Plant(NamedTuple):
 
 
 class State(NamedTuple):
-    """Temperatures [°C] of cold line, field, hot line and store, and what is remembered (by the names in `functions`)."""
+    """Temperatures [°C] of cold line, field, hot line and store, and what is remembered (by the names in `controller`)."""
 
     cold: Array
     field: Array
     hot: Array
     store: Array
     memory: Array
+
+
+class Paces(NamedTuple):
+    """Lengths of steps [s], where longer ones serve as well: of the loop; of bright minutes in which nothing can happen; of
+    dark hours; and of the store, which takes up what the loop brought in shorter steps. All alike where none may be longer."""
+
+    own: float
+    pause: float
+    long: float
+    store: float
 
 
 class Feed(NamedTuple):
@@ -110,3 +121,76 @@ class Feed(NamedTuple):
     backup_off: Array
     cool_days: Array
     ring_minutes: Array
+
+
+class Outside(NamedTuple):
+    """A feed in tables, as the compiled loop takes it: (sun, air), (room, exposed) by hour, (draw, backup on, backup off,
+    ring) by minute of the day, (factor, cold main, heats, cools) by day of the year, and what the next minutes of a day bring."""
+
+    sky: Array
+    around: Array
+    clock: Array
+    days: Array
+    ahead: Array
+
+
+class Kept(NamedTuple):
+    """What a run writes: sums by day, shape (days, sums); highest field and store [°C]; the store's layers, the field's exit
+    [°C] and the share of the hour with flow at the end of each hour, shape (hours, nodes + 2); `WATCHED` of every step,
+    shape (steps, 8). The last two have no rows where nothing of the kind is wanted."""
+
+    sums: Array
+    highest: Array
+    traced: NDArray[np.float32]
+    watched: NDArray[np.float32]
+
+
+# where the parts lie in the one row of temperatures, and the lengths of steps
+_PLACES = (
+    "cold0", "field0", "hot0", "store0", "end", "exit", "arrives", "foot", "limit", "heater", "into", "last", "coil0", "coil1",
+)  # fmt: skip
+_STEPS = ("step", "pause_step", "long_step", "store_step")
+_ARRAYS = ("cold", "hot", "nodes", "more")
+
+
+def _columns() -> list[tuple[str, type[np.generic]]]:
+    numbers = {float: np.float64, int: np.int64, bool: np.int64}
+    fields = get_type_hints(Plant) | get_type_hints(Functions)
+    scalars = [(name, numbers[kind]) for name, kind in fields.items() if name not in _ARRAYS and name != "step"]
+    # places are unsigned: one that might count from the end would be looked at anew at every use
+    places = [(name, np.uint64) for name in _PLACES]
+    return [*scalars, *places, ("first_day", np.int64), *((name, np.float64) for name in _STEPS)]
+
+
+# the plant as one record: passed by its address, where a tuple of seventy numbers would be copied at every call
+PLANT = np.dtype(_columns(), align=True)
+
+
+def record_of(plant: Plant, paces: Paces, first_day: int = 0) -> np.void:
+    """A plant as the record that the compiled loop reads. Every number becomes of its column's kind."""
+    made = np.zeros(1, dtype=PLANT)
+    found = made[0]
+    for name in Plant._fields:
+        if name not in _ARRAYS and name != "step":
+            found[name] = getattr(plant, name)
+    for name in Functions._fields:
+        found[name] = getattr(plant.more, name)
+    cold, field, hot, store = plant.cold.shape[1], plant.field_nodes, plant.hot.shape[1], plant.nodes.shape[1]
+    first = cold + field + hot
+    found["cold0"], found["field0"], found["hot0"], found["store0"], found["end"] = (
+        0,
+        cold,
+        cold + field,
+        first,
+        first + store,
+    )
+    found["exit"], found["arrives"], found["last"] = cold + field - 1, first - 1, first + store - 1
+    found["foot"], found["limit"] = first + plant.store_node, first + plant.limit_node
+    found["heater"], found["into"] = first + plant.backup_node, first + max(plant.return_node, 0)
+    # the coil: nodes that it passes, or all from where a direct loop's hot line enters
+    passed = np.flatnonzero(plant.nodes[0] > 0) if plant.return_node < 0 else np.arange(plant.return_node, store)
+    found["coil0"] = first + (int(passed[0]) if passed.size else 0)
+    found["coil1"] = first + (int(passed[-1]) + 1 if passed.size else 0)
+    found["first_day"] = first_day
+    found["step"], found["pause_step"], found["long_step"], found["store_step"] = paces
+    return found

@@ -155,7 +155,8 @@ def plant_of(system: System, tap: float) -> kernel.Plant:
         pump_heat=system.pump_power * system.pump_heat_share,
         cold=_rows(system.cold),
         hot=_rows(system.hot),
-        nodes=np.stack((np.exp(-coil / mcp), tank.node_loss(), coil)),
+        nodes=np.stack((coil, tank.node_loss())),
+        field_nodes=field.nodes,
         node_capacity=node_volume * rho_c,
         node_volume=node_volume,
         conduction=tank.conduction * tank.cross_section / tank.node_height,
@@ -266,9 +267,10 @@ def run_year(
     before = _stored(plant, state)
     feed = feed_of(system, draws, system.field.absorbed(plane, weather.air), weather.air, range(DAYS))
     traced = np.zeros((HOURS if trace else 0, system.tank.nodes + 2), dtype=np.float32)
-    pause = plant._replace(step=kernel.PAUSE_STEPS * system.step) if long_nights and system.step == MINUTE_S else plant
-    long = plant._replace(step=max(LONG_STEP_S, system.step)) if long_nights else plant
-    kernel.run((plant, pause, long, plant), state, feed, sums, highest, traced, UNWATCHED)
+    step = system.step
+    long = max(LONG_STEP_S, step) if long_nights else step
+    pause = kernel.PAUSE_STEPS * step if long_nights and step == MINUTE_S else step
+    kernel.run(plant, kernel.Paces(step, pause, long, step), state, feed, kernel.Kept(sums, highest, traced, UNWATCHED))
     after = _stored(plant, state)
     totals = dict(zip(kernel.SUMS, sums.sum(axis=0), strict=True))
     gained = (
@@ -311,6 +313,5 @@ def warm() -> None:
         np.zeros(DAYS),
         NEVER,
     )
-    traced = np.zeros((0, 2), dtype=np.float32)
-    sums, highest = np.zeros((1, len(kernel.SUMS))), np.zeros(2)
-    kernel.run((plant, plant, plant, plant), fresh_state(system), feed, sums, highest, traced, UNWATCHED)
+    kept = kernel.Kept(np.zeros((1, len(kernel.SUMS))), np.zeros(2), UNWATCHED, UNWATCHED)
+    kernel.run(plant, kernel.Paces(MINUTE_S, MINUTE_S, MINUTE_S, MINUTE_S), fresh_state(system), feed, kept)
