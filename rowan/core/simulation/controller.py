@@ -10,15 +10,11 @@ from __future__ import annotations
 from typing import Any, NamedTuple
 
 import numpy as np
-from numba import config, njit
 from numpy.typing import NDArray
 
+from rowan.core.simulation.compiling import called, inlined
+
 Array = NDArray[np.float64]
-# loops over five or twelve nodes are too short to be taken four at a time: the checks before them cost a quarter of a step
-config.LOOP_VECTORIZE = 0
-# nothing compiled here makes an array: without the count of who holds one a step takes a third less time
-COMPILED: dict[str, Any] = {"error_model": "numpy", "fastmath": True, "nogil": True, "_nrt": False}
-INLINED = COMPILED | {"forceinline": True}
 # what a state remembers
 (
     PUMP, STORE_FULL, CUT_OUT_ON, BACKUP_ON, FROST_ON, SIPHON_FLOW, SPEED, WHY, READ_FIELD, READ_STORE, RAN_FOR,
@@ -128,7 +124,7 @@ def functions(**those: Any) -> Functions:
     return Functions(**(nothing | those))
 
 
-@njit(**INLINED)
+@inlined
 def coldest_of(p: Any, t: Array) -> float:
     """The field's coldest node [°C]."""
     coldest = t[p.field0]
@@ -137,7 +133,7 @@ def coldest_of(p: Any, t: Array) -> float:
     return coldest
 
 
-@njit(**COMPILED)
+@called
 def read_sensors(p: Any, t: Array, m: Array, air: float) -> None:
     """What the two sensors show at the end of a step, into memory."""
     field = t[p.exit] + p.field_strap * (air - t[p.exit]) + p.field_offset
@@ -148,7 +144,7 @@ def read_sensors(p: Any, t: Array, m: Array, air: float) -> None:
     m[READ_FIELD], m[READ_STORE] = field, store
 
 
-@njit(**INLINED)
+@inlined
 def frost_latch(p: Any, t: Array, m: Array) -> float:
     """Whether the field is as cold as frost protection begins at, into memory; gives its coldest node [°C]."""
     coldest = coldest_of(p, t)
@@ -159,7 +155,7 @@ def frost_latch(p: Any, t: Array, m: Array) -> float:
     return coldest
 
 
-@njit(**COMPILED)
+@called
 def frost_wants(p: Any, t: Array, m: Array) -> bool:
     """Frost protection in up to two levels, each with its run and pause; the colder level goes first."""
     coldest = frost_latch(p, t, m)
@@ -180,7 +176,7 @@ def frost_wants(p: Any, t: Array, m: Array) -> bool:
     return clock < run
 
 
-@njit(**COMPILED)
+@called
 def night_wants(p: Any, t: Array, m: Array, sun: float, may: float) -> bool:
     """Night cooling of a store that is warmer than wanted, through a field far colder than it."""
     if sun > DARK_W_M2 or may == 0.0:
@@ -196,7 +192,7 @@ def night_wants(p: Any, t: Array, m: Array, sun: float, may: float) -> bool:
     return wants
 
 
-@njit(**INLINED)
+@inlined
 def pair_wants(p: Any, t: Array, m: Array, exit_c: float, foot: float, running: bool) -> bool:
     """The two differences with the store limit and the cut-out, which are latched into memory."""
     top = t[p.limit]
@@ -215,7 +211,7 @@ def pair_wants(p: Any, t: Array, m: Array, exit_c: float, foot: float, running: 
     return exit_c - foot >= p.start and exit_c >= p.least and exit_c < p.refill
 
 
-@njit(**COMPILED)
+@called
 def sun_wants(p: Any, t: Array, m: Array) -> bool:
     """The two differences on what the sensors read; a pump that runs does so for its least time, unless a limit stops it."""
     running = m[PUMP] > 0.0 and m[WHY] == SUN
@@ -224,7 +220,7 @@ def sun_wants(p: Any, t: Array, m: Array) -> bool:
     return wants or (running and not limited and m[RAN_FOR] < p.least_run)
 
 
-@njit(**COMPILED)
+@called
 def heat_wants(p: Any, t: Array, m: Array) -> int:
     """What is done with a field that is hot while the store is full: a dump, or cooling it into the store."""
     hot = m[READ_FIELD]
@@ -244,7 +240,7 @@ def heat_wants(p: Any, t: Array, m: Array) -> int:
     return COOLS if m[COOLING_ON] > 0.0 and m[CUT_OUT_ON] == 0.0 else REST
 
 
-@njit(**COMPILED)
+@called
 def battery_low(volts: float, low: float, cut: float, resume: float) -> float:
     """Whether a pump is cut off (1 or 0), after a voltage under load or at rest: below `cut` it is, from `resume` on not."""
     if volts < cut:
@@ -252,13 +248,13 @@ def battery_low(volts: float, low: float, cut: float, resume: float) -> float:
     return 0.0 if volts >= resume else low
 
 
-@njit(**COMPILED)
+@called
 def speed_share(over: float, floor: float, slope: float) -> float:
     """Speed as a share of the full one: the floor at the start difference, more by `slope` for each kelvin over it."""
     return min(max(floor + slope * over, floor), 1.0)
 
 
-@njit(**COMPILED)
+@called
 def battery_allows(p: Any, t: Array, m: Array, sun: float) -> bool:
     """Whether the battery lets a pump run: V = V_open − I·R, cut off below one voltage, resumed at another."""
     drawn = p.pump_power * m[SPEED] ** 3 if m[PUMP] > 0.0 else 0.0
@@ -270,7 +266,7 @@ def battery_allows(p: Any, t: Array, m: Array, sun: float) -> bool:
     return m[BATTERY_LOW] == 0.0
 
 
-@njit(**COMPILED)
+@called
 def why_runs(p: Any, t: Array, m: Array, sun: float, air: float, minute: int, day: int, may_cool: float) -> int:
     """Why the pump runs in this step, REST if it does not; sets its speed. What protects goes before what earns."""
     read_sensors(p, t, m, air)
@@ -299,7 +295,7 @@ def why_runs(p: Any, t: Array, m: Array, sun: float, air: float, minute: int, da
     return why
 
 
-@njit(**COMPILED)
+@called
 def hygiene_heat(p: Any, t: Array, m: Array, minute: int, day: int) -> float:
     """Power into the store's foot that heats it through [W]: begun once a week, ended when the coldest layer is there."""
     if p.hygiene_c <= 0.0:
@@ -314,7 +310,7 @@ def hygiene_heat(p: Any, t: Array, m: Array, minute: int, day: int) -> float:
     return p.backup_power if m[HYGIENE_ON] > 0.0 else 0.0
 
 
-@njit(**COMPILED)
+@called
 def ring_step(p: Any, t: Array, m: Array, may: float, room: float) -> float:
     """A ring main for a step: water from the top comes back colder lower down; gives the heat it loses [J]."""
     if m[RING_C] >= p.ring_return:

@@ -19,15 +19,14 @@ import numpy as np
 from numba import from_dtype, njit, types
 from numpy.typing import NDArray
 
-from rowan.core.simulation import controller, layers, plant, siphon, table
+from rowan.core.simulation import compiling, controller, layers, plant, siphon, table
 from rowan.core.simulation import ring as ring_part
+from rowan.core.simulation.compiling import COMPILED, called, inlined
 from rowan.core.simulation.controller import (
     ABSOLUTE_ZERO_C,
     BACKUP_ON,
-    COMPILED,
     FROST_ON,
     FROST_RUN,
-    INLINED,
     PUMP,
     REMEMBERED,
     REST,
@@ -84,7 +83,7 @@ SURELY_OFF_K = 2.0  # a field this far below its start stays off through a dark 
 NEVER_STARTS_C = -273.0  # what a backup that may not heat starts below
 
 
-@njit(**INLINED)
+@inlined
 def backup_may_start(p: Any, t: Array, m: Array, starts: float) -> bool:
     """Whether the backup heats or may begin to while nothing is drawn, by the highest temperature it starts below."""
     if p.backup_power <= 0.0 or starts <= NEVER_STARTS_C:
@@ -92,7 +91,7 @@ def backup_may_start(p: Any, t: Array, m: Array, starts: float) -> bool:
     return m[BACKUP_ON] > 0.0 or t[p.heater] < starts + SURELY_WARM_K
 
 
-@njit(**COMPILED)
+@called
 def sleeps(p: Any, t: Array, m: Array, ahead: Array, minute: int, sky: Any) -> bool:
     """Whether nothing can happen in this hour: dark, pump off, field far from starting and from frost, nothing drawn."""
     sun, air = sky
@@ -107,7 +106,7 @@ def sleeps(p: Any, t: Array, m: Array, ahead: Array, minute: int, sky: Any) -> b
     return not backup_may_start(p, t, m, ahead[HOUR_STARTS, minute])
 
 
-@njit(**INLINED)
+@inlined
 def pauses(p: Any, t: Array, m: Array, ahead: Array, minute: int, sky: Any) -> bool:
     """Whether nothing can happen for some minutes of a bright hour: the field cannot reach its start, nothing is drawn."""
     sun, air = sky
@@ -125,7 +124,7 @@ def pauses(p: Any, t: Array, m: Array, ahead: Array, minute: int, sky: Any) -> b
     return not backup_may_start(p, t, m, ahead[SPAN_STARTS, minute])
 
 
-@njit(**INLINED)
+@inlined
 def flow_of(p: Any, t: Array, m: Array) -> float:
     """Heat capacity rate of this step [W/K], 0 at rest. With functions at work `why_runs` has decided before."""
     if p.k2 > 0.0:
@@ -135,7 +134,7 @@ def flow_of(p: Any, t: Array, m: Array) -> float:
     return p.mcp if control(p, t, m) else 0.0
 
 
-@njit(**INLINED)
+@inlined
 def control(p: Any, t: Array, m: Array) -> bool:
     """Whether the pump runs in this step, by the temperatures at the end of the last one."""
     if p.frost_start > ABSOLUTE_ZERO_C:
@@ -145,7 +144,7 @@ def control(p: Any, t: Array, m: Array) -> bool:
     return pair_wants(p, t, m, t[p.exit], t[p.foot], m[PUMP] > 0.0)
 
 
-@njit(**COMPILED)
+@called
 def held_need(p: Any, w: Array, room: float, exposed: float) -> float:
     """What a pool loses at the temperature it is held at [W], none where it would gain."""
     need = 0.0
@@ -154,7 +153,7 @@ def held_need(p: Any, w: Array, room: float, exposed: float) -> float:
     return max(need, 0.0)
 
 
-@njit(**INLINED)
+@inlined
 def store_part(p: Any, t: Array, w: Array, m: Array, total: Array, out: Outside, at: int, hour: int) -> None:
     """What happens to the store in a step of its own: backup, hygiene, losses, ring main, draw, mixing."""
     day = p.first_day + hour // 24
@@ -179,7 +178,7 @@ def store_part(p: Any, t: Array, w: Array, m: Array, total: Array, out: Outside,
         mix(t, w, p.store0, p.end)
 
 
-@njit(**INLINED)
+@inlined
 def idle(p: Any, t: Array, w: Array, total: Array, pace: int, step: float, sky: Any, around: Any) -> None:
     """A long step in which nothing can happen: everything but the sun's warmth and losses rests."""
     room, exposed = around
@@ -190,7 +189,7 @@ def idle(p: Any, t: Array, w: Array, total: Array, pace: int, step: float, sky: 
         mix(t, w, p.store0, p.end)
 
 
-@njit(**COMPILED)
+@called
 def watch(watched: Any, first: int, count: int, p: Any, t: Array, m: Array, sun: float) -> None:
     """Keeps what a step, or several in one, look like at their end."""
     runs = m[PUMP] > 0.0
@@ -205,7 +204,7 @@ def watch(watched: Any, first: int, count: int, p: Any, t: Array, m: Array, sun:
         row[7] = sun
 
 
-@njit(**COMPILED)
+@called
 def switch(p: Any, t: Array, w: Array, m: Array, total: Array, runs: bool) -> None:
     """The pump begins or ends; a loop that drains is filled or empties."""
     m[PUMP] = 1.0 if runs else 0.0
@@ -215,7 +214,7 @@ def switch(p: Any, t: Array, w: Array, m: Array, total: Array, runs: bool) -> No
         drain(p, t, w, total)
 
 
-@njit(**COMPILED)
+@called
 def minutes_of(p: Any, s: Any, out: Outside, kept: Kept, hour: int, started: bool) -> bool:
     """An hour in steps of the loop's own, some of them taken together; gives whether the pump has started this day."""
     t, w, m = s
@@ -322,7 +321,7 @@ def _run_of(made_from: str) -> Callable[..., None]:
 
 
 # every module that is compiled into the loop
-PARTS = (controller, layers, plant, ring_part, siphon, table, sys.modules[__name__])
+PARTS = (compiling, controller, layers, plant, ring_part, siphon, table, sys.modules[__name__])
 
 
 def _digest() -> str:
@@ -336,9 +335,9 @@ def compiled() -> Callable[[np.void, tuple[Array, Array, Array], Outside, Kept],
     row, rows, small = types.float64[::1], types.float64[:, ::1], types.float32[:, ::1]
     signature = types.void(
         from_dtype(PLANT),
-        types.Tuple((row, rows, row)),
-        types.NamedUniTuple(rows, len(Outside._fields), Outside),
-        types.NamedTuple((rows, row, small, small), Kept),
+        types.Tuple((row, rows, row)),  # type: ignore[no-untyped-call]
+        types.NamedUniTuple(rows, len(Outside._fields), Outside),  # type: ignore[no-untyped-call]
+        types.NamedTuple((rows, row, small, small), Kept),  # type: ignore[no-untyped-call]
     )
     made: Callable[[np.void, tuple[Array, Array, Array], Outside, Kept], None] = njit(
         signature, cache=True, **COMPILED

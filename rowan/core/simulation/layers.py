@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
-from rowan.core.simulation.controller import BACKUP_ON, COMPILED, INLINED
+from rowan.core.simulation.compiling import called, inlined
+from rowan.core.simulation.controller import BACKUP_ON
 from rowan.core.simulation.plant import BACKUP, DEMAND, DRAW
 from rowan.core.simulation.table import BASE, BLOCK_COUNT, BLOCK_SUM, GAIN, LOSES, ONE
 
@@ -16,7 +16,7 @@ Array = NDArray[np.float64]
 LARGEST_PART = 0.5  # of a node, that a draw may move at once
 
 
-@njit(**INLINED)
+@inlined
 def backup(p: Any, t: Array, w: Array, m: Array, total: Array, below: float, until: float) -> None:
     """A heater in the upper part, which warms from its node to the top: on below one temperature, off at another."""
     at = p.heater
@@ -30,7 +30,7 @@ def backup(p: Any, t: Array, w: Array, m: Array, total: Array, below: float, unt
         total[BACKUP] += p.backup_power * p.store_step
 
 
-@njit(**INLINED)
+@inlined
 def store_step(p: Any, t: Array, w: Array, pace: int, step: float, room: float, exposed: float) -> tuple[float, bool]:
     """Coil heat, loss and conduction, all from the old temperatures; gains are used up.
 
@@ -57,7 +57,7 @@ def store_step(p: Any, t: Array, w: Array, pace: int, step: float, room: float, 
     return lost, stable
 
 
-@njit(**COMPILED)
+@called
 def draw(p: Any, t: Array, total: Array, volume: float, cold: float) -> None:
     """A draw at the tap temperature [m³] in equal parts of at most half a node, each tempered with the top as it is then."""
     top, last = p.store0, p.last
@@ -73,8 +73,8 @@ def draw(p: Any, t: Array, total: Array, volume: float, cold: float) -> None:
         t[last] += share * (cold - t[last])
 
 
-@njit(**INLINED)
-def mix(t: Array, w: Array, first: int, end: int) -> None:
+@inlined
+def mix(t: Array, w: Array, first: Any, end: Any) -> None:
     """Unstable neighbours from `first` to before `end` are mixed till warm lies over cold; each block is its plain mean.
 
     One pass with a stack of blocks, each with its sum and its number of equal nodes: a new node is joined to the block above

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple, get_type_hints
+from typing import Any, NamedTuple, get_type_hints
 
 import numpy as np
 from numpy.typing import NDArray
@@ -153,7 +153,7 @@ _STEPS = ("step", "pause_step", "long_step", "store_step")
 _ARRAYS = ("cold", "hot", "nodes", "more")
 
 
-def _columns() -> list[tuple[str, type[np.generic]]]:
+def _columns() -> list[tuple[str, Any]]:
     numbers = {float: np.float64, int: np.int64, bool: np.int64}
     fields = get_type_hints(Plant) | get_type_hints(Functions)
     scalars = [(name, numbers[kind]) for name, kind in fields.items() if name not in _ARRAYS and name != "step"]

@@ -9,10 +9,10 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
-from rowan.core.simulation.controller import ABSOLUTE_ZERO_C, COMPILED, DUMPS, FROST_ON, INLINED, SPEED, WHY
+from rowan.core.simulation.compiling import called, inlined
+from rowan.core.simulation.controller import ABSOLUTE_ZERO_C, DUMPS, FROST_ON, SPEED, WHY
 from rowan.core.simulation.plant import (
     COIL,
     COLLECTOR,
@@ -42,7 +42,7 @@ from rowan.core.simulation.table import (
 Array = NDArray[np.float64]
 
 
-@njit(**INLINED)
+@inlined
 def hottest_of(p: Any, t: Array) -> float:
     """The field's hottest node [°C]."""
     hottest = t[p.field0]
@@ -51,7 +51,7 @@ def hottest_of(p: Any, t: Array) -> float:
     return hottest
 
 
-@njit(**COMPILED)
+@called
 def set_rest(p: Any, w: Array, pace: int, step: float) -> None:
     """What lines and store keep and lose in a step of a pace at rest."""
     for i in range(p.cold0, p.end):
@@ -59,7 +59,7 @@ def set_rest(p: Any, w: Array, pace: int, step: float) -> None:
         w[RESTS + pace, i] = w[CAPACITY, i] / (w[CAPACITY, i] + w[LEAK, i] * step)
 
 
-@njit(**INLINED)
+@inlined
 def set_line(w: Array, first: int, end: int, mcp: float, step: float) -> float:
     """What a line's nodes keep, take and pass on at a heat capacity rate [W/K]; gives what the line passes on whole [-]."""
     whole = 1.0
@@ -73,7 +73,7 @@ def set_line(w: Array, first: int, end: int, mcp: float, step: float) -> float:
     return whole
 
 
-@njit(**INLINED)
+@inlined
 def set_flow(p: Any, w: Array, mcp: float) -> tuple[float, float, float]:
     """What cold line, hot line and coil pass on of an entering temperature at a heat capacity rate [W/K].
 
@@ -89,7 +89,7 @@ def set_flow(p: Any, w: Array, mcp: float) -> tuple[float, float, float]:
     return set_line(w, p.cold0, p.field0, mcp, p.step), set_line(w, p.hot0, p.store0, mcp, p.step), coil
 
 
-@njit(**INLINED)
+@inlined
 def line_base(t: Array, w: Array, first: int, end: int, room: float, over: float) -> float:
     """What leaves a line that is entered at 0 °C; `over` is how much warmer the air outdoors is than the room [K]."""
     a = 0.0
@@ -100,7 +100,7 @@ def line_base(t: Array, w: Array, first: int, end: int, room: float, over: float
     return a
 
 
-@njit(**INLINED)
+@inlined
 def line_run(t: Array, w: Array, first: int, end: int, room: float, over: float, entering: float) -> float:
     """Moves a line on with the pump running; gives the heat lost [J]."""
     lost = 0.0
@@ -111,7 +111,7 @@ def line_run(t: Array, w: Array, first: int, end: int, room: float, over: float,
     return lost
 
 
-@njit(**INLINED)
+@inlined
 def line_rest(p: Any, t: Array, w: Array, pace: int, air: float) -> float:
     """Lets both lines cool with the pump off; gives the heat lost [J]. What has drained stands in the reservoir."""
     lost, over = 0.0, air - p.room
@@ -127,7 +127,7 @@ def line_rest(p: Any, t: Array, w: Array, pace: int, air: float) -> float:
     return lost
 
 
-@njit(**INLINED)
+@inlined
 def field_base(p: Any, t: Array, w: Array, sun: float, air: float, mcp: float) -> tuple[float, float]:
     """What the field makes of an entering temperature; a2 linearised with each node's old temperature."""
     nodes = p.field_nodes
@@ -145,7 +145,7 @@ def field_base(p: Any, t: Array, w: Array, sun: float, air: float, mcp: float) -
     return a, b
 
 
-@njit(**INLINED)
+@inlined
 def field_rest(p: Any, t: Array, step: float, sun: float, air: float) -> float:
     """Lets the field stand for a step; gives its hottest node [°C]. A drained one holds no liquid."""
     nodes = p.field_nodes
@@ -159,7 +159,7 @@ def field_rest(p: Any, t: Array, step: float, sun: float, air: float) -> float:
     return hottest
 
 
-@njit(**INLINED)
+@inlined
 def ring(
     p: Any, t: Array, w: Array, m: Array, total: Array, mcp: float, passes: tuple[float, float, float], sky: Any
 ) -> float:
@@ -215,7 +215,7 @@ def ring(
     return hottest
 
 
-@njit(**INLINED)
+@inlined
 def coil_run(p: Any, t: Array, w: Array, carried: float, entering: float) -> float:
     """Heat that coil or flow leaves in each node [J], put down as its gain; gives the sum. `carried` is ṁ·c·Δt [J/K]."""
     heat = 0.0
@@ -228,7 +228,7 @@ def coil_run(p: Any, t: Array, w: Array, carried: float, entering: float) -> flo
     return heat
 
 
-@njit(**COMPILED)
+@called
 def fill(p: Any, t: Array) -> None:
     """A dry field is filled from the reservoir, the cold line's first node: liquid and absorber share their heat."""
     dry = p.field_capacity - p.field_liquid
@@ -236,7 +236,7 @@ def fill(p: Any, t: Array) -> None:
         t[i] = (dry * t[i] + p.field_liquid * t[0]) / p.field_capacity
 
 
-@njit(**COMPILED)
+@called
 def drain(p: Any, t: Array, w: Array, total: Array) -> None:
     """Field and outdoor lines empty into the reservoir, which takes up their heat."""
     reservoir = t[0]
@@ -251,7 +251,7 @@ def drain(p: Any, t: Array, w: Array, total: Array) -> None:
     t[0] = reservoir + (of_field + back) / w[CAPACITY, 0]
 
 
-@njit(**INLINED)
+@inlined
 def rest(p: Any, t: Array, w: Array, total: Array, pace: int, step: float, sky: Any) -> float:
     """One step with the pump off; gives the field's hottest node [°C]."""
     sun, air = sky

@@ -5,23 +5,23 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
-from rowan.core.simulation.controller import COMPILED, INLINED, SIPHON_FLOW
+from rowan.core.simulation.compiling import called, inlined
+from rowan.core.simulation.controller import SIPHON_FLOW
 from rowan.core.terms.constants import GRAVITY
 
 Array = NDArray[np.float64]
 SURELY_STILL_PA = 1.0  # a loop without a pump that lacks so much stands still; 1 K over 2 m weighs about 8 Pa
 
 
-@njit(**INLINED)
+@inlined
 def water_density(t: float) -> float:
     """Density of water [kg/m³] at t [°C], 0 to 100 °C (Kell's form)."""
     return 1000.0 * (1.0 - (t + 288.9414) * (t - 3.9863) ** 2 / (508929.2 * (t + 68.12963)))
 
 
-@njit(**INLINED)
+@inlined
 def column(t: Array, first: int, end: int, height: float) -> float:
     """Pressure of a column of water by its nodes from `first` to before `end` [Pa]."""
     weight = 0.0
@@ -30,14 +30,14 @@ def column(t: Array, first: int, end: int, height: float) -> float:
     return weight / float(end - first) * GRAVITY * height
 
 
-@njit(**INLINED)
+@inlined
 def siphon_drive(p: Any, t: Array) -> float:
     """What the cold side of a loop without a pump weighs more than its warm one [Pa]."""
     cold = column(t, p.cold0, p.field0, p.fall_cold) + column(t, p.into, p.end, p.fall_store)
     return cold - column(t, p.field0, p.hot0, p.rise_field) - column(t, p.hot0, p.store0, p.rise_hot)
 
 
-@njit(**COMPILED)
+@called
 def siphon_stands(p: Any, t: Array, m: Array, air: float) -> bool:
     """Whether a loop without a pump surely stands through a dark hour: it does now, and would with all of it but the store as
     cold as the air."""
@@ -46,7 +46,7 @@ def siphon_stands(p: Any, t: Array, m: Array, air: float) -> bool:
     return column(t, p.into, p.end, p.fall_store) - water_density(air) * GRAVITY * p.fall_store < -SURELY_STILL_PA
 
 
-@njit(**INLINED)
+@inlined
 def siphon_flow(p: Any, t: Array, m: Array) -> float:
     """Flow of a loop without a pump [kg/s]: what the cold side weighs more than the warm one, against friction.
 

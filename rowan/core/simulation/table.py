@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 
 # rows of the table: capacity [J/K], loss [W/K], 1 for outdoors, the coil's UA [W/K]; then what a node keeps of itself, takes
@@ -13,4 +15,4 @@ RESTS, LOSES = 9, 13
 BLOCK_SUM, BLOCK_COUNT = 17, 18
 ROWS = 19
 OWN, PAUSE, LONG, STORE = range(4)
-ONE = np.uint64(1)  # places are unsigned, and stay so
+ONE: Any = np.uint64(1)  # places are unsigned, and stay so
