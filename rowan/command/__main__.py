@@ -45,6 +45,7 @@ def main(argv: list[str] | None = None) -> int:
     add_options(standin)
     vendor = commands.add_parser("vendor", help="check the shipped front-end files against their manifest")
     vendor.add_argument("--write", action="store_true", help="write the checksums anew")
+    commands.add_parser("tables", help="make the core's fluid tables anew from the library they come from")
     manage = commands.add_parser("manage", help="a Django management command", add_help=False)
     manage.add_argument("arguments", nargs=argparse.REMAINDER)
     options = parser.parse_args(argv)
@@ -64,6 +65,11 @@ def main(argv: list[str] | None = None) -> int:
             from rowan.command.vendor import check
 
             return check(write=options.write)
+        case "tables":
+            from rowan.command.tables import write_tables
+
+            write_tables()
+            return 0
         case "bench":
             from rowan.command.bench import run_bench, run_year_bench
 

@@ -1,6 +1,7 @@
 """Water, and mixtures of propylene glycol and water by volume share.
 
-Data: ASHRAE as in CoolProp's incompressible `APG` (10-60 %, frost point to 100 °C) and IAPWS water.
+Data: series made from ASHRAE as in CoolProp's incompressible `APG` (10-60 %, frost point to 100 °C) and IAPWS water.
+The library itself takes seconds to load and is needed where they are made and tested alone.
 Between 0 and 10 % the share runs linearly between both (viscosity log-linearly); above 100 °C the
 80-100 °C slope goes on and the result says so.
 """
@@ -8,27 +9,36 @@ Between 0 and 10 % the share runs linearly between both (viscosity log-linearly)
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from threading import local
 
-from CoolProp.CoolProp import PT_INPUTS, QT_INPUTS, AbstractState, PropsSI
 from scipy.optimize import brentq
 
-from rowan.core.terms.constants import KELVIN
+from rowan.core.fluid_tables import (
+    FROST,
+    LIQUID,
+    LIQUID_C,
+    MIXTURE,
+    MIXTURE_C,
+    SATURATED,
+    SATURATED_C,
+    SHARES,
+    VAPOUR,
+    VAPOUR_C,
+)
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.limits import within
 
 LEAST_DATA_SHARE, MOST_SHARE = 0.10, 0.60
 COLDEST_C, HOTTEST_C = -35.0, 200.0
 FILL_C = 10.0  # of fluid as it is poured in on a working day, methods 10
 LAST_DATA_C, SLOPE_FROM_C = 100.0, 80.0
-WATER_PRESSURE_PA = 3e5
-WATER_BOILS_C = 133.0  # above it, saturated liquid; at 3 bar absolute water boils at 133.5 °C
+PROPERTIES = ("density", "heat_capacity", "viscosity", "conductivity")
 LEAST_STRENGTH = 0.25  # inhibitors are too thin below, methods 9
 STRENGTH_STEP = 0.05
 WATER_KG_M3, GLYCOL_KG_M3 = 998.2, 1036.1  # at 20 °C
 WATER_KG_MOL, GLYCOL_KG_MOL = 18.015e-3, 76.094e-3
-MOST_STATES = 256
 
 
 @dataclass(frozen=True)
@@ -42,42 +52,37 @@ class Fluid:
     extrapolated: bool = False
 
 
+def _series(coefficients: Sequence[float], ends: tuple[float, float], at: float) -> float:
+    """A Chebyshev series between two ends (Clenshaw)."""
+    x2 = 2.0 * (2.0 * at - ends[0] - ends[1]) / (ends[1] - ends[0])
+    before, last = 0.0, 0.0
+    for c in reversed(coefficients[1:]):
+        before, last = c + x2 * before - last, before
+    return coefficients[0] + x2 / 2.0 * before - last
+
+
+def _read(tables: Mapping[str, Sequence[float]], ends: tuple[float, float], at: float) -> Fluid:
+    density, heat, viscosity, conductivity = (_series(tables[name], ends, at) for name in PROPERTIES)
+    return Fluid(density, heat, math.exp(viscosity), conductivity)
+
+
 def _water(temperature: float) -> Fluid:
-    state = _state("HEOS", "Water")
-    if temperature > WATER_BOILS_C:
-        state.update(QT_INPUTS, 0.0, temperature + KELVIN)
-    else:
-        state.update(PT_INPUTS, WATER_PRESSURE_PA, max(temperature, 0.01) + KELVIN)
-    return Fluid(state.rhomass(), state.cpmass(), state.viscosity(), state.conductivity())
+    if temperature > LIQUID_C[1]:
+        return _read(SATURATED, SATURATED_C, temperature)
+    return _read(LIQUID, LIQUID_C, max(temperature, LIQUID_C[0]))
 
 
-class _States(local):
-    """Each thread's own states: one is updated and read in two steps, and another thread must not come between."""
-
-    def __init__(self) -> None:
-        self.kept: dict[tuple[str, str, float], AbstractState] = {}
-
-
-_states = _States()
-
-
-def _state(backend: str, fluid: str, share: float = 0.0) -> AbstractState:
-    key = (backend, fluid, share)
-    state = _states.kept.get(key)
-    if state is None:
-        if len(_states.kept) >= MOST_STATES:
-            _states.kept.clear()
-        state = AbstractState(backend, fluid)
-        if share > 0:
-            state.set_volu_fractions([share])
-        _states.kept[key] = state
-    return state
+@lru_cache(maxsize=512)
+def _of_share(share: float) -> dict[str, list[float]]:
+    """The series over temperature of a mixture."""
+    return {
+        name: [_series([row[n] for row in rows], SHARES, share) for n in range(len(rows[0]))]
+        for name, rows in MIXTURE.items()
+    }
 
 
 def _mixture(share: float, temperature: float) -> Fluid:
-    state = _state("INCOMP", "APG", share)
-    state.update(PT_INPUTS, WATER_PRESSURE_PA, temperature + KELVIN)
-    return Fluid(state.rhomass(), state.cpmass(), state.viscosity(), state.conductivity())
+    return _read(_of_share(share), MIXTURE_C, temperature)
 
 
 def _blend(a: Fluid, b: Fluid, weight: float, extrapolated: bool = False) -> Fluid:
@@ -95,18 +100,17 @@ def _blend(a: Fluid, b: Fluid, weight: float, extrapolated: bool = False) -> Flu
     )
 
 
-def _check_share(volume_share: float) -> None:
-    if not 0 <= volume_share <= MOST_SHARE:
-        raise OutOfRangeError("volume share of glycol", volume_share, 0, MOST_SHARE)
+def _share(volume_share: float) -> float:
+    return within("volume share of glycol", volume_share, 0, MOST_SHARE)
 
 
 @lru_cache(maxsize=512)
 def frost_point(*, volume_share: float) -> float:
     """Frost point of a mixture [°C]; volume_share 0 to 0.60 [-]. Source: methods 9, ASHRAE."""
-    _check_share(volume_share)
+    volume_share = _share(volume_share)
     if volume_share < LEAST_DATA_SHARE:
         return volume_share / LEAST_DATA_SHARE * frost_point(volume_share=LEAST_DATA_SHARE)
-    return float(PropsSI("T_FREEZE", "P", WATER_PRESSURE_PA, "T", 300, f"INCOMP::APG[{volume_share}]")) - KELVIN
+    return _series(FROST, SHARES, volume_share)
 
 
 @lru_cache(maxsize=8192)
@@ -115,9 +119,8 @@ def properties(*, volume_share: float, temperature: float) -> Fluid:
 
     Raises OutOfRangeError above 60 %, below −35 °C or above 200 °C, ImpossibleInputError below the frost point.
     """
-    _check_share(volume_share)
-    if not COLDEST_C <= temperature <= HOTTEST_C:
-        raise OutOfRangeError("fluid temperature", temperature, COLDEST_C, HOTTEST_C, dimension="temperature")
+    volume_share = _share(volume_share)
+    temperature = within("fluid temperature", temperature, COLDEST_C, HOTTEST_C, dimension="temperature")
     frost = frost_point(volume_share=volume_share)
     if temperature < frost - 1e-9:
         raise ImpossibleInputError(
@@ -154,9 +157,9 @@ def strength(*, design_minimum: float, margin: float = 5.0) -> float:
 
 def water_vapour_pressure(*, temperature: float) -> float:
     """Saturation pressure of water [Pa absolute] at a temperature 0.01 to 350 [°C]. Source: IAPWS."""
-    state = _state("HEOS", "Water")
-    state.update(QT_INPUTS, 0.0, temperature + KELVIN)
-    return float(state.p())
+    return math.exp(
+        _series(VAPOUR, VAPOUR_C, within("water temperature", temperature, *VAPOUR_C, dimension="temperature"))
+    )
 
 
 # Antoine, ln p = A − B/(T + C), through 20 °C 11 Pa, 100 °C 2.97 kPa and 150 °C 27.5 kPa
@@ -187,9 +190,8 @@ def boiling_point(*, volume_share: float, pressure_abs: float) -> float:
 
     Mole shares from ideal volumes at 20 °C. Raises OutOfRangeError outside the pressures. Source: methods 9.
     """
-    _check_share(volume_share)
-    if not 1e3 <= pressure_abs <= 3e6:
-        raise OutOfRangeError("absolute pressure", pressure_abs, 1e3, 3e6, "Pa")
+    volume_share = _share(volume_share)
+    pressure_abs = within("absolute pressure", pressure_abs, 1e3, 3e6, "Pa")
     water = (1 - volume_share) * WATER_KG_M3 / WATER_KG_MOL
     glycol = volume_share * GLYCOL_KG_M3 / GLYCOL_KG_MOL
     x_water = water / (water + glycol)
@@ -234,6 +236,5 @@ def first_mix(*, loop_volume: float, residual_water: float, wanted: float, conce
 
 def share_after_water(*, loop_volume: float, share: float, water: float) -> float:
     """Strength [-] after water [m³] took the place of as much fluid in a loop of loop_volume [m³]."""
-    if not 0 <= water <= loop_volume:
-        raise OutOfRangeError("water added", water, 0, loop_volume, "m³")
+    water = within("water added", water, 0, loop_volume, "m³")
     return share * (1 - water / loop_volume)

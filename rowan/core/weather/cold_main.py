@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.limits import within
 
 LEAST_C = 1.0
 HALF_YEAR_DAYS = 182.5
@@ -18,8 +19,7 @@ def cold_main(*, monthly_air: Sequence[float], day: float, latitude: float) -> f
     """
     if len(monthly_air) != 12:
         raise ImpossibleInputError(f"twelve monthly means are needed, not {len(monthly_air)}")
-    if not 1 <= day <= 366:
-        raise OutOfRangeError("day of the year", day, 1, 366)
+    day = within("day of the year", day, 1, 366)
     mean = sum(monthly_air) / 12
     spread = max(monthly_air) - min(monthly_air)
     ratio = 0.4 + 0.018 * (mean - 6.67)

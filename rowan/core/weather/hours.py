@@ -9,7 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.terms.calendar import DAYS_IN_MONTH, HOURS
-from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.limits import within
 from rowan.core.weather.horizon import OPEN_SKY, Skyline, hidden_sky, in_leaf, passes
 from rowan.core.weather.sun import ALBEDO, GRID_DEG
 
@@ -159,8 +160,7 @@ def plane_year(
     from pvlib.atmosphere import get_relative_airmass
     from pvlib.irradiance import get_extra_radiation, get_total_irradiance
 
-    if not 0 <= tilt <= 90:
-        raise OutOfRangeError("tilt", tilt, 0, 90, "°")
+    tilt = within("tilt", tilt, 0, 90, "°")
     day = np.arange(HOURS) // 24 + 1
     extra = np.asarray(get_extra_radiation(day, method="spencer"), dtype=float)
     zenith = 90 - sun.elevation

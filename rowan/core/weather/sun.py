@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.terms.calendar import DAYS_IN_MONTH
-from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.limits import within
 from rowan.core.weather.horizon import OPEN_SKY, Skyline, hidden_sky, in_leaf, passes
 
 Array = NDArray[np.float64]
@@ -98,8 +98,7 @@ def _daily_diffuse_share(clearness: Array, sunset: Array) -> Array:
 @lru_cache(maxsize=64)
 def mean_days(*, latitude: float, ghi: tuple[float, ...]) -> MonthlyDays:
     """The mean days of a place: latitude −65 to 65 [°], ghi twelve daily means [J/m²·day]. Source: methods 2."""
-    if not -65 <= latitude <= 65:
-        raise OutOfRangeError("latitude", latitude, -65, 65, "°")
+    latitude = within("latitude", latitude, -65, 65, "°")
     lat = math.radians(latitude)
     decl = np.radians(TROPIC_DEG * np.sin(np.radians(360 * (284 + MEAN_DAYS) / 365)))
     sunset = np.arccos(np.clip(-math.tan(lat) * np.tan(decl), -1, 1))
@@ -204,8 +203,7 @@ def _plane(days: MonthlyDays, tilt: Array, azimuth: Array, b0: float, k_d: float
 
 def plane_months(*, days: MonthlyDays, tilt: float, azimuth: float, b0: float = 0.0, k_d: float = 1.0) -> PlaneMonths:
     """Monthly irradiation of one plane; tilt 0 to 90, azimuth from north [°]. Hay-Davies each step. Source: methods 2."""
-    if not 0 <= tilt <= 90:
-        raise OutOfRangeError("tilt", tilt, 0, 90, "°")
+    tilt = within("tilt", tilt, 0, 90, "°")
     beam, diffuse, factor, steps = _plane(days, np.array([tilt]), np.array([azimuth]), b0, k_d)
     return PlaneMonths(beam[0], diffuse[0], factor[0], steps[0])
 

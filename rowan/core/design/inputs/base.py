@@ -9,6 +9,7 @@ from typing import Any, Generic, Literal, Self, TypeVar
 from pydantic import BaseModel, Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from rowan.core.terms import limits
 from rowan.core.terms.strict import Strict
 
 Origin = Literal["assumed", "measured", "data sheet", "agreed"]
@@ -72,11 +73,12 @@ class InputSpec:
         """Why a stored value cannot be taken, in stored units; empty if it can."""
         if self.kind == "choice" and self.choices and value not in [key for key, _ in self.choices]:
             return f"must be one of {', '.join(str(key) for key, _ in self.choices)}"
-        if self.kind in ("number", "whole") and value is not None:
-            if self.low is not None and value < self.low:
-                return f"must be at least {self.low:g}, not {written(value)}"
-            if self.high is not None and value > self.high:
-                return f"must be at most {self.high:g}, not {written(value)}"
+        counted = self.kind in ("number", "whole") and value is not None
+        if counted and limits.held(value, self.low, self.high) is None:
+            below = self.low is not None and value < self.low
+            return (
+                f"must be at {'least' if below else 'most'} {self.low if below else self.high:g}, not {written(value)}"
+            )
         return ""
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.limits import within
 from rowan.core.terms.units import LITRE
 
 REFERENCE_STORE_L_M2 = 75.0
@@ -51,14 +51,8 @@ def month_fraction(*, field: Field, month: Month, store_per_area: float) -> Mont
 
     Raises OutOfRangeError outside 37.5 to 300 L/m², X 0 to 18 or Y 0 to 3 (after the corrections). Source: methods 6.
     """
-    if not LEAST_STORE_L_M2 <= store_per_area <= MOST_STORE_L_M2:
-        raise OutOfRangeError(
-            "store by aperture",
-            store_per_area * LITRE,
-            LEAST_STORE_L_M2 * LITRE,
-            MOST_STORE_L_M2 * LITRE,
-            dimension="volume_per_area",
-        )
+    least, most = LEAST_STORE_L_M2 * LITRE, MOST_STORE_L_M2 * LITRE
+    within("store by aperture", store_per_area * LITRE, least, most, dimension="volume_per_area")
     seconds = SECONDS_A_DAY * month.days
     below_boiling = 100 - month.air_temperature
     x = field.fr_ul * field.exchanger_factor * below_boiling * seconds * field.area / month.load
@@ -67,9 +61,8 @@ def month_fraction(*, field: Field, month: Month, store_per_area: float) -> Mont
         x *= (11.6 + 1.18 * month.hot_water + 3.86 * month.mains - 2.32 * month.air_temperature) / below_boiling
     y = field.fr_tau_alpha * field.exchanger_factor * field.incidence_factor
     y *= month.irradiation * month.days * field.area / month.load
-    for name, value, most in (("X", x, MOST_X), ("Y", y, MOST_Y)):
-        if not 0 <= value <= most:
-            raise OutOfRangeError(f"{name} of the monthly correlation", value, 0, most)
+    x = within("X of the monthly correlation", x, 0, MOST_X)
+    y = within("Y of the monthly correlation", y, 0, MOST_Y)
     f = 1.029 * y - 0.065 * x - 0.245 * y**2 + 0.0018 * x**2 + 0.0215 * y**3
     return MonthFraction(x, y, min(1.0, max(0.0, f)))
 

@@ -10,6 +10,7 @@ from itertools import pairwise
 from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.limits import within
 
 # IEC 60751: R = R0·(1 + A·t + B·t² + C·(t − 100)·t³), C only below 0 °C
 A, B, C = 3.9083e-3, -5.775e-7, -4.183e-12
@@ -28,8 +29,7 @@ def platinum_ohm(*, temperature: float, zero: float = 1000.0) -> float:
 
     Raises OutOfRangeError outside −200 to 850 °C. Source: IEC 60751.
     """
-    if not LEAST_C <= temperature <= MOST_C:
-        raise OutOfRangeError("temperature", temperature, LEAST_C, MOST_C, "°C")
+    temperature = within("temperature", temperature, LEAST_C, MOST_C, "°C")
     t = temperature
     below = C * (t - 100) * t**3 if t < 0 else 0.0
     return zero * (1 + A * t + B * t**2 + below)
@@ -41,8 +41,7 @@ def platinum_c(*, ohm: float, zero: float = 1000.0) -> float:
     Raises OutOfRangeError outside what −200 to 850 °C give. Source: IEC 60751.
     """
     least, most = platinum_ohm(temperature=LEAST_C, zero=zero), platinum_ohm(temperature=MOST_C, zero=zero)
-    if not least <= ohm <= most:
-        raise OutOfRangeError("resistance", ohm, least, most, "Ω")
+    ohm = within("resistance", ohm, least, most, "Ω")
     low, high = LEAST_C, MOST_C
     for _ in range(HALVINGS):
         middle = (low + high) / 2
@@ -67,8 +66,7 @@ def thermistor_c(*, ohm: float, at_25: float, beta: float) -> float:
     """Temperature [°C] of a thermistor by its resistance [Ω]. Raises OutOfRangeError outside what −60 to 300 °C give."""
     least = thermistor_ohm(temperature=NTC_MOST_C, at_25=at_25, beta=beta)
     most = thermistor_ohm(temperature=NTC_LEAST_C, at_25=at_25, beta=beta)
-    if not least <= ohm <= most:
-        raise OutOfRangeError("resistance", ohm, least, most, "Ω")
+    ohm = within("resistance", ohm, least, most, "Ω")
     return 1 / (1 / (REFERENCE_C + KELVIN) + math.log(ohm / at_25) / beta) - KELVIN
 
 
