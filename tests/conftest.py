@@ -8,10 +8,11 @@ from pathlib import Path
 import pytest
 from hypothesis import settings
 
-settings.register_profile("default", max_examples=60, deadline=None)
-# the same examples in every run of CI: a new find belongs to the one who looks for it, not to whoever lands next
-settings.register_profile("ci", max_examples=120, deadline=None, derandomize=True)
-settings.load_profile("ci" if os.environ.get("CI") else "default")
+# the same examples at every run, here and in CI: whoever lands next is not stopped by another's luck
+settings.register_profile("same", max_examples=60, deadline=None, derandomize=True)
+# `bin/test search` looks for more at random; what it finds becomes a case of its own
+settings.register_profile("search", max_examples=600, deadline=None, print_blob=True)
+settings.load_profile("search" if os.environ.get("ROWAN_SEARCH") else "same")
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:

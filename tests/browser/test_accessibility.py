@@ -26,7 +26,7 @@ def grave(page: Page, axe_source: str) -> list[str]:
 
 
 def test_sign_in(sign_in: SignInPage, axe_source: str) -> None:
-    assert grave(sign_in, axe_source) == []
+    assert grave(sign_in.open(), axe_source) == []
 
 
 def test_jobs(sign_in: SignInPage, axe_source: str) -> None:

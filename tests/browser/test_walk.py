@@ -107,7 +107,7 @@ def test_units_switch_in_place_and_back(sign_in: SignInPage) -> None:
 
 
 def test_milestone_one_by_keyboard_alone(sign_in: SignInPage) -> None:
-    sign_in.press("mara@hollinwray.example", Keys.TAB, "rope-walk-40")
+    sign_in.open().press("mara@hollinwray.example", Keys.TAB, "rope-walk-40")
     with sign_in.new_page():
         sign_in.press(Keys.ENTER)
     jobs = JobsPage(sign_in.driver, sign_in.base)

@@ -5,11 +5,10 @@ from __future__ import annotations
 import pytest
 from django.test import Client
 
-from rowan.demo.kvist import kvist_plan_a
 from rowan.web.accounts.models import Firm, User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.services import start_job
-from tests.core.designs import proposed
+from tests.core.designs import plan_a, proposed
 
 
 @pytest.fixture
@@ -35,7 +34,7 @@ def stranger(db: None) -> User:
 
 @pytest.fixture
 def plan(firm: Firm, person: User) -> Plan:
-    return start_job(firm=firm, author=person, title="Kvist house, 4 Ropewalk", design=kvist_plan_a())
+    return start_job(firm=firm, author=person, title="Kvist house, 4 Ropewalk", design=plan_a())
 
 
 @pytest.fixture

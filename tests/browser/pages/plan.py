@@ -7,6 +7,8 @@ from contextlib import contextmanager
 from typing import Self
 from uuid import uuid4
 
+from django.conf import settings
+from django.test import Client
 from selenium.common.exceptions import WebDriverException
 from selenium.webdriver import ActionChains, Keys
 from selenium.webdriver.chrome.webdriver import WebDriver
@@ -17,14 +19,16 @@ from selenium.webdriver.support.ui import Select, WebDriverWait
 
 from rowan.core.terms.expression import plain_value
 from rowan.demo.load import EMAIL, PASSWORD
+from rowan.web.accounts.models import User
 
 SECONDS = 25
+LOOK_S = 0.04  # between two looks at what is waited for: half a second, the usual, was a third of every walk
 
 
 class Page:
     def __init__(self, driver: WebDriver, base: str) -> None:
         self.driver, self.base = driver, base
-        self.wait = WebDriverWait(driver, SECONDS)
+        self.wait = WebDriverWait(driver, SECONDS, poll_frequency=LOOK_S)
 
     def one(self, selector: str) -> WebElement:
         return self.wait.until(
@@ -59,7 +63,7 @@ class Page:
         self.driver.execute_script("window.left = arguments[0]", mark)
         yield
         # between two documents the driver may answer with any error, not only that an element is stale
-        patient = WebDriverWait(self.driver, SECONDS, ignored_exceptions=(WebDriverException,))
+        patient = WebDriverWait(self.driver, SECONDS, LOOK_S, ignored_exceptions=(WebDriverException,))
         patient.until(
             lambda driver: driver.execute_script(
                 "return window.left !== arguments[0] && document.readyState === 'complete'"
@@ -80,11 +84,23 @@ class SignInPage(Page):
         self.driver.get(f"{self.base}/sign-in/")
         return self
 
-    def sign_in(self) -> JobsPage:
+    def type_in(self) -> JobsPage:
+        """Sign in by hand."""
+        self.open()
         self.one("[name=username]").send_keys(EMAIL)
         self.one("[name=password]").send_keys(PASSWORD)
         with self.new_page():
             self.one(".act.main").click()
+        return JobsPage(self.driver, self.base)
+
+    def sign_in(self) -> JobsPage:
+        """The list of jobs with the demo person's session: what signing in by hand is like has its own tests."""
+        client = Client()
+        client.force_login(User.objects.get(email=EMAIL))
+        self.driver.add_cookie(
+            {"name": settings.SESSION_COOKIE_NAME, "value": client.cookies[settings.SESSION_COOKIE_NAME].value}
+        )
+        self.driver.get(f"{self.base}/")
         return JobsPage(self.driver, self.base)
 
 
