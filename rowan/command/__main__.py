@@ -20,8 +20,8 @@ from rowan.core.terms.units import System
 BAD_INPUT = 2
 
 
-def main(argv: list[str] | None = None) -> int:
-    """Run a command; returns the exit code: 0 done, 2 input that cannot be taken."""
+def _parser() -> argparse.ArgumentParser:
+    """Every command with its options."""
     parser = argparse.ArgumentParser(prog="rowan", description="Reckon, serve and look after solar heat plans.")
     commands = parser.add_subparsers(dest="command", required=True)
     reckoner = commands.add_parser("reckon", help="reckon a job file and print its figures and findings")
@@ -48,7 +48,12 @@ def main(argv: list[str] | None = None) -> int:
     commands.add_parser("tables", help="make the core's fluid tables anew from the library they come from")
     manage = commands.add_parser("manage", help="a Django management command", add_help=False)
     manage.add_argument("arguments", nargs=argparse.REMAINDER)
-    options = parser.parse_args(argv)
+    return parser
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run a command; returns the exit code: 0 done, 2 input that cannot be taken."""
+    options = _parser().parse_args(argv)
     match options.command:
         case "reckon":
             return _reckon(options)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from numpy.polynomial import chebyshev
@@ -53,7 +54,7 @@ def tables() -> dict[str, object]:
     from CoolProp.CoolProp import PT_INPUTS, QT_INPUTS, AbstractState, PropsSI
 
     water, mixture = AbstractState("HEOS", "Water"), AbstractState("INCOMP", "APG")
-    of = {
+    of: dict[str, Callable[[Any], float]] = {
         "density": lambda s: s.rhomass(),
         "heat_capacity": lambda s: s.cpmass(),
         "viscosity": lambda s: float(np.log(s.viscosity())),
@@ -67,7 +68,7 @@ def tables() -> dict[str, object]:
 
         return value
 
-    def saturated(read: Callable[[object], float]) -> Callable[[float], float]:
+    def saturated(read: Callable[[Any], float]) -> Callable[[float], float]:
         def value(t: float) -> float:
             water.update(QT_INPUTS, 0.0, t + KELVIN)
             return float(read(water))
@@ -88,7 +89,7 @@ def tables() -> dict[str, object]:
     return {
         "LIQUID": {name: _line(liquid(name), *LIQUID) for name in of},
         "SATURATED": {name: _line(saturated(read), *SATURATED) for name, read in of.items()},
-        "VAPOUR": _line(saturated(lambda s: float(np.log(s.p()))), *VAPOUR),  # type: ignore[attr-defined]
+        "VAPOUR": _line(saturated(lambda s: float(np.log(s.p()))), *VAPOUR),
         "FROST": _line(frost, *SHARE, FROST_DEGREE),
         "MIXTURE": {name: _plane(mixed(name)) for name in of},
     }

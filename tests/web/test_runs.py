@@ -14,7 +14,7 @@ from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.reckon import reckon
 from rowan.demo.corrim import corrim
 from rowan.demo.sandreef import sandreef
-from rowan.web.benches.bench import Sheet
+from rowan.web.benches.bench import Look, Sheet
 from rowan.web.plans.models import Plan
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.studies import candidates, sizes
@@ -137,12 +137,19 @@ def test_many_years_do_not_fill_the_memory() -> None:
 def test_the_content_of_a_run_is_its_key() -> None:
     kind, _ = RUNS["band"]
     one = sheet(plan_b())
-    same = content_key(kind, one, kind.variants(one))
-    assert same == content_key(kind, sheet(plan_b()), kind.variants(sheet(plan_b())))
-    other = sheet(altered(plan_b(), collector__count=3))
-    assert same != content_key(kind, other, kind.variants(other))
-    variants = kind.variants(one)
-    assert same != content_key(kind, one, (replace(variants[0], flow=1.0), *variants[1:]))
+    same = content_key(kind, one)
+    assert same == content_key(kind, sheet(plan_b()))
+    assert same != content_key(kind, sheet(altered(plan_b(), collector__count=3)))
+    assert same != content_key(RUNS["sizes"][0], one)
+
+
+def test_the_variants_of_a_run_follow_from_what_its_key_is_made_of() -> None:
+    """They are made when the run begins: the same plan must give the same ones, whatever is looked at."""
+    for kind, _ in RUNS.values():
+        one, again = sheet(plan_b()), replace(sheet(plan_b()), units="us", look=Look(day=7, leg="hot-h3", sky="dull"))
+        assert [(v.design, v.seed, v.flow) for v in kind.variants(one)] == [
+            (v.design, v.seed, v.flow) for v in kind.variants(again)
+        ], kind.key
 
 
 def test_newer_work_in_the_same_place_ends_the_older() -> None:

@@ -78,9 +78,12 @@ def changed(design: Design, changes: Iterable[Change], origin: Origin | None = N
 
     `origin` is written to each changed input that brings none of its own; None keeps what it was. Raises JobFileError.
     """
-    data = design.model_dump(mode="python")
+    # steps that nothing changes go over as they are: they were checked when they were made
+    data: dict[str, Any] = {name: getattr(design, name) for name in Design.model_fields}
     for change in changes:
         stage, _, name = change.path.partition(".")
+        if isinstance(data.get(stage), BaseModel):
+            data[stage] = data[stage].model_dump(mode="python")
         if name in ENTRIES.get(stage, {}):
             data[stage][name] = [row.model_dump() if isinstance(row, BaseModel) else row for row in change.value]
             continue

@@ -11,7 +11,7 @@ from rowan.core.simulation.system import Draws
 from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3
 from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH, MINUTES_A_DAY, SHORT_MONTHS
 from rowan.core.terms.units import LITRE
-from rowan.core.weather.cold_main import cold_main
+from rowan.core.weather.cold_main import cold_main_year
 from rowan.core.weather.hours import FIRST_WEEKDAY, Weather
 
 Array = NDArray[np.float64]
@@ -58,8 +58,8 @@ def _taps(design: Design) -> Draws:
         for k in range(minutes):
             minute[(start + k) % MINUTES_A_DAY] += volume * share / minutes
     air, latitude = design.survey.normals.value.air_c, design.survey.latitude_deg.value
-    cold = [cold_main(monthly_air=air, day=day, latitude=latitude) for day in range(1, DAYS + 1)]
-    return Draws(minute, working_days(design), np.array(cold), duty.tap_c.value)
+    cold = cold_main_year(monthly_air=air, latitude=latitude)
+    return Draws(minute, working_days(design), cold, duty.tap_c.value)
 
 
 def heating_power(design: Design, weather: Weather) -> Array:

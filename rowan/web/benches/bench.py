@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from rowan.core.design.design import Design
@@ -42,6 +44,11 @@ class Sheet:
     units: System
     measured: Sky | None = None
     look: Look = NO_LOOK
+
+    @cached_property
+    def digest(self) -> str:
+        """The content of the design."""
+        return hashlib.sha256(self.design.model_dump_json().encode()).hexdigest()
 
     def year(self, seed: int = 0) -> Year:
         """The plan's year: of the weather it names for seed 0, a made one for the others. Raises RowanError."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections import OrderedDict
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from threading import Lock
 from typing import Any
 
@@ -13,6 +13,8 @@ from rowan.core.appraise import judged
 from rowan.core.design.design import Design
 from rowan.core.design.job_file import read
 from rowan.core.reckon import Known, Reckoning
+from rowan.core.studies.cures import Effect, cure_effect
+from rowan.core.terms.finding import Finding
 from rowan.web.plans.models import Revision
 
 KEPT = 128
@@ -20,10 +22,19 @@ KEPT = 128
 
 @dataclass(frozen=True)
 class Reckoned:
-    """A design and its reckoning. Both are read, never changed."""
+    """A design and its reckoning. Both are read, never changed. What each cure would do is kept once it was asked for."""
 
     design: Design
     result: Reckoning
+    _effects: dict[tuple[str, int], Effect] = field(default_factory=dict, compare=False)
+
+    def effect(self, finding: Finding, index: int) -> Effect:
+        """What a cure of a finding would do."""
+        key = (finding.key, index)
+        if key not in self._effects:
+            cure = finding.cures[index]
+            self._effects[key] = cure_effect(design=self.design, before=self.result, finding=finding, cure=cure)
+        return self._effects[key]
 
 
 _kept: OrderedDict[str, Reckoned] = OrderedDict()

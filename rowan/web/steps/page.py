@@ -10,7 +10,7 @@ from django.urls import reverse
 from rowan.core.design.changes import assumed, inputs
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
-from rowan.core.studies.cures import Effect, cure_effect
+from rowan.core.studies.cures import Effect
 from rowan.core.studies.year_figures import year_figures
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Figure
@@ -20,7 +20,7 @@ from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.editing.blanks import Blank, blank, sentence
 from rowan.web.plans.models import Plan, Revision
-from rowan.web.plans.reckoned import reckoned
+from rowan.web.plans.reckoned import Reckoned, reckoned
 from rowan.web.plans.weather import measured_sky
 from rowan.web.steps.registry import BENCHES
 from rowan.web.steps.run.legs import leg_rows
@@ -89,15 +89,12 @@ class Refusal:
     path: str = ""
 
 
-def finding_views(design: Design, result: Reckoning, findings: tuple[Finding, ...]) -> list[FindingView]:
+def finding_views(found: Reckoned, findings: tuple[Finding, ...]) -> list[FindingView]:
     """Findings with the effect of each cure."""
     return [
         FindingView(
             finding,
-            [
-                CureView(i, cure, cure_effect(design=design, before=result, finding=finding, cure=cure))
-                for i, cure in enumerate(finding.cures)
-            ],
+            [CureView(i, cure, found.effect(finding, i)) for i, cure in enumerate(finding.cures)],
         )
         for finding in findings
     ]
@@ -194,7 +191,7 @@ def bench_page(
         "rows": rows,
         "lead_rows": LEAD_ROWS + 1,
         "other_rows": max(0, len(rows) - LEAD_ROWS),
-        "findings": finding_views(design, result, findings),
+        "findings": finding_views(found, findings),
         "counts": counts(findings),
         "refusal": refusal,
         "schools": [view.school for view in result.charge.schools],

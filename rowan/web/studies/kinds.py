@@ -71,21 +71,18 @@ class RunView:
         return round(100 * self.done / self.total) if self.total else 0
 
 
-def content_key(kind: RunKind, sheet: Sheet, variants: tuple[Variant, ...]) -> str:
-    """The content of a run: kind, designs, seeds and weather."""
-    digest = hashlib.sha256(kind.key.encode())
-    for variant in variants:
-        digest.update(variant.design.model_dump_json().encode() + f"{variant.seed};{variant.flow}".encode())
-    digest.update((sheet.measured.digest if sheet.measured else "").encode())
-    return digest.hexdigest()
+def content_key(kind: RunKind, sheet: Sheet) -> str:
+    """The content of a run: its kind, the plan and its weather, of which its variants follow. They are made when it begins."""
+    measured = sheet.measured.digest if sheet.measured else ""
+    return hashlib.sha256(f"{kind.key};{measured};{sheet.digest}".encode()).hexdigest()
 
 
 def run_view(kind: RunKind, sheet: Sheet, place: str, address: str, begin: bool) -> RunView:
     """A run with what it says so far; begun if it begins by itself or is asked to."""
-    variants = kind.variants(sheet)
-    key = content_key(kind, sheet, variants)
+    key = content_key(kind, sheet)
     work = WORKSHOP.find(key)
     if work is None and (begin or (kind.by_itself and settings.SHORT_RUNS_BEGIN)):
+        variants = kind.variants(sheet)
         work = WORKSHOP.begin(key=key, place=f"{place}:{kind.key}", variants=variants, measured=sheet.measured)
     told = kind.tell(sheet, work.outcomes) if work is not None else None
     return RunView(kind, address, work, told)

@@ -12,6 +12,7 @@ from xml.sax.saxutils import escape, quoteattr
 from django.utils.safestring import SafeString, mark_safe
 
 Point = tuple[float, float]
+_MARKED = re.compile('[&<>"\n\r\t]').search
 # paper knows no paint-order: there a halo would be drawn over its own letters
 NO_HALO = ".drawing .halo { stroke: none; }"
 DRAWING_CSS = Path(__file__).parent / "static" / "rowan" / "drawing.css"
@@ -19,6 +20,11 @@ DRAWING_CSS = Path(__file__).parent / "static" / "rowan" / "drawing.css"
 
 def _number(value: float) -> str:
     return f"{value:.2f}".rstrip("0").rstrip(".")
+
+
+def _quoted(text: str) -> str:
+    """An attribute's value in quotes; most have nothing to be escaped."""
+    return quoteattr(text) if _MARKED(text) else f'"{text}"'
 
 
 class Node:
@@ -46,11 +52,15 @@ class Node:
 
     def markup(self) -> str:
         """The element as text, everything escaped."""
-        inside = escape(self.text) + "".join(child.markup() for child in self.children)
+        inside = (escape(self.text) if self.text else "") + "".join([child.markup() for child in self.children])
         # coordinates are rounded, what a handle reckons with is not
         attributes = "".join(
-            f" {key}={quoteattr(_number(value) if isinstance(value, float) and not key.startswith('data-') else str(value))}"
-            for key, value in self.attributes.items()
+            [
+                f' {key}="{_number(value)}"'
+                if isinstance(value, float) and not key.startswith("data-")
+                else f" {key}={_quoted(str(value))}"
+                for key, value in self.attributes.items()
+            ]
         )
         return f"<{self.tag}{attributes}>{inside}</{self.tag}>"
 
