@@ -7,6 +7,13 @@ python="$venv/bin/python"
 export PYTHONPATH="$root${PYTHONPATH:+:$PYTHONPATH}"
 export PYTHONDONTWRITEBYTECODE="${PYTHONDONTWRITEBYTECODE:-}"
 
+# says what is done and how long it usually takes, then how long it took
+step_of() {
+  local words="$1" began=$SECONDS; shift
+  say "- $words"
+  "$@" || return $?
+  say "  done in $((SECONDS - began)) s"
+}
 say() { printf '%s\n' "$*" >&2; }
 is_root() { [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null 2>&1; }
 
@@ -32,26 +39,28 @@ ensure_venv() {
   [ -e "$stamp" ] && return
   local base; base="$(find_python)"
   if [ ! -x "$python" ]; then
+    say "- Making a virtual environment (once, some seconds)"
     if ! "$base" -m venv "$venv" >/dev/null 2>&1; then
       rm -rf "$venv"
       if is_root; then say "Installing python3.11-venv"; apt_install python3.11-venv; "$base" -m venv "$venv"
       else say "Python's venv module is missing. On Debian: apt-get install python3.11-venv"; exit 1; fi
     fi
   fi
-  say "Installing packages (once, about a minute)"
-  "$python" -m pip install --quiet --disable-pip-version-check --require-hashes -r "$list"
+  # wheels only: nothing is built here
+  step_of "Installing Python packages (once; half a minute to two, by the network)" \
+    "$python" -m pip install --quiet --disable-pip-version-check --no-compile --only-binary :all: --require-hashes -r "$list"
   touch "$stamp"
 }
 
 has_pango() { "$python" -c 'import ctypes.util, sys; sys.exit(not (ctypes.util.find_library("pango-1.0") and ctypes.util.find_library("pangoft2-1.0")))'; }
 ensure_pango() {
   has_pango && return
-  if is_root; then say "Installing Pango for papers"; apt_install libpango-1.0-0 libpangoft2-1.0-0 || say "Pango could not be installed: papers will say what to do."
+  if is_root; then step_of "Installing Pango for papers (once, about ten seconds)" apt_install libpango-1.0-0 libpangoft2-1.0-0 || say "Pango could not be installed: papers will say what to do."
   else say "Papers need Pango: apt-get install libpango-1.0-0 libpangoft2-1.0-0. Everything else works without it."; fi
 }
 
 ensure_browser() {
   if command -v chromium >/dev/null 2>&1 && command -v chromedriver >/dev/null 2>&1; then return; fi
-  if is_root; then say "Installing Chromium and ChromeDriver for the browser tests"; apt_install chromium chromium-driver
+  if is_root; then step_of "Installing Chromium and ChromeDriver for the browser tests (once, about a minute)" apt_install chromium chromium-driver
   else say "Browser tests need Debian's chromium and chromium-driver."; exit 1; fi
 }

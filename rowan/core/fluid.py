@@ -89,6 +89,7 @@ def _blend(a: Fluid, b: Fluid, weight: float, extrapolated: bool = False) -> Flu
     """a + weight × (b − a), viscosity in its logarithm."""
 
     def mix(x: float, y: float) -> float:
+        """One property between both."""
         return x + weight * (y - x)
 
     return Fluid(
@@ -168,6 +169,7 @@ def _antoine() -> tuple[float, float, float]:
     l1, l2, l3 = math.log(p1), math.log(p2), math.log(p3)
 
     def gap(c: float) -> float:
+        """How far the curve misses the middle point for a C."""
         b = (l2 - l1) / (1 / (t1 + c) - 1 / (t2 + c))
         return (l3 - l2) - b * (1 / (t2 + c) - 1 / (t3 + c))
 
@@ -197,6 +199,7 @@ def boiling_point(*, volume_share: float, pressure_abs: float) -> float:
     x_water = water / (water + glycol)
 
     def excess(temperature: float) -> float:
+        """What the mixture's vapour pushes over the pressure asked for [Pa]."""
         return (
             x_water * water_vapour_pressure(temperature=temperature)
             + (1 - x_water) * glycol_vapour_pressure(temperature=temperature)

@@ -142,6 +142,7 @@ def _siphon_lines(design: Design, rise: float, down: float) -> tuple[Line, Line]
     )
 
     def line(length: float) -> Line:
+        """A line of a length [m]."""
         each = length / LINE_NODES
         return Line(
             np.full(LINE_NODES, each * _per_metre(pipe, design)), np.full(LINE_NODES, each * loss), np.ones(LINE_NODES)

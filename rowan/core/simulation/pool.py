@@ -33,6 +33,7 @@ def surface_loss(*, water: float, air: Array) -> tuple[Array, Array]:
     """Loss of open water by area [W/m²] at a water temperature [°C] in air [°C], and its change for each kelvin [W/m²K]."""
 
     def loss(t: float) -> Array:
+        """Loss of open water at a temperature [°C], by area [W/m²]."""
         convection = (3.1 + 4.1 * WIND_M_S) * (t - air)
         evaporation = (50.6 + 66.9 * WIND_M_S) * (vapour_pressure(t) - MOISTURE * vapour_pressure(air))
         sky = SKY_EMITTANCE * STEFAN_BOLTZMANN * (air + 273.15) ** 4

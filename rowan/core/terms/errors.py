@@ -46,6 +46,7 @@ class RowanError(Exception):
         """The message with its quantities in the system's units."""
 
         def put(match: re.Match[str]) -> str:
+            """A quantity in the reader's units."""
             found = self.quantities.get(match.group(1))
             return _Printer.shown(found[0], found[1], system) if found else match.group(0)
 
@@ -72,6 +73,7 @@ class OutOfRangeError(RowanError):
         quantities: dict[str, tuple[float, str]] = {}
 
         def printed(key: str, number: float) -> str:
+            """A number as the message holds it: by key where it has a dimension."""
             if not dimension:
                 return f"{number:g}{f' {unit}' if unit else ''}"
             quantities[key] = (number, dimension)

@@ -83,6 +83,7 @@ class Expression:
         """The same formula with the numbers put in."""
 
         def number(name: str) -> str:
+            """A symbol's number with its unit, as markup."""
             unit = self.symbols[name].unit
             tail = f"<mspace width='0.15em'/><mtext>{escape(unit)}</mtext>" if unit else ""
             return f"<mrow><mn>{escape(digits[name])}</mn>{tail}</mrow>"
@@ -102,6 +103,7 @@ class Expression:
         """The numbers put in, on one line."""
 
         def number(name: str) -> str:
+            """A symbol's number with its unit."""
             unit = self.symbols[name].unit
             return digits[name] + (f" {unit}" if unit else "")
 
@@ -218,9 +220,11 @@ class _Mathml:
         self.leaf, self.bracketed = leaf, bracketed
 
     def row(self, node: ast.expr) -> str:
+        """A node as a row of its own."""
         return f"<mrow>{self.of(node)}</mrow>"
 
     def of(self, node: ast.expr) -> str:
+        """A node of the formula."""
         if isinstance(node, ast.Constant):
             return f"<mn>{_constant_text(node)}</mn>"
         if isinstance(node, ast.Name):
@@ -256,6 +260,7 @@ class _Plain:
         self.leaf, self.bracketed = leaf, bracketed
 
     def of(self, node: ast.expr) -> str:
+        """A node of the formula as text."""
         if isinstance(node, ast.Constant):
             return _constant_text(node)
         if isinstance(node, ast.Name):

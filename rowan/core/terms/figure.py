@@ -37,6 +37,7 @@ class Statement:
         """The sentence with its quantities in the system's units."""
 
         def put(match: re.Match[str]) -> str:
+            """A quantity in the reader's units."""
             quantity = self.quantities.get(match.group(1))
             if quantity is None:
                 return match.group(0)  # braces somebody typed

@@ -238,6 +238,7 @@ def worded(text: str, system: System = "metric") -> str:
     """A text with quantities written in it as {SI value|dimension} or {value|dimension|decimals}, in the system's units."""
 
     def put(match: re.Match[str]) -> str:
+        """A quantity in the reader's units."""
         decimals = int(match.group(3)) if match.group(3) and system == "metric" else None
         return shown(float(match.group(1)), match.group(2), system, decimals)
 

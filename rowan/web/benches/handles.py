@@ -45,5 +45,10 @@ def handle(
         "data_high": most,
         "data_step": spec.step or 1,
         "data_per_px": per_px,
+        # shown = stored × factor + offset: what a value under the hand is called before the server has reckoned with it
+        "data_factor": spec.scale / unit.factor,
+        "data_offset": -unit.offset / unit.factor,
+        "data_decimals": unit.decimals,
+        "data_unit": unit.label,
         **more,
     }

@@ -1,26 +1,27 @@
-"""The WSGI entry."""
+"""The WSGI entry: everything a page needs is loaded before the first one is asked for, and before workers are forked."""
 
 from __future__ import annotations
 
 import atexit
 import gc
 import os
-import threading
 
 from django.core.wsgi import get_wsgi_application
+from django.urls import get_resolver
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "rowan.web.config.settings.production")
 application = get_wsgi_application()
 
 
-def _warm() -> None:
+def _load() -> None:
+    """Every address with its views, and the year's loop, compiled or loaded compiled."""
     from rowan.core.simulation.year import warm
 
+    get_resolver().reverse_dict  # noqa: B018  fills it, and imports every view on the way
     warm()
 
 
-# the year's loop is compiled, or loaded compiled, while the first page is asked for
-threading.Thread(target=_warm, daemon=True).start()
+_load()
 # what is loaded stays loaded: kept out of every later collection, which would stop a page for a tenth of a second
 gc.collect()
 gc.freeze()

@@ -63,6 +63,8 @@ class Blank:
     tail: str = ""
     readings: tuple[tuple[str, str], ...] = ()
     offers: tuple[str, ...] = ()
+    # the origin somebody chose for what was not saved
+    chosen: Origin | None = None
 
     @property
     def key(self) -> str:
@@ -77,7 +79,14 @@ class Blank:
     @property
     def new_origin(self) -> Origin:
         """The origin a typed value gets unless another is chosen."""
-        return "measured" if self.assumed else self.origin
+        return self.chosen or ("measured" if self.assumed else self.origin)
+
+    @property
+    def picked(self) -> str:
+        """The choice that stands in the field: what was chosen and not saved, else what the plan has."""
+        if self.open and any(key == self.typed for key, _ in self.choices):
+            return self.typed
+        return next((key for key, words in self.choices if words == self.shown or key == self.typed), "")
 
     @property
     def origins(self) -> tuple[Origin, ...]:
@@ -130,8 +139,9 @@ def blank(
     typed: str | None = None,
     error: str = "",
     readings: tuple[str, ...] = (),
+    chosen: Origin | None = None,
 ) -> Blank:
-    """An input of a design as a page shows it; `typed`, `error` and `readings` bring back what was refused."""
+    """An input of a design as a page shows it; `typed`, `chosen`, `error` and `readings` bring back what was refused."""
     found = locate(design, path)
     spec = found.spec
     number = spec.kind in ("number", "whole")
@@ -158,6 +168,7 @@ def blank(
         open=bool(error),
         readings=tuple((text, _as_reading(text, spec, system)) for text in readings),
         offers=spec.offers[0 if system == "metric" else 1],
+        chosen=chosen,
     )
 
 

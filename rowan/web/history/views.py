@@ -11,10 +11,9 @@ from rowan.web.history.revisions import history
 from rowan.web.plans import services
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import actor, job_of, plan_of
-from rowan.web.steps.page import Refusal, frame
-from rowan.web.steps.views import UNPROCESSABLE, based_on, refused, stale
+from rowan.web.steps.page import frame
+from rowan.web.steps.views import Attempt, edit
 from rowan.web.ui.context import units_of
-from rowan.web.ui.words import sentence
 
 
 def history_page(request: HttpRequest, job: int, letter: str) -> HttpResponse:
@@ -34,14 +33,15 @@ def restore(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     try:
         number = int(request.POST.get("number", ""))
-        services.restore(plan=plan, author=actor(request), based_on=based_on(request), number=number)
     except ValueError as error:
         raise Http404 from error
-    except services.StaleRevisionError as error:
-        return stale(request, plan, error, "", "")
-    except services.NoSuchStepError as error:
-        return refused(request, plan, Refusal(None, sentence(str(error))), UNPROCESSABLE)
-    return redirect("history:revisions", plan.job_id, plan.letter)
+    return edit(
+        request,
+        plan,
+        lambda based_on: services.restore(plan=plan, author=actor(request), based_on=based_on, number=number),
+        Attempt(verb=""),
+        back=lambda _, plan: redirect("history:revisions", plan.job_id, plan.letter),
+    )
 
 
 def compare(request: HttpRequest, job: int) -> HttpResponse:

@@ -69,6 +69,15 @@ def paper_context(plan: Plan, sheet: Sheet, size: Size) -> dict[str, Any]:
     }
 
 
+def can_print() -> bool:
+    """Whether papers can be drawn on this machine."""
+    try:
+        import weasyprint  # noqa: F401
+    except OSError:
+        return False
+    return True
+
+
 def pdf(template: str, context: dict[str, Any]) -> bytes:
     """A paper as PDF. Raises PaperToolsMissingError where Pango is not installed."""
     try:

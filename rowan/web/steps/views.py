@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from pathlib import PurePath
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
@@ -10,15 +12,17 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from rowan.core.design.changes import assumed, locate
+from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import ORIGINS, Origin
 from rowan.core.design.lists import add_entry, remove_entry
 from rowan.core.design.moves import handle_changes
-from rowan.core.terms.errors import JobFileError, RowanError
+from rowan.core.terms.errors import JobFileError, RowanError, TypedNumberError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.units import System
 from rowan.core.weather.files import LARGEST_BYTES as LARGEST_WEATHER_BYTES
 from rowan.core.weather.files import WeatherFileError, read_weather
 from rowan.web.benches.bench import Sheet
-from rowan.web.editing.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
+from rowan.web.editing.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value, typed_number
 from rowan.web.plans import services
 from rowan.web.plans.models import Plan, WeatherYear
 from rowan.web.plans.reckoned import reckoned
@@ -77,7 +81,62 @@ def _shown_on(page: dict[str, object], refused: Blank) -> bool:
     return any(isinstance(entry, Blank) and entry.path == refused.path for entry in shown)
 
 
-def stale(request: HttpRequest, plan: Plan, error: services.StaleRevisionError, path: str, typed: str) -> HttpResponse:
+@dataclass(frozen=True)
+class Attempt:
+    """What somebody tries to change, so that nothing of it is lost where it cannot be saved: the input's path, what was typed
+    in the reader's unit, the origin chosen, and how a refusal begins."""
+
+    path: str = ""
+    typed: str = ""
+    origin: Origin | None = None
+    verb: str = "Not done"
+
+
+def edit(
+    request: HttpRequest,
+    plan: Plan,
+    act: Callable[[int], object],
+    attempt: Attempt,
+    back: Callable[[HttpRequest, Plan], HttpResponse] | None = None,
+) -> HttpResponse:
+    """The one way every change of a plan goes: `act` is given the revision it is based on and saves, or raises.
+
+    A refusal shows the page with what was typed; a plan that moved on meanwhile shows its newest state with the same.
+    """
+    units = units_of(request)
+    try:
+        act(based_on(request))
+    except services.StaleRevisionError as error:
+        return stale(request, plan, error, attempt)
+    except (RefusedInputError, services.NoSuchStepError, RowanError) as error:
+        words = error.text(units) if isinstance(error, RowanError) else str(error)
+        again = None
+        if attempt.path and not attempt.verb:
+            readings = error.readings if isinstance(error, RefusedInputError | TypedNumberError) else ()
+            message = sentence(words) if isinstance(error, RowanError) else words
+            again = _again(plan, attempt, units, message, readings)
+        notice = "" if again else (f"{attempt.verb}: {words}." if attempt.verb else sentence(words))
+        return refused(request, plan, Refusal(again, notice, attempt.typed, attempt.path), UNPROCESSABLE)
+    return (back or _back)(request, plan)
+
+
+def _again(plan: Plan, attempt: Attempt, units: System, error: str, readings: tuple[str, ...] = ()) -> Blank | None:
+    """The input with what was typed in it, open; None for what is no input."""
+    try:
+        return blank(
+            services.design_of(plan.head),
+            attempt.path,
+            units,
+            typed=attempt.typed,
+            error=error,
+            readings=readings,
+            chosen=attempt.origin,
+        )
+    except JobFileError:
+        return None
+
+
+def stale(request: HttpRequest, plan: Plan, error: services.StaleRevisionError, attempt: Attempt) -> HttpResponse:
     """The newest state, with what was typed on top of an older one kept open."""
     who = (
         error.head.author.name
@@ -87,20 +146,9 @@ def stale(request: HttpRequest, plan: Plan, error: services.StaleRevisionError, 
     notice = (
         f"Not saved: {who} changed this plan meanwhile ({error.head.summary}). The page now shows the newest state."
     )
-    refusal: Refusal
-    try:
-        units = units_of(request)
-        again = blank(
-            services.design_of(plan.head),
-            path,
-            units,
-            typed=typed,
-            error="Not saved yet. Save it again to put it on top of the newest state.",
-        )
-        refusal = Refusal(again, notice, typed, path)
-    except JobFileError:
-        refusal = Refusal(None, notice, typed, path)
-    return refused(request, plan, refusal, CONFLICT)
+    words = "Not saved yet. Save it again to put it on top of the newest state."
+    again = _again(plan, attempt, units_of(request), words)
+    return refused(request, plan, Refusal(again, notice, attempt.typed, attempt.path), CONFLICT)
 
 
 def open_job(request: HttpRequest, job: int) -> HttpResponse:
@@ -134,19 +182,14 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         before = locate(design, path)
     except JobFileError as error:
         raise Http404 from error
-    try:
+
+    def act(number: int) -> None:
         changes = changes_from_text(design, path, text, units)
         summary = f"{before.spec.label}: {shown_value(before, 'metric')} to {text.strip()}"
-        edit = services.Edit(changes, path, summary, origin)
-        services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=edit)
-    except services.StaleRevisionError as error:
-        return stale(request, plan, error, path, text)
-    except (RefusedInputError, RowanError) as error:
-        message = sentence(error.text(units)) if isinstance(error, RowanError) else str(error)
-        readings = error.readings if isinstance(error, RefusedInputError) else ()
-        again = blank(design, path, units, typed=text, error=message, readings=readings)
-        return refused(request, plan, Refusal(again, "", text, path), UNPROCESSABLE)
-    return _back(request, plan)
+        made = services.Edit(changes, path, summary, origin)
+        services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
+
+    return edit(request, plan, act, Attempt(path, text, origin, verb=""))
 
 
 def slip(request: HttpRequest, job: int, letter: str) -> HttpResponse:
@@ -177,34 +220,35 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         second = float(request.POST["second"]) if request.POST.get("second") else None
     except ValueError as error:
         raise Http404 from error
-    try:
+    origin: Origin = "agreed" if path.startswith(("charge", "control", "collector")) else "measured"
+
+    def act(number: int) -> None:
         changes = handle_changes(design, path, value, second)
         kind, colon, _ = path.partition(":")
         label = f"{kind} moved" if colon else locate(design, path).spec.label + " moved"
-        edit = services.Edit(
-            changes,
-            path,
-            f"{label} on the drawing",
-            "agreed" if path.startswith(("charge", "control", "collector")) else "measured",
-        )
-        services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=edit)
-    except services.StaleRevisionError as error:
-        return stale(request, plan, error, path, request.POST.get("value", ""))
-    except RowanError as error:
-        return refused(request, plan, Refusal(None, f"Not moved: {error.text(units_of(request))}."), UNPROCESSABLE)
-    return _back(request, plan)
+        made = services.Edit(changes, path, f"{label} on the drawing", origin)
+        services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
+
+    typed = _in_reader_s_unit(design, path, value, units_of(request))
+    return edit(request, plan, act, Attempt(path, typed, origin, verb="Not moved"))
+
+
+def _in_reader_s_unit(design: Design, path: str, value: float, units: System) -> str:
+    """A dragged number as the reader would have typed it; empty for a handle that is no input."""
+    try:
+        return typed_number(replace(locate(design, path), value=value), units)
+    except RowanError:
+        return ""
 
 
 def change_and_back(request: HttpRequest, plan: Plan, changes: list[Change], words: str) -> HttpResponse:
     """Save agreed changes that belong together, and show the bench again."""
-    try:
-        edit = services.Edit(changes, "", words, "agreed")
-        services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=edit)
-    except services.StaleRevisionError as error:
-        return stale(request, plan, error, "", "")
-    except RowanError as error:
-        return refused(request, plan, Refusal(None, f"Not taken: {error.text(units_of(request))}."), UNPROCESSABLE)
-    return _back(request, plan)
+
+    def act(number: int) -> None:
+        made = services.Edit(changes, "", words, "agreed")
+        services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
+
+    return edit(request, plan, act, Attempt(verb="Not taken"))
 
 
 @require_POST
@@ -213,16 +257,13 @@ def entries(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     design = services.design_of(plan.head)
     add, remove = request.POST.get("add", ""), request.POST.get("remove", "")
-    try:
+
+    def act(number: int) -> None:
         change, words = add_entry(design, add) if add else remove_entry(design, request.POST.get("list", ""), remove)
-        services.change_plan(
-            plan=plan, author=actor(request), based_on=based_on(request), edit=services.Edit([change], "", words)
-        )
-    except services.StaleRevisionError as error:
-        return stale(request, plan, error, "", "")
-    except RowanError as error:
-        return refused(request, plan, Refusal(None, f"Not done: {error.text(units_of(request))}."), UNPROCESSABLE)
-    return _back(request, plan)
+        made = services.Edit([change], "", words)
+        services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
+
+    return edit(request, plan, act, Attempt())
 
 
 @require_POST
@@ -231,21 +272,14 @@ def cure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     try:
         index = int(request.POST.get("cure", ""))
-        services.apply_cure(
-            plan=plan,
-            author=actor(request),
-            based_on=based_on(request),
-            finding_key=request.POST.get("finding", ""),
-            cure_index=index,
-        )
     except ValueError as error:
         raise Http404 from error
-    except services.StaleRevisionError as error:
-        return stale(request, plan, error, "", "")
-    except (services.NoSuchStepError, RowanError) as error:
-        reason = error.text(units_of(request)) if isinstance(error, RowanError) else str(error)
-        return refused(request, plan, Refusal(None, f"Not tried: {reason}."), UNPROCESSABLE)
-    return _back(request, plan)
+    key = request.POST.get("finding", "")
+
+    def act(number: int) -> None:
+        services.apply_cure(plan=plan, author=actor(request), based_on=number, finding_key=key, cure_index=index)
+
+    return edit(request, plan, act, Attempt(verb="Not tried"))
 
 
 @require_POST
@@ -253,13 +287,12 @@ def step(request: HttpRequest, job: int, letter: str, direction: str) -> HttpRes
     """Undo or redo."""
     plan = plan_of(request, job, letter)
     action = services.undo if direction == "undo" else services.redo
-    try:
-        action(plan=plan, author=actor(request), based_on=based_on(request))
-    except services.StaleRevisionError as error:
-        return stale(request, plan, error, "", "")
-    except services.NoSuchStepError as error:
-        return refused(request, plan, Refusal(None, sentence(str(error))), UNPROCESSABLE)
-    return _back(request, plan)
+    return edit(
+        request,
+        plan,
+        lambda number: action(plan=plan, author=actor(request), based_on=number),
+        Attempt(verb=""),
+    )
 
 
 @require_POST

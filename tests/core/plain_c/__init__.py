@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import ctypes
 import shutil
+import statistics
 import subprocess
 import tempfile
+import time
 from collections.abc import Callable
 from functools import cache
 from pathlib import Path
@@ -67,3 +69,19 @@ def year_of(plant: Plant, state: State, feed: Feed) -> Callable[[], dict[str, fl
         return dict(zip(SUMS, found.tolist(), strict=True))
 
     return run
+
+
+def ratio_of(name: str, rounds: int = 9) -> tuple[float, float, float]:
+    """The compiled year over the plain one, as the median of pairs run one after the other; and the median of each [s]."""
+    from tests.core.plain_c.loops import SKIPPING, compiled_year, given_of
+
+    plain = year_of(*given_of(name))
+    pairs = []
+    for _ in range(rounds + 1):
+        start = time.perf_counter()
+        compiled_year(name, SKIPPING)
+        middle = time.perf_counter()
+        plain()
+        pairs.append((middle - start, time.perf_counter() - middle))
+    ours, theirs = (statistics.median(column) for column in zip(*pairs[1:], strict=True))
+    return statistics.median(a / b for a, b in pairs[1:]), ours, theirs

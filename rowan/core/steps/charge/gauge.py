@@ -162,6 +162,7 @@ def as_found(
     fill = (vessel.precharge + air) * nominal / (nominal - left) - air if wet else vessel.precharge
 
     def state(at: float, pushed: float = 0.0) -> VesselState:
+        """The vessel at a temperature [°C], with a volume pushed into it by steam [m³]."""
         return vessel_state(
             vessel=nominal,
             precharge=vessel.precharge,

@@ -76,6 +76,7 @@ def _states(design: Design, setting: Setting, loop: Loop, vessel: float, steam: 
     coldest = max(design.survey.design_minimum_c.value, frost_point(volume_share=loop.share))
 
     def state(temperature: float, pushed: float = 0.0, at_fill: bool = False) -> VesselState:
+        """The vessel at a temperature [°C], with a volume pushed into it by steam [m³]."""
         return vessel_state(
             vessel=vessel,
             precharge=setting.precharge,

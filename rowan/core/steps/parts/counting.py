@@ -261,6 +261,7 @@ def _trench(design: Design, run: Run) -> list[Part]:
         return []
 
     def part(key: str, name: str, length: float, because: str) -> Part:
+        """A length of the buried line's goods [m]."""
         return Part(key, say(name), Quantity(length, "length", 1), "", "plumbing", "buried", say(because))
 
     made = [part("warning_tape", "warning tape", trench, "over the pipe, half way up the trench")]

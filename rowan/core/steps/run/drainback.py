@@ -97,6 +97,7 @@ def lifted_crossings(curves: Sequence[PumpCurve], loop: LoopCurve, lift: Lift) -
 
 def _running(curve: PumpCurve, friction: Callable[[float], float], lift: Lift) -> OperatingPoint | None:
     def lifted(flow: float) -> float:
+        """Drop at a flow [m³/s] with the first water still to be lifted over the top [Pa]."""
         return friction(flow) + lift.start_head
 
     try:

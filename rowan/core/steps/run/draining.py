@@ -108,6 +108,7 @@ def drain(
         raise OutOfRangeError("bore", bore, 0, None, "m")
 
     def excess(velocity: float) -> float:
+        """What friction and speed take over what drives, at a velocity [m/s], as m²/s²."""
         factor = friction_factor(reynolds=density * velocity * bore / viscosity, relative_roughness=roughness / bore)
         return (1 + k_sum + factor * length / bore) * velocity**2 / 2 - GRAVITY * driving_height
 

@@ -127,6 +127,7 @@ def _loss_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
     room, loss, at = design.survey.room_c.value, run.loss, run.temperatures
 
     def line(key: str, name: str, temperature: float) -> Figure:
+        """What a line loses at a temperature [°C]."""
         which = "hot" if key == "loss_hot" else "cold"
         inside, outside = (loss.conductance(line=which, outdoors=out) for out in (False, True))
         symbols = {

@@ -50,6 +50,7 @@ def speed_under(*, panel: Panel, pump_w: float, pump_v: float, sun: float) -> fl
     rated = pump_w / pump_v
 
     def left(volts: float) -> float:
+        """Current left over at a voltage [A]."""
         return panel.current(volts=volts, sun=sun) - rated * (volts / pump_v) ** 2
 
     low, high = STARTS_AT * pump_v, MOST_SPEED * pump_v
@@ -99,6 +100,7 @@ def sun_pump(
     power = pump.speeds[-1].power_w
 
     def flow(sun: float) -> float:
+        """Flow under a sun [W/m²], none until the water is over the top [m³/s]."""
         speed = speed_under(panel=panel, pump_w=power, pump_v=pump.volts, sun=sun)
         over_the_top = curve.head(0.0) * speed**2 > start
         return flow_at_speed(curve, speed, loop, lift) if over_the_top else 0.0

@@ -64,6 +64,7 @@ def operating_point(*, pump: PumpCurve, loop: Callable[[float], float]) -> Opera
     """
 
     def excess(flow: float) -> float:
+        """Head of the pump over the loop's drop at a flow [Pa]."""
         return pump.head(flow) - loop(flow)
 
     at_rest = excess(0.0)

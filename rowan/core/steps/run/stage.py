@@ -59,6 +59,7 @@ def _line_loss(design: Design, route: Profile, at: Temperatures, air: float) -> 
     radius, conductivity = run.laid("hot").outer_diameter_m / 2, run.insulation_w_mk.value
 
     def loss(film: float) -> float:
+        """Loss by length with a film coefficient [W/m·K]."""
         return loss_per_metre(
             outer_radius=radius,
             insulated_radius=radius + run.insulation_m.value,

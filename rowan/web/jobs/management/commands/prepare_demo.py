@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -24,7 +26,15 @@ class Command(BaseCommand):
         if options["fresh"]:
             for ending in ("", "-wal", "-shm"):
                 database.with_name(database.name + ending).unlink(missing_ok=True)
-        call_command("migrate", verbosity=0)
-        call_command("collectstatic", interactive=False, verbosity=0)
-        load_world()
-        warm()  # compiles the year once, so that nobody waits for it on a page
+        self._step("Making the tables", lambda: call_command("migrate", verbosity=0))
+        self._step("Gathering static files", lambda: call_command("collectstatic", interactive=False, verbosity=0))
+        # compiled once and kept on disk, so that nobody waits for it on a page
+        self._step("Loading the loop of the year (the first time it is compiled: about twenty seconds)", warm)
+        self._step("Loading the demo world (the first time some seconds)", load_world)
+
+    def _step(self, words: str, act: Callable[[], object]) -> None:
+        """Says what is done before it is done, and how long it took."""
+        self.stderr.write(f"- {words}")
+        began = time.monotonic()
+        act()
+        self.stderr.write(f"  done in {time.monotonic() - began:.0f} s")

@@ -1,0 +1,22 @@
+// What the other scripts share: a piece of a page, a point in a drawing, who has the focus, what is said aloud.
+(() => {
+  // the element that had the focus when something was sent; it gets it again in the answer
+  const focused = { id: "" };
+  // a piece of a page that the server draws
+  function fetchPiece(address, selector) {
+    return fetch(address, { headers: { "X-Requested-With": "fetch" } })
+      .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
+      .then((text) => new DOMParser().parseFromString(text, "text/html").querySelector(selector));
+  }
+  function pointIn(svg, event) {
+    const point = new DOMPoint(event.clientX, event.clientY);
+    return point.matrixTransform(svg.getScreenCTM().inverse());
+  }
+  function numberOf(handle, name) { return Number(handle.dataset[name]); }
+  // one polite line for those who hear the page: the last thing that changed
+  function announce(words) {
+    const region = document.getElementById("told");
+    if (region && words) region.textContent = words;
+  }
+  window.Rowan = { announce, fetchPiece, focused, numberOf, pointIn };
+})();

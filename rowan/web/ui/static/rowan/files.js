@@ -1,0 +1,55 @@
+// Files are dropped or chosen, a search follows the typing, slow papers say so.
+(() => {
+  const { focused } = window.Rowan;
+  document.addEventListener("change", (event) => {
+    // a chosen file is sent at once
+    if (event.target.matches?.("[data-send]") && event.target.files.length) event.target.form.requestSubmit();
+  });
+
+  // what takes a few seconds says so until the paper is there
+  document.addEventListener("click", (event) => {
+    if (!event.target.closest?.("[data-slow]") || event.ctrlKey || event.metaKey) return;
+    const words = document.getElementById("slow-words");
+    if (words) words.textContent = "The job sheet is being drawn: ten pages take some seconds.";
+  });
+  window.addEventListener("pageshow", () => {
+    const words = document.getElementById("slow-words");
+    if (words) words.textContent = "";
+  });
+
+  // a search follows the typing
+  const LIVE_DELAY_MS = 250;
+  let live = 0;
+  document.addEventListener("input", (event) => {
+    if (!event.target.matches?.("[data-live]")) return;
+    clearTimeout(live);
+    focused.id = event.target.id;
+    live = setTimeout(() => event.target.form.requestSubmit(), LIVE_DELAY_MS);
+  });
+  window.addEventListener("ajax:after", () => {
+    const field = document.querySelector("[data-live]");
+    if (!field || focused.id !== field.id) return;
+    field.focus();
+    field.setSelectionRange(field.value.length, field.value.length);
+  });
+
+  // job files are dropped anywhere on a page that takes them
+  const dropForm = () => document.querySelector("form[data-drop]");
+  const holdsFiles = (event) => [...(event.dataTransfer?.types || [])].includes("Files");
+  document.addEventListener("dragover", (event) => {
+    if (!dropForm() || !holdsFiles(event)) return;
+    event.preventDefault();
+    document.body.classList.add("dropping");
+  });
+  document.addEventListener("dragleave", (event) => {
+    if (!event.relatedTarget) document.body.classList.remove("dropping");
+  });
+  document.addEventListener("drop", (event) => {
+    const form = dropForm();
+    if (!form || !holdsFiles(event)) return;
+    event.preventDefault();
+    document.body.classList.remove("dropping");
+    form.querySelector("[type=file]").files = event.dataTransfer.files;
+    form.requestSubmit();
+  });
+})();

@@ -1,0 +1,129 @@
+// Inputs and reasons open where they stand; what was open and who had the focus is so again after a swap.
+(() => {
+  const { fetchPiece, focused } = window.Rowan;
+  const FACTS = "facts";
+  const openWhy = { key: sessionStorage.getItem("why") || "" };
+
+  document.addEventListener("alpine:init", () => {
+    window.Alpine.data("plan", () => ({
+      init() {
+        if (location.hash.startsWith("#figure-")) openWhy.key = location.hash.slice("#figure-".length);
+        restoreWhy(this.$root);
+        if (location.hash.startsWith("#figure-")) document.getElementById(location.hash.slice(1))?.scrollIntoView({ block: "center" });
+        const refused = this.$root.querySelector("details.blank[open] [aria-invalid]");
+        if (refused) refused.focus();
+      },
+    }));
+    window.Alpine.data("facts", () => ({
+      // what was typed is still there after a switch of units or a way back, until a plan is started from it
+      init() {
+        const form = this.$root;
+        form.addEventListener("input", () => sessionStorage.setItem(FACTS, JSON.stringify(this.facts())));
+        form.addEventListener("submit", () => sessionStorage.removeItem(FACTS));
+        const kept = JSON.parse(sessionStorage.getItem(FACTS) || "null");
+        if (!kept || form.querySelector(".refusal")) return;
+        for (const [name, value] of Object.entries(kept)) {
+          if (form.elements[name]) form.elements[name].value = value;
+        }
+        this.propose();
+      },
+      facts() {
+        const facts = Object.fromEntries(new FormData(this.$root));
+        delete facts.csrfmiddlewaretoken;
+        return facts;
+      },
+      propose() {
+        const form = this.$root;
+        const query = new URLSearchParams(new FormData(form));
+        query.delete("csrfmiddlewaretoken");
+        const target = document.getElementById("proposal");
+        target.setAttribute("aria-busy", "true");
+        fetch(`${form.dataset.proposal}?${query}`, { headers: { "X-Requested-With": "fetch" } })
+          .then((answer) => answer.text())
+          .then((text) => {
+            const fresh = new DOMParser().parseFromString(text, "text/html").getElementById("proposal");
+            if (fresh) document.getElementById("proposal").replaceWith(fresh);
+          })
+          .catch(() => target.removeAttribute("aria-busy"));
+      },
+    }));
+  });
+
+  // one reason open at a time, and still open after the figures were swapped
+  function restoreWhy(root) {
+    const row = openWhy.key && root.querySelector(`[data-why="${CSS.escape(openWhy.key)}"]`);
+    if (!row) return;
+    row.closest("details.more-rows")?.setAttribute("open", "");
+    row.open = true;
+  }
+  // a link to a figure opens its reason, also when it leads to this very page
+  window.addEventListener("hashchange", () => {
+    if (!location.hash.startsWith("#figure-")) return;
+    openWhy.key = location.hash.slice("#figure-".length);
+    restoreWhy(document);
+    document.getElementById(location.hash.slice(1))?.scrollIntoView({ block: "center" });
+  });
+  document.addEventListener("toggle", (event) => {
+    const element = event.target;
+    if (element.matches?.("details.row")) {
+      if (element.open) openWhy.key = element.dataset.why;
+      else if (openWhy.key === element.dataset.why && document.contains(element)) openWhy.key = "";
+      sessionStorage.setItem("why", openWhy.key);
+    }
+    if (element.matches?.("details.blank") && element.open) {
+      if (element.querySelector(".slip")) placeSlip(element);
+      else fetchSlip(element);
+    }
+  }, true);
+  function placeSlip(blank) {
+    const slip = blank.querySelector(".slip");
+    slip.classList.toggle("leftward", slip.getBoundingClientRect().right > document.documentElement.clientWidth);
+    const field = blank.querySelector("[name=value]");
+    field?.focus();
+    field?.select?.();
+  }
+  // a page that was swapped in brings its inputs without their slips
+  function fetchSlip(blank) {
+    fetchPiece(document.getElementById("plan").dataset.slips + encodeURIComponent(blank.dataset.blank), ".slip")
+      .then((slip) => {
+        if (!slip || !blank.isConnected || blank.querySelector(".slip")) return;
+        blank.append(slip);
+        if (blank.open) placeSlip(blank);
+      })
+      .catch(() => { location.reload(); });
+  }
+
+  document.addEventListener("ajax:before", () => { focused.id = document.activeElement?.id || focused.id; });
+  document.addEventListener("ajax:send", () => { focused.id = document.activeElement?.id || focused.id; });
+  // the answer has replaced the form that asked, so this one comes on the window
+  window.addEventListener("ajax:after", () => {
+    const wanted = focused.id && document.getElementById(focused.id.replace(/-(value|origin)$/, ""));
+    if (wanted && !document.querySelector("[aria-invalid]")) wanted.focus({ preventScroll: true });
+  });
+
+  // a slip closes on Escape or a click elsewhere, and gives the focus back
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "Escape") return;
+    for (const open of document.querySelectorAll("details.blank[open]")) {
+      open.open = false;
+      open.querySelector("summary").focus();
+    }
+  });
+  document.addEventListener("pointerdown", (event) => {
+    for (const open of document.querySelectorAll("details.blank[open]")) {
+      if (!open.contains(event.target)) open.open = false;
+    }
+  });
+
+  // words on a drawing that stand for an input open it
+  function openBlank(event) {
+    const opener = event.target.closest?.("[data-opens]");
+    const blank = opener && document.querySelector(`details.blank[data-blank="${CSS.escape(opener.dataset.opens)}"]`);
+    if (!blank) return;
+    event.preventDefault();
+    blank.closest("details.more")?.setAttribute("open", "");
+    blank.open = true;
+  }
+  document.addEventListener("click", openBlank);
+  document.addEventListener("keydown", (event) => { if (event.key === "Enter" || event.key === " ") openBlank(event); });
+})();

@@ -1,0 +1,37 @@
+// Runs of many years: asked for again until they are whole, drawn as they come.
+(() => {
+  const { fetchPiece } = window.Rowan;
+  // runs of many years: asked for again until they are whole, drawn as they come
+  const RUN_DELAY_MS = 350;
+  const asked = new WeakSet();
+  function followRun(place, address) {
+    if (asked.has(place)) return;
+    asked.add(place);
+    setTimeout(() => {
+      if (!place.isConnected) return;
+      fetchPiece(address, ".run")
+        .then((fresh) => {
+          if (!fresh || !place.isConnected) return;
+          const inside = place.contains(document.activeElement);
+          place.replaceWith(fresh);
+          if (inside) { fresh.tabIndex = -1; fresh.focus({ preventScroll: true }); }
+          followRuns();
+        })
+        .catch(() => asked.delete(place));
+    }, Number(place.dataset.runDelay || RUN_DELAY_MS));
+  }
+  function followRuns() {
+    for (const place of document.querySelectorAll("[data-run]")) followRun(place, place.dataset.run);
+  }
+  document.addEventListener("DOMContentLoaded", followRuns);
+  window.addEventListener("ajax:after", followRuns);
+  document.addEventListener("click", (event) => {
+    const start = event.target.closest?.("[data-run-start]");
+    if (!start || event.ctrlKey || event.metaKey) return;
+    event.preventDefault();
+    const place = start.closest(".run");
+    start.textContent = "Running…";
+    asked.delete(place);
+    followRun(place, start.dataset.runStart);
+  });
+})();
