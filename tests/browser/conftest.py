@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.contrib.staticfiles.handlers import StaticFilesHandlerMixin
 from django.core.signals import request_finished, request_started
 from django.db import connection
 from django.test import TransactionTestCase
@@ -88,6 +89,16 @@ def world(empty: sqlite3.Connection, django_db_blocker: Any) -> sqlite3.Connecti
         connection.connection.backup(kept)
         _put_back(empty)
     return kept
+
+
+@pytest.fixture(autouse=True, scope="session")
+def _shipped_files_as_in_service() -> Iterator[None]:
+    """They come from the product's own middleware, which lets the browser keep them: not from the test server's handler,
+    which looks for each of them anew with every page."""
+    patch = pytest.MonkeyPatch()
+    patch.setattr(StaticFilesHandlerMixin, "_should_handle", lambda self, path: False)
+    yield
+    patch.undo()
 
 
 @pytest.fixture(autouse=True)

@@ -35,9 +35,7 @@ def test_jobs(sign_in: SignInPage, axe_source: str) -> None:
 
 @pytest.mark.parametrize("bench", [bench.name for bench in BENCHES.values()])
 def test_benches(sign_in: SignInPage, axe_source: str, bench: str) -> None:
-    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
-    if bench != "Charge":
-        page.open_bench(bench)
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk", bench.lower())
     assert grave(page, axe_source) == []
 
 
@@ -62,7 +60,7 @@ def test_benches(sign_in: SignInPage, axe_source: str, bench: str) -> None:
     ],
 )
 def test_lists(sign_in: SignInPage, axe_source: str, where: str) -> None:
-    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
     page.driver.get(page.driver.current_url.replace("charge/", where))
     assert grave(page, axe_source) == []
 
@@ -75,7 +73,7 @@ def test_the_sheet_of_keys(sign_in: SignInPage, axe_source: str) -> None:
 
 
 def test_an_open_slip_with_its_refusal(sign_in: SignInPage, axe_source: str) -> None:
-    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
     page.set("charge.relief_gauge_pa", "heavy")
     assert grave(page, axe_source) == []
 

@@ -14,7 +14,7 @@ from tests.browser.pages.plan import BenchPage, SignInPage
 
 @pytest.fixture
 def bench(sign_in: SignInPage) -> BenchPage:
-    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk").open_bench("Control")
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk", "control")
     page.wait.until(lambda _: page.all("#rival"))
     return page
 
@@ -66,7 +66,7 @@ def test_b_is_taken(bench: BenchPage) -> None:
 
 
 def test_a_function_is_turned_and_a_conflict_cured_without_leaving_the_page(sign_in: SignInPage) -> None:
-    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
     page.driver.get(page.driver.current_url.replace("charge/", "functions/"))
     page.set("control.frost", "warms the field from the store")
     assert any("cannot freeze" in words for words in page.findings())
@@ -77,7 +77,7 @@ def test_a_function_is_turned_and_a_conflict_cured_without_leaving_the_page(sign
 
 
 def test_a_window_is_added_and_typed(sign_in: SignInPage) -> None:
-    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
     page.driver.get(page.driver.current_url.replace("charge/", "functions/"))
     with page.answered():
         page.one("#add-window").click()
@@ -96,7 +96,7 @@ def test_what_calms_it_comes_by_itself(bench: BenchPage) -> None:
 
 
 def test_live_values_follow_what_is_sent(sign_in: SignInPage) -> None:
-    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
     page.driver.get(page.driver.current_url.replace("A/charge/", "B/live/"))
     assert "nothing stands against the plan" in page.one("#live-now .run-verdict").text
     device = Device.objects.get()
@@ -109,7 +109,7 @@ def test_live_values_follow_what_is_sent(sign_in: SignInPage) -> None:
 
 
 def test_a_device_is_connected_and_its_token_shown_once(sign_in: SignInPage) -> None:
-    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
     page.driver.get(page.driver.current_url.replace("charge/", "live/"))
     page.one("#device-name").send_keys("logger by the door")
     with page.new_page():

@@ -24,7 +24,7 @@ HANDLES = [
 
 @pytest.fixture
 def kvist(sign_in: SignInPage) -> BenchPage:
-    return sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    return sign_in.open_plan("Kvist house, 4 Ropewalk")
 
 
 @pytest.mark.parametrize(

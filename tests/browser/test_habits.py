@@ -13,7 +13,7 @@ pytestmark = [pytest.mark.browser, pytest.mark.django_db(transaction=True)]
 
 @pytest.fixture
 def kvist(sign_in: SignInPage) -> BenchPage:
-    return sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    return sign_in.open_plan("Kvist house, 4 Ropewalk")
 
 
 def test_one_reason_is_open_at_a_time(kvist: BenchPage) -> None:
@@ -69,7 +69,7 @@ def test_facts_that_cannot_be_are_refused_on_the_page(sign_in: SignInPage) -> No
 
 def test_survey_on_the_phone(sign_in: SignInPage) -> None:
     set_size(sign_in.driver, 390, 844, phone=True)  # type: ignore[arg-type]
-    page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
     page.driver.get(page.driver.current_url.replace("charge", "survey"))
     blank = page.one("#in-survey-gauge_to_top_m")
     assert blank.size["height"] >= 44, "a gloved finger needs 44 px"

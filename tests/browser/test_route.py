@@ -13,7 +13,7 @@ pytestmark = [pytest.mark.browser, pytest.mark.django_db(transaction=True)]
 
 @pytest.fixture
 def kvist(sign_in: SignInPage) -> BenchPage:
-    return sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    return sign_in.open_plan("Kvist house, 4 Ropewalk")
 
 
 def test_a_leg_is_put_in_cut_and_taken_out_by_key_at_its_joint(kvist: BenchPage) -> None:

@@ -19,7 +19,7 @@ KVIST = "Kvist house, 4 Ropewalk"
 
 @pytest.fixture
 def kvist(sign_in: SignInPage) -> BenchPage:
-    return sign_in.sign_in().open_job(KVIST)
+    return sign_in.open_plan(KVIST)
 
 
 def test_a_tree_is_planted_moved_both_ways_typed_and_felled(kvist: BenchPage) -> None:
@@ -56,7 +56,7 @@ def test_the_plane_is_dragged_over_its_contours(kvist: BenchPage) -> None:
 
 
 def test_a_bungalow_in_the_shade_is_told_no(sign_in: SignInPage) -> None:
-    page = sign_in.sign_in().open_job("Tolliver bungalow").open_bench("Sun")
+    page = sign_in.open_plan("Tolliver bungalow", "sun")
     assert page.heading().startswith("Say no")
     assert any("too much shade" in words for words in page.findings())
     page.try_cure("Fell the 2 trees")
@@ -100,7 +100,7 @@ def test_a_weather_file_is_dropped_and_its_year_is_run(kvist: BenchPage) -> None
 
 
 def test_the_sky_fits_a_phone(browser: WebDriver, sign_in: SignInPage) -> None:
-    page = sign_in.sign_in().open_job("Sandreef guesthouse").open_bench("Sun")
+    page = sign_in.open_plan("Sandreef guesthouse", "sun")
     set_size(browser, 390, 844, phone=True)
     try:
         wide = browser.execute_script("return document.documentElement.scrollWidth")

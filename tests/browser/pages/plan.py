@@ -20,6 +20,7 @@ from selenium.webdriver.support.ui import Select, WebDriverWait
 from rowan.core.terms.expression import plain_value
 from rowan.demo.load import EMAIL, PASSWORD
 from rowan.web.accounts.models import User
+from rowan.web.plans.models import Job
 
 SECONDS = 25
 LOOK_S = 0.04  # between two looks at what is waited for: half a second, the usual, was a third of every walk
@@ -93,15 +94,24 @@ class SignInPage(Page):
             self.one(".act.main").click()
         return JobsPage(self.driver, self.base)
 
-    def sign_in(self) -> JobsPage:
-        """The list of jobs with the demo person's session: what signing in by hand is like has its own tests."""
+    def _signed_in(self) -> None:
         client = Client()
         client.force_login(User.objects.get(email=EMAIL))
-        self.driver.add_cookie(
-            {"name": settings.SESSION_COOKIE_NAME, "value": client.cookies[settings.SESSION_COOKIE_NAME].value}
-        )
+        name = settings.SESSION_COOKIE_NAME
+        self.driver.add_cookie({"name": name, "value": client.cookies[name].value})
+
+    def sign_in(self) -> JobsPage:
+        """The list of jobs with the demo person's session: what signing in by hand is like has its own tests."""
+        self._signed_in()
         self.driver.get(f"{self.base}/")
         return JobsPage(self.driver, self.base)
+
+    def open_plan(self, title: str, bench: str = "charge") -> BenchPage:
+        """A bench of a job's first plan by its address; the way there over the list has its own tests."""
+        self._signed_in()
+        job = Job.objects.get(title=title)
+        self.driver.get(f"{self.base}/jobs/{job.pk}/A/{bench}/")
+        return BenchPage(self.driver, self.base)
 
 
 class JobsPage(Page):

@@ -7,8 +7,10 @@ from .base import *
 SECRET_KEY = "only-for-tests-" + "x" * 40
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 STORAGES = {**STORAGES, "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
-WHITENOISE_AUTOREFRESH = True
+# shipped files as in service: found once, and kept by the browser
+WHITENOISE_AUTOREFRESH = False
 WHITENOISE_USE_FINDERS = True
+WHITENOISE_MAX_AGE = 3600
 AXES_ENABLED = False
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 # a file, so that each thread of the live server has a connection of its own, as in service
