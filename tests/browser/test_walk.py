@@ -27,6 +27,8 @@ def test_from_four_facts_to_a_printed_settings_card(sign_in: SignInPage) -> None
     jobs.fill(place="Aldersund", azimuth="SE", tilt="35", persons="6", storeys="2", heater="gas", title="Mill Lane 9")
     assert "× 2.30" in jobs.wait_for_proposal("3 × 2.30")
     page = jobs.start()
+    assert page.heading().startswith("A roof to the SE at 35°"), "a new job opens where its work begins"
+    page.open_bench("Charge")
     assert page.heading().startswith("Set the")
     assert page.assumed_count() > 40
     # a why opens and holds the number that is shown
@@ -117,6 +119,9 @@ def test_milestone_one_by_keyboard_alone(sign_in: SignInPage) -> None:
     with jobs.new_page():
         jobs.press(Keys.ENTER)
     page = BenchPage(jobs.driver, jobs.base)
+    page.tab_to(".tape a[href$='/charge/']")
+    with page.new_page():
+        page.press(Keys.ENTER)
     start = page.figure("fill")
     # an input is opened, typed and saved
     page.tab_to("#in-survey-gauge_to_top_m")

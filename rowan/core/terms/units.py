@@ -138,6 +138,7 @@ DIMENSIONS: dict[str, Dimension] = {
         Dimension("density", Unit("kg/m³", 1, 0), Unit("lb/ft³", POUND / FOOT**3, 1)),
         Dimension("specific_flow", Unit("L/h·m²", LITRE / 3600, 0), Unit("gal/h·ft²", GALLON / 3600 / FOOT**2, 2)),
         _same("angle", Unit("°", 1, 0), (("deg", 1, 0),)),
+        _same("bearing", Unit("°", 1, 0), (("deg", 1, 0),)),
         _same("latitude", Unit("°", 1, 1), (("deg", 1, 0),)),
         _same("share", Unit("%", 0.01, 0), (("percent", 0.01, 0),)),
         _same("share_fine", Unit("%", 0.01, 1), (("percent", 0.01, 0),)),
@@ -254,6 +255,19 @@ _UNIT = r"[^\d\s+,.-](?:[^\d\s]|(?<=[mt])[23](?!\w))*"
 _TOKEN = re.compile(rf"\s*({_NUMBER})\s*({_UNIT})?\s*")
 
 
+COMPASS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
+_WINDS = {"north": "N", "east": "E", "south": "S", "west": "W"}
+
+
+def compass_point(text: str) -> float | None:
+    """Degrees clockwise from north of a point of the compass, as “SW” or “south-west”; None where it is none."""
+    letters = text.strip().lower()
+    for name, letter in _WINDS.items():
+        letters = letters.replace(name, letter.lower())
+    found = "".join(re.split(r"[\s\-]+", letters)).upper()
+    return COMPASS.index(found) * 360 / len(COMPASS) if found in COMPASS else None
+
+
 def typed_to_si(text: str, dimension_name: str, system: System = "metric") -> float:
     """SI value of what somebody typed; a unit in the text wins over the system's.
 
@@ -269,6 +283,8 @@ def typed_to_si(text: str, dimension_name: str, system: System = "metric") -> fl
     cleaned = re.sub(r"^([-+])\s+(?=\d)", r"\1", cleaned)
     if not cleaned:
         raise TypedNumberError("type a number")
+    if dim.name == "bearing" and (point := compass_point(cleaned)) is not None:
+        return point
     total, position, parts = 0.0, 0, 0
     while position < len(cleaned):
         match = _TOKEN.match(cleaned, position)

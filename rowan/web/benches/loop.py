@@ -11,7 +11,7 @@ from django.urls import reverse
 
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.finding import Finding, gravest
-from rowan.core.terms.units import number_and_unit, shown
+from rowan.core.terms.units import COMPASS, number_and_unit, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Node, Point
 
@@ -40,12 +40,11 @@ PART_BENCH = {
     "station": "charge",
     "backup": "store",
 }
-BEARINGS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
 
 
 def bearing(azimuth: float) -> str:
     """The compass name of an azimuth."""
-    return BEARINGS[round(azimuth / 22.5) % 16]
+    return COMPASS[round(azimuth * len(COMPASS) / 360) % len(COMPASS)]
 
 
 @dataclass(frozen=True)

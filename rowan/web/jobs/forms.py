@@ -8,22 +8,10 @@ from django import forms
 
 from rowan.core.goods.places import PLACES
 from rowan.core.studies.propose import Facts
+from rowan.core.terms.units import compass_point
 
 COVERINGS = (("slate", "slate"), ("tile", "tile"), ("metal", "metal"), ("shingle", "shingle"))
 HEATERS = (("oil", "an oil boiler"), ("gas", "a gas boiler"), ("electric", "an electric element"))
-BEARINGS = (
-    ("N", 0),
-    ("NE", 45),
-    ("E", 90),
-    ("SE", 135),
-    ("SSE", 157),
-    ("S", 180),
-    ("SSW", 202),
-    ("SW", 225),
-    ("W", 270),
-    ("NW", 315),
-)
-NAMED = {name.lower(): float(angle) for name, angle in BEARINGS}
 
 
 class BearingField(forms.CharField):
@@ -33,8 +21,9 @@ class BearingField(forms.CharField):
         if not (value or "").strip():
             raise forms.ValidationError(FactsForm.EMPTY)
         text = (super().to_python(value) or "").strip().lower().removesuffix("°").replace(",", ".")
-        if text in NAMED:
-            return NAMED[text]
+        point = compass_point(text)
+        if point is not None:
+            return point
         try:
             return float(text)
         except ValueError as error:

@@ -102,7 +102,7 @@ def start(request: HttpRequest) -> HttpResponse:
             plan = services.start_from_facts(
                 firm=person.firm, author=person, title=form.job_title(), facts=form.facts()
             )
-            return redirect("steps:bench", plan.job_id, plan.letter, "charge")
+            return redirect("steps:bench", plan.job_id, plan.letter, "survey")
         except RowanError as error:
             form.add_error(None, f"No plan fits these facts: {error.text(units_of(request))}.")
     return _list(request, form, UNPROCESSABLE)

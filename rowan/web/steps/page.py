@@ -11,6 +11,7 @@ from rowan.core.design.changes import assumed, inputs
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.studies.cures import Effect
+from rowan.core.studies.moved_figures import difference
 from rowan.core.studies.year_figures import year_figures
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Figure
@@ -127,6 +128,14 @@ def page_address(plan: Plan, key: str) -> str:
     return reverse("steps:bench", args=(plan.job_id, plan.letter, key))
 
 
+def _gravest_address(plan: Plan, result: Reckoning) -> str:
+    """Where the gravest finding stands; the plan's first bench where there is none."""
+    found = next((f for f in result.findings if f.stage in BENCHES), None)
+    if found is None:
+        return page_address(plan, next(iter(BENCHES)))
+    return f"{page_address(plan, found.stage)}#finding-{found.key}"
+
+
 def frame(
     plan: Plan, revision: Revision, design: Design, result: Reckoning, units: System, bench_key: str
 ) -> dict[str, Any]:
@@ -143,6 +152,7 @@ def frame(
         "assumed_count": len(assumed(design)),
         "input_count": sum(1 for _ in inputs(design)),
         "all_counts": counts(result.findings),
+        "findings_address": _gravest_address(plan, result),
         "loop": loop_drawing(sheet, bench_key, link).svg(),
         "strip": loop_strip(sheet, bench_key, link),
         "can_copy": plan.job.plans.count() < 4,
@@ -210,6 +220,25 @@ def _of_the_year(bench: Bench, sheet: Sheet) -> tuple[Figure, ...]:
         return year_figures(sheet.design, sheet.year())
     except RowanError:
         return ()
+
+
+MOST_TOLD = 2  # figures that are said aloud after a change
+
+
+def told(plan: Plan, revision: Revision, bench: Bench, units: System) -> str:
+    """What the newest change did, in a line for those who hear the page: figures it moved, this bench's first and the most
+    telling first, then findings come and gone."""
+    before = plan.revisions.filter(number=revision.number - 1).first()
+    if before is None:
+        return ""
+    now = reckoned(revision).result
+    moved = difference(reckoned(before).result, now)
+    here = {figure.key for figure in now.bench_figures(bench.of or bench.key)}
+    first = sorted((m for m in moved.moved if m.after is not None), key=lambda m: m.key not in here)
+    parts = [f"{m.name} {m.after.shown(units)}" for m in first[:MOST_TOLD] if m.after is not None]
+    parts += [f"new {f.level}: {f.title.text(units)}" for f in moved.came]
+    parts += [f"gone: {f.title.text(units)}" for f in moved.went]
+    return "; ".join(parts) or "Saved; no figure moved"
 
 
 def run_page(plan: Plan, sheet: Sheet, key: str, begin: bool) -> RunView:

@@ -30,7 +30,7 @@ from rowan.web.plans.selectors import actor, job_of, plan_of
 from rowan.web.plans.weather import changes_to_place, changes_to_year, keep_weather, measured_sky
 from rowan.web.steps.collector.data_sheet import fields_of, item_from, sheet_context
 from rowan.web.steps.looks import look_of
-from rowan.web.steps.page import BESIDE, Refusal, bench_page, frame, page_address, run_page
+from rowan.web.steps.page import BESIDE, Refusal, bench_page, frame, page_address, run_page, told
 from rowan.web.steps.registry import BENCHES, PAGES
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.steps.survey.climate import MonthRow, climate_context, normals_from
@@ -64,7 +64,8 @@ def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
     if request.headers.get("X-Alpine-Request") and key in PAGES:
         # the script swaps the page in: one way there and back instead of two
         page = bench_page(plan, PAGES[key], units_of(request), look=look_of(request, plan))
-        return render(request, "steps/bench.html", page | {"swapped": True})
+        words = told(plan, page["revision"], PAGES[key], units_of(request))
+        return render(request, "steps/bench.html", page | {"swapped": True, "told": words})
     return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
 
 

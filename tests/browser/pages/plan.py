@@ -87,12 +87,15 @@ class SignInPage(Page):
 
     def type_in(self) -> JobsPage:
         """Sign in by hand."""
-        self.open()
+        self.open().type_here()
+        return JobsPage(self.driver, self.base)
+
+    def type_here(self) -> None:
+        """Sign in by hand on the sign-in page that is open."""
         self.one("[name=username]").send_keys(EMAIL)
         self.one("[name=password]").send_keys(PASSWORD)
         with self.new_page():
             self.one(".act.main").click()
-        return JobsPage(self.driver, self.base)
 
     def _signed_in(self) -> None:
         client = Client()
@@ -235,6 +238,56 @@ class BenchPage(Page):
                 field.clear()
                 field.send_keys(text, Keys.ENTER)
         return self
+
+    def type_into(self, path: str, text: str) -> None:
+        """Type into an input and send it, whatever becomes of it."""
+        self.one(self._key(path)).click()
+        field = self.one(f"{self._key(path)}-value")
+        field.clear()
+        field.send_keys(text, Keys.ENTER)
+
+    def _text_of(self, selector: str) -> str:
+        return str(
+            self.driver.execute_script("return document.querySelector(arguments[0])?.textContent ?? ''", selector)
+        )
+
+    def outbox(self) -> str:
+        """What is said of changes that are not saved yet."""
+        return self._text_of("#outbox:not([hidden])")
+
+    def said_aloud(self) -> str:
+        return self._text_of("#told")
+
+    def is_busy(self) -> bool:
+        return bool(self.driver.execute_script("return !!document.querySelector('[aria-busy=true]')"))
+
+    def forget_console(self) -> None:
+        self.driver.get_log("browser")
+
+    def middle_of(self, key: str) -> tuple[float, float]:
+        """Where a handle stands on the screen, scrolled into sight."""
+        x, y = self.driver.execute_script(
+            "const e = document.getElementById(arguments[0]); e.scrollIntoView({block: 'center'});"
+            "const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]",
+            key,
+        )
+        return float(x), float(y)
+
+    def hand_value(self) -> str:
+        return self._text_of("#hand-bar:not([hidden]) #hand-value")
+
+    def press_hand(self, act: str) -> None:
+        self.one(f"[data-hand={act}]").click()
+
+    def sizes_of(self, selector: str) -> list[float]:
+        """The smaller side of each element [px]."""
+        return [
+            float(side)
+            for side in self.driver.execute_script(
+                "return [...document.querySelectorAll(arguments[0])].map(e => { const r = e.getBoundingClientRect(); return Math.min(r.width, r.height) })",
+                selector,
+            )
+        ]
 
     def refusal(self) -> str:
         return self.one("details.blank[open] .refusal").text

@@ -60,7 +60,9 @@ class Survey(Inputs):
         Number, number("coldest night", "temperature", -45, 25, help="Design minimum of the place")
     ]
     water: Annotated[Text, choice("tap water", ("soft", "soft"), ("hard", "hard"))]
-    roof_azimuth_deg: Annotated[Number, number("roof faces", "angle", 0, 360, help="Clockwise from north", step=1)]
+    roof_azimuth_deg: Annotated[
+        Number, number("roof faces", "bearing", 0, 360, help="Clockwise from north, or a point such as SW", step=1)
+    ]
     roof_tilt_deg: Annotated[Number, number("roof pitch", "angle", 0, 90, step=1)]
     covering: Annotated[
         Text, choice("covering", ("slate", "slate"), ("tile", "tile"), ("metal", "metal"), ("shingle", "shingle"))

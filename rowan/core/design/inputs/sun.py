@@ -15,7 +15,9 @@ class HorizonPoint(Inputs):
     """A point of the far horizon, as compass and inclinometer give it from the collectors."""
 
     id: str = Field(pattern=r"^[a-z0-9]{1,12}$")
-    bearing_deg: Annotated[float, number("bearing", "angle", 0, 360, help="Clockwise from north", step=1)]
+    bearing_deg: Annotated[
+        float, number("bearing", "bearing", 0, 360, help="Clockwise from north, or a point such as SW", step=1)
+    ]
     elevation_deg: Annotated[float, number("stands up to", "angle", 0, 85, help="Above the level", step=0.5)]
     origin: Origin = "measured"
     note: str = Field(default="", max_length=400)
@@ -29,7 +31,9 @@ class Obstacle(Inputs):
         Literal["tree", "chimney", "house"],
         choice("kind", ("tree", "tree"), ("chimney", "chimney"), ("house", "house")),
     ]
-    bearing_deg: Annotated[float, number("bearing", "angle", 0, 360, help="Of its middle, from north", step=1)]
+    bearing_deg: Annotated[
+        float, number("bearing", "bearing", 0, 360, help="Of its middle, from north, or a point such as SW", step=1)
+    ]
     distance_m: Annotated[float, number("away", "length", 0.3, 2000, help="From the collectors, level", step=0.5)]
     width_m: Annotated[float, number("wide", "length", 0.1, 500, step=0.1)]
     height_m: Annotated[float, number("over the collectors", "length", 0.1, 200, step=0.1)]

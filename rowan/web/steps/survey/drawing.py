@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
-from rowan.core.terms.units import KWH, dimension, shown, shown_number, unit_label
+from rowan.core.terms.units import COMPASS, KWH, dimension, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
-from rowan.web.benches.loop import BEARINGS, bearing
+from rowan.web.benches.loop import bearing
 from rowan.web.ui.svg import Drawing, Node, Point
 
 WIDTH, HEIGHT = 656, 366
@@ -66,7 +66,7 @@ def _compass(drawing: Drawing) -> None:
         drawing.line(polar(CENTRE, RING, degrees), polar(CENTRE, RING - long, degrees), "thin")
     for i in range(0, 16, 4):
         x, y = polar(CENTRE, RING - 20, i * 22.5)
-        drawing.words((x, y + 4), BEARINGS[i], "fig-minor", "middle")
+        drawing.words((x, y + 4), COMPASS[i], "fig-minor", "middle")
 
 
 def _sun_arc(drawing: Drawing, sheet: Sheet) -> None:

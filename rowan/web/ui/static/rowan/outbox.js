@@ -4,6 +4,7 @@
   const KEPT = "unsent";
   const AGAIN_MS = [1500, 4000, 10000];
   const SIGNED_OUT = 401;
+  const TOO_OLD = 403; // the page's token no longer counts
   // a change on its way, as the page sent it
   let sending = null;
   let tries = 0;
@@ -54,6 +55,7 @@
         if (token) body.set("csrfmiddlewaretoken", token.value);
         const answer = await fetch(entry.action, { method: "POST", body, headers: { "X-Alpine-Request": "true", "X-Alpine-Target": "plan" } });
         if (answer.status === SIGNED_OUT) { signIn(null); return; }
+        if (answer.status === TOO_OLD || answer.status >= 500) return; // kept, and said so: nothing is thrown away here
         const text = await answer.text();
         keep(rest);
         const swapped = swapIn(text);
@@ -83,10 +85,15 @@
   document.addEventListener("ajax:sent", () => { sending = null; });
   document.addEventListener("ajax:error", (event) => {
     if (event.detail.status === SIGNED_OUT) signIn(sending);
+    // a page that was open too long: a fresh one has a token that counts, and sends what was kept
+    if (event.detail.status === TOO_OLD && sending && !kept().length) {
+      keep([sending]);
+      location.reload();
+    }
   });
   // an answer without the page is no reason to send the form once more by itself
   document.addEventListener("ajax:missing", (event) => {
-    if (event.detail.response.status === SIGNED_OUT) event.preventDefault();
+    if ([SIGNED_OUT, TOO_OLD].includes(event.detail.response.status)) event.preventDefault();
   });
   // the network gave no answer at all
   window.addEventListener("unhandledrejection", (event) => {

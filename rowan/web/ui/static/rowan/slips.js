@@ -1,6 +1,6 @@
 // Inputs and reasons open where they stand; what was open and who had the focus is so again after a swap.
 (() => {
-  const { fetchPiece, focused } = window.Rowan;
+  const { announce, fetchPiece, focused } = window.Rowan;
   const FACTS = "facts";
   const openWhy = { key: sessionStorage.getItem("why") || "" };
 
@@ -56,6 +56,12 @@
     row.closest("details.more-rows")?.setAttribute("open", "");
     row.open = true;
   }
+  // the step somebody is on is in sight on the tape, however narrow the screen
+  document.addEventListener("DOMContentLoaded", () => {
+    const tape = document.querySelector(".tape ol");
+    const open = tape?.querySelector("[aria-current]");
+    if (open && tape.scrollWidth > tape.clientWidth) tape.scrollLeft = open.offsetLeft - (tape.clientWidth - open.offsetWidth) / 2;
+  });
   // a link to a figure opens its reason, also when it leads to this very page
   window.addEventListener("hashchange", () => {
     if (!location.hash.startsWith("#figure-")) return;
@@ -98,7 +104,14 @@
   // the answer has replaced the form that asked, so this one comes on the window
   window.addEventListener("ajax:after", () => {
     const wanted = focused.id && document.getElementById(focused.id.replace(/-(value|origin)$/, ""));
-    if (wanted && !document.querySelector("[aria-invalid]")) wanted.focus({ preventScroll: true });
+    if (wanted && !wanted.disabled && !document.querySelector("[aria-invalid]")) wanted.focus({ preventScroll: true });
+    // what had the focus may be gone or at rest, as Undo at the start: never back to the top of the page
+    const heading = document.querySelector("main h1");
+    if (document.activeElement === document.body && heading) {
+      heading.tabIndex = -1;
+      heading.focus({ preventScroll: true });
+    }
+    announce(document.getElementById("plan")?.dataset.told);
   });
 
   // a slip closes on Escape or a click elsewhere, and gives the focus back
@@ -107,6 +120,11 @@
     for (const open of document.querySelectorAll("details.blank[open]")) {
       open.open = false;
       open.querySelector("summary").focus();
+    }
+  });
+  document.addEventListener("focusin", (event) => {
+    for (const open of document.querySelectorAll("details.blank[open]")) {
+      if (!open.contains(event.target)) open.open = false;
     }
   });
   document.addEventListener("pointerdown", (event) => {
