@@ -1,4 +1,4 @@
-"""The Sandreef guesthouse, Port Maravel: no frost, a direct loop, the sun in the north. As proposed, the skyline walked."""
+"""The Sandreef guesthouse, Port Maravel: no frost, a direct loop, the sun in the north. As proposed, the horizon walked."""
 
 from __future__ import annotations
 

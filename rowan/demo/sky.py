@@ -1,4 +1,4 @@
-"""Short hands for the skylines of the demo world."""
+"""Short hands for the horizons of the demo world."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The skyline: blocks and lines, what comes through, and what shade takes in the mean days and in the year."""
+"""The horizon: blocks and lines, what comes through, and what shade takes in the mean days and in the year."""
 
 from __future__ import annotations
 
@@ -20,8 +20,8 @@ from rowan.core.terms.errors import ImpossibleInputError, JobFileError
 from rowan.core.terms.finding import Change
 from rowan.core.weather.horizon import (
     OPEN_SKY,
+    Horizon,
     Screen,
-    Skyline,
     hidden_sky,
     horizon_elevation,
     in_leaf,
@@ -67,7 +67,7 @@ def test_an_obstacle_hides_its_own_middle_and_nothing_behind_the_observer(
     bearing: float, distance: float, width: float, height: float
 ) -> None:
     block = obstacle_block(bearing=bearing, distance=distance, width=width, height=height)
-    line = Skyline(screens=(Screen(block, 0.25, 0.75),))
+    line = Horizon(screens=(Screen(block, 0.25, 0.75),))
     middle = np.array([bearing % 360])
     under, over = np.array([block.elevation * 0.5]), np.array([block.elevation + 0.5])
     for leaf, share in ((True, 0.25), (False, 0.75)):
@@ -86,7 +86,7 @@ def test_an_obstacle_without_distance_or_width_is_refused(distance: float, width
 
 def test_two_trees_in_a_row_let_through_what_both_do() -> None:
     block = obstacle_block(bearing=180, distance=10, width=4, height=5)
-    line = Skyline(screens=(Screen(block, 0.5, 0.8), Screen(block, 0.4, 0.5)))
+    line = Horizon(screens=(Screen(block, 0.5, 0.8), Screen(block, 0.4, 0.5)))
     at = {"bearing": np.array([180.0]), "elevation": np.array([10.0])}
     assert passes(line, **at, leaves=np.array([True]))[0] == pytest.approx(0.2)
     assert passes(line, **at, leaves=np.array([False]))[0] == pytest.approx(0.4)
@@ -107,7 +107,7 @@ def test_the_verdict_turns_at_its_limits(loss: float, verdict: str) -> None:
 
 @given(height=st.floats(0, 60))
 def test_a_level_ring_hides_the_sky_a_flat_plane_sees_by_the_square_of_its_sine(height: float) -> None:
-    ring = Skyline(profile=((0.0, height),))
+    ring = Horizon(profile=((0.0, height),))
     flat = hidden_sky(ring, tilt=np.array([0.0]), azimuth=np.array([180.0]), leaves=False)[0]
     # patches of five degrees: the ring takes whole ones
     assert flat == pytest.approx(math.sin(math.radians(height)) ** 2, abs=0.05)
@@ -139,13 +139,13 @@ def test_shade_lowers_what_the_roof_gets_and_what_the_year_brings() -> None:
     )
 
 
-def test_without_a_skyline_nothing_changes() -> None:
+def test_without_a_horizon_nothing_changes() -> None:
     design = bare(plan_b())
     shade = reckon(design).site.shading
     assert shade.year == shade.window == 0
     assert (shade.window_months == 0).all()
     assert np.nanmax(shade.table) == 0
-    assert reckon(design).site.skyline.open
+    assert reckon(design).site.horizon.open
     level = changed(design, [Change("sun.horizon", [HorizonPoint(id="p1", bearing_deg=10, elevation_deg=0)])])
     assert reckon(level).site.plane_year == reckon(design).site.plane_year
 
@@ -196,8 +196,8 @@ def test_the_sun_stands_highest_at_noon_toward_the_equator(latitude: float, decl
 
 def test_the_best_plane_leans_away_from_a_hill_to_the_west() -> None:
     ghi = tuple(3.6e6 * g for g in plan_b().survey.normals.value.ghi_kwh_m2_day)
-    hill = Skyline(profile=((180, 0), (230, 30), (300, 30), (350, 0), (90, 0)))
-    free, shaded = (plane_grid(latitude=57.2, ghi=ghi, skyline=s) for s in (OPEN_SKY, hill))
+    hill = Horizon(profile=((180, 0), (230, 30), (300, 30), (350, 0), (90, 0)))
+    free, shaded = (plane_grid(latitude=57.2, ghi=ghi, horizon=s) for s in (OPEN_SKY, hill))
     assert (shaded.year <= free.year + 1e-6).all()
     best = [g.azimuths[np.unravel_index(g.year.argmax(), g.year.shape)[1]] for g in (free, shaded)]
     assert best[0] == 180

@@ -74,7 +74,7 @@ def test_a_year_of_days_is_the_year() -> None:
     sky = sky_of(design)
     system, draws = system_of(design, found, sky.weather), draws_of(design, sky.weather)
     survey = design.survey
-    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, found.site.skyline)
+    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, found.site.horizon)
     year = run_year(system=system, weather=sky.weather, plane=plane, draws=draws, long_nights=False)
     sun = np.repeat(system.field.absorbed(plane, sky.weather.air), 60)
     air = np.repeat(sky.weather.air, 60)
@@ -337,7 +337,7 @@ def test_the_year_runs_with_functions(result: Reckoning) -> None:
     sky = sky_of(design)
     system: System = system_of(design, result, sky.weather)
     survey = design.survey
-    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, result.site.skyline)
+    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, result.site.horizon)
     draws = draws_of(design, sky.weather)
     plain = run_year(system=system, weather=sky.weather, plane=plane, draws=draws)
     calm = run_year(

@@ -25,7 +25,7 @@ from rowan.web.steps.store.day import day_drawing
 from rowan.web.steps.store.drawing import cut_away, days
 from rowan.web.steps.store.hygiene import hygiene_drawing
 from rowan.web.steps.store.year import year_drawing
-from rowan.web.steps.sun.horizon import skyline
+from rowan.web.steps.sun.horizon import horizon
 from rowan.web.steps.sun.shade import contours, shade_table
 from rowan.web.steps.survey.drawing import chain, house_plan, months, polar
 from rowan.web.ui.svg import Drawing, Node
@@ -108,7 +108,7 @@ def test_every_drawing_names_itself_and_stays_inside(design: Design, units: Syst
     drawings += [
         cut_away(one),
         year_drawing(one),
-        skyline(one),
+        horizon(one),
         shade_table(one),
         contours(one),
         profile_drawing(one),

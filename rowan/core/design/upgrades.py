@@ -25,7 +25,7 @@ def _with_parts_and_commission(data: Data) -> Data:
 
 
 def _with_backup(data: Data) -> Data:
-    """Version 2 said by heater and store what else heats; it knew no skyline and no other duty: none, assumed."""
+    """Version 2 said by heater and store what else heats; it knew no horizon and no other duty: none, assumed."""
     try:
         heater, item = data["duty"]["heater"]["value"], data["store"]["item"]["value"]
         electric, twin = heater == "electric", bool(item.get("twin_coil", True))

@@ -91,7 +91,7 @@ def made_ready(design: Design, result: Reckoning, lens: Lens, *, measured: Sky |
         own.digest,
         draws,
         (lens.kind, days),
-        result.site.skyline,
+        result.site.horizon,
         survey.roof_tilt_deg.value,
         survey.roof_azimuth_deg.value,
     )
@@ -99,7 +99,7 @@ def made_ready(design: Design, result: Reckoning, lens: Lens, *, measured: Sky |
     if found is not None:
         return found
     sky = _made(own, lens.kind)
-    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, result.site.skyline)
+    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, result.site.horizon)
     coldest = survey.design_minimum_c.value if lens.kind == "frost" else None
 
     def light(those: range) -> Light:

@@ -18,7 +18,7 @@ from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.year import After, Year, run_year
 from rowan.core.terms.calendar import DAYS
 from rowan.core.terms.units import LITRE
-from rowan.core.weather.horizon import Skyline
+from rowan.core.weather.horizon import Horizon
 from rowan.core.weather.hours import Place, PlaneYear, Sky, SunYear, plane_year, sun_year
 from rowan.core.weather.made_year import Climate, made_year
 
@@ -88,12 +88,12 @@ def sky_of(design: Design, seed: int = 0, measured: Sky | None = None) -> Sky:
     return made_sky(climate_of(design), seed)
 
 
-def plane_of(sky: Sky, tilt: float, azimuth: float, skyline: Skyline) -> PlaneYear:
+def plane_of(sky: Sky, tilt: float, azimuth: float, horizon: Horizon) -> PlaneYear:
     """What falls on a plane in a sky, kept."""
-    key = (sky.digest, tilt, azimuth, skyline)
+    key = (sky.digest, tilt, azimuth, horizon)
     found = _planes.get(key)
     if found is None:
-        made = plane_year(weather=sky.weather, sun=sun_of(sky.place), tilt=tilt, azimuth=azimuth, skyline=skyline)
+        made = plane_year(weather=sky.weather, sun=sun_of(sky.place), tilt=tilt, azimuth=azimuth, horizon=horizon)
         found = _planes.keep(key, made)
     return found
 
@@ -142,7 +142,7 @@ def working_points(design: Design, reckoning: Reckoning, *, measured: Sky | None
     """
     year, sky = simulate(design, reckoning, measured=measured), sky_of(design, 0, measured)
     survey = design.survey
-    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, reckoning.site.skyline)
+    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, reckoning.site.horizon)
     flows = year.traced[:, -1].astype(float)
     runs = flows > 0
     over = year.traced[:, -2].astype(float) - sky.weather.air
@@ -160,7 +160,7 @@ def simulate(
     sky = sky_of(design, seed, measured)
     weather = sky.weather
     system, draws, after = system_of(design, reckoning, weather), draws_of(design, weather), after_of(design)
-    plane_key = (design.survey.roof_tilt_deg.value, design.survey.roof_azimuth_deg.value, reckoning.site.skyline)
+    plane_key = (design.survey.roof_tilt_deg.value, design.survey.roof_azimuth_deg.value, reckoning.site.horizon)
     season = season_days(design) if design.duty.kind.value == "pool" else None
     key = content_key(system, sky.digest, plane_key, draws, after, season)
     found = _years.get(key)

@@ -41,7 +41,7 @@ class Screen:
 
 
 @dataclass(frozen=True)
-class Skyline:
+class Horizon:
     """Horizon points (bearing, elevation) [°] in any order, and what stands before it; `southern` turns the seasons."""
 
     profile: tuple[tuple[float, float], ...] = ()
@@ -54,7 +54,7 @@ class Skyline:
         return not self.screens and all(elevation <= 0 for _, elevation in self.profile)
 
 
-OPEN_SKY = Skyline()
+OPEN_SKY = Horizon()
 
 
 def horizon_elevation(*, profile: Sequence[Sequence[float]], azimuth: float) -> float:
@@ -88,10 +88,10 @@ def in_leaf(month: int, *, southern: bool) -> bool:
     return bool((month + 6 * southern) % 12 in LEAVES)
 
 
-def passes(skyline: Skyline, *, bearing: Array, elevation: Array, leaves: Array) -> Array:
+def passes(horizon: Horizon, *, bearing: Array, elevation: Array, leaves: Array) -> Array:
     """Share of the beam that comes through at bearings and elevations [°]; `leaves` says where trees are in leaf."""
-    share = np.where(elevation > _line(skyline.profile, bearing), 1.0, 0.0)
-    for screen in skyline.screens:
+    share = np.where(elevation > _line(horizon.profile, bearing), 1.0, 0.0)
+    for screen in horizon.screens:
         block = screen.block
         span = (block.end - block.start) % 360
         behind = ((bearing - block.start) % 360 <= span) & (elevation <= block.elevation)
@@ -116,15 +116,15 @@ def _patches() -> tuple[Array, Array, Array, Array, Array]:
     )
 
 
-def hidden_sky(skyline: Skyline, *, tilt: Array, azimuth: Array, leaves: bool) -> Array:
-    """Share of the even sky's light on planes that the skyline takes [-]; tilt and azimuth [°], shape (n,).
+def hidden_sky(horizon: Horizon, *, tilt: Array, azimuth: Array, leaves: bool) -> Array:
+    """Share of the even sky's light on planes that the horizon takes [-]; tilt and azimuth [°], shape (n,).
 
     Weighted with cos θ: low sky counts little on a flat plane and much on a wall. Source: methods 2.
     """
-    if skyline.open:
+    if horizon.open:
         return np.zeros(np.shape(tilt))
     bearing, elevation, east, north, up = _patches()
-    hidden = 1 - passes(skyline, bearing=bearing, elevation=elevation, leaves=np.full(bearing.shape, leaves))
+    hidden = 1 - passes(horizon, bearing=bearing, elevation=elevation, leaves=np.full(bearing.shape, leaves))
     t, a = np.radians(np.atleast_1d(tilt))[:, None], np.radians(np.atleast_1d(azimuth))[:, None]
     weight = np.clip(np.cos(t) * up + np.sin(t) * (east * np.sin(a) + north * np.cos(a)), 0, None)
     share = (weight * hidden).sum(axis=1) / weight.sum(axis=1)

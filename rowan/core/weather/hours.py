@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from rowan.core.terms.calendar import DAYS_IN_MONTH, HOURS
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.limits import within
-from rowan.core.weather.horizon import OPEN_SKY, Skyline, hidden_sky, in_leaf, passes
+from rowan.core.weather.horizon import OPEN_SKY, Horizon, hidden_sky, in_leaf, passes
 from rowan.core.weather.sun import ALBEDO, GRID_DEG
 
 Array = NDArray[np.float64]
@@ -75,7 +75,7 @@ class PlaneYear:
     """What falls on a plane each hour [W/m²], shape (8760,): beam, and all else; and the sun in the plane's axes [-].
 
     `normal`, `across`, `along` are the parts of the unit vector to the sun. `unshaded` is the year's irradiation
-    without a skyline [Wh/m²].
+    without a horizon [Wh/m²].
     """
 
     beam: Array
@@ -115,24 +115,24 @@ def _between(sun: SunYear) -> tuple[Array, Array]:
     return np.degrees(np.arctan2(at[2], np.hypot(at[0], at[1]))), np.degrees(np.arctan2(at[0], at[1])) % 360
 
 
-def through_skyline(sun: SunYear, skyline: Skyline) -> Array:
-    """Share of the beam that the skyline lets through in each hour [-], shape (8760,)."""
+def through_horizon(sun: SunYear, horizon: Horizon) -> Array:
+    """Share of the beam that the horizon lets through in each hour [-], shape (8760,)."""
     elevation, bearing = _between(sun)
-    leaves = np.repeat([in_leaf(month, southern=skyline.southern) for month in range(12)], np.array(DAYS_IN_MONTH) * 24)
+    leaves = np.repeat([in_leaf(month, southern=horizon.southern) for month in range(12)], np.array(DAYS_IN_MONTH) * 24)
     leaf = np.broadcast_to(leaves[:, None], elevation.shape)
     weight = np.clip(np.sin(np.radians(elevation)), 1e-6, None)
-    shares = passes(skyline, bearing=bearing, elevation=elevation, leaves=leaf)
+    shares = passes(horizon, bearing=bearing, elevation=elevation, leaves=leaf)
     through: Array = (shares * weight).sum(axis=1) / weight.sum(axis=1)
     return through
 
 
-def _open_sky(skyline: Skyline, tilt: float, azimuth: float) -> Array:
-    """Share of the even sky's light on a plane that the skyline leaves, shape (8760,)."""
+def _open_sky(horizon: Horizon, tilt: float, azimuth: float) -> Array:
+    """Share of the even sky's light on a plane that the horizon leaves, shape (8760,)."""
     by_leaf = {
-        leaf: 1 - float(hidden_sky(skyline, tilt=np.array([tilt]), azimuth=np.array([azimuth]), leaves=leaf)[0])
+        leaf: 1 - float(hidden_sky(horizon, tilt=np.array([tilt]), azimuth=np.array([azimuth]), leaves=leaf)[0])
         for leaf in (True, False)
     }
-    months = [by_leaf[in_leaf(month, southern=skyline.southern)] for month in range(12)]
+    months = [by_leaf[in_leaf(month, southern=horizon.southern)] for month in range(12)]
     return np.repeat(months, np.array(DAYS_IN_MONTH) * 24)
 
 
@@ -151,7 +151,7 @@ def plane_year(
     azimuth: float,
     sky: SkyModel = "haydavies",
     albedo: float = ALBEDO,
-    skyline: Skyline = OPEN_SKY,
+    horizon: Horizon = OPEN_SKY,
 ) -> PlaneYear:
     """Irradiance of a plane tilted and turned by [°]; circumsolar light and the ground count as diffuse.
 
@@ -183,12 +183,12 @@ def plane_year(
     beam = np.nan_to_num(np.asarray(found["poa_direct"], dtype=float))
     diffuse = np.nan_to_num(np.asarray(found["poa_diffuse"], dtype=float))
     unshaded = float((beam + diffuse).sum())
-    if not skyline.open:
-        through = through_skyline(sun, skyline)
+    if not horizon.open:
+        through = through_horizon(sun, horizon)
         # what the even sky gives is told from the rest by the isotropic part alone
         even = _even_part(weather, extra, tilt, sky)
         circumsolar = np.clip(np.nan_to_num(np.asarray(found["poa_sky_diffuse"], dtype=float)) - even, 0.0, None)
-        diffuse = diffuse - circumsolar * (1 - through) - even * (1 - _open_sky(skyline, tilt, azimuth))
+        diffuse = diffuse - circumsolar * (1 - through) - even * (1 - _open_sky(horizon, tilt, azimuth))
         beam = beam * through
     return PlaneYear(
         beam,

@@ -1,4 +1,4 @@
-"""What the skyline takes from a plane: by month and hour of solar time, in the window, over the year. Source: methods 2."""
+"""What the horizon takes from a plane: by month and hour of solar time, in the window, over the year. Source: methods 2."""
 
 from __future__ import annotations
 
@@ -17,10 +17,10 @@ WINDOW_FROM, WINDOW_TO = 9, 15
 
 @dataclass(frozen=True)
 class Shading:
-    """Shares of the plane's irradiation that the skyline takes [-].
+    """Shares of the plane's irradiation that the horizon takes [-].
 
     `table` by month and hour of solar time, shape (12, 24), NaN in the dark; `window_months` between 9 and 15 h, shape
-    (12,); `window` the same over the year; `year` over all hours. `weight` [J/m²·day] is what falls without a skyline.
+    (12,); `window` the same over the year; `year` over all hours. `weight` [J/m²·day] is what falls without a horizon.
     """
 
     table: Array
@@ -41,7 +41,7 @@ class Shading:
 
 
 def shading(*, unshaded: PlaneMonths, shaded: PlaneMonths) -> Shading:
-    """The losses of one plane from its steps with and without the skyline."""
+    """The losses of one plane from its steps with and without the horizon."""
     per_hour = STEPS_A_DAY // 24
     free = unshaded.steps.reshape(12, 24, per_hour).sum(axis=2)
     left = shaded.steps.reshape(12, 24, per_hour).sum(axis=2)

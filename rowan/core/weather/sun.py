@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.limits import within
-from rowan.core.weather.horizon import OPEN_SKY, Skyline, hidden_sky, in_leaf, passes
+from rowan.core.weather.horizon import OPEN_SKY, Horizon, hidden_sky, in_leaf, passes
 
 Array = NDArray[np.float64]
 
@@ -61,7 +61,7 @@ class MonthlyDays:
     anisotropy: Array
     ghi: Array
     through: Array | None = None
-    skyline: Skyline | None = None
+    horizon: Horizon | None = None
 
 
 @dataclass(frozen=True)
@@ -129,10 +129,10 @@ def mean_days(*, latitude: float, ghi: tuple[float, ...]) -> MonthlyDays:
 
 
 @lru_cache(maxsize=32)
-def under(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline) -> MonthlyDays:
-    """The mean days of a place under a skyline: beam and circumsolar light come through or do not. Source: methods 2."""
+def under(*, latitude: float, ghi: tuple[float, ...], horizon: Horizon) -> MonthlyDays:
+    """The mean days of a place under a horizon: beam and circumsolar light come through or do not. Source: methods 2."""
     days = mean_days(latitude=latitude, ghi=ghi)
-    if skyline.open:
+    if horizon.open:
         return days
     decl = np.radians(TROPIC_DEG * np.sin(np.radians(360 * (284 + MEAN_DAYS) / 365)))
     # several places of the sun within a step: a narrow chimney takes a part of it
@@ -140,12 +140,12 @@ def under(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline) -> Month
     hour = ((np.arange(fine) + 0.5) / fine * 24 - 12) * math.pi / 12
     up, east, north = _sun_vector(latitude, decl[:, None], hour[None, :])
     elevation, bearing = np.degrees(np.arcsin(np.clip(up, -1, 1))), np.degrees(np.arctan2(east, north)) % 360
-    leaves = np.array([in_leaf(month, southern=skyline.southern) for month in range(12)])[:, None]
-    shares = passes(skyline, bearing=bearing, elevation=elevation, leaves=np.broadcast_to(leaves, bearing.shape))
+    leaves = np.array([in_leaf(month, southern=horizon.southern) for month in range(12)])[:, None]
+    shares = passes(horizon, bearing=bearing, elevation=elevation, leaves=np.broadcast_to(leaves, bearing.shape))
     weight = np.clip(up, 1e-9, None)
     parts = (12, STEPS_A_DAY, PARTS_OF_STEP)
     through = (shares * weight).reshape(parts).sum(axis=2) / weight.reshape(parts).sum(axis=2)
-    return replace(days, through=through, skyline=skyline)
+    return replace(days, through=through, horizon=horizon)
 
 
 def _sun_vector(latitude: float, declination: Array, hour_angle: Array) -> tuple[Array, Array, Array]:
@@ -174,12 +174,12 @@ def sun_path(*, latitude: float, declination: float, steps: int = 96) -> SunPath
 
 
 def _open_part(days: MonthlyDays, tilt: Array, azimuth: Array) -> Array | float:
-    """Share of the even sky's light that planes keep under the skyline, shape (n, 12, 1)."""
-    skyline = days.skyline
-    if skyline is None:
+    """Share of the even sky's light that planes keep under the horizon, shape (n, 12, 1)."""
+    horizon = days.horizon
+    if horizon is None:
         return 1.0
-    by_leaf = {leaf: hidden_sky(skyline, tilt=tilt, azimuth=azimuth, leaves=leaf) for leaf in (True, False)}
-    months = [1 - by_leaf[in_leaf(month, southern=skyline.southern)] for month in range(12)]
+    by_leaf = {leaf: hidden_sky(horizon, tilt=tilt, azimuth=azimuth, leaves=leaf) for leaf in (True, False)}
+    months = [1 - by_leaf[in_leaf(month, southern=horizon.southern)] for month in range(12)]
     return np.stack(months, axis=1)[:, :, None]
 
 
@@ -227,9 +227,9 @@ class PlaneGrid:
 
 
 @lru_cache(maxsize=32)
-def plane_grid(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline = OPEN_SKY) -> PlaneGrid:
-    """The year on every plane at a place, under its skyline. Source: methods 2."""
-    days = under(latitude=latitude, ghi=ghi, skyline=skyline)
+def plane_grid(*, latitude: float, ghi: tuple[float, ...], horizon: Horizon = OPEN_SKY) -> PlaneGrid:
+    """The year on every plane at a place, under its horizon. Source: methods 2."""
+    days = under(latitude=latitude, ghi=ghi, horizon=horizon)
     tilts, azimuths = np.arange(0, 91, GRID_DEG, dtype=float), np.arange(0, 360, GRID_DEG, dtype=float)
     a, t = np.meshgrid(azimuths, tilts)
     beam, diffuse, _, _ = _plane(days, t.ravel(), a.ravel(), 0.0, 1.0)
@@ -237,9 +237,9 @@ def plane_grid(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline = OP
     return PlaneGrid(tilts, azimuths, year.reshape(t.shape))
 
 
-def best_plane(*, latitude: float, ghi: tuple[float, ...], skyline: Skyline = OPEN_SKY) -> BestPlane:
+def best_plane(*, latitude: float, ghi: tuple[float, ...], horizon: Horizon = OPEN_SKY) -> BestPlane:
     """The plane with the most irradiation a year, on a 5° grid of tilt and azimuth. Source: methods 2."""
-    grid = plane_grid(latitude=latitude, ghi=ghi, skyline=skyline)
+    grid = plane_grid(latitude=latitude, ghi=ghi, horizon=horizon)
     i, j = np.unravel_index(int(np.argmax(grid.year)), grid.year.shape)
     tilt = float(grid.tilts[i])
     toward_equator = 180.0 if latitude >= 0 else 0.0

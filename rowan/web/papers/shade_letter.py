@@ -11,7 +11,7 @@ from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.papers.sheets import Size, on_paper, paper_context, pdf, usual_size
 from rowan.web.plans.models import Plan
-from rowan.web.steps.sun.horizon import skyline
+from rowan.web.steps.sun.horizon import horizon
 from rowan.web.steps.sun.shade import shade_table
 
 HEADINGS = {
@@ -44,7 +44,7 @@ def letter_context(plan: Plan, units: System, size: Size | None = None) -> dict[
             y=Quantity(shade.year, "share_fine"),
         ),
         "bad_months": ", ".join(bad),
-        "skyline": on_paper(skyline(sheet)),
+        "horizon": on_paper(horizon(sheet)),
         "table": on_paper(shade_table(sheet)),
         "deference": deference(),
     }

@@ -363,7 +363,7 @@ class BenchPage(Page):
         return self
 
     def in_the_sky(self) -> list[str]:
-        return [element.get_attribute("id") or "" for element in self.all("svg.skyline .handle")]
+        return [element.get_attribute("id") or "" for element in self.all("svg.horizon .handle")]
 
     def scrubbed(self) -> tuple[str, str]:
         """The hour the tank is drawn at, and the words at its top."""

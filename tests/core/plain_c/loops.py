@@ -38,7 +38,7 @@ def given_of(name: str) -> tuple[kernel.Plant, kernel.State, kernel.Feed]:
     design = LOOPS[name]()
     found, sky, survey = reckon(design), sky_of(design), design.survey
     system, draws = system_of(design, found, sky.weather), draws_of(design, sky.weather)
-    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, found.site.skyline)
+    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, found.site.horizon)
     plant = plant_of(system, draws.tap)._replace(more=functions())
     feed = feed_of(system, draws, system.field.absorbed(plane, sky.weather.air), sky.weather.air, range(DAYS))
     room, one = np.full(HOURS, plant.room), np.ones(HOURS)

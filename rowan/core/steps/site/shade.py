@@ -1,4 +1,4 @@
-"""What is said of the skyline: its losses as figures, and the verdict as findings."""
+"""What is said of the horizon: its losses as figures, and the verdict as findings."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from rowan.core.weather.horizon import MONTH_LIMIT, VERDICTS
 from rowan.core.weather.shading import WINDOW_FROM, WINDOW_TO, Shading
 
 CLEAN, ACCEPTABLE, POOR = (limit for limit, _ in VERDICTS)
-_METHOD = "The mean day of each month with the skyline and without it; the even sky's hidden share by patches."
+_METHOD = "The mean day of each month with the horizon and without it; the even sky's hidden share by patches."
 
 
 def shade_figures(shade: Shading) -> tuple[Figure, ...]:

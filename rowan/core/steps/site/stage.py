@@ -13,7 +13,7 @@ from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
 from rowan.core.weather.cold_main import cold_main
-from rowan.core.weather.horizon import Screen, Skyline, obstacle_block
+from rowan.core.weather.horizon import Horizon, Screen, obstacle_block
 from rowan.core.weather.shading import Shading, shading
 from rowan.core.weather.sun import (
     MEAN_DAYS,
@@ -50,7 +50,7 @@ class Site:
     annual_air: float
     monthly_air: tuple[float, ...]
     monthly_cold_main: tuple[float, ...]
-    skyline: Skyline
+    horizon: Horizon
     shading: Shading
     sunlight: Sunlight
     figures: tuple[Figure, ...]
@@ -62,8 +62,8 @@ def ghi_joules(design: Design) -> tuple[float, ...]:
     return tuple(x * KWH for x in design.survey.normals.value.ghi_kwh_m2_day)
 
 
-def skyline_of(design: Design) -> Skyline:
-    """The skyline of a design: its horizon, and each obstacle as a block."""
+def horizon_of(design: Design) -> Horizon:
+    """What stands round a design's collectors: the far horizon, and each obstacle as a block."""
     screens = tuple(
         Screen(
             obstacle_block(bearing=o.bearing_deg, distance=o.distance_m, width=o.width_m, height=o.height_m),
@@ -73,7 +73,7 @@ def skyline_of(design: Design) -> Skyline:
         for o in design.sun.obstacles
     )
     points = tuple((p.bearing_deg, p.elevation_deg) for p in design.sun.horizon)
-    return Skyline(points, screens, design.survey.latitude_deg.value < 0)
+    return Horizon(points, screens, design.survey.latitude_deg.value < 0)
 
 
 def from_equator(*, azimuth: float, latitude: float) -> float:
@@ -101,7 +101,7 @@ def reckon_site(design: Design) -> Site:
     survey = design.survey
     latitude, ghi = survey.latitude_deg.value, ghi_joules(design)
     item = design.collector.item.value
-    skyline = skyline_of(design)
+    horizon = horizon_of(design)
     plane = Plane(
         tilt=survey.roof_tilt_deg.value,
         azimuth=survey.roof_azimuth_deg.value,
@@ -109,9 +109,9 @@ def reckon_site(design: Design) -> Site:
         k_d=item.k_d,
     )
     free = plane.months(mean_days(latitude=latitude, ghi=ghi))
-    months = free if skyline.open else plane.months(under(latitude=latitude, ghi=ghi, skyline=skyline))
+    months = free if horizon.open else plane.months(under(latitude=latitude, ghi=ghi, horizon=horizon))
     shade = shading(unshaded=free, shaded=months)
-    best = best_plane(latitude=latitude, ghi=ghi, skyline=skyline)
+    best = best_plane(latitude=latitude, ghi=ghi, horizon=horizon)
     air = tuple(survey.normals.value.air_c)
     main = tuple(cold_main(monthly_air=air, day=float(day), latitude=latitude) for day in MEAN_DAYS)
     horizontal = sum(g * n for g, n in zip(ghi, DAYS_IN_MONTH, strict=True))
@@ -132,7 +132,7 @@ def reckon_site(design: Design) -> Site:
         sum(air) / 12,
         air,
         main,
-        skyline,
+        horizon,
         shade,
         sunlight,
         figures,
@@ -158,7 +158,7 @@ def _sun_figures(yields: dict[str, Symbol], plane: float, best: BestPlane) -> tu
             part="collector",
             sentence=say("What falls on the plane of the collectors in a year, by the mean day of each month."),
             method=say(
-                "Monthly normals, Erbs' diffuse share, Hay-Davies sky, {n} steps a day, under the skyline.",
+                "Monthly normals, Erbs' diffuse share, Hay-Davies sky, {n} steps a day, under the horizon.",
                 n=Quantity(48, "count"),
             ),
             source=methods(2),

@@ -14,7 +14,7 @@ WHITENOISE_MAX_AGE = 3600
 AXES_ENABLED = False
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 # a file, so that each thread of the live server has a connection of its own, as in service
-VAR.mkdir(parents=True, exist_ok=True)
+(VAR / "static").mkdir(parents=True, exist_ok=True)
 DATABASES["default"]["TEST"] = {"NAME": VAR / "test.sqlite3"}
 
 SHORT_RUNS_BEGIN = False

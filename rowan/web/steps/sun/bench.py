@@ -8,7 +8,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Slot, blank
-from rowan.web.steps.sun.horizon import skyline
+from rowan.web.steps.sun.horizon import horizon
 from rowan.web.steps.sun.shade import contours, shade_table
 
 WORDS = {
@@ -39,8 +39,8 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
-        Block("The sky from the collectors", "", skyline(sheet)),
-        Block("What stands before it", "", template="steps/skyline.html"),
+        Block("The sky from the collectors", "", horizon(sheet)),
+        Block("What stands before it", "", template="steps/horizon.html"),
         Block("What shade takes", "month by hour", shade_table(sheet), half=True),
         Block("Where it could look", "drag the dot", contours(sheet), half=True),
         Block("What bearing and pitch cost", "by the year", run="planes"),

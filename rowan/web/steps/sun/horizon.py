@@ -10,7 +10,7 @@ import numpy as np
 
 from rowan.core.design.inputs.sun import HorizonPoint, Obstacle
 from rowan.core.terms.units import shown
-from rowan.core.weather.horizon import Skyline, horizon_elevation, obstacle_block, passes
+from rowan.core.weather.horizon import Horizon, horizon_elevation, obstacle_block, passes
 from rowan.core.weather.sun import TROPIC_DEG, SunPath, sun_path
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Point
@@ -62,9 +62,9 @@ class View:
         return abs(self.turn(bearing)) <= self.half
 
 
-def skyline(sheet: Sheet) -> Drawing:
-    """The skyline: horizon and obstacles are moved by hand, the sun's ways stand behind them."""
-    drawing = Drawing(WIDTH, HEIGHT, "The sky from the collectors: bearing by height", "skyline", "skyline")
+def horizon(sheet: Sheet) -> Drawing:
+    """The horizon: far hills and obstacles are moved by hand, the sun's ways stand behind them."""
+    drawing = Drawing(WIDTH, HEIGHT, "The sky from the collectors: bearing by height", "horizon", "horizon")
     design = sheet.design
     latitude = design.survey.latitude_deg.value
     view = View(latitude)
@@ -73,12 +73,12 @@ def skyline(sheet: Sheet) -> Drawing:
     _window(drawing, view, latitude)
     _hours(drawing, view, latitude)
     for name, path in paths:
-        _path(drawing, view, path, sheet.result.site.skyline, name, "sun-way")
+        _path(drawing, view, path, sheet.result.site.horizon, name, "sun-way")
     _horizon(drawing, view, design.sun.horizon)
     for obstacle in design.sun.obstacles:
         _obstacle(drawing, view, obstacle, sheet)
     for name, path in paths:
-        _path(drawing, view, path, sheet.result.site.skyline, name, "sun-hidden")
+        _path(drawing, view, path, sheet.result.site.horizon, name, "sun-hidden")
     for point in design.sun.horizon:
         _point(drawing, view, point)
     for name, path in paths:
@@ -144,8 +144,8 @@ def _hours(drawing: Drawing, view: View, latitude: float) -> None:
                 drawing.path(run, "sun-hour")
 
 
-def _path(drawing: Drawing, view: View, path: SunPath, line: Skyline, name: str, cls: str) -> None:
-    """A day's way where it is free, or where the skyline hides it: the fine part is drawn over what hides it."""
+def _path(drawing: Drawing, view: View, path: SunPath, line: Horizon, name: str, cls: str) -> None:
+    """A day's way where it is free, or where the horizon hides it: the fine part is drawn over what hides it."""
     leaves = name == "June"
     free = passes(line, bearing=path.bearing, elevation=path.elevation, leaves=np.full(path.bearing.shape, leaves))
     points: list[tuple[Point, bool]] = [

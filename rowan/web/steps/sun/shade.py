@@ -70,7 +70,7 @@ def contours(sheet: Sheet) -> Drawing:
     """The year's sun on every plane, relative to the best, with the collectors' own plane moved by hand."""
     drawing = Drawing(WIDTH, HEIGHT, "Tilt by bearing: the year's sun against the best plane", "contours", "contours")
     survey, site = sheet.design.survey, sheet.result.site
-    grid = plane_grid(latitude=survey.latitude_deg.value, ghi=ghi_joules(sheet.design), skyline=site.skyline)
+    grid = plane_grid(latitude=survey.latitude_deg.value, ghi=ghi_joules(sheet.design), horizon=site.horizon)
     middle = 180.0 if survey.latitude_deg.value >= 0 else 0.0
     # the round of bearings cut open behind the equator's back, both ends drawn
     order = [(middle - 180 + 5 * i) % 360 for i in range(73)]
