@@ -177,7 +177,7 @@ def test_pages_speak_calmly() -> None:
 
 
 @pytest.mark.parametrize(
-    ("typed", "angle"), [("SSE", 157), ("s", 180), ("157°", 157), ("157,5", 157.5), ("0", 0), ("360", 360)]
+    ("typed", "angle"), [("SSE", 157.5), ("s", 180), ("157°", 157), ("157,5", 157.5), ("0", 0), ("360", 360)]
 )
 def test_bearings_are_understood(typed: str, angle: float) -> None:
     form = FactsForm({**FactsForm.START, "azimuth": typed})

@@ -7,7 +7,7 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from rowan.core.terms.constants import STEFAN_BOLTZMANN
+from rowan.core.terms.constants import KELVIN, STEFAN_BOLTZMANN
 from rowan.core.terms.errors import ImpossibleInputError
 
 STANDARD_IRRADIANCE, STANDARD_AIR_C = 1000.0, 30.0
@@ -168,6 +168,6 @@ def unglazed_heat(
     air_temperature: float,
 ) -> UnglazedHeat:
     """Heat of an unglazed field; area [m²], irradiance and longwave [W/m²], wind [m/s], temperatures [°C]."""
-    net = irradiance + rating.emittance_ratio * (longwave - STEFAN_BOLTZMANN * (air_temperature + 273.15) ** 4)
+    net = irradiance + rating.emittance_ratio * (longwave - STEFAN_BOLTZMANN * (air_temperature + KELVIN) ** 4)
     loss = (rating.b1 + rating.b2 * wind) * (mean_temperature - air_temperature)
     return UnglazedHeat(net, area * (rating.eta0 * (1 - rating.b_u * wind) * net - loss))

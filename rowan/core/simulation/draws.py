@@ -9,7 +9,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import away_days, day_minutes
 from rowan.core.simulation.system import Draws
 from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3
-from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH, MINUTES_A_DAY, SHORT_MONTHS
+from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH, MINUTES_A_DAY, SHORT_MONTHS
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.cold_main import cold_main_year
 from rowan.core.weather.hours import FIRST_WEEKDAY, Weather
@@ -74,7 +74,7 @@ def draws_of(design: Design, weather: Weather) -> Draws:
     duty = design.duty
     if duty.kind.value == "heating":
         spread = duty.supply_c.value - duty.supply_return_c.value
-        volumes = heating_power(design, weather) * 86400 / (PER_M3_K * spread)
+        volumes = heating_power(design, weather) * DAY_S / (PER_M3_K * spread)
         return Draws(
             np.full(MINUTES_A_DAY, 1 / MINUTES_A_DAY),
             volumes,

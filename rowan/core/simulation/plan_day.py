@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
+from rowan.core.simulation.cache import Kept, content_key
 from rowan.core.simulation.day import (
     AWAY_DAYS,
     Day,
@@ -26,7 +27,7 @@ from rowan.core.simulation.day import (
 )
 from rowan.core.simulation.draws import draws_of
 from rowan.core.simulation.from_design import system_of
-from rowan.core.simulation.simulate import Kept, climate_of, content_key, plane_of, sky_of, sun_of
+from rowan.core.simulation.simulate import climate_of, plane_of, sky_of, sun_of
 from rowan.core.steps.control.differences import proposed_start, proposed_stop
 from rowan.core.terms.calendar import DAYS
 from rowan.core.terms.finding import Change

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from rowan.core.simulation.system import Around
 from rowan.core.terms.calendar import HOURS
-from rowan.core.terms.constants import STEFAN_BOLTZMANN
+from rowan.core.terms.constants import KELVIN, STEFAN_BOLTZMANN
 from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.weather.hours import Weather
 
@@ -36,8 +36,8 @@ def surface_loss(*, water: float, air: Array) -> tuple[Array, Array]:
         """Loss of open water at a temperature [°C], by area [W/m²]."""
         convection = (3.1 + 4.1 * WIND_M_S) * (t - air)
         evaporation = (50.6 + 66.9 * WIND_M_S) * (vapour_pressure(t) - MOISTURE * vapour_pressure(air))
-        sky = SKY_EMITTANCE * STEFAN_BOLTZMANN * (air + 273.15) ** 4
-        return np.asarray(convection + evaporation + WATER_EMITTANCE * STEFAN_BOLTZMANN * (t + 273.15) ** 4 - sky)
+        sky = SKY_EMITTANCE * STEFAN_BOLTZMANN * (air + KELVIN) ** 4
+        return np.asarray(convection + evaporation + WATER_EMITTANCE * STEFAN_BOLTZMANN * (t + KELVIN) ** 4 - sky)
 
     return loss(water), (loss(water + 0.5) - loss(water - 0.5))
 

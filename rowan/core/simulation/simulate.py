@@ -3,20 +3,18 @@
 from __future__ import annotations
 
 import hashlib
-from collections import OrderedDict
-from dataclasses import fields, is_dataclass, replace
-from threading import Lock
-from typing import Any
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
+from rowan.core.simulation.cache import Kept, content_key
 from rowan.core.simulation.draws import draws_of, season_days
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.year import After, Year, run_year
-from rowan.core.terms.calendar import DAYS
+from rowan.core.terms.calendar import DAY_S, DAYS
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.horizon import Horizon
 from rowan.core.weather.hours import Place, PlaneYear, Sky, SunYear, plane_year, sun_year
@@ -34,29 +32,6 @@ def climate_of(design: Design) -> Climate:
     place = Place(survey.latitude_deg.value, longitude, survey.altitude_m.value, float(round(longitude / 15)))
     normals = survey.normals.value
     return Climate(place, tuple(normals.ghi_kwh_m2_day), tuple(normals.air_c))
-
-
-class Kept:
-    """What was reckoned last, by its content; safe for threads."""
-
-    def __init__(self, most: int) -> None:
-        self._most, self._found, self._lock = most, OrderedDict[Any, Any](), Lock()
-
-    def get(self, key: Any) -> Any:
-        """What is kept under a key, None if nothing is."""
-        with self._lock:
-            if key in self._found:
-                self._found.move_to_end(key)
-                return self._found[key]
-            return None
-
-    def keep(self, key: Any, value: Any) -> Any:
-        """Keeps a value; the one unused for longest goes."""
-        with self._lock:
-            self._found[key] = value
-            while len(self._found) > self._most:
-                self._found.popitem(last=False)
-        return value
 
 
 _suns, _skies, _planes, _years = Kept(KEPT), Kept(32), Kept(32), Kept(KEPT)
@@ -109,30 +84,7 @@ def after_of(design: Design) -> After:
     diameter = (2 * volume / np.pi) ** (1 / 3)
     surface = np.pi * diameter * 2 * diameter + np.pi / 2 * diameter**2
     over = max(store.backup_c.value - design.survey.room_c.value, 0.0)
-    return After(heats=True, standing=float(SECOND_LOSS_W_M2K * surface * over * DAYS * 86400))
-
-
-def _content(part: Any, into: Any) -> None:
-    """Feeds a digest with everything a value holds, arrays by their bytes."""
-    if isinstance(part, np.ndarray):
-        into.update(str(part.shape).encode() + np.ascontiguousarray(part).tobytes())
-    elif is_dataclass(part):
-        into.update(type(part).__name__.encode())
-        for entry in fields(part):
-            _content(getattr(part, entry.name), into)
-    elif isinstance(part, tuple):
-        into.update(b"(")
-        for entry in part:
-            _content(entry, into)
-    else:
-        into.update(repr(part).encode() + b";")
-
-
-def content_key(*parts: Any) -> str:
-    """The content of everything that the year depends on."""
-    digest = hashlib.sha256()
-    _content(parts, digest)
-    return digest.hexdigest()
+    return After(heats=True, standing=float(SECOND_LOSS_W_M2K * surface * over * DAYS * DAY_S))
 
 
 def working_points(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> tuple[Array, Array]:

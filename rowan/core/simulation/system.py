@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from rowan.core.simulation.controller import Functions
 from rowan.core.steps.control.differences import CUT_OUT_LATCH_K
-from rowan.core.terms.constants import STEFAN_BOLTZMANN
+from rowan.core.terms.constants import KELVIN, STEFAN_BOLTZMANN
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.weather.hours import PlaneYear
 
@@ -46,7 +46,7 @@ class Absorber:
         beam = self._tracked(plane) if self.tracks else self._modifier(plane) * plane.beam
         gained = self.eta0 * (beam + self.k_d * plane.diffuse)
         if self.sky_loss > 0:
-            gained = gained - self.eta0 * self.sky_loss * STEFAN_BOLTZMANN * (air + 273.15) ** 4
+            gained = gained - self.eta0 * self.sky_loss * STEFAN_BOLTZMANN * (air + KELVIN) ** 4
         return np.asarray(gained, dtype=float)
 
     @staticmethod

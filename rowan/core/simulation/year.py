@@ -19,7 +19,7 @@ from rowan.core.simulation.controller import (
     functions,
 )
 from rowan.core.simulation.system import NEVER_C, Absorber, Around, Draws, Line, Settings, System, Tank
-from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH, HOURS, MINUTES_A_DAY
+from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH, HOURS, MINUTES_A_DAY
 from rowan.core.weather.hours import PlaneYear, Weather
 
 Array = NDArray[np.float64]
@@ -250,7 +250,7 @@ def kept_warm_loss(system: System) -> float:
     if heater is None:
         return 0.0
     loss = float(system.tank.node_loss()[: heater.node + 1].sum())
-    return loss * max(heater.set_point - system.tank.room, 0.0) * DAYS * 86400
+    return loss * max(heater.set_point - system.tank.room, 0.0) * DAYS * DAY_S
 
 
 def run_year(

@@ -1,64 +1,125 @@
-"""Variants of a plan that are worth a year: other collectors, kinds of system, sizes."""
+"""What goes with a choice, whoever chooses: another collector, store, pump or kind of loop; and other sizes.
+
+The table of candidates and the input in the sentence would otherwise answer one question in two ways.
+"""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from typing import Any
 
-from rowan.core.design.changes import changed
+from rowan.core.design.changes import changed, locate
 from rowan.core.design.design import Design
-from rowan.core.fluid import strength
-from rowan.core.goods.items import CollectorItem, StoreItem
+from rowan.core.fluid import MOST_SHARE, strength
+from rowan.core.goods.items import CollectorItem, PumpItem, StoreItem
 from rowan.core.steps.store.stage import scaled_store
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
+from rowan.core.weather.air import FROST_GUARDED_BELOW_C
 
 
-def with_collector(design: Design, item: CollectorItem, *, same_area: bool = True) -> Design:
-    """The plan with another collector: as near to its aperture as whole collectors come, flow by the data sheet.
+def chosen(design: Design, path: str, value: Any) -> list[Change]:
+    """What a choice changes: the input itself and what goes with it. The one answer for blank, table, cure and proposal.
 
-    Prices go with it: those of the chosen collectors are taken off the system and those of the others put on.
+    An item that is the plan's already changes nothing else.
     """
-    chosen, count = design.collector.item.value, design.collector.count.value
-    wanted = max(1, round(count * chosen.aperture_m2 / item.aperture_m2)) if same_area else count
-    price = design.money.system_price.value + wanted * item.price - count * chosen.price
-    return changed(
-        design,
-        [
-            Change("collector.item", item),
-            Change("collector.count", min(wanted, 60)),
-            Change("run.flow_l_h", min(wanted * item.flow_l_h, 20000.0)),
-            Change("money.system_price", max(price, 0.0)),
-        ],
-    )
+    goes_with = _GOES_WITH.get(path)
+    now = locate(design, path).value
+    alike = value == now or getattr(value, "name", value) == getattr(now, "name", now)
+    return [Change(path, value), *(goes_with(design, value) if goes_with and not alike else ())]
 
 
-def with_kind(design: Design, kind: str) -> Design:
-    """The plan as another kind of loop, with what that kind needs and without what it must not have."""
-    changes = [Change("charge.kind", kind), Change("run.non_return", kind in ("sealed", "direct"))]
+def _held(design: Design, path: str, value: float) -> float:
+    """A number within the limits of its input."""
+    spec = locate(design, path).spec
+    low = spec.low if spec.low is not None else value
+    return min(max(value, low), spec.high if spec.high is not None else value)
+
+
+def _with_collector(design: Design, item: CollectorItem) -> list[Change]:
+    """As near to the field's aperture as whole collectors come, flow by the data sheet. Prices go with it: those of the chosen
+    collectors are taken off the system and those of the others put on."""
+    now, count = design.collector.item.value, design.collector.count.value
+    wanted = int(_held(design, "collector.count", max(1, round(count * now.aperture_m2 / item.aperture_m2))))
+    price = design.money.system_price.value + wanted * item.price - count * now.price
+    return [
+        Change("collector.count", wanted),
+        Change("run.flow_l_h", _held(design, "run.flow_l_h", wanted * item.flow_l_h)),
+        Change("money.system_price", _held(design, "money.system_price", price)),
+    ]
+
+
+SENSOR_BETWEEN_PORTS = 0.4  # of the way up the coil stands the lower sensor, practice: the store
+UPPER_SENSOR_OVER_COIL = 1.5  # times the coil's height stands the upper one
+
+
+def store_places(item: StoreItem) -> dict[str, float]:
+    """Heights of ports and sensors that belong to a store [m above its foot], by input."""
+    between = item.coil_bottom_m + SENSOR_BETWEEN_PORTS * (item.coil_top_m - item.coil_bottom_m)
+    return {
+        "coil_top_m": item.coil_top_m,
+        "coil_bottom_m": item.coil_bottom_m,
+        "lower_sensor_m": round(between, 2),
+        "upper_sensor_m": round(item.coil_top_m * UPPER_SENSOR_OVER_COIL, 2),
+    }
+
+
+def _with_store(design: Design, item: StoreItem) -> list[Change]:
+    """Ports and sensors belong to the store they are on."""
+    return [Change(f"store.{name}", height) for name, height in store_places(item).items()]
+
+
+def _with_pump(design: Design, item: PumpItem) -> list[Change]:
+    """A speed belongs to its pump."""
+    return [Change("run.speed", min(design.run.speed.value, len(item.speeds)))]
+
+
+def _with_loop(design: Design, kind: str) -> list[Change]:
+    """What a kind of loop needs, and without what it must not have."""
+    changes = [Change("run.non_return", kind in ("sealed", "direct"))]
     if kind == "sealed":
         coldest = design.survey.design_minimum_c.value
         try:
             changes.append(Change("charge.share", strength(design_minimum=coldest)))
         except RowanError:
-            changes.append(Change("charge.share", 0.6))
+            changes.append(Change("charge.share", MOST_SHARE))
     if kind == "direct":
-        changes.append(Change("control.frost", design.survey.design_minimum_c.value < 5.0))
-    return changed(design, changes)
+        changes.append(Change("control.frost", design.survey.design_minimum_c.value < FROST_GUARDED_BELOW_C))
+    return changes
+
+
+_GOES_WITH: dict[str, Callable[[Design, Any], list[Change]]] = {
+    "collector.item": _with_collector,
+    "store.item": _with_store,
+    "run.pump": _with_pump,
+    "charge.kind": _with_loop,
+}
+
+
+def with_collector(design: Design, item: CollectorItem) -> Design:
+    """The plan with another collector."""
+    return changed(design, chosen(design, "collector.item", item))
+
+
+def with_kind(design: Design, kind: str) -> Design:
+    """The plan as another kind of loop."""
+    return changed(design, chosen(design, "charge.kind", kind))
 
 
 def with_sizes(design: Design, *, count: int, contents_l: float) -> Design:
     """The plan with so many collectors and a store of the same build in another size; ports and sensors keep their share."""
     item: StoreItem = design.store.item.value
     store = scaled_store(item, contents_l=contents_l) if not math.isclose(contents_l, item.contents_l) else item
-    chosen = design.collector.item.value
-    price = design.money.system_price.value + (count - design.collector.count.value) * chosen.price
+    each_price = design.collector.item.value.price
+    price = design.money.system_price.value + (count - design.collector.count.value) * each_price
     each = design.run.flow_l_h.value / design.collector.count.value
     return changed(
         design,
         [
             Change("collector.count", count),
-            Change("run.flow_l_h", min(each * count, 20000.0)),
+            Change("run.flow_l_h", _held(design, "run.flow_l_h", each * count)),
             Change("store.item", store),
-            Change("money.system_price", max(price, 0.0)),
+            Change("money.system_price", _held(design, "money.system_price", price)),
         ],
     )

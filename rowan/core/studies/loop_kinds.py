@@ -12,6 +12,7 @@ from rowan.core.studies.choices import with_kind
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
+from rowan.core.weather.air import WATER_OUTSIDE_FROM_C
 
 KINDS = ("sealed", "drainback", "direct", "thermosiphon")
 NAMES = {
@@ -32,7 +33,6 @@ UPKEEP = {
     "direct": "scale and frost protection each year",
     "thermosiphon": "scale; relief and frost each year",
 }
-FROST_C = 2.0
 MANY_HOURS = 50.0
 LOW_STORE_M = 0.0
 
@@ -92,7 +92,7 @@ def _drainback(design: Design) -> tuple[Objection, ...]:
 def _water_outside(design: Design) -> tuple[Objection, ...]:
     found = []
     coldest = design.survey.design_minimum_c.value
-    if coldest < FROST_C and not design.is_pool:
+    if coldest < WATER_OUTSIDE_FROM_C and not design.is_pool:
         found.append(
             Objection(
                 "stop",

@@ -11,9 +11,9 @@ from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
+from rowan.core.simulation.cache import Kept
 from rowan.core.simulation.day import Day, Kind, Ready, run_day
 from rowan.core.simulation.plan_day import Lens, made_ready
-from rowan.core.simulation.simulate import Kept
 from rowan.core.steps.control.stage import price_ratio
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.weather.hours import Sky

@@ -30,14 +30,15 @@ from rowan.core.goods.places import Place
 from rowan.core.reckon import reckon
 from rowan.core.steps.control.differences import START_ABOVE_STOP_K, proposed_stop
 from rowan.core.steps.run.findings import LEAST_VELOCITY
+from rowan.core.studies.choices import store_places
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.finding import Change
-from rowan.core.terms.units import KWH
+from rowan.core.terms.units import KWH, LITRE_H
+from rowan.core.weather.air import FROST_GUARDED_BELOW_C, WATER_OUTSIDE_FROM_C
 from rowan.core.weather.sun import best_plane, mean_days, plane_months
 
 Heater = Literal["oil", "gas", "electric"]
-GLYCOL_BELOW_C = 2.0
 STOREY_M, ROOF_EXTRA_M = 2.8, 1.1
 STORE_L_M2 = 60.0
 SHORTFALL = 0.02  # a field this much short of the rule buys no further collector
@@ -50,7 +51,6 @@ HEATERS: dict[Heater, tuple[float, float, float]] = {  # fuel price a kWh, effic
     "electric": (0.28, 1.0, 0.20),
 }
 BOILER_W = 15000.0
-FROST_PROTECTED_BELOW_C = 5.0
 PRICE_COLLECTOR, PRICE_STORE_L, PRICE_PIPE_M, PRICE_REST = 640.0, 4.2, 24.0, 1900.0
 
 
@@ -94,7 +94,7 @@ def store_wanted(*, area: float, twin: bool) -> StoreItem:
 def pipe_wanted(*, flow_l_h: float) -> PipeItem:
     """The largest copper pipe that still gives 0.3 m/s at the flow wanted; the smallest where none does."""
     coppers = sorted((p for p in PIPES.values() if p.standard == "EN 1057"), key=lambda p: p.bore_m)
-    fast = [p for p in coppers if flow_l_h / 3.6e6 / p.bore_area_m2 >= LEAST_VELOCITY]
+    fast = [p for p in coppers if flow_l_h * LITRE_H / p.bore_area_m2 >= LEAST_VELOCITY]
     return fast[-1] if fast else coppers[0]
 
 
@@ -163,12 +163,7 @@ def _store(facts: Facts, store: StoreItem) -> Store:
     """The store with ports and sensors where its kind has them, and the heater in it."""
     return Store(
         item=Input[StoreItem](value=store),
-        coil_top_m=Input[float](value=store.coil_top_m),
-        coil_bottom_m=Input[float](value=store.coil_bottom_m),
-        lower_sensor_m=Input[float](
-            value=round(store.coil_bottom_m + 0.4 * (store.coil_top_m - store.coil_bottom_m), 2)
-        ),
-        upper_sensor_m=Input[float](value=round(store.coil_top_m * 1.5, 2)),
+        **{name: Input[float](value=height) for name, height in store_places(store).items()},
         maximum_c=Input[float](value=80.0),
         backup=Input[str](value="element" if facts.heater == "electric" else "coil"),
         backup_w=Input[float](value=backup_power(heater=facts.heater, contents_l=store.contents_l)),
@@ -195,7 +190,7 @@ def _first_design(facts: Facts, title: str) -> Design:
     flow = count * item.flow_l_h
     height = STOREY_M * facts.storeys + ROOF_EXTRA_M
     cold, hot = _lines(height)
-    sealed = facts.place.design_minimum_c < GLYCOL_BELOW_C or facts.place.water == "hard"
+    sealed = facts.place.design_minimum_c < WATER_OUTSIDE_FROM_C or facts.place.water == "hard"
     share = strength(design_minimum=facts.place.design_minimum_c) if sealed else 0.0
     price, efficiency, carbon = HEATERS[facts.heater]
     length = 2 * (2 * height + 2)
@@ -225,7 +220,7 @@ def _first_design(facts: Facts, title: str) -> Design:
         control=Control(
             start_k=Input[float](value=8.0),
             stop_k=Input[float](value=3.0),
-            frost=Input[bool](value=not sealed and facts.place.design_minimum_c < FROST_PROTECTED_BELOW_C),
+            frost=Input[bool](value=not sealed and facts.place.design_minimum_c < FROST_GUARDED_BELOW_C),
         ),
         money=Money(
             fuel_price=Input[float](value=price),
@@ -244,7 +239,7 @@ def _first_design(facts: Facts, title: str) -> Design:
 def _settled(design: Design) -> Design:
     """Pump speed, vessel and differences, which need a first reckoning."""
     first = reckon(design)
-    wanted = design.run.flow_l_h.value / 3.6e6
+    wanted = design.run.flow_l_h.value * LITRE_H
     flows = [(abs(p.flow - wanted), i) for i, p in enumerate(first.run.points, 1) if p]
     design = changed(design, [Change("run.speed", min(flows)[1] if flows else 1)])
     second = reckon(design)

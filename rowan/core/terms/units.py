@@ -9,6 +9,7 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
+from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import TypedNumberError, print_quantities_with
 
 System = Literal["metric", "us"]
@@ -104,7 +105,7 @@ DIMENSIONS: dict[str, Dimension] = {
             "temperature",
             Unit("°C", 1, 0),
             Unit("°F", F_SCALE, 0, F_OFFSET),
-            (("c", 1, 0), ("°c", 1, 0), ("f", F_SCALE, F_OFFSET), ("°f", F_SCALE, F_OFFSET), ("k", 1, -273.15)),
+            (("c", 1, 0), ("°c", 1, 0), ("f", F_SCALE, F_OFFSET), ("°f", F_SCALE, F_OFFSET), ("k", 1, -KELVIN)),
         ),
         Dimension(
             "difference",

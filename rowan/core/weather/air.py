@@ -4,6 +4,11 @@ from __future__ import annotations
 
 from rowan.core.terms.constants import ATMOSPHERE_PA
 
+# °C of the place's coldest night. A field under a clear sky is colder than the air: below the first no water may stand outside,
+# below the second the controller must guard it. Practice: which kind of system; methods 11
+WATER_OUTSIDE_FROM_C = 2.0
+FROST_GUARDED_BELOW_C = 5.0
+
 
 def atmosphere(*, altitude: float) -> float:
     """Air pressure [Pa] at altitude [m]. Source: methods 10, standard atmosphere."""

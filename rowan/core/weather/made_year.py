@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH, HOURS
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.weather.hours import Place, SunYear, Weather, sun_year
-from rowan.core.weather.sun import SOLAR_CONSTANT
+from rowan.core.weather.sun import SOLAR_CONSTANT, TROPIC_DEG
 
 Array = NDArray[np.float64]
 LEAST_CLEARNESS, MOST_CLEARNESS = 0.05, 0.80
@@ -128,7 +128,7 @@ def hourly_irradiation(clearness: Array, sun: SunYear, place: Place, outside: Ar
     """Irradiance on the flat each hour [W/m²]: the day's shape with scatter; every day keeps its sum."""
     latitude = np.radians(place.latitude)
     day = np.arange(HOURS) // 24 + 1
-    declination = np.radians(23.45 * np.sin(2 * np.pi * (284 + day) / 365))
+    declination = np.radians(TROPIC_DEG * np.sin(2 * np.pi * (284 + day) / 365))
     sunset = np.arccos(np.clip(-np.tan(latitude) * np.tan(declination), -1, 1))
     height = np.sin(np.radians(sun.elevation))
     along = (height - np.sin(latitude) * np.sin(declination)) / (np.cos(latitude) * np.cos(declination))

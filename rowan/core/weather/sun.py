@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from rowan.core.terms.calendar import DAYS_IN_MONTH
+from rowan.core.terms.calendar import DAY_S, DAYS_IN_MONTH
 from rowan.core.terms.limits import within
 from rowan.core.weather.horizon import OPEN_SKY, Horizon, hidden_sky, in_leaf, passes
 
@@ -104,7 +104,7 @@ def mean_days(*, latitude: float, ghi: tuple[float, ...]) -> MonthlyDays:
     sunset = np.arccos(np.clip(-math.tan(lat) * np.tan(decl), -1, 1))
     normal = SOLAR_CONSTANT * (1 + 0.033 * np.cos(np.radians(360 * MEAN_DAYS / 365)))
     outside_day = (
-        86400
+        DAY_S
         / math.pi
         * normal
         * (np.cos(decl) * math.cos(lat) * np.sin(sunset) + sunset * np.sin(decl) * math.sin(lat))
@@ -123,7 +123,7 @@ def mean_days(*, latitude: float, ghi: tuple[float, ...]) -> MonthlyDays:
     diffuse = diffuse_day[:, None] * shape / shape.sum(axis=1, keepdims=True)
     diffuse = np.minimum(diffuse, total)
     beam = total - diffuse
-    outside = np.clip(normal[:, None] * cos_zenith, 1e-9, None) * 86400 / STEPS_A_DAY
+    outside = np.clip(normal[:, None] * cos_zenith, 1e-9, None) * DAY_S / STEPS_A_DAY
     anisotropy = np.where(up, np.clip(beam / outside, 0, 1), 0.0)
     return MonthlyDays(beam, diffuse, cos_zenith, east, north, anisotropy, total)
 

@@ -15,6 +15,7 @@ from rowan.core.design.inputs.base import ORIGINS, InputSpec, Origin
 from rowan.core.design.inputs.hours import away_days, clock_minute, day_minutes, press_minute
 from rowan.core.design.inputs.rows import MOST_IN_ROW, row_counts
 from rowan.core.goods.catalogue import COLLECTORS, PIPES, PUMPS, STORES
+from rowan.core.studies.choices import chosen
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.expression import significant
 from rowan.core.terms.finding import Change
@@ -215,23 +216,7 @@ def changes_from_text(design: Design, path: str, text: str, system: System) -> l
     """The changes typed text means for an input. Raises RefusedInputError with a message for the person."""
     found = locate(design, path)
     spec = found.spec
-    return [Change(path, _READERS[spec.kind](found, text.strip(), system)), *_followers(design, path, text)]
-
-
-def _followers(design: Design, path: str, text: str) -> list[Change]:
-    """What goes with an item: ports and sensors belong to the store they are on, a speed to its pump."""
-    if path == "run.pump" and text in PUMPS:
-        return [Change("run.speed", min(design.run.speed.value, len(PUMPS[text].speeds)))]
-    if path == "store.item" and text in STORES and text != design.store.item.value.name:
-        item = STORES[text]
-        between = item.coil_bottom_m + 0.4 * (item.coil_top_m - item.coil_bottom_m)
-        return [
-            Change("store.coil_top_m", item.coil_top_m),
-            Change("store.coil_bottom_m", item.coil_bottom_m),
-            Change("store.lower_sensor_m", round(between, 2)),
-            Change("store.upper_sensor_m", round(item.coil_top_m * 1.5, 2)),
-        ]
-    return []
+    return chosen(design, path, _READERS[spec.kind](found, text.strip(), system))
 
 
 def _read_number(found: Located, text: str, system: System) -> float | int | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import re
 from pathlib import Path
 from typing import Any, Literal
@@ -11,6 +12,7 @@ from django.template.loader import render_to_string
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.design.changes import assumed
+from rowan.core.simulation.cache import Kept
 from rowan.core.terms.source import METHODS, Method
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet
@@ -24,6 +26,10 @@ SIZES: dict[Size, str] = {"a4": "A4", "letter": "Letter"}
 STATIC = Path(__file__).resolve().parents[1] / "ui" / "static"
 
 
+# papers by their content: what is printed twice is drawn once
+_kept = Kept(16)
+
+
 class PaperToolsMissingError(Exception):
     """WeasyPrint cannot load the libraries it draws with."""
 
@@ -35,7 +41,7 @@ def usual_size(units: System) -> Size:
 
 def on_paper(drawing: Drawing) -> SafeString:
     """A drawing with its own style, as paper needs it."""
-    return mark_safe(drawing.svg_file())  # noqa: S308  made by ui.svg, which escapes every text and attribute
+    return mark_safe(drawing.svg_file(f"{drawing.key}-"))  # noqa: S308  made by ui.svg, which escapes every text and attribute
 
 
 def guesses(sheet: Sheet) -> list[Blank]:
@@ -89,4 +95,10 @@ def pdf(template: str, context: dict[str, Any]) -> bytes:
             "Everything else works without them."
         ) from error
     html = render_to_string(template, {**context, "fonts": (STATIC / "vendor" / "fonts").as_uri()})
-    return bytes(HTML(string=html, base_url=str(settings.PROJECT)).write_pdf() or b"")
+    key = hashlib.sha256(html.encode()).hexdigest()
+    found: bytes | None = _kept.get(key)
+    if found is None:
+        # tagged: a screen reader finds headings, tables and their order
+        found = bytes(HTML(string=html, base_url=str(settings.PROJECT)).write_pdf(pdf_tags=True) or b"")
+        _kept.keep(key, found)
+    return found

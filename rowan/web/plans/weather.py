@@ -11,7 +11,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
 from rowan.core.goods.items import Normals, WeatherItem
 from rowan.core.goods.places import PLACES
-from rowan.core.simulation.simulate import Kept
+from rowan.core.simulation.cache import Kept
 from rowan.core.terms.calendar import HOURS
 from rowan.core.terms.finding import Change
 from rowan.core.weather.files import COLUMNS, WeatherFile

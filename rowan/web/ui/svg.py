@@ -12,6 +12,7 @@ from xml.sax.saxutils import escape, quoteattr
 from django.utils.safestring import SafeString, mark_safe
 
 Point = tuple[float, float]
+_NAMES = re.compile(r'((?:\bid|aria-labelledby)="|url\(#|href="#)([\w-])')
 _MARKED = re.compile('[&<>"\n\r\t]').search
 # paper knows no paint-order: there a halo would be drawn over its own letters
 NO_HALO = ".drawing .halo { stroke: none; }"
@@ -209,16 +210,19 @@ _MOVING = (
 
 
 def _still(node: Node) -> Node:
-    """The drawing without handles: nothing in it can be focused or dragged."""
-    copy = Node(node.tag, node.text)
+    """The drawing without handles and links: nothing in it can be focused or dragged, and it leads nowhere."""
+    copy = Node("g" if node.tag == "a" else node.tag, node.text)
     drop = _MOVING if node.attributes.get("role") in ("slider", "button") else ()
     copy.attributes = {
-        key: value for key, value in node.attributes.items() if not key.startswith("data-") and key not in drop
+        key: value
+        for key, value in node.attributes.items()
+        if not key.startswith("data-") and key not in drop and not (node.tag == "a" and key in _LEADS)
     }
     copy.children = [_still(child) for child in node.children]
     return copy
 
 
+_LEADS = ("href", "target", "aria-label")
 _PATTERN_CLASSES = frozenset(
     word
     for pattern in hatches().children
@@ -246,8 +250,9 @@ class Drawing(Node):
         """The drawing for a page."""
         return mark_safe(self.markup())  # noqa: S308  every text and attribute is escaped in Node.markup
 
-    def svg_file(self) -> str:
-        """The drawing with its own style, for paper and files."""
+    def svg_file(self, own: str = "") -> str:
+        """The drawing with its own style, for paper and files. `own` begins every id in it: a paper with several drawings
+        would otherwise have each of their hatches and titles more than once."""
         still = _still(self)
         used = {"drawing"} | {word for node in still.walk() for word in str(node.attributes.get("class", "")).split()}
         style = "".join(rule for rule, names in _rules() if names <= used) + NO_HALO
@@ -255,7 +260,8 @@ class Drawing(Node):
         at = whole.index(">") + 1
         patterns = hatches()
         patterns.children = [p for p in patterns.children if f"#{p.attributes['id']})" in style]
-        return whole[:at] + f"<style>{escape(style)}</style>" + patterns.markup() + whole[at:]
+        made = whole[:at] + f"<style>{escape(style)}</style>" + patterns.markup() + whole[at:]
+        return _NAMES.sub(lambda found: found.group(1) + own + found.group(2), made) if own else made
 
 
 @lru_cache

@@ -11,7 +11,7 @@ from rowan.core.design.inputs.base import Input, Inputs, InputSpec, Origin
 from rowan.core.design.inputs.fields import Flag, Number, Text, Whole, choice, flag, number, whole
 from rowan.core.design.inputs.hours import HoursText, PressText, clock_minute
 from rowan.core.terms.errors import TypedNumberError
-from rowan.core.terms.units import LITRE_H
+from rowan.core.terms.units import KWH, LITRE_H
 
 
 class BackupWindow(Inputs):
@@ -180,7 +180,7 @@ class Functions(Inputs):
             empty="by the prices",
         ),
     ] = Input[float | None](value=None)
-    start_worth_j: Annotated[Number, number("a start costs", "small_energy", 0, 3.6e6, help="Wear, as heat")] = Number(
+    start_worth_j: Annotated[Number, number("a start costs", "small_energy", 0, KWH, help="Wear, as heat")] = Number(
         value=36_000.0
     )
     locked: Annotated[Flag, flag("settings", "locked against many hands", "open to anybody at the unit")] = Flag(

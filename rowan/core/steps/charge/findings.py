@@ -22,8 +22,8 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE
+from rowan.core.weather.air import WATER_OUTSIDE_FROM_C
 
-DIRECT_LEAST_C = 2.0
 RESERVE_GAP_PA = 30e3
 MOST_GAP_PA, GAP_STEP_PA = 70e3, 1e3
 POOR_EMPTYING_W_M2 = 120.0
@@ -471,7 +471,7 @@ def direct_findings(design: Design, charge: Charge) -> tuple[Finding, ...]:
         return ()
     if design.is_pool:
         return _winter_pool(coldest)
-    if coldest < DIRECT_LEAST_C:
+    if coldest < WATER_OUTSIDE_FROM_C:
         wanted = _strength(design)
         changes = (Change("charge.kind", "sealed"), *(() if wanted is None else (Change("charge.share", wanted),)))
         found.append(
@@ -484,10 +484,10 @@ def direct_findings(design: Design, charge: Charge) -> tuple[Finding, ...]:
                 say(
                     "The coldest night is {c}. A direct loop is for places that stay above {l}.",
                     c=Quantity(coldest, "temperature"),
-                    l=Quantity(DIRECT_LEAST_C, "temperature"),
+                    l=Quantity(WATER_OUTSIDE_FROM_C, "temperature"),
                 ),
                 Quantity(coldest, "temperature"),
-                Quantity(DIRECT_LEAST_C, "temperature"),
+                Quantity(WATER_OUTSIDE_FROM_C, "temperature"),
                 (Cure(say("Make it a sealed glycol loop"), changes, "contents"),),
                 "practice: system and store",
             )
@@ -521,7 +521,7 @@ def direct_findings(design: Design, charge: Charge) -> tuple[Finding, ...]:
 
 
 def _winter_pool(coldest: float) -> tuple[Finding, ...]:
-    if coldest >= DIRECT_LEAST_C:
+    if coldest >= WATER_OUTSIDE_FROM_C:
         return ()
     return (
         Finding(
@@ -535,7 +535,7 @@ def _winter_pool(coldest: float) -> tuple[Finding, ...]:
                 c=Quantity(coldest, "temperature"),
             ),
             Quantity(coldest, "temperature"),
-            Quantity(DIRECT_LEAST_C, "temperature"),
+            Quantity(WATER_OUTSIDE_FROM_C, "temperature"),
             source="practice: system and store",
         ),
     )

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.limits import within
 from rowan.core.terms.units import LITRE
 
 REFERENCE_STORE_L_M2 = 75.0
 LEAST_STORE_L_M2, MOST_STORE_L_M2 = 37.5, 300.0
 MOST_X, MOST_Y = 18.0, 3.0
-SECONDS_A_DAY = 86400
 
 
 @dataclass(frozen=True)
@@ -53,7 +53,7 @@ def month_fraction(*, field: Field, month: Month, store_per_area: float) -> Mont
     """
     least, most = LEAST_STORE_L_M2 * LITRE, MOST_STORE_L_M2 * LITRE
     within("store by aperture", store_per_area * LITRE, least, most, dimension="volume_per_area")
-    seconds = SECONDS_A_DAY * month.days
+    seconds = DAY_S * month.days
     below_boiling = 100 - month.air_temperature
     x = field.fr_ul * field.exchanger_factor * below_boiling * seconds * field.area / month.load
     x *= (store_per_area / REFERENCE_STORE_L_M2) ** -0.25

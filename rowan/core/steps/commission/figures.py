@@ -8,6 +8,7 @@ from rowan.core.design.design import Design
 from rowan.core.steps.charge.result import Charge
 from rowan.core.steps.commission.pressure_test import MOST_AIR_PA, RELIEF_SHARE, air_energy, highest_test
 from rowan.core.steps.run.result import Run
+from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Statement, Window, closed_form, say
 from rowan.core.terms.source import methods
@@ -190,7 +191,7 @@ def _energy(design: Design, charge: Charge) -> Figure:
 
 
 def _energy_words(energy: float) -> Statement:
-    falls = energy / (9.80665 * 10.0)  # kilogrammes that fall ten metres with the same energy
+    falls = energy / (GRAVITY * 10.0)  # kilogrammes that fall ten metres with the same energy
     return say(
         "Air gives all of this back at once when a joint lets go: as much as {m} falling {h}. Nobody stands close.",
         m=Quantity(falls, "mass"),

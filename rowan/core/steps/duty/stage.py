@@ -8,7 +8,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import away_days, day_minutes
 from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3, heat_needed
 from rowan.core.steps.site.stage import Site
-from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH
+from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
 from rowan.core.terms.source import methods
@@ -54,7 +54,7 @@ def _year_figure(heat: tuple[float, ...], name: str, sentence: str, method: str)
 def _heating(design: Design, site: Site) -> Duty:
     duty = design.duty
     over = tuple(max(duty.heat_below_c.value - air, 0.0) for air in site.monthly_air)
-    heat = tuple(duty.house_loss_w_k.value * k * 86400 * days for k, days in zip(over, DAYS_IN_MONTH, strict=True))
+    heat = tuple(duty.house_loss_w_k.value * k * DAY_S * days for k, days in zip(over, DAYS_IN_MONTH, strict=True))
     figure = _year_figure(
         heat,
         "Heat of the house",

@@ -1,0 +1,75 @@
+"""One home for a constant: a second one is refused, by its value where nature gives it, by its name everywhere."""
+
+from __future__ import annotations
+
+import ast
+from collections import defaultdict
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).resolve().parents[2]
+CORE = ROOT / "rowan" / "core"
+# what nature, the calendar or a definition gives, and the one module that says it
+HOMES = {
+    9.80665: "terms/constants.py",
+    273.15: "terms/constants.py",
+    101325.0: "terms/constants.py",
+    5.670374419e-8: "terms/constants.py",
+    8900.0: "terms/constants.py",
+    0.0254: "terms/units.py",
+    0.3048: "terms/units.py",
+    6894.757293: "terms/units.py",
+    3.6e6: "terms/units.py",
+    23.45: "weather/sun.py",
+    8760: "terms/calendar.py",
+    86400: "terms/calendar.py",
+}
+# small words that mean something of their own in each module: a length of a row, a limit of a list
+OWN = {"KEPT", "METHOD", "PRACTICE", "DATA"}
+
+
+def _sources() -> Iterator[tuple[str, ast.Module]]:
+    for path in sorted(CORE.rglob("*.py")):
+        if path.name != "fluid_tables.py":
+            yield path.relative_to(CORE).as_posix(), ast.parse(path.read_text(encoding="utf-8"))
+
+
+def _named(tree: ast.Module) -> Iterator[tuple[str, object]]:
+    """Names of plain numbers at the top of a module, with their values."""
+    for node in tree.body:
+        if not isinstance(node, ast.Assign):
+            continue
+        for target in node.targets:
+            pairs = [(target, node.value)]
+            if isinstance(target, ast.Tuple) and isinstance(node.value, ast.Tuple):
+                pairs = list(zip(target.elts, node.value.elts, strict=False))
+            for name, value in pairs:
+                if isinstance(name, ast.Name) and name.id.isupper():
+                    try:
+                        yield name.id, ast.literal_eval(value)
+                    except ValueError:
+                        continue
+
+
+@pytest.mark.parametrize(("value", "home"), HOMES.items())
+def test_what_nature_gives_is_written_once(value: float, home: str) -> None:
+    found = [
+        name
+        for name, tree in _sources()
+        if any(
+            isinstance(node, ast.Constant) and type(node.value) in (int, float) and node.value == value
+            for node in ast.walk(tree)
+        )
+    ]
+    assert set(found) <= {home}
+
+
+def test_a_constant_has_one_home() -> None:
+    homes: dict[tuple[str, object], list[str]] = defaultdict(list)
+    for module, tree in _sources():
+        for name, value in _named(tree):
+            if isinstance(value, int | float) and not isinstance(value, bool) and name not in OWN:
+                homes[name, value].append(module)
+    assert {key: modules for key, modules in homes.items() if len(modules) > 1} == {}
