@@ -78,13 +78,25 @@ def test_an_open_slip_with_its_refusal(sign_in: SignInPage, axe_source: str) -> 
     assert grave(page, axe_source) == []
 
 
-@pytest.mark.parametrize("width", [390, 800])
-def test_nothing_is_wider_than_a_small_screen(sign_in: SignInPage, width: int) -> None:
+PAGES = ("survey", "sun", "run", "charge", "control", "functions", "sensors", "wiring", "data-sheet", "live", "as-left")
+
+
+@pytest.mark.parametrize("width", [320, 360, 390, 800])
+def test_nothing_is_wider_than_a_small_screen_and_the_work_begins_near_its_top(sign_in: SignInPage, width: int) -> None:
     set_size(sign_in.driver, width, 844, phone=True)  # type: ignore[arg-type]
     jobs = sign_in.sign_in()
     assert jobs.driver.execute_script("return document.documentElement.scrollWidth") <= width
-    page = jobs.open_job("Kvist house, 4 Ropewalk")
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
     bench = page.driver.current_url
-    for where in ("charge/", "control/", "functions/", "sensors/", "wiring/", "live/", "as-left/"):
-        page.driver.get(bench.replace("charge/", where))
-        assert page.driver.execute_script("return document.documentElement.scrollWidth") <= width, where
+    for where in PAGES if width < 800 else ("control", "wiring"):
+        page.driver.get(bench.replace("charge", where))
+        wide, top = page.driver.execute_script(
+            "return [document.documentElement.scrollWidth, document.querySelector('main').getBoundingClientRect().top]"
+        )
+        assert wide <= width, where
+        assert width > 640 or top <= 120, where
+        # the open step is in sight on the tape
+        left, right = page.driver.execute_script(
+            "const s = document.querySelector('.tape [aria-current]')?.getBoundingClientRect(); return s ? [s.left, s.right] : [0, 1]"
+        )
+        assert 0 <= left < right <= width + 1, where

@@ -58,9 +58,9 @@
   }
   // the step somebody is on is in sight on the tape, however narrow the screen
   document.addEventListener("DOMContentLoaded", () => {
-    const tape = document.querySelector(".tape ol");
+    const tape = document.querySelector(".tape");
     const open = tape?.querySelector("[aria-current]");
-    if (open && tape.scrollWidth > tape.clientWidth) tape.scrollLeft = open.offsetLeft - (tape.clientWidth - open.offsetWidth) / 2;
+    if (open && tape.scrollWidth > tape.clientWidth) open.scrollIntoView({ block: "nearest", inline: "center" });
   });
   // a link to a figure opens its reason, also when it leads to this very page
   window.addEventListener("hashchange", () => {
