@@ -117,13 +117,22 @@ def run_bench() -> None:
 
 def _papers(client: Client, plan: Plan) -> None:
     """The two papers that are asked for on site."""
-    from rowan.web.papers.sheets import can_print
+    from rowan.web.papers.sheets import DRAWN, can_print
 
     if not can_print():
         left_out("papers as PDF", "Pango is not installed")
         return
-    _measure("settings card as PDF", lambda: client.get(f"/jobs/{plan.job_id}/A/settings-card.pdf"), "≤ 1 s", 5)
-    _measure("job sheet as PDF", lambda: client.get(f"/jobs/{plan.job_id}/A/job-sheet.pdf"), "≤ 3 s", 3)
+
+    def drawn(name: str) -> Callable[[], object]:
+        def act() -> object:
+            DRAWN.forget()
+            return client.get(f"/jobs/{plan.job_id}/A/{name}.pdf")
+
+        return act
+
+    _measure("settings card as PDF, drawn", drawn("settings-card"), "≤ 1 s", 5)
+    _measure("job sheet as PDF, drawn", drawn("job-sheet"), "≤ 3 s", 3)
+    _measure("job sheet as PDF, printed again", lambda: client.get(f"/jobs/{plan.job_id}/A/job-sheet.pdf"), repeats=3)
 
 
 def _starts() -> None:

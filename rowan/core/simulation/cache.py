@@ -28,6 +28,11 @@ class Kept:
                 return self._found[key]
             return None
 
+    def forget(self) -> None:
+        """Everything goes, as if nothing had been asked for."""
+        with self._lock:
+            self._found.clear()
+
     def keep(self, key: Any, value: Any) -> Any:
         """Keeps a value; the one unused for longest goes."""
         with self._lock:

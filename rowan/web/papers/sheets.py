@@ -27,7 +27,7 @@ STATIC = Path(__file__).resolve().parents[1] / "ui" / "static"
 
 
 # papers by their content: what is printed twice is drawn once
-_kept = Kept(16)
+DRAWN = Kept(16)
 
 
 class PaperToolsMissingError(Exception):
@@ -96,9 +96,9 @@ def pdf(template: str, context: dict[str, Any]) -> bytes:
         ) from error
     html = render_to_string(template, {**context, "fonts": (STATIC / "vendor" / "fonts").as_uri()})
     key = hashlib.sha256(html.encode()).hexdigest()
-    found: bytes | None = _kept.get(key)
+    found: bytes | None = DRAWN.get(key)
     if found is None:
         # tagged: a screen reader finds headings, tables and their order
         found = bytes(HTML(string=html, base_url=str(settings.PROJECT)).write_pdf(pdf_tags=True) or b"")
-        _kept.keep(key, found)
+        DRAWN.keep(key, found)
     return found

@@ -13,6 +13,7 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Work
 from rowan.web.ui.svg import Drawing
 
+PAGE_FIRST_S = 0.3  # a run that begins by itself lets its page be drawn first: both want the same processor
 Outcomes = Sequence[Outcome | None]
 
 
@@ -83,6 +84,12 @@ def run_view(kind: RunKind, sheet: Sheet, place: str, address: str, begin: bool)
     work = WORKSHOP.find(key)
     if work is None and (begin or (kind.by_itself and settings.SHORT_RUNS_BEGIN)):
         variants = kind.variants(sheet)
-        work = WORKSHOP.begin(key=key, place=f"{place}:{kind.key}", variants=variants, measured=sheet.measured)
+        work = WORKSHOP.begin(
+            key=key,
+            place=f"{place}:{kind.key}",
+            variants=variants,
+            measured=sheet.measured,
+            after_s=0.0 if begin else PAGE_FIRST_S,
+        )
     told = kind.tell(sheet, work.outcomes) if work is not None else None
     return RunView(kind, address, work, told)

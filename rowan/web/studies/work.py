@@ -6,7 +6,7 @@ from collections import OrderedDict
 from collections.abc import Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
-from threading import Event, Lock
+from threading import Event, Lock, Timer
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import reckon
@@ -95,8 +95,10 @@ class Workshop:
             found = self._kept.get(key)
             return None if found is None or (found.stop.is_set() and not found.finished) else found
 
-    def begin(self, *, key: str, place: str, variants: Sequence[Variant], measured: Sky | None) -> Work:
-        """The work of a key, begun unless it is there."""
+    def begin(
+        self, *, key: str, place: str, variants: Sequence[Variant], measured: Sky | None, after_s: float = 0.0
+    ) -> Work:
+        """The work of a key, begun unless it is there. `after_s` lets the page that asked for it be answered first."""
         found = self.find(key)
         if found is not None:
             return found
@@ -112,9 +114,18 @@ class Workshop:
                 old.stop.set()
             if self._pool is None:
                 self._pool = ThreadPoolExecutor(AT_ONCE, thread_name_prefix="years")
-            for i in range(len(variants)):
-                self._pool.submit(self._step, work, i, measured).add_done_callback(_raised)
+        if after_s > 0.0:
+            timer = Timer(after_s, self._submit, (work, measured))
+            timer.daemon = True
+            timer.start()
+        else:
+            self._submit(work, measured)
         return work
+
+    def _submit(self, work: Work, measured: Sky | None) -> None:
+        assert self._pool is not None  # noqa: S101  made before anything is begun
+        for i in range(len(work.variants)):
+            self._pool.submit(self._step, work, i, measured).add_done_callback(_raised)
 
     def give_up(self) -> None:
         """Ends everything that is not finished."""
