@@ -30,15 +30,15 @@ from rowan.core.fluid_tables import (
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.limits import within
 
-LEAST_DATA_SHARE, MOST_SHARE = 0.10, 0.60
-COLDEST_C, HOTTEST_C = -35.0, 200.0
+LEAST_DATA_SHARE, MOST_SHARE = 0.10, 0.60  # of volume, the range of the data
+COLDEST_C, HOTTEST_C = -35.0, 200.0  # °C, the range of the data and how far it is carried on
 FILL_C = 10.0  # of fluid as it is poured in on a working day, methods 10
-LAST_DATA_C, SLOPE_FROM_C = 100.0, 80.0
+LAST_DATA_C, SLOPE_FROM_C = 100.0, 80.0  # °C, where the data end, and from where their slope is taken
 PROPERTIES = ("density", "heat_capacity", "viscosity", "conductivity")
 LEAST_STRENGTH = 0.25  # inhibitors are too thin below, methods 9
-STRENGTH_STEP = 0.05
+STRENGTH_STEP = 0.05  # of volume, as mixtures are made on site
 WATER_KG_M3, GLYCOL_KG_M3 = 998.2, 1036.1  # at 20 °C
-WATER_KG_MOL, GLYCOL_KG_MOL = 18.015e-3, 76.094e-3
+WATER_KG_MOL, GLYCOL_KG_MOL = 18.015e-3, 76.094e-3  # kg/mol
 
 
 @dataclass(frozen=True)

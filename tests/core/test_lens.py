@@ -16,7 +16,6 @@ from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation import kernel
 from rowan.core.simulation.controller import COOLS, DUMPS, EXERCISES, FROST_RUN, NIGHT, Functions, functions
 from rowan.core.simulation.day import (
-    DAY_MINUTES,
     KINDS,
     Day,
     Light,
@@ -36,7 +35,7 @@ from rowan.core.simulation.year import run_year
 from rowan.core.steps.control import sensors
 from rowan.core.steps.control.sensors import BenchReading, PointCurve
 from rowan.core.studies.pairs import LEAST_APART_K, Tried, Weights, advise, grid, pair_map, try_pairs, weights_of
-from rowan.core.terms.calendar import DAYS
+from rowan.core.terms.calendar import DAYS, MINUTES_A_DAY
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.demo.corrim import corrim
 from rowan.demo.sandreef import sandreef
@@ -79,7 +78,7 @@ def test_a_year_of_days_is_the_year() -> None:
     sun = np.repeat(system.field.absorbed(plane, sky.weather.air), 60)
     air = np.repeat(sky.weather.air, 60)
     light = Light(sun, air)
-    eve = Light(sun[:DAY_MINUTES], air[:DAY_MINUTES])
+    eve = Light(sun[:MINUTES_A_DAY], air[:MINUTES_A_DAY])
     whole = ready(system, draws, light, eve, range(DAYS))
     control = design.control
     days = run_day(
@@ -303,10 +302,10 @@ def test_a_battery_cuts_off_and_comes_back() -> None:
 def test_a_ring_main_takes_heat_while_it_may() -> None:
     day = made("clear")
     ring = {"ring_flow": 2e-5, "ring_w_k": 8.0, "ring_node": 6}
-    minutes = np.zeros(DAY_MINUTES)
+    minutes = np.zeros(MINUTES_A_DAY)
     quiet = run_day(with_functions(replace(day, feed=day.feed._replace(ring_minutes=minutes)), **ring), start=8, stop=3)
     assert quiet.total("ring") == 0
-    minutes = np.ones(DAY_MINUTES)
+    minutes = np.ones(MINUTES_A_DAY)
     found = run_day(with_functions(replace(day, feed=day.feed._replace(ring_minutes=minutes)), **ring), start=8, stop=3)
     assert found.total("ring") > KWH
     by_return = run_day(

@@ -14,7 +14,7 @@ from rowan.core.design.inputs.sun import Sun
 from rowan.core.terms.strict import Strict
 
 SCHEMA_VERSION = 5
-BATTERY_V = 12.0
+BATTERY_V = 12.0  # V, the usual battery
 # every part of the file that holds inputs, in working order
 STAGES = (
     "survey", "sun", "duty", "collector", "store", "run", "charge", "control", "functions", "parts", "commission", "money",

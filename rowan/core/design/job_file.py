@@ -12,7 +12,7 @@ from rowan.core.design.refusals import refusal
 from rowan.core.design.upgrades import upgraded
 from rowan.core.terms.errors import JobFileError
 
-LARGEST_BYTES = 2_000_000
+LARGEST_BYTES = 2_000_000  # bytes; a plan with every list full has a tenth of it
 
 
 def dump(design: Design) -> str:

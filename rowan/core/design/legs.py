@@ -7,7 +7,7 @@ from rowan.core.design.inputs.run import Leg
 from rowan.core.terms.errors import JobFileError
 from rowan.core.terms.finding import Change
 
-NEW_LENGTH_M = 1.0
+NEW_LENGTH_M = 1.0  # m of a leg that is put in
 MOST_LEGS = 60
 
 

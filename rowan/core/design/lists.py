@@ -18,8 +18,8 @@ NEW: dict[str, dict[str, float]] = {
     "chimney": {"distance_m": 6.0, "width_m": 0.8, "height_m": 1.5},
     "house": {"distance_m": 25.0, "width_m": 10.0, "height_m": 4.0},
 }
-NEW_POINT_DEG = 5.0
-APART_DEG = 20.0
+NEW_POINT_DEG = 5.0  # ° over the level, where a new point of the horizon begins
+APART_DEG = 20.0  # ° beside the last point
 
 
 def _free_id(letter: str, taken: list[str]) -> str:

@@ -9,8 +9,8 @@ from rowan.core.design.design import Design
 from rowan.core.terms.errors import JobFileError
 from rowan.core.terms.finding import Change
 
-MOST_UP_DEG = 85.0
-LEAST_TALL_M, MOST_TALL_M = 0.1, 200.0
+MOST_UP_DEG = 85.0  # ° over the level, as the input allows
+LEAST_TALL_M, MOST_TALL_M = 0.1, 200.0  # m of an obstacle
 
 
 def joint_changes(design: Design, line: str, leg_id: str, lift: float) -> list[Change]:

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from rowan.core.terms.constants import KELVIN, STEFAN_BOLTZMANN
 from rowan.core.terms.errors import ImpossibleInputError
 
-STANDARD_IRRADIANCE, STANDARD_AIR_C = 1000.0, 30.0
+STANDARD_IRRADIANCE, STANDARD_AIR_C = 1000.0, 30.0  # W/m² and °C at which stagnation is told, ISO 9806
 WIND_M_S = 1.5  # at a collector, where nobody measured it, rule of thumb
 
 

@@ -10,7 +10,7 @@ from pydantic_core import PydanticCustomError
 
 from rowan.core.terms.strict import Strict
 
-LEAST_MAINS_V = 60.0
+LEAST_MAINS_V = 60.0  # V; below it a pump runs on a panel or a battery
 
 
 class CollectorItem(Strict):

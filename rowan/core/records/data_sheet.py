@@ -13,9 +13,9 @@ from rowan.core.terms.units import LITRE_H
 
 Form = Literal["mean", "inlet"]
 AreaKind = Literal["aperture", "gross"]
-TEST_WATER_C = 30.0
+TEST_WATER_C = 30.0  # °C, of the water in the test that a rating comes from
 # what a liquid collector's stagnation may be on a plausible sheet [°C], rules of thumb
-LEAST_DRY_C, MOST_DRY_C = 50.0, 400.0
+LEAST_DRY_C, MOST_DRY_C = 50.0, 400.0  # °C, dry in full sun: a line outside has been mixed up
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,7 @@ from typing import Literal
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.run.friction import series_rise
+from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE, LITRE_H, System, typed_to_si
@@ -24,10 +25,9 @@ LINES: dict[Line, tuple[str, str]] = {
     "most": ("most flow", "most_flow_l_h"),
 }
 # what is usual for a square metre of aperture, rules of thumb
-CONTENTS_M2 = (0.3e-3, 2.5e-3)
-FLOW_M2 = (12 * LITRE_H, 110 * LITRE_H)
-MOST_RISE_K, LEAST_RISE_K, MOST_SPEED = 60.0, 3.0, 1.2
-IRRADIANCE = 800.0
+CONTENTS_M2 = (0.3e-3, 2.5e-3)  # m³ for each m² of aperture, what sheets show
+FLOW_M2 = (12 * LITRE_H, 110 * LITRE_H)  # m³/s for each m², low flow to matched flow, methods 8
+MOST_RISE_K, LEAST_RISE_K, MOST_SPEED = 60.0, 3.0, 1.2  # K over the field in good sun, and m/s in its pipes
 UNITS: dict[bool, tuple[str, ...]] = {True: ("L", "gal"), False: ("L/h", "L/min", "gal/h", "gal/min")}
 
 
@@ -119,7 +119,7 @@ def _flow_doubts(design: Design, reckoning: Reckoning, each: float, per_m2: floa
     run = reckoning.run
     flow = each * design.flow_paths
     rise = series_rise(
-        irradiance=IRRADIANCE,
+        irradiance=REFERENCE_IRRADIANCE,
         efficiency=max(run.temperatures.efficiency, 0.05),
         area=design.area_m2,
         flow=max(flow, 1e-9) * run.warm.density,

@@ -15,14 +15,14 @@ from rowan.core.terms.errors import ReadingError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
 
-LEAST_C, MOST_C = -60.0, 400.0
-MOST_FLOW_M3_S, MOST_GAUGE_PA = 0.05, 4e6
+LEAST_C, MOST_C = -60.0, 400.0  # °C, what a platinum sensor can honestly say
+MOST_FLOW_M3_S, MOST_GAUGE_PA = 0.05, 4e6  # m³/s and Pa, above any loop that is planned here
 SLACK_K = 1.5  # sensors flicker, and between two readings the loop has gone on
-LITTLE_FLOW = 0.25
-OFF_K = 2.0
-AWAY_S = 1800.0
-NIGHT_HOURS = (22, 5)
-SOME_SWITCHES = 3
+LITTLE_FLOW = 0.25  # share of the planned flow under which something is in the way
+OFF_K = 2.0  # K, more than two good sensors differ
+AWAY_S = 1800.0  # s without a reading before a device counts as silent
+NIGHT_HOURS = (22, 5)  # hours in which no sun explains a warm field
+SOME_SWITCHES = 3  # times, before a switching point is told from noise
 
 
 @dataclass(frozen=True)

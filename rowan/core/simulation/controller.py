@@ -24,16 +24,20 @@ REMEMBERED = 21
 # why a pump runs
 REST, SUN, COOLS, NIGHT, FROST_RUN, DUMPS, EXERCISES = range(7)
 NOT_READ = -300.0  # a sensor that has not read yet
-OFF_C, ABSOLUTE_ZERO_C = 1e6, -273.0
+OFF_C, ABSOLUTE_ZERO_C = 1e6, -273.0  # °C that nothing reaches: a function that is off
 FROST_BAND_K = 3.0  # frost protection stops so far above its start
-COOLING_LATCH_K = 10.0
-NIGHT_START_K, NIGHT_STOP_K, NIGHT_LATCH_K = 8.0, 3.0, 2.0
-DARK_W_M2 = 1.0
+COOLING_LATCH_K = 10.0  # K below its start at which cooling ends
+NIGHT_START_K, NIGHT_STOP_K, NIGHT_LATCH_K = 8.0, 3.0, 2.0  # K, night cooling, methods 7
+DARK_W_M2 = 1.0  # W/m², night
 WEEK = 7
-KNOWN_SUN_W_M2 = 1000.0
+KNOWN_SUN_W_M2 = 1000.0  # W/m² at which a panel is rated
 # functions that may act in a dark hour
 AT_NIGHT = ("night_c", "exercise", "frost_run", "hard_frost", "hygiene_c", "ring_flow", "battery_wh")
-RING_LATCH_K, RING_COOLS_S, LARGEST_RING_PART = 5.0, 3600.0, 0.5
+RING_LATCH_K, RING_COOLS_S, LARGEST_RING_PART = (
+    5.0,
+    3600.0,
+    0.5,
+)  # K of its thermostat, s in which a ring cools, and of a node in a step
 
 
 class Functions(NamedTuple):

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from rowan.core.simulation import kernel
 from rowan.core.simulation.system import Draws, System
 from rowan.core.simulation.year import LONG_STEP_S, UNWATCHED, feed_of, fresh_state, plant_of
-from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH, HOURS
+from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH, HOURS, MINUTES_A_DAY
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.weather.hours import PlaneYear, SunYear, Weather
 from rowan.core.weather.made_year import WARMEST_HOUR, Climate, outside_hours, split
@@ -23,15 +23,14 @@ from rowan.core.weather.made_year import WARMEST_HOUR, Climate, outside_hours, s
 Array = NDArray[np.float64]
 Kind = Literal["clear", "broken", "dull", "frost", "away", "as"]
 KINDS: tuple[Kind, ...] = ("clear", "broken", "dull", "frost", "away", "as")
-STEP_S, BEFORE_STEP_S = 10.0, 60.0
+STEP_S, BEFORE_STEP_S = 10.0, 60.0  # s of the day, and of the day before it
 MINUTES = 60  # sun and air are given for each of an hour
-DAY_MINUTES = 1440
-AWAY_DAYS = 7
+AWAY_DAYS = 7  # days nobody draws
 DULL_SHARE = 0.16  # of what falls on the flat outside the air
-HAURWITZ_W_M2, HAURWITZ_DEPTH = 1098.0, 0.059
+HAURWITZ_W_M2, HAURWITZ_DEPTH = 1098.0, 0.059  # clear sky, Haurwitz 1945
 CLOUD_LETS, CLOUD_BRIGHTENS = 0.12, 1.5  # of the beam through a cloud; what broken cloud adds to the diffuse
-LIT_MINUTES, CLOUD_MINUTES, EDGE_MINUTES = (5, 25), (3, 15), 1
-CLOUD_SEED = 57
+LIT_MINUTES, CLOUD_MINUTES, EDGE_MINUTES = (5, 25), (3, 15), 1  # least and most minutes of sun and cloud, rule of thumb
+CLOUD_SEED = 57  # the same day has the same clouds
 FROST_RISE_K = 7.0  # from the night's lowest to the afternoon of a clear winter day
 
 
@@ -115,15 +114,15 @@ def by_minute(hours: Array, days: range) -> Array:
     """Hourly means of a year as a line through the middles of the hours, minute by minute on some days."""
     middles = np.arange(-1, 24 * len(days) + 1) + 0.5
     at = (np.arange(24 * days.start - 1, 24 * days.stop + 1)) % HOURS
-    minutes = (np.arange(DAY_MINUTES * len(days)) + 0.5) / MINUTES
+    minutes = (np.arange(MINUTES_A_DAY * len(days)) + 0.5) / MINUTES
     return np.asarray(np.interp(minutes, middles, hours[at]), dtype=float)
 
 
 def cloud_pattern(day: int) -> Array:
     """Share of the beam that broken cloud lets through in each minute of a day, shape (1440,): the same for the same day."""
     rng = np.random.Generator(np.random.PCG64(CLOUD_SEED + day))
-    through, at, lit = np.ones(DAY_MINUTES), 0, True
-    while at < DAY_MINUTES:
+    through, at, lit = np.ones(MINUTES_A_DAY), 0, True
+    while at < MINUTES_A_DAY:
         lasts = int(rng.integers(*(LIT_MINUTES if lit else CLOUD_MINUTES), endpoint=True))
         if not lit:
             through[at : at + lasts] = CLOUD_LETS
@@ -160,8 +159,8 @@ def ready(system: System, draws: Draws, light: Light, before: Light, days: range
 
     Raises ImpossibleInputError unless `light` has a value for each minute of the days.
     """
-    if light.sun.size != DAY_MINUTES * len(days):
-        raise ImpossibleInputError(f"{len(days)} days have {DAY_MINUTES * len(days)} minutes, not {light.sun.size}")
+    if light.sun.size != MINUTES_A_DAY * len(days):
+        raise ImpossibleInputError(f"{len(days)} days have {MINUTES_A_DAY * len(days)} minutes, not {light.sun.size}")
     plant, state = plant_of(replace(system, step=BEFORE_STEP_S), draws.tap), fresh_state(system)
     state.store[:] = _usual_store(system, draws, days.start)
     day_before = (days.start - 1) % DAYS

@@ -18,10 +18,10 @@ Array = NDArray[np.float64]
 WIND_M_S = 1.0  # over the water of a sheltered garden
 MOISTURE = 0.65  # of the air
 ABSORBED = 0.80  # of the sun on open water
-SKY_EMITTANCE = 0.82
-WATER_EMITTANCE = 0.95
+SKY_EMITTANCE = 0.82  # of the air over a pool, rule of thumb
+WATER_EMITTANCE = 0.95  # of open water
 COVER_KEEPS_IN = 0.85  # of what would be lost, with the cover on
-COVERED_FROM, COVERED_TO = 20, 9
+COVERED_FROM, COVERED_TO = 20, 9  # o'clock
 
 
 def vapour_pressure(t: Array | float) -> Array:

@@ -15,7 +15,7 @@ from rowan.core.weather.hours import PlaneYear
 
 Array = NDArray[np.float64]
 LEAST_FACING = 0.05  # below it a plane sees the sun too flat to tell its beam
-NO_FROST_C = -273.0
+NO_FROST_C = -273.0  # °C that no field reaches: no frost protection
 NEVER_C = -300.0  # in a minute in which a heater may not
 
 

@@ -11,7 +11,7 @@ from rowan.core.fluid import frost_point
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.run.friction import LAMINAR_RE, TURBULENT_RE
 from rowan.core.steps.run.result import Run
-from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, rating_of, reckon_run
+from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, rating_of, solved_run
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
 
@@ -39,7 +39,7 @@ def strengths(design: Design, reckoning: Reckoning) -> tuple[Strength, ...]:
     inlet = reckoning.run.temperatures.cold
     for share in sorted({*SHARES, design.charge.share.value}):
         try:
-            run = reckon_run(changed(design, [Change("charge.share", share)]), reckoning.site)
+            run = solved_run(changed(design, [Change("charge.share", share)]), reckoning.site)
             found.append(_strength(design, reckoning, run, share, inlet))
         except RowanError:
             continue

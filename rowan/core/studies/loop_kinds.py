@@ -33,8 +33,8 @@ UPKEEP = {
     "direct": "scale and frost protection each year",
     "thermosiphon": "scale; relief and frost each year",
 }
-MANY_HOURS = 50.0
-LOW_STORE_M = 0.0
+MANY_HOURS = 50.0  # h a year standing hot, from which draining pays, rule of thumb
+LOW_STORE_M = 0.0  # m; a thermosiphon's store must not lie below the field's top
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from rowan.core.reckon import Reckoning
 from rowan.core.terms.figure import Figure, Quantity
 from rowan.core.terms.finding import Finding
 
-ALIKE = 1e-9
+ALIKE = 1e-9  # share under which two figures are one
 
 
 @dataclass(frozen=True)

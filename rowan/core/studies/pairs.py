@@ -21,8 +21,8 @@ from rowan.core.weather.hours import Sky
 Array = NDArray[np.float64]
 STARTS_K = tuple(float(k) for k in range(3, 21))
 STOPS_K = (1.0, 1.5, 2.0, 2.5, *(float(k) for k in range(3, 11)))
-LEAST_APART_K = 1.0
-AT_ONCE = 2
+LEAST_APART_K = 1.0  # K between start and stop, or the pump stops as it starts
+AT_ONCE = 2  # threads: the loop lets go of the interpreter
 DAY_KINDS: tuple[Kind, ...] = ("clear", "broken", "dull")
 _maps = Kept(16)
 

@@ -39,19 +39,24 @@ from rowan.core.weather.air import FROST_GUARDED_BELOW_C, WATER_OUTSIDE_FROM_C
 from rowan.core.weather.sun import best_plane, mean_days, plane_months
 
 Heater = Literal["oil", "gas", "electric"]
-STOREY_M, ROOF_EXTRA_M = 2.8, 1.1
-STORE_L_M2 = 60.0
+STOREY_M, ROOF_EXTRA_M = 2.8, 1.1  # m, a storey, and eaves to the field's top; rules of thumb
+STORE_L_M2 = 60.0  # L for each m² of aperture, methods 5
 SHORTFALL = 0.02  # a field this much short of the rule buys no further collector
 # aperture per person [m²] by horizontal irradiation up to [kWh/m²·a]
 AREA_PER_PERSON = ((1100.0, 0.9), (1600.0, 0.7), (math.inf, 0.5))
-BEND_EVERY_M = 1.8
+BEND_EVERY_M = 1.8  # m of pipe between bends, rule of thumb
 HEATERS: dict[Heater, tuple[float, float, float]] = {  # fuel price a kWh, efficiency, kg CO₂ a kWh
     "oil": (0.11, 0.85, 0.27),
     "gas": (0.09, 0.90, 0.20),
     "electric": (0.28, 1.0, 0.20),
 }
-BOILER_W = 15000.0
-PRICE_COLLECTOR, PRICE_STORE_L, PRICE_PIPE_M, PRICE_REST = 640.0, 4.2, 24.0, 1900.0
+BOILER_W = 15000.0  # W of a boiler's coil, usual
+PRICE_COLLECTOR, PRICE_STORE_L, PRICE_PIPE_M, PRICE_REST = (
+    640.0,
+    4.2,
+    24.0,
+    1900.0,
+)  # invented prices, each replaced by an offer
 
 
 @dataclass(frozen=True)
@@ -170,7 +175,7 @@ def _store(facts: Facts, store: StoreItem) -> Store:
     )
 
 
-SMALL_PUMP_L_H = 600.0
+SMALL_PUMP_L_H = 600.0  # L/h that the small pump still moves
 
 
 def _pump(flow_l_h: float, sealed: bool) -> PumpItem:

@@ -12,10 +12,16 @@ from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.result import Run
 from rowan.core.terms.finding import Change
 
-EXERCISE_S, LAG_S, OFF_K, STRAPPED, BARE = 30.0, 120.0, 3.0, 0.1, 0.33
-EVENING = "16:00-22:00"
+EXERCISE_S, LAG_S, OFF_K, STRAPPED, BARE = (
+    30.0,
+    120.0,
+    3.0,
+    0.1,
+    0.33,
+)  # what a controller usually does, and what bad sensors do; practice, controller
+EVENING = "16:00-22:00"  # the heater waits for the sun
 CUT_SHARE, APART_SHARE = 11.6 / 12.0, 0.5 / 12.0  # of the nominal voltage
-BATTERY_BAND_K, BATTERY_WEIGHT = 3.0, 5.0
+BATTERY_BAND_K, BATTERY_WEIGHT = 3.0, 5.0  # K, and what a battery's kilowatt-hour is worth in heat; rules of thumb
 
 
 @dataclass(frozen=True)

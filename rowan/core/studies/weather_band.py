@@ -13,8 +13,8 @@ from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import KWH
 
-BAND_YEARS = 20
-PERCENTILES = (10.0, 50.0, 90.0)
+BAND_YEARS = 20  # made years, methods 18
+PERCENTILES = (10.0, 50.0, 90.0)  # of a hundred years
 SOME_POINTS = 0.03  # of the demand, from which a difference is explained
 
 

@@ -19,7 +19,7 @@ class Worth:
     a_year: float
 
 
-RATED_CELL_C = 25.0
+RATED_CELL_C = 25.0  # °C at which a hybrid's electricity is rated
 
 
 def electricity(design: Design, year: Year) -> float:

@@ -12,8 +12,8 @@ from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.limits import within
 
 Array = NDArray[np.float64]
-LEAST_C = 1.0
-HALF_YEAR_DAYS = 182.5
+LEAST_C = 1.0  # °C, water in a main does not freeze
+HALF_YEAR_DAYS = 182.5  # days, the seasons south of the equator
 
 
 def cold_main(*, monthly_air: Sequence[float], day: float, latitude: float) -> float:

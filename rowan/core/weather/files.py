@@ -21,14 +21,14 @@ from rowan.core.weather.made_year import split
 
 Array = NDArray[np.float64]
 Kind = Literal["EPW", "TMY3", "PVGIS"]
-LARGEST_BYTES = 12_000_000
+LARGEST_BYTES = 12_000_000  # bytes; a year of hours has one or two million
 MOST_GAP_HOURS = 72  # in all, that are filled from the days beside them
-MOST_SUN, LEAST_AIR, MOST_AIR = 1500.0, -70.0, 60.0
+MOST_SUN, LEAST_AIR, MOST_AIR = 1500.0, -70.0, 60.0  # W/m² and °C that no place on earth has had
 NIGHT_SHARE = 0.02  # of the year's sun that may fall with the sun well below the horizon
-NIGHT_DEG = -2.0
-LEAST_ZONE, MOST_ZONE = -12.0, 14.0
-LEAP_YEAR = 2020
-EPW_HEAD, EPW_ZONE = 8, 8
+NIGHT_DEG = -2.0  # ° of the sun under which light is a fault of the clock
+LEAST_ZONE, MOST_ZONE = -12.0, 14.0  # hours from UTC
+LEAP_YEAR = 2020  # any, to read 29 February before it is left out
+EPW_HEAD, EPW_ZONE = 8, 8  # lines of its head, and the field of its zone
 COLUMNS = ("ghi", "dni", "dhi", "air")
 
 

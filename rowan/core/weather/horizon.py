@@ -17,7 +17,7 @@ Array = NDArray[np.float64]
 Verdict = Literal["clean", "acceptable", "poor", "no"]
 # the year's loss between 9 and 15 h solar time up to which each verdict holds, rules of thumb
 VERDICTS: tuple[tuple[float, Verdict], ...] = ((0.03, "clean"), (0.10, "acceptable"), (0.20, "poor"))
-MONTH_LIMIT = 0.20
+MONTH_LIMIT = 0.20  # of a month's sun: beyond it that month decides, methods 2
 LEAVES = np.array([4, 5, 6, 7, 8, 9])  # months with leaves north of the equator, 0 is January
 PATCH_BEARING, PATCH_HEIGHT = 5.0, 5.0  # of the sky, when its hidden share is summed [°]
 

@@ -16,9 +16,9 @@ from rowan.core.weather.sun import ALBEDO, GRID_DEG
 
 Array = NDArray[np.float64]
 SkyModel = Literal["haydavies", "perez", "isotropic"]
-PARTS_OF_HOUR = 4
+PARTS_OF_HOUR = 4  # moments of an hour at which the horizon is looked at
 # any year without a leap day; weather rows carry no year of their own
-YEAR = 2021
+YEAR = 2021  # any without a leap day, for the ephemeris
 FIRST_WEEKDAY = 4  # it begins on a Friday; Monday is 0
 
 

@@ -19,16 +19,16 @@ from rowan.core.weather.hours import Place, SunYear, Weather, sun_year
 from rowan.core.weather.sun import SOLAR_CONSTANT, TROPIC_DEG
 
 Array = NDArray[np.float64]
-LEAST_CLEARNESS, MOST_CLEARNESS = 0.05, 0.80
+LEAST_CLEARNESS, MOST_CLEARNESS = 0.05, 0.80  # of what falls outside the air, over a day
 DAY_AFTER_DAY = 0.42  # of the order, before it is put on the spread of days
-HOUR_SCATTER = 0.22
-CLEAREST_MONTH = 0.75
+HOUR_SCATTER = 0.22  # of an hour about its day's pattern
+CLEAREST_MONTH = 0.75  # mean clearness no month passes
 LARGEST_HOUR = 0.85  # of what falls on the flat outside the air
 IRRADIATION_SPREAD_WINTER, IRRADIATION_SPREAD_SUMMER = 0.12, 0.08
-TEMPERATURE_SPREAD_K = 1.2
+TEMPERATURE_SPREAD_K = 1.2  # K of a month's mean from year to year
 WARMEST_HOUR = 14.5  # of a clear day, true solar time
-DAILY_ANOMALY_K, ANOMALY_KEPT = 2.6, 0.7
-USUAL_RANGE_K = 7.0
+DAILY_ANOMALY_K, ANOMALY_KEPT = 2.6, 0.7  # K of a day about its month, and how much of it is left the next day
+USUAL_RANGE_K = 7.0  # K from night to afternoon, where nobody knows it
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from rowan.core.weather.horizon import Verdict, window_verdict
 from rowan.core.weather.sun import STEPS_A_DAY, PlaneMonths
 
 Array = NDArray[np.float64]
-WINDOW_FROM, WINDOW_TO = 9, 15
+WINDOW_FROM, WINDOW_TO = 9, 15  # o'clock: the hours that bring most of a day, methods 2
 
 
 @dataclass(frozen=True)

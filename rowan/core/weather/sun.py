@@ -17,12 +17,12 @@ Array = NDArray[np.float64]
 
 # Klein 1977: the day of each month whose extraterrestrial irradiation is the month's mean
 MEAN_DAYS = np.array([17, 47, 75, 105, 135, 162, 198, 228, 258, 288, 318, 344], dtype=float)
-SOLAR_CONSTANT = 1367.0
+SOLAR_CONSTANT = 1367.0  # W/m² outside the air
 TROPIC_DEG = 23.45  # the largest declination, Cooper 1969
-ALBEDO = 0.2
-STEPS_A_DAY = 48
-PARTS_OF_STEP = 5
-GRID_DEG = 5
+ALBEDO = 0.2  # of the ground, usual; snow has more
+STEPS_A_DAY = 48  # half hours of a mean day
+PARTS_OF_STEP = 5  # moments within a step, where the horizon is looked at
+GRID_DEG = 5  # ° between the patches of sky and planes
 
 
 @dataclass(frozen=True)

@@ -27,9 +27,13 @@ from rowan.core.terms.finding import Change, Cure, Finding, Level
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KPA, LITRE
 
-BETTER_FALL = 0.025
+BETTER_FALL = 0.025  # of length; 2 % is the least, methods 11
 RETURN_PIPE = "Copper 22 × 1"
-SUCTION_PIPE_M, SUCTION_BENDS, SUCTION_SPARE_PA = 1.0, 3, 5e3
+SUCTION_PIPE_M, SUCTION_BENDS, SUCTION_SPARE_PA = (
+    1.0,
+    3,
+    5e3,
+)  # m, bends and Pa to spare before a pump that draws over a rim
 
 
 def drainback_figures(design: Design, found: Draining, contents: float) -> tuple[Figure, ...]:

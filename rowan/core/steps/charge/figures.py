@@ -20,8 +20,8 @@ from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KPA, LITRE
 
-LEAST_TOP_COLD_PA = 30e3
-FROST_MARGIN_K = 5.0
+LEAST_TOP_COLD_PA = 30e3  # Pa on top on the coldest night, methods 10
+FROST_MARGIN_K = 5.0  # K below the coldest night, methods 9
 
 
 def _kpa(value: float, letter: str, index: str = "") -> Symbol:

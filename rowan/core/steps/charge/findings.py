@@ -24,9 +24,9 @@ from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.air import WATER_OUTSIDE_FROM_C
 
-RESERVE_GAP_PA = 30e3
-MOST_GAP_PA, GAP_STEP_PA = 70e3, 1e3
-POOR_EMPTYING_W_M2 = 120.0
+RESERVE_GAP_PA = 30e3  # Pa under the fill, as the reserve school charges
+MOST_GAP_PA, GAP_STEP_PA = 70e3, 1e3  # Pa, how far the cure may go, in steps a gauge shows
+POOR_EMPTYING_W_M2 = 120.0  # W/m² of steam from a field that does not empty well, methods 10
 LARGE_TIMES = 2.0  # a vessel so many times what is needed is far too large, rule of thumb
 
 

@@ -22,12 +22,12 @@ from rowan.core.steps.charge.vessel import (
 from rowan.core.steps.run.route import Profile
 from rowan.core.terms.errors import ImpossibleInputError
 
-TENTH_PA = 10e3
-CUPFUL = 0.2e-3
+TENTH_PA = 10e3  # Pa, what a gauge is read to
+CUPFUL = 0.2e-3  # m³, what a drip leaves unseen
 ELASTIC_PA = {"copper": 117e9, "steel": 210e9, "galvanised": 210e9, "corrugated": 117e9, "plastic": 0.8e9}
 CHARGE_CLOSE_PA = 20e3  # how well a charge is known from two gauge readings
-LITRES_CLOSE = 0.3e-3
-LEAST_PAIR_K = 20.0
+LITRES_CLOSE = 0.3e-3  # m³ two readings may differ by
+LEAST_PAIR_K = 20.0  # K between two readings, or they tell nothing of the contents
 DEEPEST_VACUUM = 0.9  # of the air's pressure: no loop is emptier
 
 

@@ -10,13 +10,13 @@ from rowan.core.fluid import FILL_C, properties
 from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError
 
-LEAST_TOP_PA = 20e3
-RESERVE_OVER_STATIC_PA = 50e3
-EQUAL_OVER_STATIC_PA = 80e3
-ABOVE_PA_PER_M, ABOVE_EXTRA_PA = 11.3e3, 13.8e3
-ATMOSPHERE_GAP_PA = 31e3
-RAISED_PRECHARGE_PA, RAISED_FILL_PA, RAISED_FINAL_PA = 207e3, 276e3, 345e3
-TYPED_GAP_PA = 30e3
+LEAST_TOP_PA = 20e3  # Pa on top below which air is drawn in
+RESERVE_OVER_STATIC_PA = 50e3  # Pa, reserve school
+EQUAL_OVER_STATIC_PA = 80e3  # Pa, equal school
+ABOVE_PA_PER_M, ABOVE_EXTRA_PA = 11.3e3, 13.8e3  # Pa for each metre, and on top of it: above school
+ATMOSPHERE_GAP_PA = 31e3  # Pa, atmosphere school
+RAISED_PRECHARGE_PA, RAISED_FILL_PA, RAISED_FINAL_PA = 207e3, 276e3, 345e3  # Pa, raised school, methods 10
+TYPED_GAP_PA = 30e3  # Pa of charge under a typed fill
 
 School = Literal["reserve", "equal", "above", "atmosphere", "raised", "typed"]
 SCHOOLS: tuple[School, ...] = ("reserve", "equal", "above", "atmosphere", "raised", "typed")

@@ -13,8 +13,8 @@ from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.units import LITRE
 
 CLOSE_ENOUGH = 0.01  # a refractometer is read to a hundredth
-HUNDRED_H = 100 * 3600.0
-DAYS_A_YEAR = 365.25
+HUNDRED_H = 100 * 3600.0  # s
+DAYS_A_YEAR = 365.25  # with leap days: dates of a log are real ones
 
 
 @dataclass(frozen=True)

@@ -10,14 +10,14 @@ from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError, RowanError
 from rowan.core.terms.units import LITRE
 
-STEAM_OVER_SURROUNDINGS_K = 110.0
-STANDARD_L = (8, 12, 18, 25, 35, 50, 80, 105, 150, 200)
-LARGEST_L = 400
+STEAM_OVER_SURROUNDINGS_K = 110.0  # K, steam in a line over what is round it, methods 10
+STANDARD_L = (8, 12, 18, 25, 35, 50, 80, 105, 150, 200)  # L, as vessels are sold
+LARGEST_L = 400  # L; beyond it two vessels
 TRAVEL_LEFT = 0.25  # share of the vessel that must stay gas: membrane travel
-RESERVE_SHARE, LEAST_RESERVE_L = 0.005, 1.0
-LARGE_LOOP_L, LARGE_RESERVE_L = 100.0, 3.0
-COPPER_E_PA = 117e9
-WATER_K_PA = 2.18e9
+RESERVE_SHARE, LEAST_RESERVE_L = 0.005, 1.0  # of the contents, and L at least, methods 10
+LARGE_LOOP_L, LARGE_RESERVE_L = 100.0, 3.0  # L, methods 10
+COPPER_E_PA = 117e9  # Pa, Young's modulus of copper
+WATER_K_PA = 2.18e9  # Pa, bulk modulus of water at 20 °C
 
 
 class VesselTooSmallError(ImpossibleInputError):

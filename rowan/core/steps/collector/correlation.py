@@ -9,9 +9,9 @@ from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.limits import within
 from rowan.core.terms.units import LITRE
 
-REFERENCE_STORE_L_M2 = 75.0
-LEAST_STORE_L_M2, MOST_STORE_L_M2 = 37.5, 300.0
-MOST_X, MOST_Y = 18.0, 3.0
+REFERENCE_STORE_L_M2 = 75.0  # L/m², the store the correlation was made with
+LEAST_STORE_L_M2, MOST_STORE_L_M2 = 37.5, 300.0  # L/m², its range
+MOST_X, MOST_Y = 18.0, 3.0  # its range, Klein and Beckman 1976
 
 
 @dataclass(frozen=True)

@@ -11,7 +11,7 @@ SOURCE = "practice: collector"
 # the loop temperature up to which a kind is sensible [°C], rules of thumb
 SENSIBLE_C = {"unglazed": 35.0, "hybrid": 50.0, "flat": 90.0, "tube": 110.0, "heat pipe": 110.0}
 HOT_CLIMATE_C = 18.0  # mean air of the year from which tubes buy little
-LOW_DUTY_C = 60.0
+LOW_DUTY_C = 60.0  # °C under which plain collectors serve best, methods 3
 WINTER_C = 12.0  # a month colder than this is winter to an unglazed absorber
 CLEAR_BEAM = 0.5  # share of the plane's sun that must be beam for mirrors
 PLAIN = ("flat", "unglazed")

@@ -6,7 +6,7 @@ from rowan.core.design.design import Design
 from rowan.core.steps.store.stage import SCALD_C
 from rowan.core.terms.figure import Quantity, Statement, say
 
-OPEN_LOOP_C, STAGNATION_C = 150.0, 200.0
+OPEN_LOOP_C, STAGNATION_C = 150.0, 200.0  # °C, what a loop and a dry field pass; practice, dangers
 
 
 def loop_cautions(design: Design) -> tuple[Statement, ...]:

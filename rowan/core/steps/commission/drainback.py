@@ -9,7 +9,7 @@ from rowan.core.steps.commission.order import TEST_S, Job, inspect_step, setting
 from rowan.core.steps.commission.result import Step
 from rowan.core.terms.figure import Quantity, say
 
-RUN_S = 20 * 60.0
+RUN_S = 20 * 60.0  # s that the pump runs before levels are marked
 
 
 def _valves(*, opened: bool = False) -> dict[str, bool]:

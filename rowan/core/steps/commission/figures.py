@@ -15,7 +15,7 @@ from rowan.core.terms.source import methods
 from rowan.core.terms.units import KPA, LITRE
 
 LITRE_MIN = LITRE / 60
-PURGE_M_S = 0.4
+PURGE_M_S = 0.4  # m/s at which bubbles go down a pipe, methods 8
 
 
 def station_flow(design: Design) -> float:

@@ -14,9 +14,9 @@ from rowan.core.steps.control.stage import Control
 from rowan.core.steps.run.result import Run
 from rowan.core.terms.figure import Figure, Quantity, Statement, say
 
-RAISE_PA, RAISE_BELOW_RELIEF_PA = 350e3, 100e3
-TEST_S, AIR_TEST_S, HAND_S = 30 * 60.0, 20 * 60.0, 20 * 60.0
-COOL_C = 30.0
+RAISE_PA, RAISE_BELOW_RELIEF_PA = 350e3, 100e3  # Pa, to press out the last air, below the relief in any case
+TEST_S, AIR_TEST_S, HAND_S = 30 * 60.0, 20 * 60.0, 20 * 60.0  # s, practice: commissioning
+COOL_C = 30.0  # °C, a field that may be filled
 
 
 @dataclass(frozen=True)

@@ -11,11 +11,11 @@ from rowan.core.terms.errors import OutOfRangeError
 
 Verdict = Literal["pass", "leak", "repeat"]
 RELIEF_SHARE = 0.9  # of the relief's setting, while it stays on the loop
-MOST_AIR_PA = 5e5
-SOAP_AIR_PA = 3e4
-LEAST_ALLOWANCE_PA = 5e3
-MOST_CHANGE_AIR_K, MOST_CHANGE_WATER_K = 5.0, 0.5
-SURE_OF_TEMPERATURE_K = 0.1
+MOST_AIR_PA = 5e5  # Pa: compressed air is a spring, methods 13
+SOAP_AIR_PA = 3e4  # Pa, enough for soap to show a leak
+LEAST_ALLOWANCE_PA = 5e3  # Pa, what a gauge cannot tell
+MOST_CHANGE_AIR_K, MOST_CHANGE_WATER_K = 5.0, 0.5  # K of the test's temperature, beyond which it says nothing
+SURE_OF_TEMPERATURE_K = 0.1  # K, how well it is read
 WATER_EXPANSION, COPPER_EXPANSION = 1.8e-4, 16.5e-6  # at 16 °C, by volume and by length [1/K]
 
 

@@ -18,8 +18,8 @@ from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE_H
 
-STEP_L_H = 50.0
-TEST_C = 15.0
+STEP_L_H = 50.0  # L/h, what a flow setter is read to
+TEST_C = 15.0  # °C of the test water
 
 
 def reckon_commission(design: Design, run: Run, charge: Charge, control: Control) -> Commission:

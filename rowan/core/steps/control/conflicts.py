@@ -17,14 +17,14 @@ from rowan.core.terms.finding import Change, Cure, Finding, Level
 from rowan.core.terms.source import methods
 
 SUN_UP, MIDDAY, EARLY = 6 * 60, 12 * 60, 3 * 60  # by the clock at the equinox; a window from `EARLY` on is a morning's
-MODEST_C = 50.0
-UNDER_CUT_OUT_K = 10.0
-CLOCK_RIGHT_S = 600.0
-NEAR_STORE_K = 15.0
-LEAST_TRUE_K = 0.0
-RESUME_OVER_V = 0.3
-LONG_RING_H = 12.0
-MOST_FLOOR = 0.9
+MODEST_C = 50.0  # °C, an early window that leaves the store to the sun
+UNDER_CUT_OUT_K = 10.0  # K between cooling and cut-out, methods 7
+CLOCK_RIGHT_S = 600.0  # s a clock may be off before windows miss
+NEAR_STORE_K = 15.0  # K over the store limit, within which cooling fights it
+LEAST_TRUE_K = 0.0  # K of true difference left when sensors err, or the pump runs on for nothing
+RESUME_OVER_V = 0.3  # V over what the battery sags
+LONG_RING_H = 12.0  # h a day, beyond which a ring costs more than it saves
+MOST_FLOOR = 0.9  # of full speed, over which a floor leaves nothing to follow
 
 
 def _found(

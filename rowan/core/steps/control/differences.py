@@ -9,9 +9,9 @@ from typing import Literal
 from rowan.core.terms.errors import ImpossibleInputError
 
 CUT_OUT_LATCH_K = 10.0  # a cut-out lets the pump run again this far below it, methods 7
-LINE_C = 40.0
-MOST_STARTS_A_DAY = 20
-START_ABOVE_STOP_K = 5.0
+LINE_C = 40.0  # °C of a line without a day's run, methods 7
+MOST_STARTS_A_DAY = 20  # beyond it pump and relay wear, methods 7
+START_ABOVE_STOP_K = 5.0  # K, usual band
 
 
 def loss_floor(

@@ -13,15 +13,15 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.limits import within
 
 # IEC 60751: R = R0·(1 + A·t + B·t² + C·(t − 100)·t³), C only below 0 °C
-A, B, C = 3.9083e-3, -5.775e-7, -4.183e-12
-LEAST_C, MOST_C = -200.0, 850.0
+A, B, C = 3.9083e-3, -5.775e-7, -4.183e-12  # of a platinum sensor, IEC 60751
+LEAST_C, MOST_C = -200.0, 850.0  # °C, range of IEC 60751
 REFERENCE_C = 25.0  # of a thermistor
-NTC_LEAST_C, NTC_MOST_C = -60.0, 300.0
+NTC_LEAST_C, NTC_MOST_C = -60.0, 300.0  # °C in which a thermistor's B value serves
 SIDE_BY_SIDE_K = 1.0  # two good sensors at one place read alike within this
-DRIFT_K = 1.0
-OPEN_OHM, SHORT_OHM = 1e6, 5.0
+DRIFT_K = 1.0  # K, beyond which a sensor is changed
+OPEN_OHM, SHORT_OHM = 1e6, 5.0  # Ω, a broken wire and a short
 LIKELY_C = (-30.0, 200.0)  # what a sensor of a solar loop may be at
-HALVINGS = 80
+HALVINGS = 80  # enough for a float's last digit
 
 
 def platinum_ohm(*, temperature: float, zero: float = 1000.0) -> float:

@@ -27,12 +27,12 @@ from rowan.core.terms.figure import Figure, Quantity, Window, closed_form, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 
-START_WINDOW_K, STOP_MOST_K = (5.0, 12.0), 6.0
-LEAST_BAND_K = 2.0
+START_WINDOW_K, STOP_MOST_K = (5.0, 12.0), 6.0  # K, usual settings, methods 7
+LEAST_BAND_K = 2.0  # K between start and stop
 LEAST_RISE_K = 0.1  # keeps the share finite where the field gains nothing
-STORE_BOTTOM_C = 35.0
-LEAST_RUN_S = 300.0
-STORE_LIMIT_WINDOW_C = (60.0, 85.0)
+STORE_BOTTOM_C = 35.0  # °C at the foot on a working day
+LEAST_RUN_S = 300.0  # s that calm a hunting pump
+STORE_LIMIT_WINDOW_C = (60.0, 85.0)  # °C, methods 7
 
 
 @dataclass(frozen=True)

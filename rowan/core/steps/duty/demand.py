@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from rowan.core.terms.errors import OutOfRangeError
 
-WATER_KG_M3 = 1000.0
-WATER_J_KG_K = 4180.0
+WATER_KG_M3 = 1000.0  # kg/m³, as demand is usually reckoned, methods 4
+WATER_J_KG_K = 4180.0  # J/kg·K
 
 
 def heat_needed(

@@ -29,7 +29,7 @@ MERCHANTS: dict[Merchant, str] = {
 # where a leg's place is packed for
 PLACES = ("roof", "outside", "buried", "attic", "shaft", "indoors", "plant room")
 LEG_PLACE = {"cellar": "plant room"}
-JACKETED = ("roof", "outside")
+JACKETED = ("roof", "outside")  # where sun and beaks reach the lagging
 PORTS = 4  # of one collector: two used in a row, two plugged
 PARTS_PER_ROW_LINKS = 2  # upper and lower link between neighbours
 HOT_BOOTS = {

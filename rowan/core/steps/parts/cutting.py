@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from rowan.core.terms.errors import OutOfRangeError
 
-LEAST_CUT_M = 1e-6
+LEAST_CUT_M = 1e-6  # m, a float's dust
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from rowan.core.terms.errors import ImpossibleInputError
 
-GAP_M, SIDE_CLEARANCE_M = 0.03, 0.5
+GAP_M, SIDE_CLEARANCE_M = 0.03, 0.5  # m between collectors and to the verge, rules of thumb
 
 
 def row_count(

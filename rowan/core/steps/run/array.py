@@ -23,7 +23,7 @@ from rowan.core.terms.units import LITRE_H
 Array = NDArray[np.float64]
 Feed = Literal["reverse", "direct", "throttled"]
 EVEN_WITHIN = 0.10  # a row this far from its share is uneven, rule of thumb
-ROUNDS, CLOSE, SHORTEST, NUDGE = 200, 1e-10, 1e-6, 1e-7
+ROUNDS, CLOSE, SHORTEST, NUDGE = 200, 1e-10, 1e-6, 1e-7  # of the solution: rounds, share left over, step and probe
 STEP_RATIO = 1.125  # of the flows at which the drop of many rows is solved
 
 

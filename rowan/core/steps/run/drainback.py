@@ -29,7 +29,7 @@ from rowan.core.terms.units import LITRE
 from rowan.core.weather.air import atmosphere
 
 OPEN_STORE_FILLED = 0.95  # of its height
-LEAST_HEIGHT_M = 0.05
+LEAST_HEIGHT_M = 0.05  # m, under which a lift is level
 WATER_C, VAPOUR_PA = 50.0, 12350.0  # water a running return seldom passes, and what it boils at
 
 

@@ -14,8 +14,8 @@ from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE
 
-GROWTH_FROM_C, GROWTH_TO_C = 10.0, 120.0
-VELOCITY_WINDOW = (0.3, 1.0)
+GROWTH_FROM_C, GROWTH_TO_C = 10.0, 120.0  # °C, laid on a cool day and hot
+VELOCITY_WINDOW = (0.3, 1.0)  # m/s: air is carried, pipes are not worn, methods 8
 LIFTS_TOO = 1.02  # head over friction from which a drainback pump carries lift as well
 
 

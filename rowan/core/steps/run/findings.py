@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import PIPES
+from rowan.core.steps.run.figures import VELOCITY_WINDOW
 from rowan.core.steps.run.friction import K_BEND
 from rowan.core.steps.run.loop import crossings, maker_window
 from rowan.core.steps.run.result import Run
@@ -11,9 +12,9 @@ from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 
-MOST_VELOCITY, LEAST_VELOCITY = 1.0, 0.3
-BUBBLE_VELOCITY = 0.4
-BENDS_WRONG_BY, MOVES_SHARE = 0.25, 0.1
+LEAST_VELOCITY, MOST_VELOCITY = VELOCITY_WINDOW
+BUBBLE_VELOCITY = 0.4  # m/s at which air goes down a pipe, methods 8
+BENDS_WRONG_BY, MOVES_SHARE = 0.25, 0.1  # of the count of bends, and of the flow it would move
 
 
 def run_findings(design: Design, run: Run) -> tuple[Finding, ...]:

@@ -21,9 +21,9 @@ ROUGHNESS_M: dict[str, float] = {
     "plastic": 7e-6,
 }
 CORRUGATED_FACTOR = 2.3  # × the smooth pipe in all regimes, rule of thumb
-LAMINAR_RE, TURBULENT_RE = 2000.0, 4000.0
-K_BEND, K_NON_RETURN, K_TEE, K_VALVE = 0.9, 2.5, 0.4, 0.1
-COIL_EXPONENT = 1.9
+LAMINAR_RE, TURBULENT_RE = 2000.0, 4000.0  # Reynolds numbers between which the factor is blended
+K_BEND, K_NON_RETURN, K_TEE, K_VALVE = 0.9, 2.5, 0.4, 0.1  # resistance by fitting, methods 8
+COIL_EXPONENT = 1.9  # of flow in a coil's drop
 RATED_FLUID_WATER_20 = (998.2, 1.0016e-3)  # density [kg/m³] and viscosity [Pa·s] of water at 20 °C
 GROWTH_PER_K: dict[str, float] = {
     "copper": 16.6e-6,

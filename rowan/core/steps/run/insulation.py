@@ -6,8 +6,8 @@ import math
 
 from rowan.core.terms.errors import OutOfRangeError
 
-FILM_INDOORS, FILM_OUTDOORS = 10.0, 20.0
-SOIL_W_MK = 1.5
+FILM_INDOORS, FILM_OUTDOORS = 10.0, 20.0  # W/m²K, methods 6
+SOIL_W_MK = 1.5  # W/mK of moist soil, rule of thumb, methods 6
 SHALLOWEST = 1.5  # depth over radius from which the soil's formula holds
 OUTDOORS = ("roof", "outside")
 

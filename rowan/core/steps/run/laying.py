@@ -14,9 +14,9 @@ from rowan.core.steps.run.sketch import line_taped, sketch_of
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 
-LEAST_DEPTH_M, LEAST_BURIED_LAGGING_M = 0.45, 0.012
-HOT_BOOT_C = 175.0
-MOST_LAGGING_M = 0.1
+LEAST_DEPTH_M, LEAST_BURIED_LAGGING_M = 0.45, 0.012  # m; practice, the run
+HOT_BOOT_C = 175.0  # °C that an ordinary boot does not stand
+MOST_LAGGING_M = 0.1  # m, as the input allows
 THIN_SHARE = 0.6  # of the bore, below which lagging is thin, rule of thumb
 PRACTICE = "practice: the run"
 

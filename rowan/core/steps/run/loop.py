@@ -15,11 +15,11 @@ from rowan.core.steps.run.route import Profile
 from rowan.core.terms.errors import NoOperatingPointError
 from rowan.core.terms.units import LITRE_H
 
-COIL_RATED_L_H = 250.0
-COLD_START_C = 20.0
+COIL_RATED_L_H = 250.0  # L/h at which a coil's drop is told
+COLD_START_C = 20.0  # °C of the fluid on a cool morning
 # data-sheet points of the pump station, water at 20 °C: flow [m³/s], drop [Pa]
 STATION_UP_TO_L_H = 600.0  # beyond it a larger one is taken
-STATION_POINTS = ((120 * LITRE_H, 450.0), (360 * LITRE_H, 3800.0))
+STATION_POINTS = ((120 * LITRE_H, 450.0), (360 * LITRE_H, 3800.0))  # L/h and Pa of a usual station
 
 
 @dataclass(frozen=True)

@@ -11,9 +11,9 @@ from rowan.core.goods.items import PumpSpeed
 from rowan.core.terms.errors import ImpossibleInputError, TypedNumberError
 from rowan.core.terms.units import LITRE_H, System, typed_to_si
 
-MOST_POINTS, MOST_SPEEDS, MOST_ROWS = 12, 6, 400
+MOST_POINTS, MOST_SPEEDS, MOST_ROWS = 12, 6, 400  # of a file of points; as the item allows
 COLUMNS = ("speed", "flow", "head", "power")
-DIGITS = 4
+DIGITS = 4  # that a read point keeps
 
 
 def points_from_text(text: str, system: System) -> list[tuple[float, float]]:

@@ -16,13 +16,13 @@ from rowan.core.design.design import Design
 from rowan.core.steps.run.pump import PumpCurve, operating_point
 from rowan.core.terms.errors import NoOperatingPointError
 
-STANDARD_SUN = 1000.0
+STANDARD_SUN = 1000.0  # W/m² at which a panel is rated
 PEAK_V, OPEN_V = 17.2, 21.3  # of a panel sold for 12 V, rule of thumb
 SHORT_OVER_PEAK = 1.08  # short-circuit current over that at the peak, rule of thumb
 DIMMING_V = 1.0  # what the voltage falls by for each e-fold of less sun, rule of thumb
 STARTS_AT = 0.4  # share of its volts below which the pump does not turn, rule of thumb
 MOST_SPEED = 1.25  # its electronics hold it there, rule of thumb
-STEPS = 60
+STEPS = 60  # of a day's sun
 DARK = 1e-3  # W/m², below which nothing comes
 
 

@@ -14,7 +14,7 @@ from rowan.core.terms.units import LITRE_H
 
 PRACTICE = "practice: flow and pump"
 LATE = 2.0  # the pump may start at so many times the sun from which there is heat, rule of thumb
-LEAST_SPEED, HALVINGS = 0.1, 40
+LEAST_SPEED, HALVINGS = 0.1, 40  # of the full speed; enough for a float
 
 
 def pump_figures(design: Design, run: Run) -> tuple[Figure, ...]:

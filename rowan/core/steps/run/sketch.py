@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.run import Leg
 
-SLACK_M = 0.02
+SLACK_M = 0.02  # m that a tape may be wrong by
 
 
 @dataclass(frozen=True)

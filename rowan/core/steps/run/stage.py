@@ -23,7 +23,7 @@ from rowan.core.steps.run.route import Profile, ProfileLeg, profile
 from rowan.core.steps.site.stage import Site
 from rowan.core.terms.units import LITRE_H
 
-REFERENCE_IRRADIANCE = 800.0
+REFERENCE_IRRADIANCE = 800.0  # W/m², good sun
 LEAST_SUN = 20.0  # W/m², below which nobody's pump starts
 
 
@@ -93,7 +93,20 @@ def least_sun(design: Design, air: float) -> float:
 
 
 def reckon_run(design: Design, site: Site) -> Run:
-    """Route, friction, pump and line losses of a design."""
+    """Route, friction, pump and line losses of a design, with its figures and findings."""
+    run = solved_run(design, site)
+    figures = (*run_figures(design, site, run), *array_figures(design, run), *pump_figures(design, run))
+    findings = (
+        *laying_findings(design, run),
+        *run_findings(design, run),
+        *array_findings(design, run),
+        *pump_findings(design, run),
+    )
+    return replace(run, figures=figures, findings=findings)
+
+
+def solved_run(design: Design, site: Site) -> Run:
+    """The run alone, without a word about it: for what asks many of them."""
     route = profile(design)
     warm = loop_curve(design, route, temperature=design.collector.working_c.value)
     cold = loop_curve(design, route, temperature=COLD_START_C)
@@ -115,7 +128,7 @@ def reckon_run(design: Design, site: Site) -> Run:
     fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
     at = _temperatures(design, flow, fluid, site.annual_air)
     loss = _line_loss(design, route, at, site.annual_air)
-    run = Run(
+    return Run(
         route=route,
         warm=warm,
         cold=cold,
@@ -140,11 +153,3 @@ def reckon_run(design: Design, site: Site) -> Run:
         figures=(),
         findings=(),
     )
-    figures = (*run_figures(design, site, run), *array_figures(design, run), *pump_figures(design, run))
-    findings = (
-        *laying_findings(design, run),
-        *run_findings(design, run),
-        *array_findings(design, run),
-        *pump_findings(design, run),
-    )
-    return replace(run, figures=figures, findings=findings)

@@ -27,7 +27,7 @@ from rowan.core.weather.sun import (
     under,
 )
 
-MOST_FROM_EQUATOR_DEG = 90.0
+MOST_FROM_EQUATOR_DEG = 90.0  # ° from the equator's side; beyond it a roof looks away from the sun
 
 
 @dataclass(frozen=True)

@@ -13,8 +13,8 @@ CoilKind = Literal["plain", "finned", "wrapped"]
 COIL_U: dict[CoilKind, float] = {"plain": 300.0, "finned": 180.0, "wrapped": 150.0}
 # least coil area per collector aperture [-], rules of thumb; a wrapped tube counts half a plain one
 LEAST_COIL: dict[CoilKind, float] = {"plain": 0.2, "finned": 0.35, "wrapped": 0.4}
-USUAL_L_M2 = (50.0, 75.0)
-BEARABLE_L_M2 = (35.0, 110.0)
+USUAL_L_M2 = (50.0, 75.0)  # L for each m² of aperture, methods 5
+BEARABLE_L_M2 = (35.0, 110.0)  # L/m², outside it the store is wrong for the field
 
 
 def coil_conductance(*, kind: CoilKind, coil_area: float) -> float:

@@ -24,9 +24,9 @@ from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE
 
-SCALD_C = 50.0
-HOT_STORE_C = 60.0
-USABLE_AT_C = 60.0
+SCALD_C = 50.0  # °C at the tap that hurts
+HOT_STORE_C = 60.0  # °C at which hygiene is served
+USABLE_AT_C = 60.0  # °C at which contents are told as litres at the tap
 
 
 @dataclass(frozen=True)
