@@ -34,6 +34,8 @@
     if (entry) keep([...kept(), entry]);
     location.assign(`/sign-in/?next=${encodeURIComponent(location.pathname + location.search)}`);
   }
+  const planOf = (address) => new URL(address, location.href).pathname.match(/^\/jobs\/\d+\/[A-D]\//)?.[0];
+  const samePlan = (action) => planOf(action) !== undefined && planOf(action) === planOf(location.href);
   function swapIn(text) {
     const fresh = new DOMParser().parseFromString(text, "text/html").getElementById("plan");
     const old = document.getElementById("plan");
@@ -58,7 +60,8 @@
         if (answer.status === TOO_OLD || answer.status >= 500) return; // kept, and said so: nothing is thrown away here
         const text = await answer.text();
         keep(rest);
-        const swapped = swapIn(text);
+        // a change of another plan is saved all the same, but its page has no place here
+        const swapped = samePlan(entry.action) && swapIn(text);
         if (!answer.ok) break; // refused or overtaken: the page says so, with what was typed; the rest waits for the hand
         // what was changed after it was changed on top of it
         const number = swapped && document.querySelector("#drag-form [name=revision]")?.value;
