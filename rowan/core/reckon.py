@@ -6,19 +6,19 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.charge.stage import reckon_charge
-from rowan.core.steps.collector.stage import Collector, reckon_collector
-from rowan.core.steps.commission.result import Commission
+from rowan.core.steps.collector.stage import CollectorResult, reckon_collector
+from rowan.core.steps.commission.result import CommissionResult
 from rowan.core.steps.commission.stage import reckon_commission
-from rowan.core.steps.control.stage import Control, reckon_control
-from rowan.core.steps.duty.stage import Duty, reckon_duty
-from rowan.core.steps.money.stage import Money, reckon_money
-from rowan.core.steps.parts.stage import Parts, reckon_parts
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.control.stage import ControlResult, reckon_control
+from rowan.core.steps.duty.stage import DutyResult, reckon_duty
+from rowan.core.steps.money.stage import MoneyResult, reckon_money
+from rowan.core.steps.parts.stage import PartsResult, reckon_parts
+from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.stage import reckon_run
-from rowan.core.steps.site.stage import Site, Sunlight, reckon_site
-from rowan.core.steps.store.stage import Store, reckon_store
+from rowan.core.steps.site.stage import SiteResult, Sunlight, reckon_site
+from rowan.core.steps.store.stage import StoreResult, reckon_store
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import Finding, in_order
 
@@ -41,16 +41,16 @@ BENCH_STAGES = {
 class Reckoning:
     """Everything reckoned of one design."""
 
-    site: Site
-    duty: Duty
-    run: Run
-    store: Store
-    collector: Collector
-    charge: Charge
-    control: Control
-    money: Money
-    parts: Parts
-    commission: Commission
+    site: SiteResult
+    duty: DutyResult
+    run: RunResult
+    store: StoreResult
+    collector: CollectorResult
+    charge: ChargeResult
+    control: ControlResult
+    money: MoneyResult
+    parts: PartsResult
+    commission: CommissionResult
 
     @property
     def sunlight(self) -> Sunlight:

@@ -10,7 +10,7 @@ from django.db import transaction
 
 from rowan.command.standin import pair_of, plant_of
 from rowan.core.design.changes import inputs, locate
-from rowan.core.design.inputs.steps import FluidEntry
+from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.records.readings import Reading, reading_of
 from rowan.core.terms.finding import Change
 from rowan.demo import corrim, pipwater, sandreef, tolliver

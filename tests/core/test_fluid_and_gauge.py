@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.design.inputs.steps import FluidEntry
+from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.design.lists import add_entry, remove_entry
 from rowan.core.goods.catalogue import PIPES
 from rowan.core.reckon import reckon

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from rowan.core.appraise import broken_starts, judged
 from rowan.core.design.changes import assumed, changed, inputs
 from rowan.core.design.design import Design
-from rowan.core.design.inputs.functions import ONLY_WITH, BackupWindow, Functions, matters
+from rowan.core.design.inputs.functions import ONLY_WITH, BackupWindow, FunctionInputs, matters
 from rowan.core.design.inputs.hours import clock_minute
 from rowan.core.reckon import reckon
 from rowan.core.simulation.day import Day
@@ -93,7 +93,7 @@ def test_settings_of_functions_that_are_off_are_no_guess() -> None:
 
 
 def test_every_setting_of_a_function_names_a_switch_that_there_is() -> None:
-    held = Functions()
+    held = FunctionInputs()
     for name, (switch, states) in ONLY_WITH.items():
         assert not matters(held, name)
         assert hasattr(held, switch)

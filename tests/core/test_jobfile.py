@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from rowan.command.__main__ import main
 from rowan.core.design.changes import changed, inputs, locate
-from rowan.core.design.design import SCHEMA_VERSION
+from rowan.core.design.design import SCHEMA_VERSION, Design
 from rowan.core.design.job_file import dump, load
 from rowan.core.design.schema import job_file_schema, schema_text
 from rowan.core.design.upgrades import UPGRADES
@@ -285,13 +285,17 @@ def test_the_schema_takes_what_rowan_writes_and_refuses_what_it_refuses() -> Non
         assert list(validator.iter_errors(json.loads(BAD[name][0]))), name
 
 
+def _definition(stage: str) -> str:
+    return Design.model_fields[stage].annotation.__name__
+
+
 def test_every_input_of_the_schema_says_its_unit_and_limits() -> None:
     definitions = job_file_schema()["$defs"]
     for found in inputs(plan_a()):
         if found.spec.kind != "number" or found.path.count(".") > 1:
             continue
         stage, key = found.path.split(".")
-        entry = definitions[stage.capitalize()]["properties"][key]
+        entry = definitions[_definition(stage)]["properties"][key]
         assert entry["description"].startswith(found.spec.label)
         assert entry["properties"]["value"] == {"minimum": found.spec.low, "maximum": found.spec.high}, key
         if found.spec.dimension not in ("share", "share_fine", "ratio", "ph", "count", "price", "money", "years"):

@@ -6,11 +6,19 @@ from typing import Literal
 
 from pydantic import Field
 
-from rowan.core.design.inputs.functions import Functions
+from rowan.core.design.inputs.charge import ChargeInputs
+from rowan.core.design.inputs.collector import CollectorInputs
+from rowan.core.design.inputs.commission import CommissionInputs
+from rowan.core.design.inputs.control import ControlInputs
+from rowan.core.design.inputs.duty import DutyInputs
+from rowan.core.design.inputs.functions import FunctionInputs
+from rowan.core.design.inputs.money import MoneyInputs
+from rowan.core.design.inputs.parts import PartsInputs
 from rowan.core.design.inputs.rows import row_counts
-from rowan.core.design.inputs.run import Run
-from rowan.core.design.inputs.steps import Charge, Collector, Commission, Control, Duty, Money, Parts, Store, Survey
-from rowan.core.design.inputs.sun import Sun
+from rowan.core.design.inputs.run import RunInputs
+from rowan.core.design.inputs.store import StoreInputs
+from rowan.core.design.inputs.sun import SunInputs
+from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.terms.strict import Strict
 
 SCHEMA_VERSION = 5
@@ -26,18 +34,18 @@ class Design(Strict):
 
     schema_version: Literal[5] = 5
     title: str = Field(default="", max_length=120)
-    survey: Survey
-    sun: Sun = Field(default_factory=Sun)
-    duty: Duty
-    collector: Collector
-    store: Store
-    run: Run
-    charge: Charge
-    control: Control
-    functions: Functions = Field(default_factory=Functions)
-    parts: Parts = Field(default_factory=Parts)
-    commission: Commission = Field(default_factory=Commission)
-    money: Money
+    survey: SurveyInputs
+    sun: SunInputs = Field(default_factory=SunInputs)
+    duty: DutyInputs
+    collector: CollectorInputs
+    store: StoreInputs
+    run: RunInputs
+    charge: ChargeInputs
+    control: ControlInputs
+    functions: FunctionInputs = Field(default_factory=FunctionInputs)
+    parts: PartsInputs = Field(default_factory=PartsInputs)
+    commission: CommissionInputs = Field(default_factory=CommissionInputs)
+    money: MoneyInputs
 
     @property
     def area_m2(self) -> float:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from rowan.core.design.design import Design
+from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.design.inputs.functions import BackupWindow
-from rowan.core.design.inputs.steps import FluidEntry
 from rowan.core.design.inputs.sun import HorizonPoint, Obstacle
 from rowan.core.design.legs import insert_leg, split_leg, take_leg
 from rowan.core.terms.errors import JobFileError

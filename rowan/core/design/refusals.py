@@ -107,6 +107,9 @@ def _words(first: Any, kind: str, way: tuple[int | str, ...], model: type[BaseMo
             ("at least", context.get("min_length")) if kind == "too_short" else ("at most", context.get("max_length"))
         )
         return f"must hold {side} {bound} entries, not {context['actual_length']}"
+    if kind == "literal_error":
+        choices = str(first["ctx"]["expected"]).replace("'", "").replace(" or ", ", ")
+        return f"must be one of {choices}, not {_value(first['input'])}"
     if kind in ("leg_twice", "tables", "hours", "days", "return_above_flow"):
         return str(first["msg"])
     if kind == "string_pattern_mismatch":

@@ -8,8 +8,6 @@ from typing import Any
 from pydantic import BaseModel
 
 from rowan.core.design.design import SCHEMA_VERSION, Design
-from rowan.core.design.inputs import functions
-from rowan.core.design.inputs import steps as stages
 from rowan.core.design.inputs.base import Inputs, InputSpec, specs
 from rowan.core.design.key_units import key_unit
 from rowan.core.goods import items
@@ -58,8 +56,9 @@ def job_file_schema() -> dict[str, Any]:
     """The schema as data: every key with its unit and limits."""
     schema = Design.model_json_schema(mode="validation")
     definitions = schema["$defs"]
+    inputs = {model.__name__: model for model in Inputs.__subclasses__()}
     for name, definition in definitions.items():
-        model = getattr(stages, name, None) or getattr(functions, name, None) or getattr(items, name, None)
+        model = inputs.get(name) or getattr(items, name, None)
         if isinstance(model, type) and issubclass(model, Inputs):
             _enriched(definition, model)
         elif isinstance(model, type) and issubclass(model, BaseModel):

@@ -7,8 +7,9 @@ from typing import Any
 
 from rowan.core.design.design import SCHEMA_VERSION
 from rowan.core.design.inputs.base import written
-from rowan.core.design.inputs.functions import Functions
-from rowan.core.design.inputs.steps import Commission, Parts
+from rowan.core.design.inputs.commission import CommissionInputs
+from rowan.core.design.inputs.functions import FunctionInputs
+from rowan.core.design.inputs.parts import PartsInputs
 from rowan.core.goods.catalogue import ELEMENT_FOR_L, ELEMENT_W
 from rowan.core.terms.errors import JobFileError
 
@@ -19,8 +20,8 @@ def _with_parts_and_commission(data: Data) -> Data:
     """Version 1 knew neither how goods are sold nor the filling station: the usual values, assumed."""
     return {
         **data,
-        "parts": data.get("parts", Parts().model_dump(mode="json")),
-        "commission": data.get("commission", Commission().model_dump(mode="json")),
+        "parts": data.get("parts", PartsInputs().model_dump(mode="json")),
+        "commission": data.get("commission", CommissionInputs().model_dump(mode="json")),
     }
 
 
@@ -53,7 +54,7 @@ def _with_standard(data: Data) -> Data:
 
 def _with_functions(data: Data) -> Data:
     """Version 4 knew two differences, their limits and one frost level: every further function off, assumed."""
-    return {**data, "functions": data.get("functions", Functions().model_dump(mode="json"))}
+    return {**data, "functions": data.get("functions", FunctionInputs().model_dump(mode="json"))}
 
 
 UPGRADES: dict[int, Callable[[Data], Data]] = {

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
-from rowan.core.design.inputs.functions import Functions as Planned
+from rowan.core.design.inputs.functions import FunctionInputs
 from rowan.core.design.inputs.hours import away_days, press_minute
 from rowan.core.simulation.controller import Functions, functions
 from rowan.core.simulation.draws import hour_shares
@@ -87,7 +87,7 @@ def more_of(design: Design, tank: Tank) -> Functions | None:
     return functions(**those) if those else None
 
 
-def _sensors(held: Planned) -> dict[str, Any]:
+def _sensors(held: FunctionInputs) -> dict[str, Any]:
     """Sensors that do not read what is true."""
     found = {
         "field_offset": held.field_offset_k.value,
@@ -99,7 +99,7 @@ def _sensors(held: Planned) -> dict[str, Any]:
     return {name: value for name, value in found.items() if value}
 
 
-def _pump(held: Planned, design: Design) -> dict[str, Any]:
+def _pump(held: FunctionInputs, design: Design) -> dict[str, Any]:
     """Speed, least run, exercise, battery."""
     found: dict[str, Any] = {}
     if held.follows and held.speed_floor.value < 1.0:
@@ -124,7 +124,7 @@ def _pump(held: Planned, design: Design) -> dict[str, Any]:
     return found
 
 
-def _heat(held: Planned) -> dict[str, Any]:
+def _heat(held: FunctionInputs) -> dict[str, Any]:
     """What is done with too much heat."""
     found: dict[str, Any] = {}
     if held.cooling.value:
@@ -136,7 +136,7 @@ def _heat(held: Planned) -> dict[str, Any]:
     return found
 
 
-def _frost(held: Planned, design: Design) -> dict[str, Any]:
+def _frost(held: FunctionInputs, design: Design) -> dict[str, Any]:
     """Pauses of frost protection, and its second level; nothing where it is off."""
     if not design.control.frost.value:
         return {}
@@ -152,7 +152,7 @@ def _frost(held: Planned, design: Design) -> dict[str, Any]:
     return found
 
 
-def _water(held: Planned, design: Design, tank: Tank) -> dict[str, Any]:
+def _water(held: FunctionInputs, design: Design, tank: Tank) -> dict[str, Any]:
     """Hygiene by heating through, and the ring main."""
     found: dict[str, Any] = {}
     if design.store.hygiene.value == "weekly" and design.store.backup.value in ("coil", "element"):

@@ -10,7 +10,7 @@ from rowan.core.design.design import Design
 from rowan.core.fluid import frost_point
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.run.friction import LAMINAR_RE, TURBULENT_RE
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, rating_of, solved_run
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
@@ -46,7 +46,7 @@ def strengths(design: Design, reckoning: Reckoning) -> tuple[Strength, ...]:
     return tuple(found)
 
 
-def _strength(design: Design, reckoning: Reckoning, run: Run, share: float, inlet: float) -> Strength:
+def _strength(design: Design, reckoning: Reckoning, run: RunResult, share: float, inlet: float) -> Strength:
     """The heat follows from the inlet the store sends now: a smaller flow runs the field hotter, and it loses more."""
     rating, area = rating_of(design.collector.item.value), design.area_m2
     air = reckoning.site.annual_air

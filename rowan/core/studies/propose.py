@@ -4,15 +4,20 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Literal
 
 from pydantic import ValidationError
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Input, Origin
-from rowan.core.design.inputs.run import Leg, Run
-from rowan.core.design.inputs.steps import Charge, Collector, Control, Duty, Money, Store, Survey
+from rowan.core.design.inputs.charge import ChargeInputs
+from rowan.core.design.inputs.collector import CollectorInputs
+from rowan.core.design.inputs.control import ControlInputs
+from rowan.core.design.inputs.duty import DutyInputs, Heater
+from rowan.core.design.inputs.money import MoneyInputs
+from rowan.core.design.inputs.run import Leg, RunInputs
+from rowan.core.design.inputs.store import StoreInputs
+from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.design.refusals import refusal
 from rowan.core.fluid import strength
 from rowan.core.goods.catalogue import (
@@ -38,7 +43,6 @@ from rowan.core.terms.units import KWH, LITRE_H
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, WATER_OUTSIDE_FROM_C
 from rowan.core.weather.sun import best_plane, mean_days, plane_months
 
-Heater = Literal["oil", "gas", "electric"]
 STOREY_M, ROOF_EXTRA_M = 2.8, 1.1  # m, a storey, and eaves to the field's top; rules of thumb
 STORE_L_M2 = 60.0  # L for each m² of aperture, methods 5
 SHORTFALL = 0.02  # a field this much short of the rule buys no further collector
@@ -133,10 +137,10 @@ def _lines(height: float) -> tuple[list[Leg], list[Leg]]:
     return cold, hot
 
 
-def _survey(facts: Facts, height: float, width: float) -> Survey:
+def _survey(facts: Facts, height: float, width: float) -> SurveyInputs:
     place = facts.place
     origin: Origin = "data sheet"
-    return Survey(
+    return SurveyInputs(
         place=Input[str](value=place.name, origin="agreed"),
         latitude_deg=Input[float](value=place.latitude_deg, origin=origin),
         longitude_deg=Input[float](value=place.longitude_deg, origin=origin),
@@ -164,9 +168,9 @@ def propose(facts: Facts, *, title: str = "") -> Design:
         raise refusal(error, Design) from error
 
 
-def _store(facts: Facts, store: StoreItem) -> Store:
+def _store(facts: Facts, store: StoreItem) -> StoreInputs:
     """The store with ports and sensors where its kind has them, and the heater in it."""
-    return Store(
+    return StoreInputs(
         item=Input[StoreItem](value=store),
         **{name: Input[float](value=height) for name, height in store_places(store).items()},
         maximum_c=Input[float](value=80.0),
@@ -202,13 +206,13 @@ def _first_design(facts: Facts, title: str) -> Design:
     design = Design(
         title=title,
         survey=_survey(facts, height, max(8.4, math.ceil(count * (item.width_m + 0.05) + 2))),
-        duty=Duty(
+        duty=DutyInputs(
             persons=Input[int](value=facts.persons, origin="agreed"),
             heater=Input[str](value=facts.heater, origin="agreed"),
         ),
-        collector=Collector(item=Input[CollectorItem](value=item), count=Input[int](value=count)),
+        collector=CollectorInputs(item=Input[CollectorItem](value=item), count=Input[int](value=count)),
         store=_store(facts, store),
-        run=Run(
+        run=RunInputs(
             pipe=Input[PipeItem](value=pipe_wanted(flow_l_h=flow)),
             cold=cold,
             hot=hot,
@@ -217,17 +221,17 @@ def _first_design(facts: Facts, title: str) -> Design:
             pump=Input(value=_pump(flow, sealed)),
             speed=Input[int](value=1),
         ),
-        charge=Charge(
+        charge=ChargeInputs(
             kind=Input[str](value="sealed" if sealed else "direct"),
             share=Input[float](value=share),
             vessel_l=Input[float](value=18.0),
         ),
-        control=Control(
+        control=ControlInputs(
             start_k=Input[float](value=8.0),
             stop_k=Input[float](value=3.0),
             frost=Input[bool](value=not sealed and facts.place.design_minimum_c < FROST_GUARDED_BELOW_C),
         ),
-        money=Money(
+        money=MoneyInputs(
             fuel_price=Input[float](value=price),
             heater_efficiency=Input[float](value=efficiency),
             fuel_kg_co2_kwh=Input[float](value=carbon),

@@ -9,7 +9,7 @@ from rowan.core.design.design import Design
 from rowan.core.steps.control.conflicts import following, sag
 from rowan.core.steps.control.stage import LEAST_RUN_S
 from rowan.core.steps.run.loop import maker_window
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.finding import Change
 
 EXERCISE_S, LAG_S, OFF_K, STRAPPED, BARE = (
@@ -99,7 +99,7 @@ def _sensor_trials(design: Design) -> Iterator[Trial]:
     )
 
 
-def battery_preset(design: Design, run: Run) -> tuple[Change, ...]:
+def battery_preset(design: Design, run: RunResult) -> tuple[Change, ...]:
     """A pump on a battery: cut-off and resume further apart than it sags, stop close under start, electricity counted dearly.
 
     Source: practice, controller; methods 7.
@@ -136,7 +136,7 @@ def sensor_trials(design: Design) -> tuple[Trial, ...]:
     )
 
 
-def calming_trials(design: Design, run: Run) -> tuple[Trial, ...]:
+def calming_trials(design: Design, run: RunResult) -> tuple[Trial, ...]:
     """What would calm a pump that hunts, in the order to try it: flow or speed, least run, sensor place, differences.
 
     Source: methods 7.

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import Charge, SchoolView
+from rowan.core.steps.charge.result import ChargeResult, SchoolView
 from rowan.core.steps.charge.stage import school_in
 from rowan.core.steps.charge.vessel import STANDARD_L, VesselState
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.units import LITRE
 
 SMALLER, LARGER = 2, 3  # sizes tried beside the plan's
@@ -40,7 +40,7 @@ class SizeTried:
         )
 
 
-def sizes_tried(design: Design, run: Run, charge: Charge) -> tuple[SizeTried, ...]:
+def sizes_tried(design: Design, run: RunResult, charge: ChargeResult) -> tuple[SizeTried, ...]:
     """The plan's vessel between the sizes next to it; none where the loop has no vessel."""
     if not charge.schools or charge.steam is None:
         return ()

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Self
+from typing import Annotated, Literal, Self
 
 from pydantic import Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 from rowan.core.design.inputs.base import Input, Inputs, InputSpec, Origin
-from rowan.core.design.inputs.fields import Flag, Number, Text, Whole, choice, flag, number, whole
+from rowan.core.design.inputs.fields import Flag, Number, Whole, choice, flag, number, whole
 from rowan.core.design.inputs.hours import HoursText, PressText, clock_minute
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.units import KWH, LITRE_H
@@ -49,7 +49,12 @@ class BackupWindow(Inputs):
         return start != end and self.on_c < self.off_c
 
 
-class Functions(Inputs):
+PumpSpeed = Literal["one", "chopped", "signal"]
+NightCooling = Literal["off", "away", "always"]
+HeatDump = Literal["none", "radiator", "pool"]
+
+
+class FunctionInputs(Inputs):
     """Everything beside start and stop. What is off does nothing, whatever its settings say."""
 
     # sensors as the bench test found them
@@ -79,7 +84,7 @@ class Functions(Inputs):
         Number, number("least run", "time", 0, 1800, step=30, help="Once started it runs so long")
     ] = Number(value=0.0)
     speed: Annotated[
-        Text,
+        Input[PumpSpeed],
         choice(
             "pump speed",
             ("one", "one speed"),
@@ -87,7 +92,7 @@ class Functions(Inputs):
             ("signal", "follows the difference, by a signal"),
             help="Chopped mains only for a pump with a plain motor; an electronic one takes a signal",
         ),
-    ] = Text(value="one")
+    ] = Input[PumpSpeed](value="one")
     speed_floor: Annotated[
         Number, number("slowest speed", "share", 0.2, 1, step=0.05, help="Below about {0.3|share} motors stall")
     ] = Number(value=0.3)
@@ -104,7 +109,7 @@ class Functions(Inputs):
         value=90.0
     )
     night: Annotated[
-        Text,
+        Input[NightCooling],
         choice(
             "night cooling",
             ("off", "off"),
@@ -112,11 +117,11 @@ class Functions(Inputs):
             ("always", "every night"),
             help="Gives a hot store's heat back through the field at night",
         ),
-    ] = Text(value="off")
+    ] = Input[NightCooling](value="off")
     night_c: Annotated[Number, number("cools the store down to", "temperature", 25, 80, step=1)] = Number(value=50.0)
-    dump: Annotated[Text, choice("heat dump", ("none", "none"), ("radiator", "a radiator"), ("pool", "a pool"))] = Text(
-        value="none"
-    )
+    dump: Annotated[
+        Input[HeatDump], choice("heat dump", ("none", "none"), ("radiator", "a radiator"), ("pool", "a pool"))
+    ] = Input[HeatDump](value="none")
     dump_c: Annotated[Number, number("dump from", "temperature", 60, 150, step=1)] = Number(value=105.0)
     dump_w_k: Annotated[
         Number, number("the dump takes", "conductance", 5, 5000, help="For each degree over its surroundings")
@@ -234,7 +239,7 @@ ONLY_WITH: dict[str, tuple[str, tuple[object, ...]]] = {
 }
 
 
-def matters(held: Functions, name: str) -> bool:
+def matters(held: FunctionInputs, name: str) -> bool:
     """Whether a setting means something as the functions stand."""
     switch, states = ONLY_WITH.get(name, ("", ()))
     return not switch or getattr(held, switch).value in states

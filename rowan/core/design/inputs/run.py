@@ -57,7 +57,13 @@ class Leg(Inputs):
     note: str = Field(default="", max_length=400)
 
 
-class Run(Inputs):
+Jacket = Literal["jacket", "paint", "none"]
+HotBoot = Literal["metal", "jacket", "ordinary"]
+PumpLine = Literal["cold", "hot"]
+Shaft = Literal["level", "upright"]
+
+
+class RunInputs(Inputs):
     """Lines, insulation, flow and pump."""
 
     pipe: Annotated[Input[PipeItem], InputSpec("pipe", "item")]
@@ -86,7 +92,7 @@ class Run(Inputs):
         PipeItem | None
     ](value=None)
     jacket: Annotated[
-        Text,
+        Input[Jacket],
         choice(
             "lagging outdoors",
             ("jacket", "under a jacket"),
@@ -94,21 +100,23 @@ class Run(Inputs):
             ("none", "bare"),
             help="Sun and beaks eat it; a jacket lasts longest",
         ),
-    ] = Text(value="jacket")
+    ] = Input[Jacket](value="jacket")
     hot_boot: Annotated[
-        Text,
+        Input[HotBoot],
         choice(
             "hot line's boot",
             ("metal", "a soldered metal boot"),
             ("jacket", "a boot on the jacket"),
             ("ordinary", "an ordinary boot"),
         ),
-    ] = Text(value="metal")
+    ] = Input[HotBoot](value="metal")
     separator: Annotated[Flag, flag("air separator", "low in the hot line", "none")] = Flag(value=False)
-    pump_line: Annotated[Text, choice("pump stands in", ("cold", "the cold line"), ("hot", "the hot line"))] = Text(
-        value="cold"
+    pump_line: Annotated[
+        Input[PumpLine], choice("pump stands in", ("cold", "the cold line"), ("hot", "the hot line"))
+    ] = Input[PumpLine](value="cold")
+    shaft: Annotated[Input[Shaft], choice("pump shaft", ("level", "level"), ("upright", "upright"))] = Input[Shaft](
+        value="level"
     )
-    shaft: Annotated[Text, choice("pump shaft", ("level", "level"), ("upright", "upright"))] = Text(value="level")
     rim_m: Annotated[
         Input[float | None],
         number(

@@ -43,7 +43,7 @@ class Obstacle(Inputs):
     note: str = Field(default="", max_length=400)
 
 
-class Sun(Inputs):
+class SunInputs(Inputs):
     """What stands between the sun and the collectors."""
 
     horizon: list[HorizonPoint] = Field(default_factory=list, max_length=36)

@@ -19,7 +19,7 @@ from rowan.core.steps.run.draining import (
 from rowan.core.steps.run.findings import MOST_VELOCITY
 from rowan.core.steps.run.friction import K_BEND, Suction, pipe_drop, suction_over_rim
 from rowan.core.steps.run.loop import pump_curves
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
@@ -215,7 +215,7 @@ def _time_figures(found: Draining) -> tuple[Figure, ...]:
     return tuple(figures)
 
 
-def drainback_findings(design: Design, run: Run, found: Draining) -> tuple[Finding, ...]:
+def drainback_findings(design: Design, run: RunResult, found: Draining) -> tuple[Finding, ...]:
     """What keeps this loop from lifting, emptying or being quiet."""
     return (
         *_pump(design, found),
@@ -404,7 +404,7 @@ def _reservoir(design: Design, found: Draining) -> list[Finding]:
     ]
 
 
-def _vents(design: Design, run: Run) -> list[Finding]:
+def _vents(design: Design, run: RunResult) -> list[Finding]:
     vented = [leg for leg in run.route.legs() if leg.vented]
     if not vented:
         return []
@@ -494,7 +494,7 @@ def _suction_figure(design: Design, found: Draining) -> tuple[Figure, ...]:
     )
 
 
-def _suction(design: Design, run: Run, found: Draining) -> list[Finding]:
+def _suction(design: Design, run: RunResult, found: Draining) -> list[Finding]:
     suction = suction_of(design, found)
     if suction is None or suction.enough:
         return []

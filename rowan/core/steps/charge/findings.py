@@ -7,7 +7,7 @@ import math
 from rowan.core.design.design import Design
 from rowan.core.fluid import strength
 from rowan.core.steps.charge.figures import FROST_MARGIN_K, LEAST_TOP_COLD_PA
-from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.charge.vessel import (
     STANDARD_L,
     VesselNeed,
@@ -16,7 +16,7 @@ from rowan.core.steps.charge.vessel import (
     steam_volume,
     vessel_size,
 )
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change, Cure, Finding
@@ -30,7 +30,9 @@ POOR_EMPTYING_W_M2 = 120.0  # W/m² of steam from a field that does not empty we
 LARGE_TIMES = 2.0  # a vessel so many times what is needed is far too large, rule of thumb
 
 
-def charge_findings(design: Design, run: Run, charge: Charge, refusal: Statement | None) -> tuple[Finding, ...]:
+def charge_findings(
+    design: Design, run: RunResult, charge: ChargeResult, refusal: Statement | None
+) -> tuple[Finding, ...]:
     """All findings of a sealed loop's charge. `refusal` says why the chosen school cannot be."""
     found = [*_fluid(design, charge), *_vessel(design, charge, refusal), *_cold_night(design, charge)]
     found += [
@@ -49,7 +51,7 @@ def _strength(design: Design) -> float | None:
         return None
 
 
-def _fluid(design: Design, charge: Charge) -> list[Finding]:
+def _fluid(design: Design, charge: ChargeResult) -> list[Finding]:
     found = []
     if design.charge.fluid.value == "ethylene":
         found.append(
@@ -131,7 +133,7 @@ def _impossible(design: Design, refusal: Statement | None) -> list[Finding]:
     ]
 
 
-def _vessel(design: Design, charge: Charge, refusal: Statement | None) -> list[Finding]:
+def _vessel(design: Design, charge: ChargeResult, refusal: Statement | None) -> list[Finding]:
     if charge.setting is None or charge.need is None:
         return _impossible(design, refusal)
     full = any(state.full for state in charge.states.values())
@@ -170,7 +172,7 @@ def _vessel(design: Design, charge: Charge, refusal: Statement | None) -> list[F
     ]
 
 
-def _large(charge: Charge, need: VesselNeed) -> list[Finding]:
+def _large(charge: ChargeResult, need: VesselNeed) -> list[Finding]:
     """A vessel that holds more than the loop, and far more than is needed: a leak is long in telling."""
     fits = need.standard_l * need.vessels * LITRE
     if charge.vessel <= charge.contents.total or charge.vessel <= LARGE_TIMES * fits:
@@ -224,7 +226,7 @@ def _cold_night_cures(design: Design) -> tuple[Cure, ...]:
     return tuple(cures)
 
 
-def _cold_night(design: Design, charge: Charge) -> list[Finding]:
+def _cold_night(design: Design, charge: ChargeResult) -> list[Finding]:
     cold = charge.states.get("cold")
     if cold is None or (not cold.empty and cold.top is not None and cold.top >= LEAST_TOP_COLD_PA):
         return []
@@ -275,7 +277,7 @@ def _cold_night(design: Design, charge: Charge) -> list[Finding]:
     ]
 
 
-def _kept(design: Design, charge: Charge) -> list[Finding]:
+def _kept(design: Design, charge: ChargeResult) -> list[Finding]:
     if charge.setting is None or charge.kept >= charge.reserve - 1e-9:
         return []
     cures = []
@@ -318,7 +320,7 @@ def _kept(design: Design, charge: Charge) -> list[Finding]:
     ]
 
 
-def _steam(design: Design, run: Run, charge: Charge) -> list[Finding]:
+def _steam(design: Design, run: RunResult, charge: ChargeResult) -> list[Finding]:
     found = []
     stagnation = charge.states.get("stagnation")
     boils = stagnation.boiling_on_top if stagnation else None
@@ -379,7 +381,7 @@ def _steam(design: Design, run: Run, charge: Charge) -> list[Finding]:
     return found
 
 
-def _height(design: Design, charge: Charge) -> list[Finding]:
+def _height(design: Design, charge: ChargeResult) -> list[Finding]:
     height = design.survey.gauge_to_top_m
     per_metre = charge.static / height.value
     if height.origin != "assumed" or per_metre < 0.1 * LEAST_TOP_COLD_PA:
@@ -405,7 +407,7 @@ def _height(design: Design, charge: Charge) -> list[Finding]:
     ]
 
 
-def _emptying(design: Design, run: Run, charge: Charge) -> list[Finding]:
+def _emptying(design: Design, run: RunResult, charge: ChargeResult) -> list[Finding]:
     """An assumed steam power of a field that empties well, where one that empties poorly would need more vessel."""
     power = design.charge.steaming_w_m2
     if power.origin != "assumed" or charge.steam is None or charge.setting is None or charge.need is None:
@@ -463,7 +465,7 @@ def _emptying(design: Design, run: Run, charge: Charge) -> list[Finding]:
     ]
 
 
-def direct_findings(design: Design, charge: Charge) -> tuple[Finding, ...]:
+def direct_findings(design: Design, charge: ChargeResult) -> tuple[Finding, ...]:
     """Findings of a direct loop: frost, and mains too weak for the height."""
     found: list[Finding] = []
     coldest = design.survey.design_minimum_c.value

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Literal
 
+from rowan.core.design.inputs.charge import School
 from rowan.core.fluid import FILL_C, properties
 from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError
@@ -18,7 +18,6 @@ ATMOSPHERE_GAP_PA = 31e3  # Pa, atmosphere school
 RAISED_PRECHARGE_PA, RAISED_FILL_PA, RAISED_FINAL_PA = 207e3, 276e3, 345e3  # Pa, raised school, methods 10
 TYPED_GAP_PA = 30e3  # Pa of charge under a typed fill
 
-School = Literal["reserve", "equal", "above", "atmosphere", "raised", "typed"]
 SCHOOLS: tuple[School, ...] = ("reserve", "equal", "above", "atmosphere", "raised", "typed")
 
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rowan.core.steps.charge.pressures import School, Setting, TwoStage
+from rowan.core.design.inputs.charge import School
+from rowan.core.steps.charge.pressures import Setting, TwoStage
 from rowan.core.steps.charge.tub import Tub
 from rowan.core.steps.charge.vessel import Steam, VesselNeed, VesselState
 from rowan.core.steps.run.drainback import Draining
@@ -40,7 +41,7 @@ class SchoolView:
 
 
 @dataclass(frozen=True)
-class Charge:
+class ChargeResult:
     """Contents, pressures [Pa gauge] and vessel of a design. A direct loop has no vessel of its own."""
 
     contents: Contents

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rowan.core.design.design import Design
+from rowan.core.design.inputs.charge import School
 from rowan.core.fluid import FILL_C, frost_point
 from rowan.core.steps.charge.drainback import drainback_figures, drainback_findings
 from rowan.core.steps.charge.figures import charge_figures, direct_figures
@@ -15,7 +16,6 @@ from rowan.core.steps.charge.gauge_findings import filling_findings, gauge_figur
 from rowan.core.steps.charge.pressures import (
     RAISED_FINAL_PA,
     SCHOOLS,
-    School,
     Setting,
     TwoStage,
     end_pressure,
@@ -24,7 +24,7 @@ from rowan.core.steps.charge.pressures import (
     static_pressure,
     two_stage_charge,
 )
-from rowan.core.steps.charge.result import Charge, Contents, SchoolView
+from rowan.core.steps.charge.result import ChargeResult, Contents, SchoolView
 from rowan.core.steps.charge.tub import tub_of
 from rowan.core.steps.charge.vessel import (
     Loop,
@@ -40,7 +40,7 @@ from rowan.core.steps.charge.vessel import (
     vessel_state,
 )
 from rowan.core.steps.run.drainback import draining
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Statement, refusal_statement
 from rowan.core.terms.units import LITRE
@@ -103,16 +103,16 @@ def _school(design: Design, school: School, static: float, loop: Loop, vessel: f
     return SchoolView(school, setting, _states(design, setting, loop, vessel, steam))
 
 
-def school_in(design: Design, run: Run, charge: Charge, *, vessel: float) -> SchoolView:
+def school_in(design: Design, run: RunResult, charge: ChargeResult, *, vessel: float) -> SchoolView:
     """The plan's school in another vessel [m³] on the same loop."""
     assert charge.steam is not None  # noqa: S101  only loops with a vessel ask
     relief = design.charge.relief_gauge_pa.value
     loop = Loop(charge.contents.total, design.glycol_share, run.route.top, relief, charge.atmosphere)
-    school: School = design.charge.school.value  # type: ignore[assignment]
+    school: School = design.charge.school.value
     return _school(design, school, charge.static, loop, vessel, charge.steam.volume)
 
 
-def loop_contents(design: Design, run: Run) -> Contents:
+def loop_contents(design: Design, run: RunResult) -> Contents:
     """Contents of the loop by part [m³]."""
     return Contents(
         design.collector.count.value * design.collector.item.value.contents_l * LITRE,
@@ -122,7 +122,7 @@ def loop_contents(design: Design, run: Run) -> Contents:
     )
 
 
-def reckon_charge(design: Design, run: Run) -> Charge:
+def reckon_charge(design: Design, run: RunResult) -> ChargeResult:
     """Contents, pressures and vessel of a design."""
     charge, share = design.charge, design.glycol_share
     contents = loop_contents(design, run)
@@ -155,7 +155,7 @@ def reckon_charge(design: Design, run: Run) -> Charge:
     return replace(result, figures=figures, findings=findings)
 
 
-def _two_stage(design: Design, charge: Charge) -> TwoStage | None:
+def _two_stage(design: Design, charge: ChargeResult) -> TwoStage | None:
     """The charge in two stages for the filling pump there is; None where it cannot fill at all or no pressures are set."""
     if charge.setting is None:
         return None
@@ -174,7 +174,7 @@ def _two_stage(design: Design, charge: Charge) -> TwoStage | None:
 
 def _sealed(
     design: Design, contents: Contents, loop: Loop, steam: Steam, static: float
-) -> tuple[Charge, Statement | None]:
+) -> tuple[ChargeResult, Statement | None]:
     """The charge of a sealed loop without its figures, and why the chosen school cannot be."""
     charge, air, end = design.charge, loop.atmosphere_pa, end_pressure(relief=loop.relief)
     vessel = charge.vessel_l.value * charge.vessels.value * LITRE
@@ -201,7 +201,7 @@ def _sealed(
             )
         except VesselTooSmallError as error:
             refusal = refusal_statement(error, after=".")
-    result = Charge(
+    result = ChargeResult(
         contents=contents,
         static=static,
         end=end,
@@ -224,10 +224,10 @@ def _sealed(
 
 
 def _direct(
-    design: Design, run: Run, contents: Contents, static: float, end: float, air: float, frost: float
-) -> Charge:
+    design: Design, run: RunResult, contents: Contents, static: float, end: float, air: float, frost: float
+) -> ChargeResult:
     """The charge of a loop without a vessel: filled by the main, or open to the air."""
-    result = Charge(
+    result = ChargeResult(
         contents=contents,
         static=static,
         end=end,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from rowan.core.design.design import Design
-from rowan.core.design.inputs.steps import FluidEntry
+from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.fluid import exchange_litres, first_mix, share_after_water
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.units import LITRE

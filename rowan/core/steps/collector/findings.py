@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.design.design import Design
-from rowan.core.steps.site.stage import Site
+from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding, Level
 
@@ -30,7 +30,7 @@ def duty_temperature(design: Design) -> float:
     return max(duty.tap_c.value, design.collector.working_c.value)
 
 
-def flag_findings(design: Design, site: Site) -> list[Finding]:
+def flag_findings(design: Design, site: SiteResult) -> list[Finding]:
     """What speaks against the chosen collector for this duty, loop and place."""
     return [
         *_sieve(design),
@@ -66,7 +66,7 @@ def _sieve(design: Design) -> list[Finding]:
     ]
 
 
-def _winter(design: Design, site: Site) -> list[Finding]:
+def _winter(design: Design, site: SiteResult) -> list[Finding]:
     if design.collector.item.value.kind != "unglazed" or not design.taps or min(site.monthly_air) >= WINTER_C:
         return []
     return [
@@ -87,7 +87,7 @@ def _winter(design: Design, site: Site) -> list[Finding]:
     ]
 
 
-def _hot_climate(design: Design, site: Site) -> list[Finding]:
+def _hot_climate(design: Design, site: SiteResult) -> list[Finding]:
     item, wanted = design.collector.item.value, duty_temperature(design)
     if item.kind not in ("tube", "heat pipe") or site.annual_air < HOT_CLIMATE_C or wanted > LOW_DUTY_C:
         return []
@@ -127,7 +127,7 @@ def _draining(design: Design) -> list[Finding]:
     ]
 
 
-def _mirrors(design: Design, site: Site) -> list[Finding]:
+def _mirrors(design: Design, site: SiteResult) -> list[Finding]:
     if design.collector.item.value.kind != "concentrating":
         return []
     beam = float(site.months.beam.sum() / max(float(site.months.total.sum()), 1.0))

@@ -15,11 +15,11 @@ from rowan.core.goods.efficiency import (
 )
 from rowan.core.steps.collector.correlation import Field, Month, MonthFraction, exchanger_factor, month_fraction
 from rowan.core.steps.collector.findings import flag_findings
-from rowan.core.steps.duty.stage import Duty
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.duty.stage import DutyResult
+from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, rating_of
-from rowan.core.steps.site.stage import Site
-from rowan.core.steps.store.stage import Store
+from rowan.core.steps.site.stage import SiteResult
+from rowan.core.steps.store.stage import StoreResult
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, RowanError
 from rowan.core.terms.expression import Expression, Symbol
@@ -33,7 +33,7 @@ STEP = 0.02  # the field is shrunk by this much at a time until a month lies ins
 
 
 @dataclass(frozen=True)
-class Collector:
+class CollectorResult:
     """Ratings, stagnation [°C], heat of the year [J] with its months, and the share of the duty [-]."""
 
     rating: Rating
@@ -61,7 +61,7 @@ def _month(field: Field, month: Month, per_m2: float) -> tuple[MonthFraction, bo
 
 
 def _year(
-    design: Design, site: Site, duty: Duty, run: Run, store: Store, inlet: InletRating
+    design: Design, site: SiteResult, duty: DutyResult, run: RunResult, store: StoreResult, inlet: InletRating
 ) -> tuple[tuple[float, ...], tuple[int, ...]]:
     """Solar heat used by month [J] and the months that are lower bounds."""
     if design.duty.kind.value not in HOT_WATER:
@@ -87,7 +87,9 @@ def _year(
     return tuple(heat), tuple(bounded)
 
 
-def reckon_collector(design: Design, site: Site, duty: Duty, run: Run, store: Store) -> Collector:
+def reckon_collector(
+    design: Design, site: SiteResult, duty: DutyResult, run: RunResult, store: StoreResult
+) -> CollectorResult:
     """Field of a design, its stagnation and its year."""
     rating = rating_of(design.collector.item.value)
     inlet = mean_to_inlet(rating=rating, area=design.area_m2, flow=run.mass_flow, heat_capacity=run.heat_capacity)
@@ -103,7 +105,7 @@ def reckon_collector(design: Design, site: Site, duty: Duty, run: Run, store: St
     if year is not None:
         figures += _year_figures(design, year, duty, bounded)
     findings = (*_parts(design, dry), *_tilt(design), *flag_findings(design, site), *_estimate(refusal))
-    return Collector(rating, inlet, dry, monthly, year, share, bounded, figures, findings)
+    return CollectorResult(rating, inlet, dry, monthly, year, share, bounded, figures, findings)
 
 
 def _field_figures(design: Design, rating: Rating) -> tuple[Figure, ...]:
@@ -141,7 +143,7 @@ def _field_figures(design: Design, rating: Rating) -> tuple[Figure, ...]:
     )
 
 
-def _working_figures(design: Design, run: Run, rating: Rating) -> tuple[Figure, ...]:
+def _working_figures(design: Design, run: RunResult, rating: Rating) -> tuple[Figure, ...]:
     at = run.temperatures
     return (
         closed_form(
@@ -189,7 +191,7 @@ def _working_figures(design: Design, run: Run, rating: Rating) -> tuple[Figure, 
     )
 
 
-def _year_figures(design: Design, year: float, duty: Duty, bounded: tuple[int, ...]) -> tuple[Figure, ...]:
+def _year_figures(design: Design, year: float, duty: DutyResult, bounded: tuple[int, ...]) -> tuple[Figure, ...]:
     """The year by the correlation; `bounded` months are lower bounds."""
     months = f", {len(bounded)} months at least" if bounded else ""
     return (

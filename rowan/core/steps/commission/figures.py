@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.commission.pressure_test import MOST_AIR_PA, RELIEF_SHARE, air_energy, highest_test
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Statement, Window, closed_form, say
@@ -34,7 +34,7 @@ def test_pressure(design: Design) -> float:
     )
 
 
-def commission_figures(design: Design, run: Run, charge: Charge) -> tuple[Figure, ...]:
+def commission_figures(design: Design, run: RunResult, charge: ChargeResult) -> tuple[Figure, ...]:
     """Test pressure and purging; the energy of an air test where air is used."""
     # a loop that drains is filled to a mark, not purged
     figures = (
@@ -81,7 +81,7 @@ def _test(design: Design) -> Figure:
     )
 
 
-def _turns(design: Design, charge: Charge) -> tuple[Figure, ...]:
+def _turns(design: Design, charge: ChargeResult) -> tuple[Figure, ...]:
     symbols = {
         "V": Symbol(charge.contents.total / LITRE, "V", "loop", "L"),
         "q": Symbol(station_flow(design) / LITRE_MIN, "q", "", "L/min"),
@@ -143,7 +143,7 @@ def _purge_speed(design: Design, bore: float) -> Figure:
     )
 
 
-def _tub(design: Design, charge: Charge) -> Figure:
+def _tub(design: Design, charge: ChargeResult) -> Figure:
     return closed_form(
         key="tub_falls",
         name="The tub falls by",
@@ -164,7 +164,7 @@ def _tub(design: Design, charge: Charge) -> Figure:
     )
 
 
-def _energy(design: Design, charge: Charge) -> Figure:
+def _energy(design: Design, charge: ChargeResult) -> Figure:
     pressure = test_pressure(design) + charge.atmosphere
     energy = air_energy(pressure_abs=pressure, volume=charge.contents.total, atmosphere_pa=charge.atmosphere)
     figure = closed_form(

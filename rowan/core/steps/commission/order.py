@@ -6,12 +6,12 @@ from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
 from rowan.core.steps.charge.pressures import TwoStage
-from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.commission.figures import test_pressure
 from rowan.core.steps.commission.pressure_test import SOAP_AIR_PA
 from rowan.core.steps.commission.result import Step, Target
-from rowan.core.steps.control.stage import Control
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.control.stage import ControlResult
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Figure, Quantity, Statement, say
 
 RAISE_PA, RAISE_BELOW_RELIEF_PA = 350e3, 100e3  # Pa, to press out the last air, below the relief in any case
@@ -24,9 +24,9 @@ class Job:
     """What the steps are written from; `figures` by key."""
 
     design: Design
-    run: Run
-    charge: Charge
-    control: Control
+    run: RunResult
+    charge: ChargeResult
+    control: ControlResult
     figures: dict[str, Figure]
 
     def target(self, key: str, name: str = "") -> tuple[Target, ...]:

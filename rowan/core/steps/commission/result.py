@@ -50,7 +50,7 @@ class Step:
 
 
 @dataclass(frozen=True)
-class Commission:
+class CommissionResult:
     """The steps in order with this job's targets, and the test pressure [Pa gauge]."""
 
     steps: tuple[Step, ...]

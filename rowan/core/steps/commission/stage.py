@@ -5,14 +5,14 @@ from __future__ import annotations
 import math
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.commission.drainback import drainback_steps
 from rowan.core.steps.commission.figures import PURGE_M_S, commission_figures, station_flow, test_pressure
 from rowan.core.steps.commission.order import Job, direct_steps, sealed_steps
 from rowan.core.steps.commission.pressure_test import air_energy, air_per_kelvin
-from rowan.core.steps.commission.result import Commission
-from rowan.core.steps.control.stage import Control
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.commission.result import CommissionResult
+from rowan.core.steps.control.stage import ControlResult
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
@@ -22,7 +22,7 @@ STEP_L_H = 50.0  # L/h, what a flow setter is read to
 TEST_C = 15.0  # °C of the test water
 
 
-def reckon_commission(design: Design, run: Run, charge: Charge, control: Control) -> Commission:
+def reckon_commission(design: Design, run: RunResult, charge: ChargeResult, control: ControlResult) -> CommissionResult:
     """The steps of a design with their targets."""
     figures = commission_figures(design, run, charge)
     by_key = {figure.key: figure for figure in (*run.figures, *charge.figures, *control.figures, *figures)}
@@ -30,7 +30,7 @@ def reckon_commission(design: Design, run: Run, charge: Charge, control: Control
     written = {"sealed": sealed_steps, "drainback": drainback_steps}.get(design.charge.kind.value, direct_steps)
     steps = written(job)
     findings = (*(() if design.drains else _purge(design, run.warm.widest)), *_air(design, charge))
-    return Commission(steps, test_pressure(design), figures, findings)
+    return CommissionResult(steps, test_pressure(design), figures, findings)
 
 
 def _purge(design: Design, bore: float) -> list[Finding]:
@@ -66,7 +66,7 @@ def _purge(design: Design, bore: float) -> list[Finding]:
     ]
 
 
-def _air(design: Design, charge: Charge) -> list[Finding]:
+def _air(design: Design, charge: ChargeResult) -> list[Finding]:
     if design.commission.test.value != "air":
         return []
     pressure = test_pressure(design) + charge.atmosphere

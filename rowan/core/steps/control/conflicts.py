@@ -8,10 +8,10 @@ from typing import Any
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import ALWAYS, day_minutes
-from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.control.differences import battery_hunts
 from rowan.core.steps.run.loop import maker_window
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change, Cure, Finding, Level
 from rowan.core.terms.source import methods
@@ -43,7 +43,7 @@ def _cure(words: str, path: str, value: Any, **quantities: Quantity) -> Cure:
     return Cure(say(words, **quantities), (Change(path, value),))
 
 
-def _frost(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
+def _frost(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """Frost protection where the fluid does not freeze, and a second level that lies over the first."""
     held = design.functions
     if not design.control.frost.value:
@@ -93,7 +93,7 @@ def _frost(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
         )
 
 
-def _night(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
+def _night(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """Night cooling where the field is empty, where heat pipes carry nothing back, and on every night."""
     held = design.functions
     if not held.night_cools:
@@ -135,7 +135,7 @@ def _night(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
         )
 
 
-def _order(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
+def _order(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """Cooling and dump must begin below the cut-out; cooling must leave the tap safe; no cooling of what empties."""
     held, cut_out = design.functions, design.control.cut_out_c.value
     below = max(cut_out - UNDER_CUT_OUT_K, 70.0)
@@ -183,7 +183,7 @@ def _order(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
         )
 
 
-def _cut_out(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
+def _cut_out(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """A cut-out that stops the pump before the store is full."""
     cut_out, limit = design.control.cut_out_c.value, design.store.maximum_c.value
     least = limit + design.control.start_k.value + NEAR_STORE_K
@@ -205,7 +205,7 @@ def _cut_out(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
     )
 
 
-def _boils(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
+def _boils(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """A cut-out over what the fluid boils at when hot: the pump would be sent into steam."""
     hot = charge.states.get("hot")
     boils = hot.boiling_on_top if hot else None
@@ -233,7 +233,7 @@ def _boils(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
     )
 
 
-def following(design: Design, run: Run) -> tuple[Change, ...]:
+def following(design: Design, run: RunResult) -> tuple[Change, ...]:
     """A speed that follows the difference by what this pump takes, no slower than the maker's least flow.
 
     Empty where it follows already, or where the flow is too near that least for it to be of use.
@@ -248,7 +248,7 @@ def following(design: Design, run: Run) -> tuple[Change, ...]:
     return (Change("functions.speed", way), Change("functions.speed_floor", floor))
 
 
-def _speed(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
+def _speed(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """A speed signal the pump cannot take, and a slowest speed below what the collectors ask for."""
     held, pump = design.functions, design.run.pump.value
     one = _cure("Run it at one speed", "functions.speed", "one")
@@ -291,7 +291,7 @@ def _speed(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
         )
 
 
-def _sensors(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
+def _sensors(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """Sensors that read so far apart that the pump runs on with nothing to gain."""
     held, stop = design.functions, design.control.stop_k.value
     true = stop - held.field_offset_k.value + held.store_offset_k.value
@@ -334,7 +334,7 @@ def _mornings(design: Design) -> list[tuple[int, int, float, str]]:
     return [span for span in spans if EARLY <= span[0] < MIDDAY]
 
 
-def _backup(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
+def _backup(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """Hours of the backup: before the sun, empty, and by a clock that is wrong."""
     if design.store.backup.value not in ("coil", "element"):
         return
@@ -411,7 +411,7 @@ def _clock(design: Design) -> Iterator[Finding]:
         )
 
 
-def _others(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
+def _others(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """Hygiene without heat, a ring that runs all day, a battery whose cut-off hunts."""
     held = design.functions
     if design.store.hygiene.value == "weekly" and design.store.backup.value not in ("coil", "element"):
@@ -443,12 +443,12 @@ def _others(design: Design, charge: Charge, run: Run) -> Iterator[Finding]:
         yield from _battery(design, run)
 
 
-def sag(design: Design, run: Run) -> float:
+def sag(design: Design, run: RunResult) -> float:
     """How far the pump's current makes the battery's voltage sag [V]."""
     return run.pump_power / design.supply_volts * design.functions.wire_ohm.value
 
 
-def _battery(design: Design, run: Run) -> Iterator[Finding]:
+def _battery(design: Design, run: RunResult) -> Iterator[Finding]:
     """A pump's own sag must not bring its cut-off; what is cut off must come back."""
     held = design.functions
     current = run.pump_power / design.supply_volts
@@ -470,7 +470,7 @@ def _battery(design: Design, run: Run) -> Iterator[Finding]:
         )
 
 
-RULES: tuple[Callable[[Design, Charge, Run], Iterator[Finding]], ...] = (
+RULES: tuple[Callable[[Design, ChargeResult, RunResult], Iterator[Finding]], ...] = (
     _frost,
     _night,
     _order,
@@ -490,6 +490,6 @@ KEYS = (
 )  # fmt: skip
 
 
-def conflicts(design: Design, charge: Charge, run: Run) -> list[Finding]:
+def conflicts(design: Design, charge: ChargeResult, run: RunResult) -> list[Finding]:
     """Everything that does not go together, in the order of the functions."""
     return [finding for rule in RULES for finding in rule(design, charge, run)]

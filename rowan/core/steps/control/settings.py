@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.steps.control.differences import CUT_OUT_LATCH_K
-from rowan.core.steps.control.stage import Control
+from rowan.core.steps.control.stage import ControlResult
 from rowan.core.terms.figure import Quantity, Statement, say
 
 
@@ -20,7 +20,7 @@ class ControllerSetting:
     reason: Statement
 
 
-def controller_settings(design: Design, control: Control) -> tuple[ControllerSetting, ...]:
+def controller_settings(design: Design, control: ControlResult) -> tuple[ControllerSetting, ...]:
     """Everything to be entered for a plan: differences and limits always, functions where they act."""
     return (
         *_always(design, control),
@@ -32,7 +32,7 @@ def controller_settings(design: Design, control: Control) -> tuple[ControllerSet
     )
 
 
-def _always(design: Design, control: Control) -> Iterator[ControllerSetting]:
+def _always(design: Design, control: ControlResult) -> Iterator[ControllerSetting]:
     yield ControllerSetting(
         "control.start_k",
         "Start, field over store foot",

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.goods.prices import heat_price
-from rowan.core.steps.charge.result import Charge
-from rowan.core.steps.collector.stage import Collector
+from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.collector.stage import CollectorResult
 from rowan.core.steps.control.conflicts import conflicts, following
 from rowan.core.steps.control.differences import (
     LINE_C,
@@ -20,8 +20,8 @@ from rowan.core.steps.control.differences import (
     proposed_stop,
 )
 from rowan.core.steps.run.loop import maker_window
-from rowan.core.steps.run.result import Run
-from rowan.core.steps.site.stage import Site
+from rowan.core.steps.run.result import RunResult
+from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, closed_form, say
 from rowan.core.terms.finding import Change, Cure, Finding
@@ -36,7 +36,7 @@ STORE_LIMIT_WINDOW_C = (60.0, 85.0)  # °C, methods 7
 
 
 @dataclass(frozen=True)
-class Control:
+class ControlResult:
     """Loss floor [K], line loss [W], largest stop without cycling [K] and the band of irradiance [W/m²]."""
 
     floor: float
@@ -48,7 +48,7 @@ class Control:
     findings: tuple[Finding, ...]
 
 
-def line_loss(design: Design, site: Site, run: Run) -> float:
+def line_loss(design: Design, site: SiteResult, run: RunResult) -> float:
     """Loss of both lines at 40 °C [W]: indoor parts to the room, outdoor parts to the year's mean air."""
     return run.loss.conductance_indoors * (LINE_C - design.survey.room_c.value) + run.loss.conductance_outdoors * (
         LINE_C - site.annual_air
@@ -63,7 +63,7 @@ def price_ratio(design: Design) -> float:
     )
 
 
-def floor_of(design: Design, site: Site, run: Run) -> float:
+def floor_of(design: Design, site: SiteResult, run: RunResult) -> float:
     """Least stop difference of a design [K]."""
     return loss_floor(
         sensor_error=design.control.sensor_error_k.value,
@@ -75,7 +75,9 @@ def floor_of(design: Design, site: Site, run: Run) -> float:
     )
 
 
-def reckon_control(design: Design, site: Site, run: Run, collector: Collector, charge: Charge) -> Control:
+def reckon_control(
+    design: Design, site: SiteResult, run: RunResult, collector: CollectorResult, charge: ChargeResult
+) -> ControlResult:
     """Differences and limits of a design."""
     control = design.control
     loss, floor = line_loss(design, site, run), floor_of(design, site, run)
@@ -98,10 +100,12 @@ def reckon_control(design: Design, site: Site, run: Run, collector: Collector, c
         *_limits(design, collector),
         *conflicts(design, charge, run),
     )
-    return Control(floor, loss, largest, loop, band, figures, findings)
+    return ControlResult(floor, loss, largest, loop, band, figures, findings)
 
 
-def _symbols(design: Design, site: Site, run: Run, collector: Collector, loss: float) -> dict[str, Symbol]:
+def _symbols(
+    design: Design, site: SiteResult, run: RunResult, collector: CollectorResult, loss: float
+) -> dict[str, Symbol]:
     """The letters the controller's formulas share."""
     control, inlet = design.control, collector.inlet
     return {
@@ -199,7 +203,7 @@ def _run_figures(design: Design, symbols: dict[str, Symbol]) -> tuple[Figure, ..
     )
 
 
-def _sun_figures(run: Run, symbols: dict[str, Symbol]) -> tuple[Figure, ...]:
+def _sun_figures(run: RunResult, symbols: dict[str, Symbol]) -> tuple[Figure, ...]:
     return (
         closed_form(
             key="start_sun",
@@ -457,7 +461,7 @@ def _window(design: Design) -> list[Finding]:
     return found
 
 
-def _hunting(design: Design, run: Run, largest: float, band: CyclingBand) -> list[Finding]:
+def _hunting(design: Design, run: RunResult, largest: float, band: CyclingBand) -> list[Finding]:
     start, stop = design.control.start_k.value, design.control.stop_k.value
     if stop >= start or stop <= largest:
         return []
@@ -501,7 +505,7 @@ def _hunting(design: Design, run: Run, largest: float, band: CyclingBand) -> lis
     ]
 
 
-def _limits(design: Design, collector: Collector) -> list[Finding]:
+def _limits(design: Design, collector: CollectorResult) -> list[Finding]:
     found = []
     maximum, valve = design.store.maximum_c.value, design.store.tempering_valve.value
     if not STORE_LIMIT_WINDOW_C[0] <= maximum <= STORE_LIMIT_WINDOW_C[1]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import away_days, day_minutes
 from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3, heat_needed
-from rowan.core.steps.site.stage import Site
+from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
@@ -16,7 +16,7 @@ from rowan.core.terms.units import KWH, LITRE
 
 
 @dataclass(frozen=True)
-class Duty:
+class DutyResult:
     """Draw [m³/day], heat by month [J] and the year's [J]."""
 
     daily_volume: float
@@ -25,7 +25,7 @@ class Duty:
     figures: tuple[Figure, ...]
 
 
-def reckon_duty(design: Design, site: Site) -> Duty:
+def reckon_duty(design: Design, site: SiteResult) -> DutyResult:
     """What the duty needs, month by month."""
     kind = design.duty.kind.value
     if kind == "heating":
@@ -51,7 +51,7 @@ def _year_figure(heat: tuple[float, ...], name: str, sentence: str, method: str)
     )
 
 
-def _heating(design: Design, site: Site) -> Duty:
+def _heating(design: Design, site: SiteResult) -> DutyResult:
     duty = design.duty
     over = tuple(max(duty.heat_below_c.value - air, 0.0) for air in site.monthly_air)
     heat = tuple(duty.house_loss_w_k.value * k * DAY_S * days for k, days in zip(over, DAYS_IN_MONTH, strict=True))
@@ -61,10 +61,10 @@ def _heating(design: Design, site: Site) -> Duty:
         "What the house loses below the air at which its heating begins.",
         "Loss of the house times the kelvins below, by the months' means; the year takes each day's own.",
     )
-    return Duty(0.0, heat, sum(heat), (figure,))
+    return DutyResult(0.0, heat, sum(heat), (figure,))
 
 
-def _process(design: Design) -> Duty:
+def _process(design: Design) -> DutyResult:
     duty = design.duty
     seconds = sum(end - start for start, end in day_minutes(duty.process_hours.value)) * 60
     share = duty.days_a_week.value / 7
@@ -75,10 +75,10 @@ def _process(design: Design) -> Duty:
         "What the process takes in its hours and on its days.",
         "Power times hours times the days of the week it runs; days away are taken off in the year.",
     )
-    return Duty(0.0, heat, sum(heat), (figure,))
+    return DutyResult(0.0, heat, sum(heat), (figure,))
 
 
-def _pool(design: Design) -> Duty:
+def _pool(design: Design) -> DutyResult:
     duty = design.duty
     volume = duty.pool_area_m2.value * duty.pool_depth_m.value
     figure = by_method(
@@ -94,7 +94,7 @@ def _pool(design: Design) -> Duty:
         source=methods(4),
         part="tap",
     )
-    return Duty(0.0, (0.0,) * 12, 0.0, (figure,))
+    return DutyResult(0.0, (0.0,) * 12, 0.0, (figure,))
 
 
 def _there(design: Design) -> float:
@@ -102,7 +102,7 @@ def _there(design: Design) -> float:
     return 1 - sum(end - start for start, end in away_days(design.duty.away.value)) / DAYS
 
 
-def _hot_water(design: Design, site: Site) -> Duty:
+def _hot_water(design: Design, site: SiteResult) -> DutyResult:
     """Demand of a household or a business: people times litres, on the days they draw."""
     duty = design.duty
     volume = duty.persons.value * duty.litres_per_person_l.value * LITRE
@@ -113,7 +113,7 @@ def _hot_water(design: Design, site: Site) -> Duty:
     )
     mean_cold = sum(c * n for c, n in zip(site.monthly_cold_main, DAYS_IN_MONTH, strict=True)) / 365
     figures = _hot_water_figures(design, volume, 365 * drawing, mean_cold)
-    return Duty(volume, heat, sum(heat), figures)
+    return DutyResult(volume, heat, sum(heat), figures)
 
 
 def _hot_water_figures(design: Design, volume: float, days: float, mean_cold: float) -> tuple[Figure, ...]:

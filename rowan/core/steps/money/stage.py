@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.goods.prices import annuity_factor
-from rowan.core.steps.collector.stage import Collector
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.collector.stage import CollectorResult
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, closed_form, say
 from rowan.core.terms.source import methods
@@ -17,26 +17,26 @@ RUNNING_IRRADIANCE = 500.0  # W/m², mean while the pump runs, rule of thumb
 
 
 @dataclass(frozen=True)
-class Money:
+class MoneyResult:
     """Saved a year and price of solar heat a kWh [money]; None without an estimate of the year."""
 
     saved: float | None
     figures: tuple[Figure, ...]
 
 
-def reckon_money(design: Design, run: Run, collector: Collector) -> Money:
+def reckon_money(design: Design, run: RunResult, collector: CollectorResult) -> MoneyResult:
     """Simple money of a design; nothing without an estimate of the year."""
     if collector.year_heat is None or collector.year_heat <= 0:
-        return Money(None, ())
+        return MoneyResult(None, ())
     symbols = _symbols(design, run, collector.year_heat / KWH)
     saved = _saved_figure(design, symbols)
     figures = [saved, *_price_figures(design, symbols)]
     if saved.value > 0:
         figures.insert(1, _payback_figure(symbols | {"S": Symbol(saved.value, "S")}))
-    return Money(saved.value, tuple(figures))
+    return MoneyResult(saved.value, tuple(figures))
 
 
-def _symbols(design: Design, run: Run, heat: float) -> dict[str, Symbol]:
+def _symbols(design: Design, run: RunResult, heat: float) -> dict[str, Symbol]:
     """The letters of the money formulas; heat of the year [kWh]."""
     money = design.money
     hours = heat * 1000 / max(RUNNING_IRRADIANCE * run.temperatures.efficiency * design.area_m2, 1.0)

@@ -10,11 +10,11 @@ from itertools import pairwise
 from typing import Literal
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.parts.cutting import Cutting, Piece, cut
 from rowan.core.steps.roof.layout import row_count
 from rowan.core.steps.run.laying import HOT_BOOT_C
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE
@@ -64,7 +64,7 @@ def turns_of(legs: tuple[ProfileLeg, ...]) -> int:
     return max(len(legs) - 1, 0)
 
 
-def cuttings_of(design: Design, run: Run) -> dict[str, Cutting]:
+def cuttings_of(design: Design, run: RunResult) -> dict[str, Cutting]:
     """Every leg cut from the stock length, by the pipe it is laid in."""
     pieces: dict[str, list[Piece]] = defaultdict(list)
     for leg in run.route.legs():
@@ -89,14 +89,14 @@ def _count(
     return Part(key, name, Quantity(float(number), "count"), unit, where[0], where[1], because)
 
 
-def _lengths(run: Run) -> dict[str, float]:
+def _lengths(run: RunResult) -> dict[str, float]:
     lengths: dict[str, float] = defaultdict(float)
     for leg in run.route.legs():
         lengths[place_of(leg)] += leg.length
     return {place: lengths[place] for place in PLACES if lengths[place] > 0}
 
 
-def roof_parts(design: Design, run: Run) -> list[Part]:
+def roof_parts(design: Design, run: RunResult) -> list[Part]:
     """Collectors with what mounts, links and passes them."""
     count, rows = design.collector.count.value, rows_of(design)
     where: tuple[Merchant, str] = ("solar", "roof")
@@ -148,7 +148,7 @@ def roof_parts(design: Design, run: Run) -> list[Part]:
     return [part for part in parts if part.quantity.value > 0]
 
 
-def pipe_parts(design: Design, run: Run, cuttings: dict[str, Cutting]) -> list[Part]:
+def pipe_parts(design: Design, run: RunResult, cuttings: dict[str, Cutting]) -> list[Part]:
     """Pipe, fittings, clips and lagging, counted from the legs."""
     parts = design.parts
     plumbing: Merchant = "plumbing"
@@ -207,7 +207,7 @@ def pipe_parts(design: Design, run: Run, cuttings: dict[str, Cutting]) -> list[P
     return [part for part in made if part.quantity.value > 0] + _lagging(design, run) + _trench(design, run)
 
 
-def _placed(design: Design, run: Run, plumbing: Merchant) -> list[Part]:
+def _placed(design: Design, run: RunResult, plumbing: Merchant) -> list[Part]:
     """Joints where a line goes from one pipe to another; valves and tees placed on legs."""
     changes = sum(a.pipe != b.pipe for line in (run.route.cold, run.route.hot) for a, b in pairwise(line))
     legs = (*design.run.cold, *design.run.hot)
@@ -220,7 +220,7 @@ def _placed(design: Design, run: Run, plumbing: Merchant) -> list[Part]:
     ]
 
 
-def _lagging(design: Design, run: Run) -> list[Part]:
+def _lagging(design: Design, run: RunResult) -> list[Part]:
     spare = 1 + design.parts.lagging_spare.value
     lengths: dict[tuple[str, float, float], float] = defaultdict(float)
     for leg in run.route.legs():
@@ -251,7 +251,7 @@ def _lagging(design: Design, run: Run) -> list[Part]:
     return made
 
 
-def _trench(design: Design, run: Run) -> list[Part]:
+def _trench(design: Design, run: RunResult) -> list[Part]:
     """What a buried length needs beside its pipe. Both lines share one trench where both are buried."""
     ducts = sum(
         leg.length_m for line in (design.run.cold, design.run.hot) for leg in line if leg.place == "buried" and leg.duct
@@ -270,7 +270,7 @@ def _trench(design: Design, run: Run) -> list[Part]:
     return made
 
 
-def station_parts(design: Design, charge: Charge) -> list[Part]:
+def station_parts(design: Design, charge: ChargeResult) -> list[Part]:
     """Pump, safety and store."""
     here: tuple[Merchant, str] = ("solar", "plant room")
     relief = Quantity(design.charge.relief_gauge_pa.value, "pressure", 1)
@@ -368,7 +368,7 @@ def _store_parts(design: Design) -> list[Part]:
     return parts
 
 
-def fluid_parts(design: Design, charge: Charge) -> list[Part]:
+def fluid_parts(design: Design, charge: ChargeResult) -> list[Part]:
     """Glycol in cans, and water where it is mixed on site."""
     if not design.sealed:
         return []
@@ -408,7 +408,7 @@ def fluid_parts(design: Design, charge: Charge) -> list[Part]:
     ]
 
 
-def electrical_parts(design: Design, run: Run) -> list[Part]:
+def electrical_parts(design: Design, run: RunResult) -> list[Part]:
     """Controller, sensors and cable; mains is for a licensed electrician."""
     here: tuple[Merchant, str] = ("solar", "plant room")
     spare = design.parts.cable_spare_m.value

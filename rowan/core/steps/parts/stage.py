@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import Charge
+from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.parts.counting import (
     Part,
     cuttings_of,
@@ -19,7 +19,7 @@ from rowan.core.steps.parts.counting import (
     turns_of,
 )
 from rowan.core.steps.parts.cutting import Cutting
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
 from rowan.core.terms.finding import Change, Cure, Finding
@@ -28,7 +28,7 @@ from rowan.core.terms.units import LITRE
 
 
 @dataclass(frozen=True)
-class Parts:
+class PartsResult:
     """Everything to bring, and how the pipe is cut."""
 
     parts: tuple[Part, ...]
@@ -37,7 +37,7 @@ class Parts:
     findings: tuple[Finding, ...]
 
 
-def reckon_parts(design: Design, run: Run, charge: Charge) -> Parts:
+def reckon_parts(design: Design, run: RunResult, charge: ChargeResult) -> PartsResult:
     """The parts of a design."""
     cuttings = cuttings_of(design, run)
     cutting = together(cuttings.values())
@@ -52,7 +52,7 @@ def reckon_parts(design: Design, run: Run, charge: Charge) -> Parts:
     figures = [_pieces(design, cutting), _offcut(cutting), _lagging(design, run), _heaviest(design)]
     if design.sealed:
         figures.append(_glycol(design, charge))
-    return Parts(parts, cutting, tuple(figures), (*_bends(design, run),))
+    return PartsResult(parts, cutting, tuple(figures), (*_bends(design, run),))
 
 
 def _pieces(design: Design, cutting: Cutting) -> Figure:
@@ -91,7 +91,7 @@ def _offcut(cutting: Cutting) -> Figure:
     )
 
 
-def _lagging(design: Design, run: Run) -> Figure:
+def _lagging(design: Design, run: RunResult) -> Figure:
     return closed_form(
         key="lagging",
         name="Lagging to bring",
@@ -137,7 +137,7 @@ def _heaviest(design: Design) -> Figure:
     )
 
 
-def _glycol(design: Design, charge: Charge) -> Figure:
+def _glycol(design: Design, charge: ChargeResult) -> Figure:
     ready = design.parts.fluid_sold.value == "premix"
     share = design.glycol_share if ready or charge.tub is None else charge.tub.fill
     strong = 1.0 if ready else design.charge.concentrate.value
@@ -166,7 +166,7 @@ def _glycol(design: Design, charge: Charge) -> Figure:
     )
 
 
-def _bends(design: Design, run: Run) -> list[Finding]:
+def _bends(design: Design, run: RunResult) -> list[Finding]:
     turns = turns_of(run.route.cold) + turns_of(run.route.hot)
     if design.run.all_bends >= turns or design.run.pipe.value.material == "corrugated":
         return []

@@ -11,17 +11,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import accumulate
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
+from rowan.core.design.inputs.collector import Feed
 from rowan.core.steps.run.friction import DropCurve, pipe_drop
 from rowan.core.terms.units import LITRE_H
 
 Array = NDArray[np.float64]
-Feed = Literal["reverse", "direct", "throttled"]
 EVEN_WITHIN = 0.10  # a row this far from its share is uneven, rule of thumb
 ROUNDS, CLOSE, SHORTEST, NUDGE = 200, 1e-10, 1e-6, 1e-7  # of the solution: rounds, share left over, step and probe
 STEP_RATIO = 1.125  # of the flows at which the drop of many rows is solved
@@ -201,7 +200,7 @@ def field_of(design: Design, collector: DropCurve, *, density: float, viscosity:
     """The field of a design with a fluid of density [kg/m³] and viscosity [Pa·s]."""
     run, apart = design.run, design.collector.row_apart_m.value
     cold, hot = run.laid("cold"), run.laid("hot")
-    feed: Feed = design.collector.feed.value  # type: ignore[assignment]
+    feed: Feed = design.collector.feed.value
     return Field(
         design.row_counts,
         design.collector.within.value == "series",

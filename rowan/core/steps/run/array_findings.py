@@ -5,14 +5,14 @@ from __future__ import annotations
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.rows import row_counts
 from rowan.core.steps.run.array import EVEN_WITHIN
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE_H
 
 
-def array_figures(design: Design, run: Run) -> tuple[Figure, ...]:
+def array_figures(design: Design, run: RunResult) -> tuple[Figure, ...]:
     """Drop and rise of a string, and what the poorest row gets, where the field is divided."""
     if len(design.row_counts) == 1 and design.collector.within.value == "parallel":
         return ()
@@ -69,7 +69,7 @@ def array_figures(design: Design, run: Run) -> tuple[Figure, ...]:
     return tuple(figures)
 
 
-def _poorest_rise(run: Run, share: float) -> Figure:
+def _poorest_rise(run: RunResult, share: float) -> Figure:
     """What the row with the least flow warms by."""
     return by_method(
         key="row_rise",
@@ -86,7 +86,7 @@ def _poorest_rise(run: Run, share: float) -> Figure:
     )
 
 
-def array_findings(design: Design, run: Run) -> tuple[Finding, ...]:
+def array_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
     """Rows that do not add up, are fed unevenly, or are longer than the maker allows."""
     return (*_sum(design), *_uneven(design, run), *_series(design))
 
@@ -118,7 +118,7 @@ def _sum(design: Design) -> list[Finding]:
     ]
 
 
-def _uneven(design: Design, run: Run) -> list[Finding]:
+def _uneven(design: Design, run: RunResult) -> list[Finding]:
     field = run.divided
     if len(field.rows) < 2 or field.uneven <= EVEN_WITHIN:
         return []

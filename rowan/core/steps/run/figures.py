@@ -7,8 +7,8 @@ import math
 from rowan.core.design.design import Design
 from rowan.core.steps.run.friction import GROWTH_PER_K
 from rowan.core.steps.run.loop import COLD_START_C, maker_window
-from rowan.core.steps.run.result import Run
-from rowan.core.steps.site.stage import Site
+from rowan.core.steps.run.result import RunResult
+from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
 from rowan.core.terms.source import methods
@@ -19,7 +19,7 @@ VELOCITY_WINDOW = (0.3, 1.0)  # m/s: air is carried, pipes are not worn, methods
 LIFTS_TOO = 1.02  # head over friction from which a drainback pump carries lift as well
 
 
-def _carried(design: Design, run: Run) -> str:
+def _carried(design: Design, run: RunResult) -> str:
     """What the pump overcomes while it runs."""
     if not design.drains or run.point is None:
         return "friction only, height cancels"
@@ -27,7 +27,7 @@ def _carried(design: Design, run: Run) -> str:
     return "friction and lift: the return pulls nothing" if lifts else "friction; the return carries the lift"
 
 
-def run_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
+def run_figures(design: Design, site: SiteResult, run: RunResult) -> tuple[Figure, ...]:
     """All figures of the run; without an operating point those of the pump are left out."""
     return (
         *_pump_figures(design, run),
@@ -40,7 +40,7 @@ def run_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
     )
 
 
-def _pump_figures(design: Design, run: Run) -> tuple[Figure, ...]:
+def _pump_figures(design: Design, run: RunResult) -> tuple[Figure, ...]:
     if run.point is None:
         return ()
     shares = run.shares
@@ -82,7 +82,7 @@ def _pump_figures(design: Design, run: Run) -> tuple[Figure, ...]:
     )
 
 
-def _velocity_figure(run: Run) -> Figure:
+def _velocity_figure(run: RunResult) -> Figure:
     bore = run.warm.bore
     symbols = {
         "q": Symbol(run.flow, "q", "", "m³/s"),
@@ -103,7 +103,7 @@ def _velocity_figure(run: Run) -> Figure:
     )
 
 
-def _cold_start_figure(design: Design, run: Run) -> tuple[Figure, ...]:
+def _cold_start_figure(design: Design, run: RunResult) -> tuple[Figure, ...]:
     point, temperature = run.cold_points[run.speed - 1], Quantity(COLD_START_C, "temperature")
     if point is None:
         return ()
@@ -123,7 +123,7 @@ def _cold_start_figure(design: Design, run: Run) -> tuple[Figure, ...]:
     )
 
 
-def _loss_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
+def _loss_figures(design: Design, site: SiteResult, run: RunResult) -> tuple[Figure, ...]:
     room, loss, at = design.survey.room_c.value, run.loss, run.temperatures
 
     def line(key: str, name: str, temperature: float) -> Figure:
@@ -156,7 +156,7 @@ def _loss_figures(design: Design, site: Site, run: Run) -> tuple[Figure, ...]:
     return (line("loss_hot", "Heat lost, hot line", at.hot), line("loss_cold", "Heat lost, cold line", at.cold))
 
 
-def _power_figure(run: Run) -> Figure:
+def _power_figure(run: RunResult) -> Figure:
     return by_method(
         key="pump_power",
         name="Pump takes",
@@ -170,7 +170,7 @@ def _power_figure(run: Run) -> Figure:
     )
 
 
-def _growth_figure(run: Run) -> Figure:
+def _growth_figure(run: RunResult) -> Figure:
     longest = max(run.loss.legs, key=lambda found: found.growth).leg
     straight = longest.length
     symbols = {
@@ -199,7 +199,7 @@ def _growth_figure(run: Run) -> Figure:
     )
 
 
-def _arrival_figure(run: Run) -> Figure:
+def _arrival_figure(run: RunResult) -> Figure:
     symbols = {
         "v": Symbol(run.route.contents_of("hot") / LITRE, "V", "hot", "L"),
         "q": Symbol(run.flow * 1000, "q", "", "L/s"),

@@ -7,7 +7,7 @@ from rowan.core.goods.catalogue import PIPES
 from rowan.core.steps.run.figures import VELOCITY_WINDOW
 from rowan.core.steps.run.friction import K_BEND
 from rowan.core.steps.run.loop import crossings, maker_window
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
@@ -17,7 +17,7 @@ BUBBLE_VELOCITY = 0.4  # m/s at which air goes down a pipe, methods 8
 BENDS_WRONG_BY, MOVES_SHARE = 0.25, 0.1  # of the count of bends, and of the flow it would move
 
 
-def run_findings(design: Design, run: Run) -> tuple[Finding, ...]:
+def run_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
     """All findings of the run, as found."""
     found = [
         *(() if design.drains else _humps(design, run)),
@@ -32,7 +32,7 @@ def run_findings(design: Design, run: Run) -> tuple[Finding, ...]:
     return tuple(found)
 
 
-def _humps(design: Design, run: Run) -> list[Finding]:
+def _humps(design: Design, run: RunResult) -> list[Finding]:
     found = []
     for point in run.route.high_points:
         cures = [
@@ -72,7 +72,7 @@ def _humps(design: Design, run: Run) -> list[Finding]:
     return found
 
 
-def _top(design: Design, run: Run) -> list[Finding]:
+def _top(design: Design, run: RunResult) -> list[Finding]:
     found = []
     if design.sealed and not run.route.top_vented:
         first = design.run.hot[0].id
@@ -94,7 +94,7 @@ def _top(design: Design, run: Run) -> list[Finding]:
     return found
 
 
-def _steep(run: Run) -> list[Finding]:
+def _steep(run: RunResult) -> list[Finding]:
     found = []
     for leg in run.route.legs():
         if not leg.possible:
@@ -151,7 +151,7 @@ def _non_return(design: Design) -> list[Finding]:
     return found
 
 
-def _valves(design: Design, run: Run) -> list[Finding]:
+def _valves(design: Design, run: RunResult) -> list[Finding]:
     found = []
     if design.run.shut_off_to_relief.value:
         found.append(
@@ -190,7 +190,7 @@ def _valves(design: Design, run: Run) -> list[Finding]:
     return found
 
 
-def _flow(design: Design, run: Run) -> list[Finding]:
+def _flow(design: Design, run: RunResult) -> list[Finding]:
     low, high = maker_window(design)
     if run.point is None:
         return [
@@ -236,7 +236,7 @@ def _flow(design: Design, run: Run) -> list[Finding]:
     ]
 
 
-def _cold_start(design: Design, run: Run) -> list[Finding]:
+def _cold_start(design: Design, run: RunResult) -> list[Finding]:
     """Thick cold fluid that the pump moves too slowly, where warm it is well."""
     low, high = maker_window(design)
     point = run.cold_points[run.speed - 1]
@@ -263,12 +263,12 @@ def _cold_start(design: Design, run: Run) -> list[Finding]:
     ]
 
 
-def _other_speeds(run: Run, low: float, high: float) -> tuple[Cure, ...]:
+def _other_speeds(run: RunResult, low: float, high: float) -> tuple[Cure, ...]:
     good = [i for i, p in enumerate(run.points, 1) if p and low <= p.flow <= high and i != run.speed]
     return tuple(Cure(say(f"Set speed {i}"), (Change("run.speed", i),), "flow") for i in good[:1])
 
 
-def _bends(design: Design, run: Run) -> list[Finding]:
+def _bends(design: Design, run: RunResult) -> list[Finding]:
     """Bends nobody has counted, where a quarter more of them moves the flow by a tenth of the maker's window."""
     bends = design.run.bends
     if bends.origin != "assumed" or run.point is None:
@@ -298,14 +298,14 @@ def _bends(design: Design, run: Run) -> list[Finding]:
     ]
 
 
-def _suits(run: Run, bore: float) -> bool:
+def _suits(run: RunResult, bore: float) -> bool:
     """Whether a bore [m] gives a velocity in its window at the pump speed that is set."""
     loop = run.warm.in_bore(run.warm.bore, bore)
     point = crossings((run.curves[run.speed - 1],), loop)[0]
     return point is not None and LEAST_VELOCITY <= loop.velocity(point.flow) <= MOST_VELOCITY
 
 
-def _other_pipe(design: Design, run: Run, fast: bool) -> tuple[Cure, ...]:
+def _other_pipe(design: Design, run: RunResult, fast: bool) -> tuple[Cure, ...]:
     """The next size of the same make that brings the velocity into its window; none where legs have pipes of their own."""
     pipe = design.run.pipe.value
     mixed = run.warm.widest > run.warm.bore  # then it is a leg's own pipe: which one is for the installer to say
@@ -327,7 +327,7 @@ def _other_pipe(design: Design, run: Run, fast: bool) -> tuple[Cure, ...]:
     )
 
 
-def _velocity(design: Design, run: Run) -> list[Finding]:
+def _velocity(design: Design, run: RunResult) -> list[Finding]:
     slowest = run.warm.slowest(run.flow)
     if slowest >= LEAST_VELOCITY and run.velocity <= MOST_VELOCITY:
         return []

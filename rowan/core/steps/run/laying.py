@@ -8,7 +8,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.run import Leg
 from rowan.core.design.legs import new_leg_id
 from rowan.core.steps.run.findings import BUBBLE_VELOCITY
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.steps.run.sketch import line_taped, sketch_of
 from rowan.core.terms.figure import Quantity, say
@@ -21,7 +21,7 @@ THIN_SHARE = 0.6  # of the bore, below which lagging is thin, rule of thumb
 PRACTICE = "practice: the run"
 
 
-def laying_findings(design: Design, run: Run) -> tuple[Finding, ...]:
+def laying_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
     """What is wrong with how the lines are laid."""
     return (
         *_open_lines(design, run),
@@ -33,7 +33,7 @@ def laying_findings(design: Design, run: Run) -> tuple[Finding, ...]:
     )
 
 
-def _open_lines(design: Design, run: Run) -> list[Finding]:
+def _open_lines(design: Design, run: RunResult) -> list[Finding]:
     """Lines without a fitted leg that end beside where they should join."""
     found = []
     for line, gap, to in (("cold", run.route.cold_open, "the field"), ("hot", run.route.hot_open, "the store's coil")):
@@ -71,7 +71,7 @@ def _open_lines(design: Design, run: Run) -> list[Finding]:
     return found
 
 
-def _lagging(design: Design, run: Run) -> list[Finding]:
+def _lagging(design: Design, run: RunResult) -> list[Finding]:
     bare = [leg for leg in run.route.legs() if leg.insulation < THIN_SHARE * leg.pipe.bore_m and leg.length > 0]
     if not bare:
         return []
@@ -109,7 +109,7 @@ def _leg(design: Design, leg: ProfileLeg) -> Leg:
     return next(entry for entry in legs if entry.id == leg.id)
 
 
-def _jacket(design: Design, run: Run) -> list[Finding]:
+def _jacket(design: Design, run: RunResult) -> list[Finding]:
     outside = [leg for leg in run.route.legs() if leg.place in ("roof", "outside") and leg.insulation > 0]
     kind = design.run.jacket.value
     if kind == "jacket" or not outside:
@@ -140,7 +140,7 @@ def _jacket(design: Design, run: Run) -> list[Finding]:
     ]
 
 
-def _boot(design: Design, run: Run) -> list[Finding]:
+def _boot(design: Design, run: RunResult) -> list[Finding]:
     on_roof = any(leg.place == "roof" for leg in run.route.hot)
     if not on_roof or design.run.hot_boot.value != "ordinary":
         return []
@@ -164,7 +164,7 @@ def _boot(design: Design, run: Run) -> list[Finding]:
     ]
 
 
-def _buried(design: Design, run: Run) -> list[Finding]:
+def _buried(design: Design, run: RunResult) -> list[Finding]:
     found: list[Finding] = []
     for leg in run.route.legs():
         if leg.depth is None:
@@ -174,7 +174,7 @@ def _buried(design: Design, run: Run) -> list[Finding]:
     return [*found, *_not_taped(design, run), *_tapes_apart(design)]
 
 
-def _not_taped(design: Design, run: Run) -> list[Finding]:
+def _not_taped(design: Design, run: RunResult) -> list[Finding]:
     """Buried legs without a sketch. Both lines share a trench: one of them taped will do."""
     buried = [leg for leg in run.route.legs() if leg.depth is not None]
     taped = line_taped(design.run.cold) or line_taped(design.run.hot)
@@ -324,7 +324,7 @@ def _duct(leg: ProfileLeg, entry: Leg) -> list[Finding]:
     return []
 
 
-def _separator(design: Design, run: Run) -> list[Finding]:
+def _separator(design: Design, run: RunResult) -> list[Finding]:
     if not design.run.separator.value:
         return []
     if design.drains:

@@ -6,7 +6,7 @@ from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import in_bronze
 from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.panel import flow_at_speed
-from rowan.core.steps.run.result import Run
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
@@ -17,12 +17,12 @@ LATE = 2.0  # the pump may start at so many times the sun from which there is he
 LEAST_SPEED, HALVINGS = 0.1, 40  # of the full speed; enough for a float
 
 
-def pump_figures(design: Design, run: Run) -> tuple[Figure, ...]:
+def pump_figures(design: Design, run: RunResult) -> tuple[Figure, ...]:
     """The speed to set, and for a pump on a panel the sun it starts at."""
     return (*_speed(design, run), *_sun(run))
 
 
-def _speed(design: Design, run: Run) -> tuple[Figure, ...]:
+def _speed(design: Design, run: RunResult) -> tuple[Figure, ...]:
     wanted = design.run.flow_l_h.value * LITRE_H
     if design.run.pump.value.variable:
         share = share_for(run, wanted)
@@ -59,7 +59,7 @@ def _speed(design: Design, run: Run) -> tuple[Figure, ...]:
     )
 
 
-def best_speed(design: Design, run: Run) -> int | None:
+def best_speed(design: Design, run: RunResult) -> int | None:
     """The speed whose flow is inside the maker's window and nearest to the flow wanted; the nearest at all if none is."""
     wanted = design.run.flow_l_h.value * LITRE_H
     low, high = maker_window(design)
@@ -69,7 +69,7 @@ def best_speed(design: Design, run: Run) -> int | None:
     return min(among, key=lambda number: abs(among[number] - wanted)) if among else None
 
 
-def share_for(run: Run, wanted: float) -> float | None:
+def share_for(run: RunResult, wanted: float) -> float | None:
     """Share of the top speed that gives a flow [m³/s] on the warm loop; None where even the top gives less."""
     top, lift = run.curves[-1], run.lift_head
     if flow_at_speed(top, 1.0, run.warm.drop, lift) < wanted:
@@ -81,7 +81,7 @@ def share_for(run: Run, wanted: float) -> float | None:
     return high
 
 
-def _sun(run: Run) -> tuple[Figure, ...]:
+def _sun(run: RunResult) -> tuple[Figure, ...]:
     if run.on_sun is None or run.on_sun.starts_at is None:
         return ()
     return (
@@ -102,7 +102,7 @@ def _sun(run: Run) -> tuple[Figure, ...]:
     )
 
 
-def pump_findings(design: Design, run: Run) -> tuple[Finding, ...]:
+def pump_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
     """A pump in the wrong place, of the wrong kind, or faster than it need be."""
     if design.charge.kind.value == "thermosiphon":
         return ()
@@ -162,7 +162,7 @@ def _drinking(design: Design) -> list[Finding]:
     ]
 
 
-def _slower(design: Design, run: Run) -> list[Finding]:
+def _slower(design: Design, run: RunResult) -> list[Finding]:
     best = best_speed(design, run)
     if design.run.pump.value.variable or best is None or best >= run.speed or run.point is None:
         return []
@@ -189,7 +189,7 @@ def _slower(design: Design, run: Run) -> list[Finding]:
     ]
 
 
-def _panel(design: Design, run: Run) -> list[Finding]:
+def _panel(design: Design, run: RunResult) -> list[Finding]:
     sun = run.on_sun
     if sun is None:
         return []

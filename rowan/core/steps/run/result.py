@@ -69,7 +69,7 @@ class Temperatures:
 
 
 @dataclass(frozen=True)
-class Run:
+class RunResult:
     """Route, friction and pump of a design; flow [m³/s], mass_flow [kg/s], heat_capacity [J/kg·K]."""
 
     route: Profile

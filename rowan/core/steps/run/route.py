@@ -7,8 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
-from rowan.core.design.inputs.run import Leg
-from rowan.core.design.inputs.run import Run as LaidRun
+from rowan.core.design.inputs.run import Leg, RunInputs
 from rowan.core.goods.items import PipeItem
 from rowan.core.steps.run.friction import K_BEND, K_TEE, K_VALVE
 from rowan.core.steps.run.insulation import OUTDOORS
@@ -130,7 +129,7 @@ def leg_k(leg: Leg) -> float:
 
 
 def _resolved(
-    legs: Sequence[Leg], line: str, start_height: float, end_height: float, run: LaidRun
+    legs: Sequence[Leg], line: str, start_height: float, end_height: float, run: RunInputs
 ) -> tuple[ProfileLeg, ...]:
     """Legs with heights; what is missing between both ends is taken up by the fitted legs, upright."""
     fitted = [leg for leg in legs if leg.fitted]

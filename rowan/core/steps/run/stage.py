@@ -18,9 +18,9 @@ from rowan.core.steps.run.laying import laying_findings
 from rowan.core.steps.run.loop import COLD_START_C, crossings, loop_curve, pump_curves
 from rowan.core.steps.run.panel import sun_pump
 from rowan.core.steps.run.pump_findings import pump_figures, pump_findings
-from rowan.core.steps.run.result import LegLoss, LineLoss, Run, Temperatures
+from rowan.core.steps.run.result import LegLoss, LineLoss, RunResult, Temperatures
 from rowan.core.steps.run.route import Profile, ProfileLeg, profile
-from rowan.core.steps.site.stage import Site
+from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.units import LITRE_H
 
 REFERENCE_IRRADIANCE = 800.0  # W/m², good sun
@@ -92,7 +92,7 @@ def least_sun(design: Design, air: float) -> float:
     return max((rating.a1 * over + rating.a2 * over**2) / rating.eta0, LEAST_SUN)
 
 
-def reckon_run(design: Design, site: Site) -> Run:
+def reckon_run(design: Design, site: SiteResult) -> RunResult:
     """Route, friction, pump and line losses of a design, with its figures and findings."""
     run = solved_run(design, site)
     figures = (*run_figures(design, site, run), *array_figures(design, run), *pump_figures(design, run))
@@ -105,7 +105,7 @@ def reckon_run(design: Design, site: Site) -> Run:
     return replace(run, figures=figures, findings=findings)
 
 
-def solved_run(design: Design, site: Site) -> Run:
+def solved_run(design: Design, site: SiteResult) -> RunResult:
     """The run alone, without a word about it: for what asks many of them."""
     route = profile(design)
     warm = loop_curve(design, route, temperature=design.collector.working_c.value)
@@ -128,7 +128,7 @@ def solved_run(design: Design, site: Site) -> Run:
     fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
     at = _temperatures(design, flow, fluid, site.annual_air)
     loss = _line_loss(design, route, at, site.annual_air)
-    return Run(
+    return RunResult(
         route=route,
         warm=warm,
         cold=cold,

@@ -38,7 +38,7 @@ class Sunlight:
 
 
 @dataclass(frozen=True)
-class Site:
+class SiteResult:
     """What later stages need of the place. Irradiation [J/m²], temperatures [°C]."""
 
     months: PlaneMonths
@@ -96,7 +96,7 @@ class Plane:
         return plane_months(days=days, tilt=self.tilt, azimuth=self.azimuth, b0=self.b0, k_d=self.k_d)
 
 
-def reckon_site(design: Design) -> Site:
+def reckon_site(design: Design) -> SiteResult:
     """Climate and sun of a design."""
     survey = design.survey
     latitude, ghi = survey.latitude_deg.value, ghi_joules(design)
@@ -122,7 +122,7 @@ def reckon_site(design: Design) -> Site:
     )
     figures = _climate_figures(horizontal, main)
     findings = (*_findings(design, away, months.year / best.year), *shade_findings(design, shade))
-    return Site(
+    return SiteResult(
         months,
         best,
         horizontal,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.goods.items import StoreItem
-from rowan.core.steps.site.stage import Site
+from rowan.core.steps.site.stage import SiteResult
 from rowan.core.steps.store.sizing import (
     BEARABLE_L_M2,
     COIL_U,
@@ -30,7 +30,7 @@ USABLE_AT_C = 60.0  # °C at which contents are told as litres at the tap
 
 
 @dataclass(frozen=True)
-class Store:
+class StoreResult:
     """Height inside [m], coil conductance [W/K], litres per m² aperture, floor load [kg/m²]."""
 
     height: float
@@ -56,7 +56,7 @@ def scaled_store(item: StoreItem, *, contents_l: float) -> StoreItem:
     )
 
 
-def reckon_store(design: Design, site: Site) -> Store:
+def reckon_store(design: Design, site: SiteResult) -> StoreResult:
     """Store of a design beside the rules of thumb."""
     item, area = design.store.item.value, design.area_m2
     height = cylinder_height(volume=item.contents_l * LITRE, diameter=item.diameter_m)
@@ -85,10 +85,10 @@ def reckon_store(design: Design, site: Site) -> Store:
             *_sensors(design, height),
         )
     )
-    return Store(height, conductance, per_m2, load, figures, findings)
+    return StoreResult(height, conductance, per_m2, load, figures, findings)
 
 
-def _size_figures(design: Design, site: Site) -> tuple[Figure, ...]:
+def _size_figures(design: Design, site: SiteResult) -> tuple[Figure, ...]:
     item, area = design.store.item.value, design.area_m2
     return (
         closed_form(

@@ -1,0 +1,47 @@
+"""What the loop is flushed, tested and filled with.
+
+What stands on the van decides flow, tub and test medium.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from rowan.core.design.inputs.base import Input, Inputs
+from rowan.core.design.inputs.fields import Flag, Number, choice, flag, number
+from rowan.core.terms.units import LITRE_H
+
+TestMedium = Literal["water", "air"]
+
+
+class CommissionInputs(Inputs):
+    """What the loop is flushed, tested and filled with."""
+
+    station_flow_l_h: Annotated[
+        Number,
+        number(
+            "filling pump gives",
+            "flow",
+            60,
+            10000,
+            LITRE_H,
+            help="What the pump of the filling station sends through this loop",
+        ),
+    ] = Number(value=900.0)
+    tub_area_m2: Annotated[
+        Number, number("tub, area of its water", "area", 0.02, 3, help="The open water in the tub, not its rim")
+    ] = Number(value=0.13)
+    turns: Annotated[Number, number("turn the loop over", "count", 3, 40, help="8 to 10 turns, and no bubble")] = (
+        Number(value=9.0)
+    )
+    test: Annotated[
+        Input[TestMedium],
+        choice("tested with", ("water", "water"), ("air", "air"), help="Water; air only where it may freeze"),
+    ] = Input[TestMedium](value="water")
+    relief_stays: Annotated[Flag, flag("relief valve in the test", "stays on the loop", "taken off and plugged")] = (
+        Flag(value=True)
+    )
+    weakest_gauge_pa: Annotated[
+        Number,
+        number("weakest part stands", "pressure", 2e5, 2.5e6, help="Station, vent or gauge, whichever is least"),
+    ] = Number(value=1.0e6)

@@ -1,0 +1,79 @@
+"""What the heat is for.
+
+A household counts people; pool, heating and process bring their own few inputs, each with the trade's usual value.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal, Self
+
+from pydantic import model_validator
+from pydantic_core import PydanticCustomError
+
+from rowan.core.design.inputs.base import Input, Inputs, InputSpec
+from rowan.core.design.inputs.fields import Flag, Number, Whole, choice, flag, number, whole
+from rowan.core.design.inputs.hours import AwayText, HoursText
+from rowan.core.terms.calendar import MONTHS
+from rowan.core.terms.units import LITRE
+
+_MONTH_CHOICES = tuple((name[:3].lower(), name) for name in MONTHS)
+DutyKind = Literal["household", "commercial", "pool", "heating", "process"]
+Heater = Literal["oil", "gas", "electric"]
+MonthKey = Literal["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"]
+
+
+class DutyInputs(Inputs):
+    """What the heat is for. A household counts people; the other duties bring their own few inputs."""
+
+    kind: Annotated[
+        Input[DutyKind],
+        choice(
+            "duty",
+            ("household", "household hot water"),
+            ("commercial", "commercial hot water"),
+            ("pool", "swimming pool"),
+            ("heating", "space heating"),
+            ("process", "process heat"),
+        ),
+    ] = Input[DutyKind](value="household")
+    persons: Annotated[Whole, whole("people", 1, 200)]
+    litres_per_person_l: Annotated[
+        Number, number("each draws a day", "tank", 5, 200, LITRE, help="At the tap temperature")
+    ] = Number(value=40.0)
+    tap_c: Annotated[Number, number("at the tap", "temperature", 35, 70)] = Number(value=45.0)
+    heater: Annotated[
+        Input[Heater], choice("heater", ("oil", "oil boiler"), ("gas", "gas boiler"), ("electric", "electric element"))
+    ]
+    days_a_week: Annotated[Whole, whole("days a week", 1, 7)] = Whole(value=7)
+    away: Annotated[
+        AwayText,
+        InputSpec("away", "text", help="Days nobody draws, such as “14-27 Jul, 24-31 Dec”; “never” if always there"),
+    ] = AwayText(value="never")
+    pool_area_m2: Annotated[Number, number("pool, open water", "area", 2, 2500)] = Number(value=32.0)
+    pool_depth_m: Annotated[Number, number("pool, mean depth", "length", 0.3, 5, step=0.1)] = Number(value=1.4)
+    pool_c: Annotated[Number, number("pool at", "temperature", 18, 36, step=0.5)] = Number(value=26.0)
+    pool_cover: Annotated[Flag, flag("pool cover", "drawn on at night", "none")] = Flag(value=True)
+    season_from: Annotated[Input[MonthKey], choice("season from", *_MONTH_CHOICES)] = Input[MonthKey](value="may")
+    season_to: Annotated[Input[MonthKey], choice("season to", *_MONTH_CHOICES)] = Input[MonthKey](value="sep")
+    house_loss_w_k: Annotated[
+        Number, number("house loses", "conductance", 10, 20000, help="Heat for each degree between in and out")
+    ] = Number(value=150.0)
+    heat_below_c: Annotated[
+        Number, number("heated below", "temperature", 5, 25, help="Mean air of the day below which heating runs")
+    ] = Number(value=14.0)
+    supply_c: Annotated[Number, number("heating flow", "temperature", 25, 75)] = Number(value=35.0)
+    supply_return_c: Annotated[Number, number("heating return", "temperature", 15, 60)] = Number(value=28.0)
+    process_w: Annotated[Number, number("process takes", "heat_rate", 100, 2e6)] = Number(value=10_000.0)
+    process_c: Annotated[Number, number("process at", "temperature", 40, 220)] = Number(value=120.0)
+    process_return_c: Annotated[Number, number("process return", "temperature", 10, 210)] = Number(value=100.0)
+    process_hours: Annotated[
+        HoursText, InputSpec("process runs", "text", help="Hours of the day, such as “7:00-12:00, 13:00-17:00”")
+    ] = HoursText(value="7:00-17:00")
+
+    @model_validator(mode="after")
+    def _warmer_out_than_back(self) -> Self:
+        pairs = (("supply_c", "supply_return_c"), ("process_c", "process_return_c"))
+        for out, back in pairs:
+            if getattr(self, back).value >= getattr(self, out).value:
+                raise PydanticCustomError("return_above_flow", "the return must be colder than the flow", {})
+        return self

@@ -1,0 +1,25 @@
+"""Prices and what is reckoned with them.
+
+Price of the fuel that is saved, not of the heat: efficiency turns one into the other (methods 10).
+"""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from rowan.core.design.inputs.base import Inputs, InputSpec
+from rowan.core.design.inputs.fields import Number, Text, number
+
+
+class MoneyInputs(Inputs):
+    """Prices and what is reckoned with them."""
+
+    currency: Annotated[Text, InputSpec("currency", "text")] = Text(value="crowns")
+    fuel_price: Annotated[Number, number("fuel price", "price", 0.01, 100)]
+    heater_efficiency: Annotated[Number, number("heater turns to heat", "share", 0.2, 6)]
+    fuel_kg_co2_kwh: Annotated[Number, number("fuel gives off", "carbon_per_energy", 0, 3)]
+    electricity_price: Annotated[Number, number("electricity price", "price", 0, 100)] = Number(value=0.28)
+    system_price: Annotated[Number, number("system costs", "money", 0, 1e8)]
+    upkeep_share: Annotated[Number, number("upkeep a year", "share_fine", 0, 0.2)] = Number(value=0.01)
+    life_years: Annotated[Number, number("life", "years", 5, 50)] = Number(value=25.0)
+    discount: Annotated[Number, number("discount", "share_fine", 0, 0.2)] = Number(value=0.03)

@@ -1,0 +1,61 @@
+"""The store, its coil and sensors, and what else heats it.
+
+Heights are above the store's foot, as a tape at the tank reads them.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from rowan.core.design.inputs.base import Input, Inputs, InputSpec
+from rowan.core.design.inputs.fields import Flag, Number, choice, flag, number
+from rowan.core.design.inputs.hours import HoursText
+from rowan.core.goods.items import StoreItem
+from rowan.core.terms.units import LITRE
+
+Hygiene = Literal["backup", "weekly", "none"]
+Backup = Literal["coil", "element", "second", "instant", "none"]
+
+
+class StoreInputs(Inputs):
+    """The store, its coil and sensors (heights above its foot), and what else heats it."""
+
+    item: Annotated[Input[StoreItem], InputSpec("store", "item")]
+    coil_top_m: Annotated[Number, number("coil, upper port", "length", 0.05, 6, step=0.02)]
+    coil_bottom_m: Annotated[Number, number("coil, lower port", "length", 0.02, 6, step=0.02)]
+    lower_sensor_m: Annotated[Number, number("lower sensor", "length", 0.02, 6, step=0.02)]
+    upper_sensor_m: Annotated[Number, number("upper sensor", "length", 0.05, 6, step=0.02)]
+    foot_below_gauge_m: Annotated[Number, number("gauge above the store's foot", "length", -5, 20, step=0.05)] = Number(
+        value=1.12
+    )
+    tempering_valve: Annotated[Flag, flag("tempering valve", "fitted", "none")] = Flag(value=True)
+    maximum_c: Annotated[Number, number("store limit", "temperature", 40, 95, step=1)]
+    hygiene: Annotated[
+        Input[Hygiene],
+        choice("hygiene", ("backup", "by the backup"), ("weekly", "heated through every week"), ("none", "none")),
+    ] = Input[Hygiene](value="backup")
+    relief_free: Annotated[Flag, flag("store relief", "always open to the tank", "can be shut off")] = Flag(value=True)
+    backup: Annotated[
+        Input[Backup],
+        choice(
+            "backup",
+            ("coil", "the boiler's coil in the upper store"),
+            ("element", "an element in the upper store"),
+            ("second", "a second tank after the store"),
+            ("instant", "an instant heater after the store"),
+            ("none", "none"),
+        ),
+    ]
+    backup_c: Annotated[Number, number("backup heats to", "temperature", 30, 90, step=1)] = Number(value=60.0)
+    backup_w: Annotated[Number, number("backup gives", "heat_rate", 200, 500_000)] = Number(value=15_000.0)
+    backup_hours: Annotated[
+        HoursText,
+        InputSpec("backup may heat", "text", help="“always”, or hours such as “4:30-6:30, 16:00-20:00”"),
+    ] = HoursText(value="always")
+    second_l: Annotated[Number, number("second tank", "tank", 20, 5000, LITRE)] = Number(value=150.0)
+    above_field_m: Annotated[
+        Number,
+        number(
+            "store's foot over the field's top", "length", 0, 5, help="Only where no pump drives the loop", step=0.05
+        ),
+    ] = Number(value=0.3)
