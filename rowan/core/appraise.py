@@ -57,17 +57,17 @@ def _graded(finding: Finding, level: Level, starts: float) -> Finding:
 
 def _many(starts: float) -> Finding:
     return Finding(
-        "many_starts",
-        "mind",
-        "control",
-        "pump",
-        say("the pump starts often on a day of broken cloud"),
-        say(
+        key="many_starts",
+        level="mind",
+        stage="control",
+        part="pump",
+        title=say("the pump starts often on a day of broken cloud"),
+        reason=say(
             f"{{n}} times; more than {MOST_STARTS_A_DAY} wear pump and relay. The differences keep the rule against hunting, so it is the clouds: a least run calms it.",
             n=Quantity(starts, "count"),
         ),
-        Quantity(starts, "count"),
-        Quantity(float(MOST_STARTS_A_DAY), "count"),
-        (),
-        methods(7),
+        quantity=Quantity(starts, "count"),
+        limit=Quantity(float(MOST_STARTS_A_DAY), "count"),
+        cures=(),
+        source=methods(7),
     )

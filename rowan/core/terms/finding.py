@@ -33,7 +33,7 @@ class Cure:
     note: Statement | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Finding:
     """A rule that is broken: where (`stage`, `part`), how gravely, what, why, and what cures it."""
 

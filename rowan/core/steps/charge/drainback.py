@@ -248,20 +248,20 @@ def _pump(design: Design, found: Draining) -> list[Finding]:
             break
     return [
         Finding(
-            "lift_short",
-            "stop",
-            "run",
-            "pump",
-            say("the pump never brings the water over the top"),
-            say(
+            key="lift_short",
+            level="stop",
+            stage="run",
+            part="pump",
+            title=say("the pump never brings the water over the top"),
+            reason=say(
                 "It must lift {l} before anything comes back; at this speed it gives {h}.",
                 l=Quantity(found.lift.start_head, "head"),
                 h=Quantity(has, "head"),
             ),
-            Quantity(has, "head"),
-            Quantity(found.lift.start_head, "head"),
-            tuple(cures),
-            methods(8),
+            quantity=Quantity(has, "head"),
+            limit=Quantity(found.lift.start_head, "head"),
+            cures=tuple(cures),
+            source=methods(8),
         )
     ]
 
@@ -289,12 +289,12 @@ def _traps(design: Design, found: Draining) -> list[Finding]:
         )
         made.append(
             Finding(
-                f"trap_{leg.line}_{leg.id}",
-                level,
-                "run",
-                f"{leg.line}_line",
-                say("water stays behind in the " + leg.line + " line" + (f", {leg.name}" if leg.name else "")),
-                say(
+                key=f"trap_{leg.line}_{leg.id}",
+                level=level,
+                stage="run",
+                part=f"{leg.line}_line",
+                title=say("water stays behind in the " + leg.line + " line" + (f", {leg.name}" if leg.name else "")),
+                reason=say(
                     "It falls {f} toward the store"
                     + ("; outdoors {l} is the least" if outdoors else "; it must fall at all")
                     + ". Up to {v} stay there"
@@ -303,10 +303,10 @@ def _traps(design: Design, found: Draining) -> list[Finding]:
                     l=Quantity(LEAST_FALL, "share"),
                     v=Quantity(leg.contents, "volume", 2),
                 ),
-                Quantity(entry.fall, "share_fine"),
-                Quantity(LEAST_FALL if outdoors else 0.0, "share_fine"),
-                cures,
-                methods(11),
+                quantity=Quantity(entry.fall, "share_fine"),
+                limit=Quantity(LEAST_FALL if outdoors else 0.0, "share_fine"),
+                cures=cures,
+                source=methods(11),
                 place=f"{leg.line}.{leg.id}",
             )
         )
@@ -319,20 +319,20 @@ def _bore(found: Draining) -> list[Finding]:
         return []
     return [
         Finding(
-            "return_narrow",
-            "fix",
-            "run",
-            "hot_line",
-            say("the return is too narrow to empty"),
-            say(
+            key="return_narrow",
+            level="fix",
+            stage="run",
+            part="hot_line",
+            title=say("the return is too narrow to empty"),
+            reason=say(
                 "In {b} water and air block each other; {l} is the least.",
                 b=Quantity(bore, "pipe_size"),
                 l=Quantity(LEAST_RETURN_BORE_M, "pipe_size"),
             ),
-            Quantity(bore, "pipe_size"),
-            Quantity(LEAST_RETURN_BORE_M, "pipe_size"),
-            (Cure(say("Lay " + RETURN_PIPE.lower()), (Change("run.pipe", PIPES[RETURN_PIPE]),), "drain_time"),),
-            methods(11),
+            quantity=Quantity(bore, "pipe_size"),
+            limit=Quantity(LEAST_RETURN_BORE_M, "pipe_size"),
+            cures=(Cure(say("Lay " + RETURN_PIPE.lower()), (Change("run.pipe", PIPES[RETURN_PIPE]),), "drain_time"),),
+            source=methods(11),
         )
     ]
 
@@ -341,12 +341,12 @@ def _slow(found: Draining) -> list[Finding]:
     if found.drain is None:
         return [
             Finding(
-                "no_fall",
-                "stop",
-                "charge",
-                "store",
-                say("the water stands as high as the field"),
-                say("Nothing drains: the reservoir must stand below the field."),
+                key="no_fall",
+                level="stop",
+                stage="charge",
+                part="store",
+                title=say("the water stands as high as the field"),
+                reason=say("Nothing drains: the reservoir must stand below the field."),
                 source=methods(11),
             )
         ]
@@ -355,18 +355,18 @@ def _slow(found: Draining) -> list[Finding]:
     after = found.freezes_after or 0.0
     return [
         Finding(
-            "drains_slowly",
-            "stop",
-            "charge",
-            "hot_line",
-            say("it may freeze before it is empty"),
-            say(
+            key="drains_slowly",
+            level="stop",
+            stage="charge",
+            part="hot_line",
+            title=say("it may freeze before it is empty"),
+            reason=say(
                 "It takes {t} to empty; an outdoor pipe freezes after {f}, and a third of that is the limit.",
                 t=Quantity(found.drain.time, "time"),
                 f=Quantity(after, "time"),
             ),
-            Quantity(found.drain.time, "time"),
-            Quantity(after * IN_TIME_SHARE, "time"),
+            quantity=Quantity(found.drain.time, "time"),
+            limit=Quantity(after * IN_TIME_SHARE, "time"),
             source=methods(11),
         )
     ]
@@ -381,25 +381,25 @@ def _reservoir(design: Design, found: Draining) -> list[Finding]:
     wanted = float(math.ceil(found.marks.volume / LITRE / 5) * 5)
     return [
         Finding(
-            "reservoir_small",
-            "stop",
-            "charge",
-            "store",
-            say("the reservoir does not hold what drains"),
-            say(
+            key="reservoir_small",
+            level="stop",
+            stage="charge",
+            part="store",
+            title=say("the reservoir does not hold what drains"),
+            reason=say(
                 "{v} come back; with air and the least water it needs {n} and holds {h}.",
                 v=Quantity(found.above, "volume"),
                 n=Quantity(found.marks.volume, "volume"),
                 h=Quantity(has, "volume"),
             ),
-            Quantity(has, "volume"),
-            Quantity(found.marks.volume, "volume"),
-            (
+            quantity=Quantity(has, "volume"),
+            limit=Quantity(found.marks.volume, "volume"),
+            cures=(
                 Cure(
                     say("Take one of {v}", v=Quantity(wanted * LITRE, "tank")), (Change("charge.reservoir_l", wanted),)
                 ),
             ),
-            methods(11),
+            source=methods(11),
         )
     ]
 
@@ -411,12 +411,14 @@ def _vents(design: Design, run: RunResult) -> list[Finding]:
     changes = tuple(Change(f"run.{leg.line}.{leg.id}.vented", False) for leg in vented)
     return [
         Finding(
-            "vent_in_drainback",
-            "fix",
-            "run",
-            "vent",
-            say("a vent has no place in a loop that drains"),
-            say("Air must come in by the return alone; a vent spits, sticks and freezes, and breaks the siphon."),
+            key="vent_in_drainback",
+            level="fix",
+            stage="run",
+            part="vent",
+            title=say("a vent has no place in a loop that drains"),
+            reason=say(
+                "Air must come in by the return alone; a vent spits, sticks and freezes, and breaks the siphon."
+            ),
             cures=(Cure(say("Leave it out"), changes),),
             source="practice: the run",
         )
@@ -428,18 +430,18 @@ def _siphon(found: Draining) -> list[Finding]:
         return []
     return [
         Finding(
-            "no_siphon",
-            "mind",
-            "charge",
-            "hot_line",
-            say("the return does not fill"),
-            say(
+            key="no_siphon",
+            level="mind",
+            stage="charge",
+            part="hot_line",
+            title=say("the return does not fill"),
+            reason=say(
                 "It runs at {v}; from {s} it would carry its air down. The pump keeps lifting, and the return gurgles in the wall.",
                 v=Quantity(found.head.return_velocity, "velocity"),
                 s=Quantity(found.siphon_velocity, "velocity", 2),
             ),
-            Quantity(found.head.return_velocity, "velocity"),
-            Quantity(found.siphon_velocity, "velocity"),
+            quantity=Quantity(found.head.return_velocity, "velocity"),
+            limit=Quantity(found.siphon_velocity, "velocity"),
             source=methods(8),
         )
     ]
@@ -500,21 +502,21 @@ def _suction(design: Design, run: RunResult, found: Draining) -> list[Finding]:
         return []
     return [
         Finding(
-            "suction_short",
-            "stop",
-            "charge",
-            "pump",
-            say("the pump cannot draw hot water over this rim"),
-            say(
+            key="suction_short",
+            level="stop",
+            stage="charge",
+            part="pump",
+            title=say("the pump cannot draw hot water over this rim"),
+            reason=say(
                 "{a} are left at its inlet with the store at {t}; it needs {n}. Put it below the water, or through the wall of the tank.",
                 a=Quantity(suction.available, "head"),
                 t=Quantity(design.store.maximum_c.value, "temperature"),
                 n=Quantity(design.run.pump.value.npsh_pa + SUCTION_SPARE_PA, "head"),
             ),
-            Quantity(suction.available, "head"),
-            Quantity(design.run.pump.value.npsh_pa + SUCTION_SPARE_PA, "head"),
-            (Cure(say("Put it below the water"), (Change("run.rim_m", None),), "running_head"),),
-            methods(8),
+            quantity=Quantity(suction.available, "head"),
+            limit=Quantity(design.run.pump.value.npsh_pa + SUCTION_SPARE_PA, "head"),
+            cures=(Cure(say("Put it below the water"), (Change("run.rim_m", None),), "running_head"),),
+            source=methods(8),
         )
     ]
 
@@ -528,19 +530,21 @@ def _refill(design: Design, found: Draining) -> list[Finding]:
     safe = float(min(95, math.floor(boils) - 3))
     return [
         Finding(
-            "refill_boils",
-            "stop",
-            "charge",
-            "collector",
-            say("a dry hot field would boil what is pumped into it"),
-            say(
+            key="refill_boils",
+            level="stop",
+            stage="charge",
+            part="collector",
+            title=say("a dry hot field would boil what is pumped into it"),
+            reason=say(
                 "Filling is allowed up to {l}; here water boils at {b}. The steam throws it back and scalds whoever stands at the tank.",
                 l=Quantity(limit, "temperature"),
                 b=Quantity(boils, "temperature"),
             ),
-            Quantity(limit, "temperature"),
-            Quantity(boils, "temperature"),
-            (Cure(say("No filling above {t}", t=Quantity(safe, "temperature")), (Change("control.refill_c", safe),)),),
-            methods(7),
+            quantity=Quantity(limit, "temperature"),
+            limit=Quantity(boils, "temperature"),
+            cures=(
+                Cure(say("No filling above {t}", t=Quantity(safe, "temperature")), (Change("control.refill_c", safe),)),
+            ),
+            source=methods(7),
         )
     ]

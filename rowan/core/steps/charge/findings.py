@@ -56,12 +56,12 @@ def _fluid(design: Design, charge: ChargeResult) -> list[Finding]:
     if design.charge.fluid.value == "ethylene":
         found.append(
             Finding(
-                "ethylene",
-                "stop",
-                "charge",
-                "cold_line",
-                say("this glycol is poison"),
-                say(
+                key="ethylene",
+                level="stop",
+                stage="charge",
+                part="cold_line",
+                title=say("this glycol is poison"),
+                reason=say(
                     "Ethylene glycol in a house with a coil in the drinking water: one pinhole and it is at the tap. Only propylene glycol made for solar loops."
                 ),
                 cures=(Cure(say("Use propylene glycol"), (Change("charge.fluid", "propylene"),)),),
@@ -79,22 +79,24 @@ def _fluid(design: Design, charge: ChargeResult) -> list[Finding]:
         )
         found.append(
             Finding(
-                "freezes" if freezes else "frost_margin",
-                "stop" if freezes else "fix",
-                "charge",
-                "cold_line",
-                say("the loop freezes on the coldest night" if freezes else "the mix is thin for the coldest night"),
-                say(
+                key="freezes" if freezes else "frost_margin",
+                level="stop" if freezes else "fix",
+                stage="charge",
+                part="cold_line",
+                title=say(
+                    "the loop freezes on the coldest night" if freezes else "the mix is thin for the coldest night"
+                ),
+                reason=say(
                     "{s} glycol begins to freeze at {f}; the coldest night is {c} and {m} below it are wanted.",
                     s=Quantity(design.glycol_share, "share"),
                     f=Quantity(charge.frost_point, "temperature", 1),
                     c=Quantity(coldest, "temperature"),
                     m=Quantity(FROST_MARGIN_K, "difference", 0),
                 ),
-                Quantity(charge.frost_point, "temperature", 1),
-                Quantity(coldest - FROST_MARGIN_K, "temperature"),
-                cures,
-                methods(9),
+                quantity=Quantity(charge.frost_point, "temperature", 1),
+                limit=Quantity(coldest - FROST_MARGIN_K, "temperature"),
+                cures=cures,
+                source=methods(9),
             )
         )
     return found
@@ -121,12 +123,12 @@ def _impossible(design: Design, refusal: Statement | None) -> list[Finding]:
         )
     return [
         Finding(
-            "setting_impossible",
-            "stop",
-            "charge",
-            "vessel",
-            say("these pressures cannot be set"),
-            refusal or say("No pressure suits this vessel."),
+            key="setting_impossible",
+            level="stop",
+            stage="charge",
+            part="vessel",
+            title=say("these pressures cannot be set"),
+            reason=refusal or say("No pressure suits this vessel."),
             cures=tuple(cures),
             source=methods(10),
         )
@@ -144,12 +146,12 @@ def _vessel(design: Design, charge: ChargeResult, refusal: Statement | None) -> 
     number = f"{count} × " if count > 1 else ""
     return [
         Finding(
-            "vessel_small",
-            "stop",
-            "charge",
-            "vessel",
-            say("the vessel is too small"),
-            say(
+            key="vessel_small",
+            level="stop",
+            stage="charge",
+            part="vessel",
+            title=say("the vessel is too small"),
+            reason=say(
                 "{v} is chosen and {n} is the least. "
                 + ("In stagnation it is full of liquid" if full else "In stagnation the gauge passes {e}")
                 + " and the relief blows the glycol out.",
@@ -157,9 +159,9 @@ def _vessel(design: Design, charge: ChargeResult, refusal: Statement | None) -> 
                 n=Quantity(charge.need.needed, "volume"),
                 e=Quantity(charge.end, "pressure"),
             ),
-            Quantity(charge.vessel, "volume"),
-            Quantity(charge.need.needed, "volume"),
-            (
+            quantity=Quantity(charge.vessel, "volume"),
+            limit=Quantity(charge.need.needed, "volume"),
+            cures=(
                 Cure(
                     say("Fit " + number + "{v}", v=Quantity(size * LITRE, "tank")),
                     changes,
@@ -167,7 +169,7 @@ def _vessel(design: Design, charge: ChargeResult, refusal: Statement | None) -> 
                     say("the next standard size"),
                 ),
             ),
-            methods(10),
+            source=methods(10),
         )
     ]
 
@@ -179,28 +181,28 @@ def _large(charge: ChargeResult, need: VesselNeed) -> list[Finding]:
         return []
     return [
         Finding(
-            "vessel_large",
-            "mind",
-            "charge",
-            "vessel",
-            say("the vessel holds more than the whole loop"),
-            say(
+            key="vessel_large",
+            level="mind",
+            stage="charge",
+            part="vessel",
+            title=say("the vessel holds more than the whole loop"),
+            reason=say(
                 "{v} on {l} of loop, where {f} would do. It takes {k} of mixed fluid to fill, and the gauge hardly falls while the loop leaks.",
                 v=Quantity(charge.vessel, "tank"),
                 l=Quantity(charge.contents.total, "volume"),
                 f=Quantity(fits, "tank"),
                 k=Quantity(charge.kept, "volume"),
             ),
-            Quantity(charge.vessel, "volume"),
-            Quantity(charge.contents.total, "volume"),
-            (
+            quantity=Quantity(charge.vessel, "volume"),
+            limit=Quantity(charge.contents.total, "volume"),
+            cures=(
                 Cure(
                     say("Fit {v}", v=Quantity(fits, "tank")),
                     (Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)),
                     "kept",
                 ),
             ),
-            methods(10),
+            source=methods(10),
         )
     ]
 
@@ -234,45 +236,45 @@ def _cold_night(design: Design, charge: ChargeResult) -> list[Finding]:
     if cold.empty:
         return [
             Finding(
-                "vessel_empty",
-                "stop",
-                "charge",
-                "vent",
-                say("on a cold night the vessel is empty and the top sucks air"),
-                say(
+                key="vessel_empty",
+                level="stop",
+                stage="charge",
+                part="vent",
+                title=say("on a cold night the vessel is empty and the top sucks air"),
+                reason=say(
                     "At {t} the loop shrinks and lacks {v}. There is no pressure left to hold air out.",
                     t=Quantity(cold.temperature, "temperature"),
                     v=Quantity(cold.shortage, "volume", 2),
                 ),
-                Quantity(cold.shortage, "volume", 2),
-                Quantity(0.0, "volume"),
-                cures,
-                methods(10),
+                quantity=Quantity(cold.shortage, "volume", 2),
+                limit=Quantity(0.0, "volume"),
+                cures=cures,
+                source=methods(10),
             )
         ]
     top = cold.top or 0.0
     grave = top <= 0
     return [
         Finding(
-            "top_negative" if grave else "top_low",
-            "stop" if grave else "fix",
-            "charge",
-            "vent",
-            say(
+            key="top_negative" if grave else "top_low",
+            level="stop" if grave else "fix",
+            stage="charge",
+            part="vent",
+            title=say(
                 "the top of the loop stands under suction on a cold night"
                 if grave
                 else "little pressure is left on top on a cold night"
             ),
-            say(
+            reason=say(
                 "{p} on top at {t}; {l} is wanted so that air stays out.",
                 p=Quantity(top, "pressure"),
                 t=Quantity(cold.temperature, "temperature"),
                 l=Quantity(LEAST_TOP_COLD_PA, "pressure"),
             ),
-            Quantity(top, "pressure"),
-            Quantity(LEAST_TOP_COLD_PA, "pressure"),
-            cures,
-            methods(10),
+            quantity=Quantity(top, "pressure"),
+            limit=Quantity(LEAST_TOP_COLD_PA, "pressure"),
+            cures=cures,
+            source=methods(10),
         )
     ]
 
@@ -302,20 +304,20 @@ def _kept(design: Design, charge: ChargeResult) -> list[Finding]:
         cures.append(Cure(say("Charge by the reserve school"), (Change("charge.school", "reserve"),), "kept"))
     return [
         Finding(
-            "kept_little",
-            "mind",
-            "charge",
-            "vessel",
-            say("the vessel keeps little liquid"),
-            say(
+            key="kept_little",
+            level="mind",
+            stage="charge",
+            part="vessel",
+            title=say("the vessel keeps little liquid"),
+            reason=say(
                 "{k} waits in it when filled cold; {r} is wanted to replace the air that comes out in the first weeks.",
                 k=Quantity(charge.kept, "volume", 2),
                 r=Quantity(charge.reserve, "volume", 2),
             ),
-            Quantity(charge.kept, "volume", 2),
-            Quantity(charge.reserve, "volume", 2),
-            tuple(cures),
-            methods(10),
+            quantity=Quantity(charge.kept, "volume", 2),
+            limit=Quantity(charge.reserve, "volume", 2),
+            cures=tuple(cures),
+            source=methods(10),
         )
     ]
 
@@ -328,25 +330,25 @@ def _steam(design: Design, run: RunResult, charge: ChargeResult) -> list[Finding
     if boils is not None and run.route.top_vented and not design.run.vent_shut_off.value and boils > rating:
         found.append(
             Finding(
-                "vent_steam",
-                "fix",
-                "charge",
-                "vent",
-                say("the vent on top will meet steam at {t}", t=Quantity(boils, "temperature")),
-                say(
+                key="vent_steam",
+                level="fix",
+                stage="charge",
+                part="vent",
+                title=say("the vent on top will meet steam at {t}", t=Quantity(boils, "temperature")),
+                reason=say(
                     "It stands {r}. Left open it lets steam out every hot summer day, and the loop loses its charge.",
                     r=Quantity(rating, "temperature"),
                 ),
-                Quantity(boils, "temperature"),
-                Quantity(rating, "temperature"),
-                (
+                quantity=Quantity(boils, "temperature"),
+                limit=Quantity(rating, "temperature"),
+                cures=(
                     Cure(
                         say("Put a valve under it"),
                         (Change("run.vent_shut_off", True),),
                         note=say("shut after purging, 1 part more"),
                     ),
                 ),
-                "practice: the run",
+                source="practice: the run",
             )
         )
     if charge.steam is not None:
@@ -355,27 +357,27 @@ def _steam(design: Design, run: RunResult, charge: ChargeResult) -> list[Finding
         if not design.charge.cooling_vessel.value and membrane_too_hot(line_contents=between, taken_up=taken):
             found.append(
                 Finding(
-                    "membrane_hot",
-                    "mind",
-                    "charge",
-                    "vessel",
-                    say("hot liquid will reach the vessel's membrane"),
-                    say(
+                    key="membrane_hot",
+                    level="mind",
+                    stage="charge",
+                    part="vessel",
+                    title=say("hot liquid will reach the vessel's membrane"),
+                    reason=say(
                         "Only {l} of pipe lie between field and vessel, and {t} are pushed through it in stagnation. Above {m} a membrane ages fast; a small cooling vessel or bare pipe before it helps.",
                         l=Quantity(between, "volume"),
                         t=Quantity(taken, "volume"),
                         m=Quantity(70.0, "temperature"),
                     ),
-                    Quantity(between, "volume"),
-                    Quantity(taken / 2, "volume"),
-                    (
+                    quantity=Quantity(between, "volume"),
+                    limit=Quantity(taken / 2, "volume"),
+                    cures=(
                         Cure(
                             say("Put a cooling vessel before it"),
                             (Change("charge.cooling_vessel", True),),
                             note=say("1 part more"),
                         ),
                     ),
-                    methods(10),
+                    source=methods(10),
                 )
             )
     return found
@@ -389,16 +391,16 @@ def _height(design: Design, charge: ChargeResult) -> list[Finding]:
     quantity = Quantity(height.value, "length")
     return [
         Finding(
-            "height_assumed",
-            "mind",
-            "charge",
-            "gauge",
-            say("the {h} up to the top is still a guess", h=quantity),
-            say(
+            key="height_assumed",
+            level="mind",
+            stage="charge",
+            part="gauge",
+            title=say("the {h} up to the top is still a guess", h=quantity),
+            reason=say(
                 "A tenth of it wrong moves charge and fill by {p}. Tape it down the shaft, or count the storeys and add the loft.",
                 p=Quantity(0.1 * height.value * per_metre, "pressure"),
             ),
-            quantity,
+            quantity=quantity,
             cures=(
                 Cure(say("It is taped: {h}", h=quantity), (Change("survey.gauge_to_top_m", height.value, "measured"),)),
             ),
@@ -437,20 +439,20 @@ def _emptying(design: Design, run: RunResult, charge: ChargeResult) -> list[Find
     changes = (Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels))
     return [
         Finding(
-            "emptying_assumed",
-            "mind",
-            "charge",
-            "collector",
-            say("how the field empties decides the vessel"),
-            say(
+            key="emptying_assumed",
+            level="mind",
+            stage="charge",
+            part="collector",
+            title=say("how the field empties decides the vessel"),
+            reason=say(
                 "{a} is a guess for a field that empties well when it boils. One that empties poorly steams with {b} and needs {n}.",
                 a=Quantity(power.value, "irradiance"),
                 b=Quantity(POOR_EMPTYING_W_M2, "irradiance"),
                 n=Quantity(need.needed, "volume"),
             ),
-            Quantity(charge.vessel, "volume"),
-            Quantity(need.needed, "volume"),
-            (
+            quantity=Quantity(charge.vessel, "volume"),
+            limit=Quantity(need.needed, "volume"),
+            cures=(
                 Cure(
                     say("Fit {v}", v=Quantity(need.standard_l * need.vessels * LITRE, "tank")),
                     (*changes, Change("charge.steaming_w_m2", POOR_EMPTYING_W_M2)),
@@ -460,7 +462,7 @@ def _emptying(design: Design, run: RunResult, charge: ChargeResult) -> list[Find
                     say("The maker says it empties well"), (Change("charge.steaming_w_m2", power.value, "data sheet"),)
                 ),
             ),
-            "defaults: an assumed value that moves a figure",
+            source="defaults: an assumed value that moves a figure",
         )
     ]
 
@@ -478,45 +480,45 @@ def direct_findings(design: Design, charge: ChargeResult) -> tuple[Finding, ...]
         changes = (Change("charge.kind", "sealed"), *(() if wanted is None else (Change("charge.share", wanted),)))
         found.append(
             Finding(
-                "direct_frost",
-                "stop",
-                "charge",
-                "collector",
-                say("tap water in the collectors will freeze"),
-                say(
+                key="direct_frost",
+                level="stop",
+                stage="charge",
+                part="collector",
+                title=say("tap water in the collectors will freeze"),
+                reason=say(
                     "The coldest night is {c}. A direct loop is for places that stay above {l}.",
                     c=Quantity(coldest, "temperature"),
                     l=Quantity(WATER_OUTSIDE_FROM_C, "temperature"),
                 ),
-                Quantity(coldest, "temperature"),
-                Quantity(WATER_OUTSIDE_FROM_C, "temperature"),
-                (Cure(say("Make it a sealed glycol loop"), changes, "contents"),),
-                "practice: system and store",
+                quantity=Quantity(coldest, "temperature"),
+                limit=Quantity(WATER_OUTSIDE_FROM_C, "temperature"),
+                cures=(Cure(say("Make it a sealed glycol loop"), changes, "contents"),),
+                source="practice: system and store",
             )
         )
     top = design.charge.mains_gauge_pa.value - charge.static
     if top < LEAST_TOP_COLD_PA:
         found.append(
             Finding(
-                "mains_weak",
-                "fix",
-                "charge",
-                "vent",
-                say("the main does not hold the top under pressure"),
-                say(
+                key="mains_weak",
+                level="fix",
+                stage="charge",
+                part="vent",
+                title=say("the main does not hold the top under pressure"),
+                reason=say(
                     "{p} are left on top; {l} are wanted.",
                     p=Quantity(top, "pressure"),
                     l=Quantity(LEAST_TOP_COLD_PA, "pressure"),
                 ),
-                Quantity(top, "pressure"),
-                Quantity(LEAST_TOP_COLD_PA, "pressure"),
-                (
+                quantity=Quantity(top, "pressure"),
+                limit=Quantity(LEAST_TOP_COLD_PA, "pressure"),
+                cures=(
                     Cure(
                         say("Make it a sealed glycol loop"),
                         (Change("charge.kind", "sealed"), Change("charge.share", max(0.25, frost_share(design)))),
                     ),
                 ),
-                methods(10),
+                source=methods(10),
             )
         )
     return tuple(found)
@@ -527,17 +529,17 @@ def _winter_pool(coldest: float) -> tuple[Finding, ...]:
         return ()
     return (
         Finding(
-            "pool_winter",
-            "mind",
-            "charge",
-            "collector",
-            say("empty the field before the frost"),
-            say(
+            key="pool_winter",
+            level="mind",
+            stage="charge",
+            part="collector",
+            title=say("empty the field before the frost"),
+            reason=say(
                 "The coldest night is {c}: at the end of the season field and outdoor pipes are drained, and it goes into the diary.",
                 c=Quantity(coldest, "temperature"),
             ),
-            Quantity(coldest, "temperature"),
-            Quantity(WATER_OUTSIDE_FROM_C, "temperature"),
+            quantity=Quantity(coldest, "temperature"),
+            limit=Quantity(WATER_OUTSIDE_FROM_C, "temperature"),
             source="practice: system and store",
         ),
     )

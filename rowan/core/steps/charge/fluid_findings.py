@@ -120,22 +120,22 @@ def _not_mixable(design: Design, tub: Tub) -> list[Finding]:
     strong = design.charge.concentrate.value
     return [
         Finding(
-            "first_mix_impossible",
-            "mind",
-            "charge",
-            "cold_line",
-            say("the water left in the loop cannot be made up by the first fill"),
-            say(
+            key="first_mix_impossible",
+            level="mind",
+            stage="charge",
+            part="cold_line",
+            title=say("the water left in the loop cannot be made up by the first fill"),
+            reason=say(
                 "{w} of {v} is water that stayed. Fill with what there is, circulate, read, and exchange for concentrate; or blow the coil out first.",
                 w=Quantity(design.charge.residual_l.value * LITRE, "volume"),
                 v=Quantity(tub.loop, "volume"),
             ),
-            Quantity(tub.fill, "share_fine"),
-            Quantity(min(strong, MOST_SHARE), "share_fine"),
-            (Cure(say("Bring pure concentrate"), (Change("charge.concentrate", 1.0),), "first_mix"),)
+            quantity=Quantity(tub.fill, "share_fine"),
+            limit=Quantity(min(strong, MOST_SHARE), "share_fine"),
+            cures=(Cure(say("Bring pure concentrate"), (Change("charge.concentrate", 1.0),), "first_mix"),)
             if strong < 1
             else (),
-            methods(9),
+            source=methods(9),
         )
     ]
 
@@ -147,20 +147,20 @@ def _thin(design: Design, tub: Tub) -> list[Finding]:
     freezes = frost_point(volume_share=min(max(tub.now, 0.0), MOST_SHARE))
     return [
         Finding(
-            "mix_thin",
-            "stop" if freezes > coldest else "fix",
-            "charge",
-            "cold_line",
-            say("the loop is thinner than was planned"),
-            say(
+            key="mix_thin",
+            level="stop" if freezes > coldest else "fix",
+            stage="charge",
+            part="cold_line",
+            title=say("the loop is thinner than was planned"),
+            reason=say(
                 "{n} by the last reading, {c} wanted: it begins to freeze at {f}, the coldest night is {t}. Exchange and read again.",
                 n=Quantity(tub.now, "share_fine"),
                 c=Quantity(tub.wanted, "share_fine"),
                 f=Quantity(freezes, "temperature", 1),
                 t=Quantity(coldest, "temperature"),
             ),
-            Quantity(tub.now, "share_fine"),
-            Quantity(tub.wanted, "share_fine"),
+            quantity=Quantity(tub.now, "share_fine"),
+            limit=Quantity(tub.wanted, "share_fine"),
             source=methods(9),
         )
     ]
@@ -172,18 +172,18 @@ def _spent(design: Design, tub: Tub) -> list[Finding]:
         return []
     return [
         Finding(
-            "fluid_spent",
-            "fix",
-            "charge",
-            "cold_line",
-            say("the fluid has turned sour and eats metal"),
-            say(
+            key="fluid_spent",
+            level="fix",
+            stage="charge",
+            part="cold_line",
+            title=say("the fluid has turned sour and eats metal"),
+            reason=say(
                 "pH {p}; below {l} its inhibitors are used up. Drain it into cans, never into the drain, flush, and fill anew.",
                 p=Quantity(tub.ph, "ph"),
                 l=Quantity(least, "ph"),
             ),
-            Quantity(tub.ph, "ph"),
-            Quantity(least, "ph"),
+            quantity=Quantity(tub.ph, "ph"),
+            limit=Quantity(least, "ph"),
             source="practice: fluid",
         )
     ]

@@ -143,20 +143,20 @@ def filling_findings(design: Design, charge: ChargeResult) -> tuple[Finding, ...
     if pump <= charge.static:
         return (
             Finding(
-                "filling_impossible",
-                "stop",
-                "charge",
-                "gauge",
-                say("this filling pump does not reach the roof"),
-                say(
+                key="filling_impossible",
+                level="stop",
+                stage="charge",
+                part="gauge",
+                title=say("this filling pump does not reach the roof"),
+                reason=say(
                     "It makes {p} against a column of {s}: the field stays empty whatever the vessel is set to.",
                     p=Quantity(pump, "pressure"),
                     s=Quantity(charge.static, "pressure"),
                 ),
-                Quantity(pump, "pressure"),
-                Quantity(charge.static, "pressure"),
-                (other,),
-                methods(10),
+                quantity=Quantity(pump, "pressure"),
+                limit=Quantity(charge.static, "pressure"),
+                cures=(other,),
+                source=methods(10),
             ),
         )
     if charge.two_stage is None or not charge.two_stage.needed:
@@ -164,22 +164,22 @@ def filling_findings(design: Design, charge: ChargeResult) -> tuple[Finding, ...
     stage = charge.two_stage
     return (
         Finding(
-            "two_stages",
-            "mind",
-            "charge",
-            "vessel",
-            say("this filling pump needs a charge in two stages"),
-            say(
+            key="two_stages",
+            level="mind",
+            stage="charge",
+            part="vessel",
+            title=say("this filling pump needs a charge in two stages"),
+            reason=say(
                 "It reaches {p}, the fill is {f}. Set the vessel to {a} first and fill to {p}: {v} go in. Then pump gas in at the vessel's valve till the gauge reads {f}.",
                 p=Quantity(pump, "pressure"),
                 f=Quantity(charge.setting.fill, "pressure"),
                 a=Quantity(stage.first_precharge, "pressure"),
                 v=Quantity(stage.liquid, "volume"),
             ),
-            Quantity(pump, "pressure"),
-            Quantity(charge.setting.fill, "pressure"),
-            (other,),
-            methods(10),
+            quantity=Quantity(pump, "pressure"),
+            limit=Quantity(charge.setting.fill, "pressure"),
+            cures=(other,),
+            source=methods(10),
         ),
     )
 

@@ -49,18 +49,18 @@ def _sieve(design: Design) -> list[Finding]:
         return []
     return [
         Finding(
-            "too_hot_for_kind",
-            "fix",
-            "collector",
-            "collector",
-            say("the duty is too hot for this kind"),
-            say(
+            key="too_hot_for_kind",
+            level="fix",
+            stage="collector",
+            part="collector",
+            title=say("the duty is too hot for this kind"),
+            reason=say(
                 "It asks for {t}; collectors of this kind are sensible up to {m}.",
                 t=Quantity(wanted, "temperature"),
                 m=Quantity(most, "temperature"),
             ),
-            Quantity(wanted, "temperature"),
-            Quantity(most, "temperature"),
+            quantity=Quantity(wanted, "temperature"),
+            limit=Quantity(most, "temperature"),
             source=SOURCE,
         )
     ]
@@ -71,17 +71,17 @@ def _winter(design: Design, site: SiteResult) -> list[Finding]:
         return []
     return [
         Finding(
-            "unglazed_winter",
-            "fix",
-            "collector",
-            "collector",
-            say("unglazed collectors bring no hot water in winter"),
-            say(
+            key="unglazed_winter",
+            level="fix",
+            stage="collector",
+            part="collector",
+            title=say("unglazed collectors bring no hot water in winter"),
+            reason=say(
                 "The coldest month has {t}: what they gain the air takes. They pre-heat in summer, or warm a pool.",
                 t=Quantity(min(site.monthly_air), "temperature", 1),
             ),
-            Quantity(min(site.monthly_air), "temperature"),
-            Quantity(WINTER_C, "temperature"),
+            quantity=Quantity(min(site.monthly_air), "temperature"),
+            limit=Quantity(WINTER_C, "temperature"),
             source=SOURCE,
         )
     ]
@@ -93,18 +93,18 @@ def _hot_climate(design: Design, site: SiteResult) -> list[Finding]:
         return []
     return [
         Finding(
-            "tubes_hot_climate",
-            "mind",
-            "collector",
-            "collector",
-            say("tubes buy little in this climate"),
-            say(
+            key="tubes_hot_climate",
+            level="mind",
+            stage="collector",
+            part="collector",
+            title=say("tubes buy little in this climate"),
+            reason=say(
                 "The year's air is {t} and the duty asks for {d}: a plain plate loses little here, and sheds what is too much.",
                 t=Quantity(site.annual_air, "temperature"),
                 d=Quantity(wanted, "temperature"),
             ),
-            Quantity(site.annual_air, "temperature"),
-            Quantity(HOT_CLIMATE_C, "temperature"),
+            quantity=Quantity(site.annual_air, "temperature"),
+            limit=Quantity(HOT_CLIMATE_C, "temperature"),
             source=SOURCE,
         )
     ]
@@ -115,12 +115,12 @@ def _draining(design: Design) -> list[Finding]:
         return []
     return [
         Finding(
-            "does_not_drain",
-            "stop",
-            "collector",
-            "collector",
-            say("this collector does not run empty"),
-            say("In a drainback what stays in the field freezes in winter and boils in summer."),
+            key="does_not_drain",
+            level="stop",
+            stage="collector",
+            part="collector",
+            title=say("this collector does not run empty"),
+            reason=say("In a drainback what stays in the field freezes in winter and boils in summer."),
             cures=(Cure(say("Make it a sealed glycol loop"), (Change("charge.kind", "sealed"),)),),
             source=SOURCE,
         )
@@ -135,17 +135,17 @@ def _mirrors(design: Design, site: SiteResult) -> list[Finding]:
         return []
     return [
         Finding(
-            "little_beam",
-            "fix",
-            "collector",
-            "collector",
-            say("too little beam sun for mirrors"),
-            say(
+            key="little_beam",
+            level="fix",
+            stage="collector",
+            part="collector",
+            title=say("too little beam sun for mirrors"),
+            reason=say(
                 "Only {s} of the sun here comes straight; mirrors use nothing else.",
                 s=Quantity(beam, "share"),
             ),
-            Quantity(beam, "share"),
-            Quantity(CLEAR_BEAM, "share"),
+            quantity=Quantity(beam, "share"),
+            limit=Quantity(CLEAR_BEAM, "share"),
             source=SOURCE,
         )
     ]
@@ -156,12 +156,12 @@ def _advice(design: Design) -> list[Finding]:
     if design.collector.advice.value == "seller":
         found.append(
             Finding(
-                "seller_alone",
-                "mind",
-                "collector",
-                "collector",
-                say("chosen on a seller's advice alone"),
-                say(
+                key="seller_alone",
+                level="mind",
+                stage="collector",
+                part="collector",
+                title=say("chosen on a seller's advice alone"),
+                reason=say(
                     "Sellers know what they sell. Run the others in the comparison below, and note with what it was compared."
                 ),
                 cures=(Cure(say("Compared now"), (Change("collector.advice", "compared", "agreed"),)),),
@@ -172,12 +172,12 @@ def _advice(design: Design) -> list[Finding]:
         level: Level = "mind" if design.collector.item.value.kind in PLAIN else "fix"
         found.append(
             Finding(
-                "no_support",
-                level,
-                "collector",
-                "collector",
-                say("nobody in reach knows this collector"),
-                say(
+                key="no_support",
+                level=level,
+                stage="collector",
+                part="collector",
+                title=say("nobody in reach knows this collector"),
+                reason=say(
                     "In ten years somebody must find a seal, a sensor or a tube for it. Untried goods want support in reach."
                 ),
                 source=SOURCE,

@@ -270,39 +270,39 @@ def _parts(design: Design, dry: float) -> list[Finding]:
         copper = pipe.model_copy(update={"material": "copper", "rating_c": 400.0, "name": "Copper of that size"})
         found.append(
             Finding(
-                "plastic_on_loop",
-                "stop",
-                "run",
-                "hot_line",
-                say("plastic pipe cannot stand this loop"),
-                say(
+                key="plastic_on_loop",
+                level="stop",
+                stage="run",
+                part="hot_line",
+                title=say("plastic pipe cannot stand this loop"),
+                reason=say(
                     "The dry field reaches {t}; this pipe is rated {r}. It swells and splits, on a trial afternoon too.",
                     t=Quantity(dry, "temperature"),
                     r=Quantity(pipe.rating_c, "temperature"),
                 ),
-                Quantity(dry, "temperature"),
-                Quantity(pipe.rating_c, "temperature"),
-                (Cure(say("Lay copper"), (Change("run.pipe", copper),), "velocity"),),
-                "practice: the run",
+                quantity=Quantity(dry, "temperature"),
+                limit=Quantity(pipe.rating_c, "temperature"),
+                cures=(Cure(say("Lay copper"), (Change("run.pipe", copper),), "velocity"),),
+                source="practice: the run",
             )
         )
     elif dry > min(joint.value, pipe.rating_c):
         better = float(-(-dry // 10) * 10)
         found.append(
             Finding(
-                "part_rating",
-                "stop",
-                "collector",
-                "collector",
-                say("the joints will not stand stagnation"),
-                say(
+                key="part_rating",
+                level="stop",
+                stage="collector",
+                part="collector",
+                title=say("the joints will not stand stagnation"),
+                reason=say(
                     "Dry in full sun the field reaches {t}; they are rated {r}. Braze them, or use fittings rated above it.",
                     t=Quantity(dry, "temperature"),
                     r=Quantity(joint.value, "temperature"),
                 ),
-                Quantity(dry, "temperature"),
-                Quantity(joint.value, "temperature"),
-                (
+                quantity=Quantity(dry, "temperature"),
+                limit=Quantity(joint.value, "temperature"),
+                cures=(
                     Cure(
                         say("Braze them: good for {t}", t=Quantity(better, "temperature")),
                         (
@@ -315,7 +315,7 @@ def _parts(design: Design, dry: float) -> list[Finding]:
                         ),
                     ),
                 ),
-                methods(3),
+                source=methods(3),
             )
         )
     return found
@@ -335,26 +335,26 @@ def _tilt(design: Design) -> list[Finding]:
     )
     return [
         Finding(
-            "tilt_outside",
-            level,
-            "collector",
-            "collector",
-            say("this collector may not lie at this tilt"),
-            say(
+            key="tilt_outside",
+            level=level,
+            stage="collector",
+            part="collector",
+            title=say("this collector may not lie at this tilt"),
+            reason=say(
                 "The roof is at {t}; the data sheet allows {l}. " + why,
                 t=Quantity(tilt, "angle"),
                 l=Quantity(limit, "angle"),
             ),
-            Quantity(tilt, "angle"),
-            Quantity(limit, "angle"),
-            (
+            quantity=Quantity(tilt, "angle"),
+            limit=Quantity(limit, "angle"),
+            cures=(
                 Cure(
                     say("Rack it at {l}", l=Quantity(limit, "angle")),
                     (Change("survey.roof_tilt_deg", limit),),
                     "solar_heat",
                 ),
             ),
-            "data sheet of the collector",
+            source="data sheet of the collector",
         )
     ]
 
@@ -364,12 +364,12 @@ def _estimate(refusal: RowanError | None) -> list[Finding]:
         return []
     return [
         Finding(
-            "no_estimate",
-            "mind",
-            "collector",
-            "store",
-            say("the year's heat cannot be estimated here"),
-            refusal_statement(refusal, "The monthly correlation refuses: ", "."),
+            key="no_estimate",
+            level="mind",
+            stage="collector",
+            part="store",
+            title=say("the year's heat cannot be estimated here"),
+            reason=refusal_statement(refusal, "The monthly correlation refuses: ", "."),
             source=methods(6),
             quantity=Quantity(0, "ratio"),
         )

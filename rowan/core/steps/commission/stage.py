@@ -41,27 +41,27 @@ def _purge(design: Design, bore: float) -> list[Finding]:
     wanted = -(-PURGE_M_S * area / LITRE_H // STEP_L_H) * STEP_L_H
     return [
         Finding(
-            "purge_slow",
-            "fix",
-            "commission",
-            "hot_line",
-            say("the filling pump is too weak to purge this pipe"),
-            say(
+            key="purge_slow",
+            level="fix",
+            stage="commission",
+            part="hot_line",
+            title=say("the filling pump is too weak to purge this pipe"),
+            reason=say(
                 "{v} in a bore of {d} leaves bubbles behind in every line that runs downward. At least {l} carries them out.",
                 v=Quantity(speed, "velocity"),
                 d=Quantity(bore, "pipe_size"),
                 l=Quantity(PURGE_M_S, "velocity"),
             ),
-            Quantity(speed, "velocity"),
-            Quantity(PURGE_M_S, "velocity"),
-            (
+            quantity=Quantity(speed, "velocity"),
+            limit=Quantity(PURGE_M_S, "velocity"),
+            cures=(
                 Cure(
                     say("Bring a pump that gives {q}", q=Quantity(wanted * LITRE_H, "flow")),
                     (Change("commission.station_flow_l_h", wanted),),
                     "purge_speed",
                 ),
             ),
-            methods(8),
+            source=methods(8),
         )
     ]
 
@@ -73,12 +73,12 @@ def _air(design: Design, charge: ChargeResult) -> list[Finding]:
     energy = air_energy(pressure_abs=pressure, volume=charge.contents.total, atmosphere_pa=charge.atmosphere)
     return [
         Finding(
-            "air_test",
-            "mind",
-            "commission",
-            "gauge",
-            say("an air test stores energy"),
-            say(
+            key="air_test",
+            level="mind",
+            stage="commission",
+            part="gauge",
+            title=say("an air test stores energy"),
+            reason=say(
                 "{e} come free at once if a joint lets go, and {k} of warming moves the gauge by {p}. Air only where water would freeze.",
                 e=Quantity(energy, "work"),
                 k=Quantity(1.0, "difference", 0),
@@ -86,9 +86,9 @@ def _air(design: Design, charge: ChargeResult) -> list[Finding]:
                     air_per_kelvin(p1=test_pressure(design), t1=TEST_C, atmosphere_pa=charge.atmosphere), "pressure"
                 ),
             ),
-            Quantity(energy, "work"),
-            None,
-            (Cure(say("Test with water"), (Change("commission.test", "water"),), "test_pressure"),),
-            methods(13),
+            quantity=Quantity(energy, "work"),
+            limit=None,
+            cures=(Cure(say("Test with water"), (Change("commission.test", "water"),), "test_pressure"),),
+            source=methods(13),
         )
     ]

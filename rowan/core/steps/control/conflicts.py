@@ -36,7 +36,18 @@ def _found(
     cures: tuple[Cure, ...] = (),
     amounts: tuple[Quantity | None, Quantity | None] = (None, None),
 ) -> Finding:
-    return Finding(key, level, "control", part, say(title), reason, *amounts, cures, methods(7))
+    return Finding(
+        key=key,
+        level=level,
+        stage="control",
+        part=part,
+        title=say(title),
+        reason=reason,
+        quantity=amounts[0],
+        limit=amounts[1],
+        cures=cures,
+        source=methods(7),
+    )
 
 
 def _cure(words: str, path: str, value: Any, **quantities: Quantity) -> Cure:

@@ -285,26 +285,26 @@ def _pair(design: Design, floor: float) -> list[Finding]:
     if stop >= start:
         return [
             Finding(
-                "stop_over_start",
-                "stop",
-                "control",
-                "sensor_field",
-                say("the pump would start and stop at once"),
-                say(
+                key="stop_over_start",
+                level="stop",
+                stage="control",
+                part="sensor_field",
+                title=say("the pump would start and stop at once"),
+                reason=say(
                     "Stop at {b} is not below start at {a}. It chatters until the relay gives up.",
                     a=Quantity(start, "difference"),
                     b=Quantity(stop, "difference"),
                 ),
-                Quantity(stop, "difference"),
-                Quantity(start, "difference"),
-                (
+                quantity=Quantity(stop, "difference"),
+                limit=Quantity(start, "difference"),
+                cures=(
                     Cure(
                         say("Start at {s}", s=Quantity(stop + START_ABOVE_STOP_K, "difference")),
                         (Change("control.start_k", stop + START_ABOVE_STOP_K),),
                         "start",
                     ),
                 ),
-                methods(7),
+                source=methods(7),
             )
         ]
     return [*_narrow(start, stop), *_below_floor(start, stop, floor), *_short_start(start, stop, floor)]
@@ -315,26 +315,26 @@ def _narrow(start: float, stop: float) -> list[Finding]:
     if start - stop < LEAST_BAND_K:
         found.append(
             Finding(
-                "narrow_band",
-                "fix",
-                "control",
-                "sensor_field",
-                say("start and stop lie too close together"),
-                say(
+                key="narrow_band",
+                level="fix",
+                stage="control",
+                part="sensor_field",
+                title=say("start and stop lie too close together"),
+                reason=say(
                     "{d} apart; at least {l} are needed, or every cloud switches the pump.",
                     d=Quantity(start - stop, "difference"),
                     l=Quantity(LEAST_BAND_K, "difference"),
                 ),
-                Quantity(start - stop, "difference"),
-                Quantity(LEAST_BAND_K, "difference"),
-                (
+                quantity=Quantity(start - stop, "difference"),
+                limit=Quantity(LEAST_BAND_K, "difference"),
+                cures=(
                     Cure(
                         say("Start at {s}", s=Quantity(stop + START_ABOVE_STOP_K, "difference")),
                         (Change("control.start_k", stop + START_ABOVE_STOP_K),),
                         "start",
                     ),
                 ),
-                methods(7),
+                source=methods(7),
             )
         )
     return found
@@ -347,24 +347,24 @@ def _short_start(start: float, stop: float, floor: float) -> list[Finding]:
         return []
     return [
         Finding(
-            "start_for_run",
-            "mind",
-            "control",
-            "hot_line",
-            say("the start difference is small for so long a run"),
-            say(
+            key="start_for_run",
+            level="mind",
+            stage="control",
+            part="hot_line",
+            title=say("the start difference is small for so long a run"),
+            reason=say(
                 "It starts at {s}; with what the lines lose {w} suits it. A degree or two heats nothing: the water is colder than the store when it arrives.",
                 s=Quantity(start, "difference"),
                 w=Quantity(wanted, "difference"),
             ),
-            Quantity(start, "difference"),
-            Quantity(wanted, "difference"),
-            (
+            quantity=Quantity(start, "difference"),
+            limit=Quantity(wanted, "difference"),
+            cures=(
                 Cure(
                     say("Start at {w}", w=Quantity(wanted, "difference")), (Change("control.start_k", wanted),), "start"
                 ),
             ),
-            methods(7),
+            source=methods(7),
         )
     ]
 
@@ -383,20 +383,20 @@ def _below_floor(start: float, stop: float, floor: float) -> list[Finding]:
         )
         found.append(
             Finding(
-                "stop_below_floor",
-                "fix",
-                "control",
-                "sensor_low",
-                say("the pump runs on when it only loses"),
-                say(
+                key="stop_below_floor",
+                level="fix",
+                stage="control",
+                part="sensor_low",
+                title=say("the pump runs on when it only loses"),
+                reason=say(
                     "It stops at {s}; below {f} the lines, the pump and the sensors' error take more than the sun brings.",
                     s=Quantity(stop, "difference"),
                     f=Quantity(floor, "difference"),
                 ),
-                Quantity(stop, "difference"),
-                Quantity(floor, "difference"),
-                (Cure(say("Stop at {w}", w=Quantity(wanted, "difference")), changes, "stop"),),
-                methods(7),
+                quantity=Quantity(stop, "difference"),
+                limit=Quantity(floor, "difference"),
+                cures=(Cure(say("Stop at {w}", w=Quantity(wanted, "difference")), changes, "stop"),),
+                source=methods(7),
             )
         )
     return found
@@ -410,52 +410,52 @@ def _window(design: Design) -> list[Finding]:
         near = max(low if start < low else high, stop + LEAST_BAND_K)
         found.append(
             Finding(
-                "start_unusual",
-                "mind",
-                "control",
-                "sensor_field",
-                say("the start difference is unusual"),
-                say(
+                key="start_unusual",
+                level="mind",
+                stage="control",
+                part="sensor_field",
+                title=say("the start difference is unusual"),
+                reason=say(
                     "{s}; {a} to {b} is usual. Long lines ask for more, a store below the field for less.",
                     s=Quantity(start, "difference"),
                     a=Quantity(low, "difference"),
                     b=Quantity(high, "difference"),
                 ),
-                Quantity(start, "difference"),
-                Quantity(low if start < low else high, "difference"),
-                (
+                quantity=Quantity(start, "difference"),
+                limit=Quantity(low if start < low else high, "difference"),
+                cures=(
                     Cure(
                         say("Start at {s}", s=Quantity(near, "difference")), (Change("control.start_k", near),), "start"
                     ),
                 )
                 if near != start and near <= high
                 else (),
-                "the trade's usual window",
+                source="the trade's usual window",
             )
         )
     if stop > STOP_MOST_K and stop < start:
         found.append(
             Finding(
-                "stop_high",
-                "mind",
-                "control",
-                "sensor_low",
-                say("the stop difference leaves heat on the roof"),
-                say(
+                key="stop_high",
+                level="mind",
+                stage="control",
+                part="sensor_low",
+                title=say("the stop difference leaves heat on the roof"),
+                reason=say(
                     "{s}; up to {m} is usual. Only a battery pump has a reason for more.",
                     s=Quantity(stop, "difference"),
                     m=Quantity(STOP_MOST_K, "difference"),
                 ),
-                Quantity(stop, "difference"),
-                Quantity(STOP_MOST_K, "difference"),
-                (
+                quantity=Quantity(stop, "difference"),
+                limit=Quantity(STOP_MOST_K, "difference"),
+                cures=(
                     Cure(
                         say("Stop at {s}", s=Quantity(STOP_MOST_K, "difference")),
                         (Change("control.stop_k", STOP_MOST_K),),
                         "stop",
                     ),
                 ),
-                "the trade's usual window",
+                source="the trade's usual window",
             )
         )
     return found
@@ -485,22 +485,22 @@ def _hunting(design: Design, run: RunResult, largest: float, band: CyclingBand) 
         )
     return [
         Finding(
-            "hunting",
-            "mind",
-            "control",
-            "pump",
-            say(
+            key="hunting",
+            level="mind",
+            stage="control",
+            part="pump",
+            title=say(
                 "between {a} and {b} the pump hunts",
                 a=Quantity(band.start_irradiance, "irradiance"),
                 b=Quantity(band.hold_irradiance, "irradiance"),
             ),
-            say(
+            reason=say(
                 "Less sun starts it than holds it. A start or two at breakfast are healthy; hunting all day is not. Lower flow first, then a least run, the sensor's place, the differences."
             ),
-            Quantity(stop, "difference"),
-            Quantity(largest, "difference"),
-            tuple(cures),
-            methods(7),
+            quantity=Quantity(stop, "difference"),
+            limit=Quantity(largest, "difference"),
+            cures=tuple(cures),
+            source=methods(7),
         )
     ]
 
@@ -512,18 +512,18 @@ def _limits(design: Design, collector: CollectorResult) -> list[Finding]:
         wanted = 80.0 if valve else 60.0
         found.append(
             Finding(
-                "store_limit",
-                "mind",
-                "control",
-                "sensor_high",
-                say("the store limit is unusual"),
-                say(
+                key="store_limit",
+                level="mind",
+                stage="control",
+                part="sensor_high",
+                title=say("the store limit is unusual"),
+                reason=say(
                     "{m}; {a} to {b} is usual with a tempering valve. Lower it wastes fine days, higher it scales the coil.",
                     m=Quantity(maximum, "temperature"),
                     a=Quantity(STORE_LIMIT_WINDOW_C[0], "temperature"),
                     b=Quantity(STORE_LIMIT_WINDOW_C[1], "temperature"),
                 ),
-                Quantity(maximum, "temperature"),
+                quantity=Quantity(maximum, "temperature"),
                 cures=(
                     Cure(
                         say("Limit it to {w}", w=Quantity(wanted, "temperature")),
@@ -538,25 +538,25 @@ def _limits(design: Design, collector: CollectorResult) -> list[Finding]:
     if design.control.cut_out_c.value > lowest:
         found.append(
             Finding(
-                "cut_out_high",
-                "fix",
-                "control",
-                "sensor_field",
-                say("the cut-out lies above what a part stands"),
-                say(
+                key="cut_out_high",
+                level="fix",
+                stage="control",
+                part="sensor_field",
+                title=say("the cut-out lies above what a part stands"),
+                reason=say(
                     "The pump may send {c} through parts rated {r}.",
                     c=Quantity(design.control.cut_out_c.value, "temperature"),
                     r=Quantity(lowest, "temperature"),
                 ),
-                Quantity(design.control.cut_out_c.value, "temperature"),
-                Quantity(lowest, "temperature"),
-                (
+                quantity=Quantity(design.control.cut_out_c.value, "temperature"),
+                limit=Quantity(lowest, "temperature"),
+                cures=(
                     Cure(
                         say("Cut out at {r}", r=Quantity(lowest, "temperature")),
                         (Change("control.cut_out_c", max(80.0, lowest)),),
                     ),
                 ),
-                methods(7),
+                source=methods(7),
             )
         )
     return found

@@ -172,25 +172,25 @@ def _bends(design: Design, run: RunResult) -> list[Finding]:
         return []
     return [
         Finding(
-            "bends_few",
-            "mind",
-            "parts",
-            "cold_line",
-            say("fewer bends are counted than the route turns"),
-            say(
+            key="bends_few",
+            level="mind",
+            stage="parts",
+            part="cold_line",
+            title=say("fewer bends are counted than the route turns"),
+            reason=say(
                 "The legs meet at {t} joints, and only {b} bends are on the list and in the friction.",
                 t=Quantity(float(turns), "count"),
                 b=Quantity(float(design.run.all_bends), "count"),
             ),
-            Quantity(float(design.run.all_bends), "count"),
-            Quantity(float(turns), "count"),
-            (
+            quantity=Quantity(float(design.run.all_bends), "count"),
+            limit=Quantity(float(turns), "count"),
+            cures=(
                 Cure(
                     say("Count {t} bends", t=Quantity(float(turns), "count")),
                     (Change("run.bends", design.run.bends.value + turns - design.run.all_bends),),
                     "flow",
                 ),
             ),
-            methods(16),
+            source=methods(16),
         )
     ]

@@ -104,16 +104,18 @@ def _sum(design: Design) -> list[Finding]:
     even = _even(design, len(typed))
     return [
         Finding(
-            "rows_do_not_add_up",
-            "fix",
-            "run",
-            "collector",
-            say("the rows do not add up to the field"),
-            say(f"{' + '.join(str(n) for n in typed)} make {sum(typed)}; the field has {count}. Reckoned as {even}."),
-            Quantity(float(sum(typed)), "count"),
-            Quantity(float(count), "count"),
-            (Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "poorest_row"),),
-            "practice: the run",
+            key="rows_do_not_add_up",
+            level="fix",
+            stage="run",
+            part="collector",
+            title=say("the rows do not add up to the field"),
+            reason=say(
+                f"{' + '.join(str(n) for n in typed)} make {sum(typed)}; the field has {count}. Reckoned as {even}."
+            ),
+            quantity=Quantity(float(sum(typed)), "count"),
+            limit=Quantity(float(count), "count"),
+            cures=(Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "poorest_row"),),
+            source="practice: the run",
         )
     ]
 
@@ -133,19 +135,19 @@ def _uneven(design: Design, run: RunResult) -> list[Finding]:
     cures.append(Cure(say("Balance with throttles"), (Change("collector.feed", "throttled"),), "poorest_row"))
     return [
         Finding(
-            "rows_uneven",
-            "fix",
-            "run",
-            "collector",
-            say("a row starves"),
-            say(
+            key="rows_uneven",
+            level="fix",
+            stage="run",
+            part="collector",
+            title=say("a row starves"),
+            reason=say(
                 f"The row of {poorest.collectors} gets {{s}} of its share and runs hotter by as much; the others hurry theirs through. Equal rows, a reversed return or throttles even it out.",
                 s=Quantity(poorest.share, "share"),
             ),
-            Quantity(poorest.share, "share"),
-            Quantity(1 - EVEN_WITHIN, "share"),
-            tuple(cures),
-            "practice: the run",
+            quantity=Quantity(poorest.share, "share"),
+            limit=Quantity(1 - EVEN_WITHIN, "share"),
+            cures=tuple(cures),
+            source="practice: the run",
         )
     ]
 
@@ -160,20 +162,20 @@ def _series(design: Design) -> list[Finding]:
     even = _even(design, needed)
     return [
         Finding(
-            "series_too_long",
-            "fix",
-            "run",
-            "collector",
-            say("more collectors stand in series than the maker allows"),
-            say(
+            key="series_too_long",
+            level="fix",
+            stage="run",
+            part="collector",
+            title=say("more collectors stand in series than the maker allows"),
+            reason=say(
                 f"{longest} one after the other; the data sheet says {item.most_in_series}. The last ones run hot and the drop adds up."
             ),
-            Quantity(float(longest), "count"),
-            Quantity(float(item.most_in_series), "count"),
-            (
+            quantity=Quantity(float(longest), "count"),
+            limit=Quantity(float(item.most_in_series), "count"),
+            cures=(
                 Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "string_drop"),
                 Cure(say("All side by side"), (Change("collector.within", "parallel"),), "string_drop"),
             ),
-            "data sheet of the collector",
+            source="data sheet of the collector",
         )
     ]

@@ -48,12 +48,12 @@ def _humps(design: Design, run: RunResult) -> list[Finding]:
         where = next((leg.name for leg in run.route.legs() if leg.id == point.peak_leg and leg.line == point.line), "")
         found.append(
             Finding(
-                f"high_point_{point.line}_{point.peak_leg}",
-                "fix",
-                "run",
-                f"{point.line}_line",
-                say("air will sit in the " + point.line + " line" + (f", {where}" if where else "")),
-                say(
+                key=f"high_point_{point.line}_{point.peak_leg}",
+                level="fix",
+                stage="run",
+                part=f"{point.line}_line",
+                title=say("air will sit in the " + point.line + " line" + (f", {where}" if where else "")),
+                reason=say(
                     "The "
                     + point.line
                     + " line stands up {h} and holds {v} there without a vent. A bubble goes down a pipe only above {b}; this loop runs at {w}.",
@@ -62,10 +62,10 @@ def _humps(design: Design, run: RunResult) -> list[Finding]:
                     b=Quantity(BUBBLE_VELOCITY, "velocity"),
                     w=Quantity(run.velocity, "velocity"),
                 ),
-                Quantity(point.stands_up, "length"),
-                Quantity(0.0, "length"),
-                tuple(cures),
-                "practice: every high point is vented",
+                quantity=Quantity(point.stands_up, "length"),
+                limit=Quantity(0.0, "length"),
+                cures=tuple(cures),
+                source="practice: every high point is vented",
                 place=f"{point.line}.{point.peak_leg}",
             )
         )
@@ -78,12 +78,12 @@ def _top(design: Design, run: RunResult) -> list[Finding]:
         first = design.run.hot[0].id
         found.append(
             Finding(
-                "top_unvented",
-                "fix",
-                "run",
-                "vent",
-                say("the top of the loop has no vent"),
-                say(
+                key="top_unvented",
+                level="fix",
+                stage="run",
+                part="vent",
+                title=say("the top of the loop has no vent"),
+                reason=say(
                     "Air gathers at {h} over the gauge and stops the flow. A hand vent on the first hot leg lets it out.",
                     h=Quantity(run.route.top, "length"),
                 ),
@@ -100,20 +100,22 @@ def _steep(run: RunResult) -> list[Finding]:
         if not leg.possible:
             found.append(
                 Finding(
-                    f"leg_too_short_{leg.line}_{leg.id}",
-                    "fix",
-                    "run",
-                    f"{leg.line}_line",
-                    say("a leg rises more than it is long"),
-                    say(
+                    key=f"leg_too_short_{leg.line}_{leg.id}",
+                    level="fix",
+                    stage="run",
+                    part=f"{leg.line}_line",
+                    title=say("a leg rises more than it is long"),
+                    reason=say(
                         "Leg " + (leg.name or leg.id) + " is {l} long and should rise {r}.",
                         l=Quantity(leg.length, "length"),
                         r=Quantity(abs(leg.rise), "length"),
                     ),
-                    Quantity(abs(leg.rise), "length"),
-                    Quantity(leg.length, "length"),
-                    (Cure(say("Make it upright"), (Change(f"run.{leg.line}.{leg.id}.length_m", abs(leg.rise)),)),),
-                    methods(8),
+                    quantity=Quantity(abs(leg.rise), "length"),
+                    limit=Quantity(leg.length, "length"),
+                    cures=(
+                        Cure(say("Make it upright"), (Change(f"run.{leg.line}.{leg.id}.length_m", abs(leg.rise)),)),
+                    ),
+                    source=methods(8),
                 )
             )
     return found
@@ -125,12 +127,14 @@ def _non_return(design: Design) -> list[Finding]:
     if design.drains and design.run.non_return.value:
         found.append(
             Finding(
-                "non_return_drainback",
-                "stop",
-                "run",
-                "non_return",
-                say("a non-return valve keeps this loop from emptying"),
-                say("A drainback field must run empty through the pump line; what stays behind freezes and bursts."),
+                key="non_return_drainback",
+                level="stop",
+                stage="run",
+                part="non_return",
+                title=say("a non-return valve keeps this loop from emptying"),
+                reason=say(
+                    "A drainback field must run empty through the pump line; what stays behind freezes and bursts."
+                ),
                 cures=(Cure(say("Take it out"), (Change("run.non_return", False),)),),
                 source="practice: system and store",
             )
@@ -138,12 +142,12 @@ def _non_return(design: Design) -> list[Finding]:
     if not design.run.non_return.value and design.charge.kind.value in ("sealed", "direct"):
         found.append(
             Finding(
-                "no_non_return",
-                "fix",
-                "run",
-                "non_return",
-                say("nothing stops the loop from running backwards at night"),
-                say("Without a non-return valve the warm store sends its heat up to the cold roof by itself."),
+                key="no_non_return",
+                level="fix",
+                stage="run",
+                part="non_return",
+                title=say("nothing stops the loop from running backwards at night"),
+                reason=say("Without a non-return valve the warm store sends its heat up to the cold roof by itself."),
                 cures=(Cure(say("Fit a non-return valve"), (Change("run.non_return", True),), "flow"),),
                 source="practice: the run",
             )
@@ -156,12 +160,12 @@ def _valves(design: Design, run: RunResult) -> list[Finding]:
     if design.run.shut_off_to_relief.value:
         found.append(
             Finding(
-                "shut_off_to_relief",
-                "stop",
-                "run",
-                "relief",
-                say("a valve can cut the field off from its relief"),
-                say(
+                key="shut_off_to_relief",
+                level="stop",
+                stage="run",
+                part="relief",
+                title=say("a valve can cut the field off from its relief"),
+                reason=say(
                     "Shut by mistake in sun, the field boils with nowhere to go. Between field and relief nothing may close."
                 ),
                 cures=(Cure(say("Take the valve out"), (Change("run.shut_off_to_relief", False),)),),
@@ -177,12 +181,12 @@ def _valves(design: Design, run: RunResult) -> list[Finding]:
     if pipe.material == "galvanised" and design.sealed:
         found.append(
             Finding(
-                "galvanised",
-                "fix",
-                "run",
-                "cold_line",
-                say("zinc and glycol do not go together"),
-                say("Glycol strips the zinc from galvanised pipe; the sludge ends in the pump and the coil."),
+                key="galvanised",
+                level="fix",
+                stage="run",
+                part="cold_line",
+                title=say("zinc and glycol do not go together"),
+                reason=say("Glycol strips the zinc from galvanised pipe; the sludge ends in the pump and the coil."),
                 cures=swap,
                 source="practice: the run",
             )
@@ -195,12 +199,12 @@ def _flow(design: Design, run: RunResult) -> list[Finding]:
     if run.point is None:
         return [
             Finding(
-                "no_crossing",
-                "stop",
-                "run",
-                "pump",
-                say("this pump moves nothing on this loop"),
-                say("Its curve and the loop's do not meet."),
+                key="no_crossing",
+                level="stop",
+                stage="run",
+                part="pump",
+                title=say("this pump moves nothing on this loop"),
+                reason=say("Its curve and the loop's do not meet."),
                 cures=_other_speeds(run, low, high),
                 source=methods(8),
             )
@@ -217,21 +221,21 @@ def _flow(design: Design, run: RunResult) -> list[Finding]:
     cures = [*_other_speeds(run, low, high)]
     return [
         Finding(
-            "flow_outside",
-            "mind",
-            "run",
-            "pump",
-            say(f"the flow is {'below' if few else 'above'} what the maker asks"),
-            say(
+            key="flow_outside",
+            level="mind",
+            stage="run",
+            part="pump",
+            title=say(f"the flow is {'below' if few else 'above'} what the maker asks"),
+            reason=say(
                 "Speed {s} gives {q}; the data sheet wants " + ("at least" if few else "at most") + " {l}. " + why,
                 s=str(run.speed),
                 q=Quantity(run.flow, "flow"),
                 l=Quantity(limit, "flow"),
             ),
-            Quantity(run.flow, "flow"),
-            Quantity(limit, "flow"),
-            tuple(cures),
-            "data sheet of the collector",
+            quantity=Quantity(run.flow, "flow"),
+            limit=Quantity(limit, "flow"),
+            cures=tuple(cures),
+            source="data sheet of the collector",
         )
     ]
 
@@ -245,20 +249,20 @@ def _cold_start(design: Design, run: RunResult) -> list[Finding]:
     good = [i for i, p in enumerate(run.cold_points, 1) if p and low <= p.flow <= high and i > run.speed]
     return [
         Finding(
-            "cold_start_slow",
-            "mind",
-            "run",
-            "pump",
-            say("on a cold morning the flow starts below what the maker asks"),
-            say(
+            key="cold_start_slow",
+            level="mind",
+            stage="run",
+            part="pump",
+            title=say("on a cold morning the flow starts below what the maker asks"),
+            reason=say(
                 "Cold fluid is thick: {q} until the loop is warm; the data sheet wants at least {l}.",
                 q=Quantity(point.flow, "flow"),
                 l=Quantity(low, "flow"),
             ),
-            Quantity(point.flow, "flow"),
-            Quantity(low, "flow"),
-            tuple(Cure(say(f"Set speed {i}"), (Change("run.speed", i),), "flow_cold") for i in good[:1]),
-            "data sheet of the collector",
+            quantity=Quantity(point.flow, "flow"),
+            limit=Quantity(low, "flow"),
+            cures=tuple(Cure(say(f"Set speed {i}"), (Change("run.speed", i),), "flow_cold") for i in good[:1]),
+            source="data sheet of the collector",
         )
     ]
 
@@ -280,20 +284,20 @@ def _bends(design: Design, run: RunResult) -> list[Finding]:
         return []
     return [
         Finding(
-            "bends_assumed",
-            "mind",
-            "run",
-            "cold_line",
-            say(f"{bends.value} bends were not counted"),
-            say(
+            key="bends_assumed",
+            level="mind",
+            stage="run",
+            part="cold_line",
+            title=say(f"{bends.value} bends were not counted"),
+            reason=say(
                 "{n} more take {q} of flow away. Count them on the sketch.",
                 n=str(more),
                 q=Quantity(run.flow - point.flow, "flow", 2),
             ),
-            Quantity(bends.value, "count"),
-            None,
-            (Cure(say(f"Counted: {bends.value}"), (Change("run.bends", bends.value, "measured"),)),),
-            "defaults: an assumed value that moves a figure",
+            quantity=Quantity(bends.value, "count"),
+            limit=None,
+            cures=(Cure(say(f"Counted: {bends.value}"), (Change("run.bends", bends.value, "measured"),)),),
+            source="defaults: an assumed value that moves a figure",
         )
     ]
 
@@ -338,38 +342,38 @@ def _velocity(design: Design, run: RunResult) -> list[Finding]:
     if fast:
         return [
             Finding(
-                "too_fast",
-                "fix",
-                "run",
-                "cold_line",
-                say("the fluid runs too fast in this pipe"),
-                say(
+                key="too_fast",
+                level="fix",
+                stage="run",
+                part="cold_line",
+                title=say("the fluid runs too fast in this pipe"),
+                reason=say(
                     "{v} in a bore of {d}: it hisses, wears the copper and costs head. Up to {l} is usual.",
                     v=Quantity(velocity, "velocity"),
                     d=Quantity(bore, "pipe_size"),
                     l=Quantity(limit, "velocity"),
                 ),
-                Quantity(run.velocity, "velocity"),
-                Quantity(limit, "velocity"),
-                cures,
-                methods(8),
+                quantity=Quantity(run.velocity, "velocity"),
+                limit=Quantity(limit, "velocity"),
+                cures=cures,
+                source=methods(8),
             )
         ]
     return [
         Finding(
-            "too_slow",
-            "mind",
-            "run",
-            "cold_line",
-            say("the fluid runs slowly in this pipe"),
-            say(
+            key="too_slow",
+            level="mind",
+            stage="run",
+            part="cold_line",
+            title=say("the fluid runs slowly in this pipe"),
+            reason=say(
                 "{v} carries no bubbles along and takes long to bring heat. Below {l} purge with care.",
                 v=Quantity(velocity, "velocity"),
                 l=Quantity(limit, "velocity"),
             ),
-            Quantity(velocity, "velocity"),
-            Quantity(limit, "velocity"),
-            cures,
-            methods(8),
+            quantity=Quantity(velocity, "velocity"),
+            limit=Quantity(limit, "velocity"),
+            cures=cures,
+            source=methods(8),
         )
     ]

@@ -44,27 +44,27 @@ def _open_lines(design: Design, run: RunResult) -> list[Finding]:
         last = (run.route.cold if line == "cold" else run.route.hot)[-1]
         found.append(
             Finding(
-                f"open_{line}",
-                "stop",
-                "run",
-                f"{line}_line",
-                say("the " + line + " line never reaches " + to),
-                say(
+                key=f"open_{line}",
+                level="stop",
+                stage="run",
+                part=f"{line}_line",
+                title=say("the " + line + " line never reaches " + to),
+                reason=say(
                     "By its legs it ends {g} "
                     + ("above" if gap > 0 else "below")
                     + " it. A leg is missing, or one was "
                     "measured wrong; friction, contents and pressures hold only for a line that joins.",
                     g=Quantity(abs(gap), "length"),
                 ),
-                Quantity(abs(gap), "length"),
-                Quantity(0.0, "length"),
-                (
+                quantity=Quantity(abs(gap), "length"),
+                limit=Quantity(0.0, "length"),
+                cures=(
                     Cure(
                         say("Add an upright leg of {g}", g=Quantity(abs(gap), "length")),
                         (Change(f"run.{line}", [*legs, fitted]),),
                     ),
                 ),
-                PRACTICE,
+                source=PRACTICE,
                 place=f"{line}.{last.id}",
             )
         )
@@ -84,21 +84,21 @@ def _lagging(design: Design, run: RunResult) -> list[Finding]:
         changes.append(Change("run.insulation_m", wanted))
     return [
         Finding(
-            "thin_lagging",
-            "mind",
-            "run",
-            f"{thinnest.line}_line",
-            say("the lagging is thin for this pipe"),
-            say(
+            key="thin_lagging",
+            level="mind",
+            stage="run",
+            part=f"{thinnest.line}_line",
+            title=say("the lagging is thin for this pipe"),
+            reason=say(
                 "{t} on a bore of {d}, over {l}. About as thick as the bore is the trade's rule; what is saved here is paid every sunny hour.",
                 t=Quantity(thinnest.insulation, "pipe_size"),
                 d=Quantity(thinnest.pipe.bore_m, "pipe_size"),
                 l=Quantity(sum(leg.length for leg in bare), "length", 1),
             ),
-            Quantity(thinnest.insulation, "pipe_size"),
-            Quantity(THIN_SHARE * thinnest.pipe.bore_m, "pipe_size"),
-            (Cure(say("Lag it with {t}", t=Quantity(wanted, "pipe_size")), tuple(changes), "loss_hot"),),
-            PRACTICE,
+            quantity=Quantity(thinnest.insulation, "pipe_size"),
+            limit=Quantity(THIN_SHARE * thinnest.pipe.bore_m, "pipe_size"),
+            cures=(Cure(say("Lag it with {t}", t=Quantity(wanted, "pipe_size")), tuple(changes), "loss_hot"),),
+            source=PRACTICE,
             place=f"{thinnest.line}.{thinnest.id}",
         )
     ]
@@ -116,16 +116,16 @@ def _jacket(design: Design, run: RunResult) -> list[Finding]:
         return []
     return [
         Finding(
-            "lagging_bare" if kind == "none" else "lagging_painted",
-            "fix" if kind == "none" else "mind",
-            "run",
-            f"{outside[0].line}_line",
-            say(
+            key="lagging_bare" if kind == "none" else "lagging_painted",
+            level="fix" if kind == "none" else "mind",
+            stage="run",
+            part=f"{outside[0].line}_line",
+            title=say(
                 "the lagging stands in the sun without a jacket"
                 if kind == "none"
                 else "paint keeps the sun off for some years only"
             ),
-            say(
+            reason=say(
                 "{l} of it lie outdoors. Sunlight eats foam and birds take it; the lagging is gone before the pipe has done a third of its life."
                 if kind == "none"
                 else "{l} of lagging lie outdoors. Look at it yearly; a jacket goes on once.",
@@ -146,12 +146,12 @@ def _boot(design: Design, run: RunResult) -> list[Finding]:
         return []
     return [
         Finding(
-            "boot_hot",
-            "fix",
-            "run",
-            "hot_line",
-            say("an ordinary boot does not stand the hot line"),
-            say(
+            key="boot_hot",
+            level="fix",
+            stage="run",
+            part="hot_line",
+            title=say("an ordinary boot does not stand the hot line"),
+            reason=say(
                 "The hot line sees up to {t} where it passes the roof. Solder a metal boot on, or lag and jacket the pipe and boot the jacket.",
                 t=Quantity(HOT_BOOT_C, "temperature"),
             ),
@@ -182,12 +182,12 @@ def _not_taped(design: Design, run: RunResult) -> list[Finding]:
         return []
     return [
         Finding(
-            "buried_not_taped",
-            "mind",
-            "run",
-            f"{buried[0].line}_line",
-            say("nobody will find the buried pipe again"),
-            say(
+            key="buried_not_taped",
+            level="mind",
+            stage="run",
+            part=f"{buried[0].line}_line",
+            title=say("nobody will find the buried pipe again"),
+            reason=say(
                 "{l} lie in the ground without offsets. Before the trench is closed tape each bend and end from two fixed points; the inspector and the next digger want the sketch.",
                 l=Quantity(sum(leg.length for leg in buried), "length", 1),
             ),
@@ -204,12 +204,12 @@ def _tapes_apart(design: Design) -> list[Finding]:
     spot = sketch.wrong[0]
     return [
         Finding(
-            "tapes_do_not_meet",
-            "fix",
-            "run",
-            f"{spot.line}_line",
-            say("two tapes do not meet in one place"),
-            say(
+            key="tapes_do_not_meet",
+            level="fix",
+            stage="run",
+            part=f"{spot.line}_line",
+            title=say("two tapes do not meet in one place"),
+            reason=say(
                 "The end of "
                 + (spot.name or spot.leg)
                 + " is {a} from A and {b} from B, and A and B stand {d} apart: one of the three is wrong.",
@@ -238,25 +238,25 @@ def _shallow(leg: ProfileLeg) -> list[Finding]:
     if depth < LEAST_DEPTH_M:
         return [
             Finding(
-                f"shallow_{leg.line}_{leg.id}",
-                "fix",
-                "run",
-                f"{leg.line}_line",
-                say("a spade will find the pipe: " + name),
-                say(
+                key=f"shallow_{leg.line}_{leg.id}",
+                level="fix",
+                stage="run",
+                part=f"{leg.line}_line",
+                title=say("a spade will find the pipe: " + name),
+                reason=say(
                     "It lies {d} deep; at least {l}, or what the local code asks, and below the frost where it carries water.",
                     d=Quantity(depth, "length"),
                     l=Quantity(LEAST_DEPTH_M, "length"),
                 ),
-                Quantity(depth, "length"),
-                Quantity(LEAST_DEPTH_M, "length"),
-                (
+                quantity=Quantity(depth, "length"),
+                limit=Quantity(LEAST_DEPTH_M, "length"),
+                cures=(
                     Cure(
                         say("Dig to {l}", l=Quantity(LEAST_DEPTH_M, "length")),
                         (Change(f"{base}.depth_m", LEAST_DEPTH_M),),
                     ),
                 ),
-                PRACTICE,
+                source=PRACTICE,
                 place=place,
             )
         ]
@@ -268,26 +268,26 @@ def _bare_in_ground(leg: ProfileLeg) -> list[Finding]:
     if leg.insulation < LEAST_BURIED_LAGGING_M:
         return [
             Finding(
-                f"bare_buried_{leg.line}_{leg.id}",
-                "fix",
-                "run",
-                f"{leg.line}_line",
-                say("two thinly lagged lines in one trench heat each other: " + name),
-                say(
+                key=f"bare_buried_{leg.line}_{leg.id}",
+                level="fix",
+                stage="run",
+                part=f"{leg.line}_line",
+                title=say("two thinly lagged lines in one trench heat each other: " + name),
+                reason=say(
                     "{t} of foam is too little in the ground; each line wants at least {l} of closed cells of its own.",
                     t=Quantity(leg.insulation, "pipe_size"),
                     l=Quantity(LEAST_BURIED_LAGGING_M, "pipe_size"),
                 ),
-                Quantity(leg.insulation, "pipe_size"),
-                Quantity(LEAST_BURIED_LAGGING_M, "pipe_size"),
-                (
+                quantity=Quantity(leg.insulation, "pipe_size"),
+                limit=Quantity(LEAST_BURIED_LAGGING_M, "pipe_size"),
+                cures=(
                     Cure(
                         say("Lag it with {l}", l=Quantity(0.019, "pipe_size")),
                         (Change(f"{base}.insulation_m", 0.019),),
                         "loss_hot",
                     ),
                 ),
-                PRACTICE,
+                source=PRACTICE,
                 place=place,
             )
         ]
@@ -300,12 +300,14 @@ def _duct(leg: ProfileLeg, entry: Leg) -> list[Finding]:
         open_ends = entry.duct
         return [
             Finding(
-                f"duct_{leg.line}_{leg.id}",
-                "fix" if open_ends else "mind",
-                "run",
-                f"{leg.line}_line",
-                say(("the duct fills with water: " if open_ends else "the pipe lies in the soil itself: ") + name),
-                say(
+                key=f"duct_{leg.line}_{leg.id}",
+                level="fix" if open_ends else "mind",
+                stage="run",
+                part=f"{leg.line}_line",
+                title=say(
+                    ("the duct fills with water: " if open_ends else "the pipe lies in the soil itself: ") + name
+                ),
+                reason=say(
                     "Open duct ends let rain and mice in, and wet lagging is no lagging. Turn them up in gravel and seal them."
                     if open_ends
                     else "Pulled through a drain pipe it stays dry, and can be drawn out again without digging."
@@ -330,12 +332,12 @@ def _separator(design: Design, run: RunResult) -> list[Finding]:
     if design.drains:
         return [
             Finding(
-                "separator_drainback",
-                "fix",
-                "run",
-                "hot_line",
-                say("a separator lets air out of a loop that lives with it"),
-                say("A loop that drains needs its air; what separates it belongs to sealed loops."),
+                key="separator_drainback",
+                level="fix",
+                stage="run",
+                part="hot_line",
+                title=say("a separator lets air out of a loop that lives with it"),
+                reason=say("A loop that drains needs its air; what separates it belongs to sealed loops."),
                 cures=(Cure(say("Leave it out"), (Change("run.separator", False),)),),
                 source=PRACTICE,
             )
@@ -345,19 +347,19 @@ def _separator(design: Design, run: RunResult) -> list[Finding]:
         return []
     return [
         Finding(
-            "separator_slow",
-            "mind",
-            "run",
-            "hot_line",
-            say("bubbles will not come down to the separator"),
-            say(
+            key="separator_slow",
+            level="mind",
+            stage="run",
+            part="hot_line",
+            title=say("bubbles will not come down to the separator"),
+            reason=say(
                 "The hot line runs at {v}; a separator low in it works from {l} downward. Purge at that speed, and keep a vent on top.",
                 v=Quantity(velocity, "velocity"),
                 l=Quantity(BUBBLE_VELOCITY, "velocity"),
             ),
-            Quantity(velocity, "velocity"),
-            Quantity(BUBBLE_VELOCITY, "velocity"),
-            (Cure(say("Leave it out"), (Change("run.separator", False),)),),
-            PRACTICE,
+            quantity=Quantity(velocity, "velocity"),
+            limit=Quantity(BUBBLE_VELOCITY, "velocity"),
+            cures=(Cure(say("Leave it out"), (Change("run.separator", False),)),),
+            source=PRACTICE,
         )
     ]

@@ -114,12 +114,12 @@ def _place(design: Design) -> list[Finding]:
     if run.pump_line.value == "hot":
         found.append(
             Finding(
-                "pump_hot_line",
-                "fix",
-                "run",
-                "pump",
-                say("the pump stands in the hot line"),
-                say(
+                key="pump_hot_line",
+                level="fix",
+                stage="run",
+                part="pump",
+                title=say("the pump stands in the hot line"),
+                reason=say(
                     "There it meets steam and the hottest liquid, and wears out early. In the cold line it lives longest."
                 ),
                 cures=(Cure(say("Put it in the cold line"), (Change("run.pump_line", "cold"),)),),
@@ -129,12 +129,12 @@ def _place(design: Design) -> list[Finding]:
     if run.shaft.value == "upright" and run.pump.value.kind != "magnet":
         found.append(
             Finding(
-                "pump_upright",
-                "fix",
-                "run",
-                "pump",
-                say("this pump wants its shaft level"),
-                say(
+                key="pump_upright",
+                level="fix",
+                stage="run",
+                part="pump",
+                title=say("this pump wants its shaft level"),
+                reason=say(
                     "Upright, air gathers at its upper bearing and the rotor runs dry there; a minute dry costs years."
                 ),
                 cures=(Cure(say("Turn the shaft level"), (Change("run.shaft", "level"),)),),
@@ -150,12 +150,14 @@ def _drinking(design: Design) -> list[Finding]:
         return []
     return [
         Finding(
-            "pump_iron",
-            "fix",
-            "run",
-            "pump",
-            say("an iron pump rusts in drinking water"),
-            say("Fresh water brings air all the time. Bronze or stainless steel stands it, and is fit to drink from."),
+            key="pump_iron",
+            level="fix",
+            stage="run",
+            part="pump",
+            title=say("an iron pump rusts in drinking water"),
+            reason=say(
+                "Fresh water brings air all the time. Bronze or stainless steel stands it, and is fit to drink from."
+            ),
             cures=(Cure(say("Take it in bronze"), (Change("run.pump", in_bronze(pump)),), note=say("dearer")),),
             source=PRACTICE,
         )
@@ -170,21 +172,21 @@ def _slower(design: Design, run: RunResult) -> list[Finding]:
     assert slower is not None  # noqa: S101  best_speed names speeds with a point
     return [
         Finding(
-            "slower_will_do",
-            "mind",
-            "run",
-            "pump",
-            say(f"speed {best} lands nearer to the flow wanted"),
-            say(
+            key="slower_will_do",
+            level="mind",
+            stage="run",
+            part="pump",
+            title=say(f"speed {best} lands nearer to the flow wanted"),
+            reason=say(
                 f"Speed {run.speed} gives {{q}} where {{w}} is wanted; speed {best} gives {{s}} and takes less current.",
                 q=Quantity(run.point.flow, "flow"),
                 w=Quantity(design.run.flow_l_h.value * LITRE_H, "flow"),
                 s=Quantity(slower.flow, "flow"),
             ),
-            Quantity(run.point.flow, "flow"),
-            Quantity(design.run.flow_l_h.value * LITRE_H, "flow"),
-            (Cure(say(f"Set speed {best}"), (Change("run.speed", best),), "pump_power"),),
-            PRACTICE,
+            quantity=Quantity(run.point.flow, "flow"),
+            limit=Quantity(design.run.flow_l_h.value * LITRE_H, "flow"),
+            cures=(Cure(say(f"Set speed {best}"), (Change("run.speed", best),), "pump_power"),),
+            source=PRACTICE,
         )
     ]
 
@@ -206,39 +208,39 @@ def _panel(design: Design, run: RunResult) -> list[Finding]:
     if sun.starts_at is None or sun.points[-1][1] < low:
         return [
             Finding(
-                "panel_small",
-                "fix",
-                "run",
-                "pump",
-                say("this panel does not turn the pump enough"),
-                say(
+                key="panel_small",
+                level="fix",
+                stage="run",
+                part="pump",
+                title=say("this panel does not turn the pump enough"),
+                reason=say(
                     "In full sun it moves {q}; the maker of the collector wants at least {l}.",
                     q=Quantity(sun.points[-1][1], "flow"),
                     l=Quantity(low, "flow"),
                 ),
-                Quantity(sun.points[-1][1], "flow"),
-                Quantity(low, "flow"),
-                cures,
-                PRACTICE,
+                quantity=Quantity(sun.points[-1][1], "flow"),
+                limit=Quantity(low, "flow"),
+                cures=cures,
+                source=PRACTICE,
             )
         ]
     if sun.starts_at <= LATE * run.least_sun:
         return []
     return [
         Finding(
-            "panel_late",
-            "mind",
-            "run",
-            "pump",
-            say("the pump starts late in the morning"),
-            say(
+            key="panel_late",
+            level="mind",
+            stage="run",
+            part="pump",
+            title=say("the pump starts late in the morning"),
+            reason=say(
                 "It turns from {g}, and the field has heat from {h}. A larger panel, or one tilted toward the morning, starts it sooner.",
                 g=Quantity(sun.starts_at, "irradiance"),
                 h=Quantity(run.least_sun, "irradiance"),
             ),
-            Quantity(sun.starts_at, "irradiance"),
-            Quantity(LATE * run.least_sun, "irradiance"),
-            cures,
-            PRACTICE,
+            quantity=Quantity(sun.starts_at, "irradiance"),
+            limit=Quantity(LATE * run.least_sun, "irradiance"),
+            cures=cures,
+            source=PRACTICE,
         )
     ]

@@ -66,12 +66,12 @@ def shade_findings(design: Design, shade: Shading) -> tuple[Finding, ...]:
         level: Level = "stop" if no else "fix"
         found.append(
             Finding(
-                "shaded",
-                level,
-                "sun",
-                "collector",
-                say("too much shade to build here" if no else "the field stands in shade too often"),
-                say(
+                key="shaded",
+                level=level,
+                stage="sun",
+                part="collector",
+                title=say("too much shade to build here" if no else "the field stands in shade too often"),
+                reason=say(
                     "Between 9 and 15 h the year loses {s}; {l} is the limit. "
                     + (
                         "Say no, or find another place for the collectors."
@@ -81,10 +81,10 @@ def shade_findings(design: Design, shade: Shading) -> tuple[Finding, ...]:
                     s=Quantity(shade.window, "share"),
                     l=Quantity(POOR if no else ACCEPTABLE, "share"),
                 ),
-                Quantity(shade.window, "share"),
-                Quantity(POOR if no else ACCEPTABLE, "share"),
-                _cures(design),
-                methods(2),
+                quantity=Quantity(shade.window, "share"),
+                limit=Quantity(POOR if no else ACCEPTABLE, "share"),
+                cures=_cures(design),
+                source=methods(2),
             )
         )
     elif shade.verdict == "acceptable":
@@ -94,20 +94,20 @@ def shade_findings(design: Design, shade: Shading) -> tuple[Finding, ...]:
     if month > MONTH_LIMIT and shade.verdict in ("clean", "acceptable"):
         found.append(
             Finding(
-                "shaded_month",
-                "mind",
-                "sun",
-                "collector",
-                say(f"{MONTHS[worst]} loses much of its sun"),
-                say(
+                key="shaded_month",
+                level="mind",
+                stage="sun",
+                part="collector",
+                title=say(f"{MONTHS[worst]} loses much of its sun"),
+                reason=say(
                     "{s} of its sun between 9 and 15 h; {l} is where a single month is worth knowing of. Winter heat suffers, the year little.",
                     s=Quantity(month, "share"),
                     l=Quantity(MONTH_LIMIT, "share"),
                 ),
-                Quantity(month, "share"),
-                Quantity(MONTH_LIMIT, "share"),
-                (),
-                methods(2),
+                quantity=Quantity(month, "share"),
+                limit=Quantity(MONTH_LIMIT, "share"),
+                cures=(),
+                source=methods(2),
             )
         )
     return tuple(found)
@@ -115,20 +115,20 @@ def shade_findings(design: Design, shade: Shading) -> tuple[Finding, ...]:
 
 def _some_shade(design: Design, shade: Shading) -> Finding:
     return Finding(
-        "some_shade",
-        "mind",
-        "sun",
-        "collector",
-        say("shade has its price here"),
-        say(
+        key="some_shade",
+        level="mind",
+        stage="sun",
+        part="collector",
+        title=say("shade has its price here"),
+        reason=say(
             "Between 9 and 15 h the year loses {s}. Below {l} one would not speak of it.",
             s=Quantity(shade.window, "share"),
             l=Quantity(CLEAN, "share"),
         ),
-        Quantity(shade.window, "share"),
-        Quantity(CLEAN, "share"),
-        _cures(design),
-        methods(2),
+        quantity=Quantity(shade.window, "share"),
+        limit=Quantity(CLEAN, "share"),
+        cures=_cures(design),
+        source=methods(2),
     )
 
 

@@ -250,20 +250,20 @@ def _findings(design: Design, away: float, share: float) -> tuple[Finding, ...]:
         turned = (equator + sign * MOST_FROM_EQUATOR_DEG) % 360
         found.append(
             Finding(
-                "faces_away",
-                "fix",
-                "survey",
-                "collector",
-                say("the roof faces away from the sun"),
-                say(
+                key="faces_away",
+                level="fix",
+                stage="survey",
+                part="collector",
+                title=say("the roof faces away from the sun"),
+                reason=say(
                     "It is turned {a} from the equator and gets {s} of the best plane. Beyond {l} winter sun never reaches it.",
                     a=Quantity(away, "angle"),
                     s=Quantity(share, "share"),
                     l=Quantity(MOST_FROM_EQUATOR_DEG, "angle"),
                 ),
-                Quantity(away, "angle"),
-                Quantity(MOST_FROM_EQUATOR_DEG, "angle"),
-                (
+                quantity=Quantity(away, "angle"),
+                limit=Quantity(MOST_FROM_EQUATOR_DEG, "angle"),
+                cures=(
                     Cure(
                         say("Use the opposite slope"),
                         (Change("survey.roof_azimuth_deg", (azimuth + 180) % 360),),
@@ -275,7 +275,7 @@ def _findings(design: Design, away: float, share: float) -> tuple[Finding, ...]:
                         "plane_irradiation",
                     ),
                 ),
-                methods(2),
+                source=methods(2),
             )
         )
     return tuple(found)

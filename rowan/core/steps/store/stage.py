@@ -230,12 +230,12 @@ def _size(design: Design, per_m2: float) -> list[Finding]:
     other = scaled_store(item, contents_l=max(50, wanted))
     return [
         Finding(
-            "store_size",
-            "fix" if grave else "mind",
-            "store",
-            "store",
-            say(f"the store is {'small' if small else 'big'} for this field"),
-            say(
+            key="store_size",
+            level="fix" if grave else "mind",
+            stage="store",
+            part="store",
+            title=say(f"the store is {'small' if small else 'big'} for this field"),
+            reason=say(
                 "{v} of aperture; {l} is the "
                 + ("bearable" if grave else "usual")
                 + " limit. "
@@ -243,16 +243,16 @@ def _size(design: Design, per_m2: float) -> list[Finding]:
                 v=Quantity(per_m2 * LITRE, "volume_per_area"),
                 l=Quantity(limit * LITRE, "volume_per_area"),
             ),
-            Quantity(per_m2 * LITRE, "volume_per_area"),
-            Quantity(limit * LITRE, "volume_per_area"),
-            (
+            quantity=Quantity(per_m2 * LITRE, "volume_per_area"),
+            limit=Quantity(limit * LITRE, "volume_per_area"),
+            cures=(
                 Cure(
                     say("Take {v}", v=Quantity(other.contents_l * LITRE, "tank")),
                     (Change("store.item", other),),
                     "solar_share",
                 ),
             ),
-            methods(5),
+            source=methods(5),
         )
     ]
 
@@ -272,28 +272,28 @@ def _coil(design: Design) -> list[Finding]:
     )
     return [
         Finding(
-            "coil_small",
-            "fix",
-            "store",
-            "coil",
-            say("the coil is small for this field"),
-            say(
+            key="coil_small",
+            level="fix",
+            stage="store",
+            part="coil",
+            title=say("the coil is small for this field"),
+            reason=say(
                 "Its area is {r} of the aperture; {l} is the least for a "
                 + item.coil_kind
                 + " coil. The loop runs hotter than it need.",
                 r=Quantity(ratio, "share"),
                 l=Quantity(least, "share"),
             ),
-            Quantity(ratio, "ratio"),
-            Quantity(least, "ratio"),
-            (
+            quantity=Quantity(ratio, "ratio"),
+            limit=Quantity(least, "ratio"),
+            cures=(
                 Cure(
                     say("Order it with {a} of coil", a=Quantity(wanted, "area")),
                     (Change("store.item", bigger),),
                     "solar_share",
                 ),
             ),
-            methods(5),
+            source=methods(5),
         )
     ]
 
@@ -304,38 +304,38 @@ def _safety(design: Design) -> list[Finding]:
     if design.taps and store.maximum_c.value > SCALD_C and not store.tempering_valve.value:
         found.append(
             Finding(
-                "no_tempering",
-                "stop",
-                "store",
-                "tap",
-                say("the tap can scald"),
-                say(
+                key="no_tempering",
+                level="stop",
+                stage="store",
+                part="tap",
+                title=say("the tap can scald"),
+                reason=say(
                     "The store may reach {t}; water of {s} scalds in seconds. Above {l} a tempering valve stands between store and tap.",
                     t=Quantity(store.maximum_c.value, "temperature"),
                     s=Quantity(60.0, "temperature"),
                     l=Quantity(SCALD_C, "temperature"),
                 ),
-                Quantity(store.maximum_c.value, "temperature"),
-                Quantity(SCALD_C, "temperature"),
-                (
+                quantity=Quantity(store.maximum_c.value, "temperature"),
+                limit=Quantity(SCALD_C, "temperature"),
+                cures=(
                     Cure(say("Fit a tempering valve"), (Change("store.tempering_valve", True),)),
                     Cure(
                         say("Hold the store at {t}", t=Quantity(SCALD_C, "temperature")),
                         (Change("store.maximum_c", SCALD_C),),
                     ),
                 ),
-                "practice: system and store",
+                source="practice: system and store",
             )
         )
     if not store.relief_free.value:
         found.append(
             Finding(
-                "store_relief",
-                "stop",
-                "store",
-                "store",
-                say("the heated store can be cut off from its relief"),
-                say("A shut valve between a heated tank and its relief makes a boiler without a safety valve."),
+                key="store_relief",
+                level="stop",
+                stage="store",
+                part="store",
+                title=say("the heated store can be cut off from its relief"),
+                reason=say("A shut valve between a heated tank and its relief makes a boiler without a safety valve."),
                 cures=(Cure(say("Move the relief to the tank"), (Change("store.relief_free", True),)),),
                 source="practice: system and store",
             )
@@ -344,12 +344,12 @@ def _safety(design: Design) -> list[Finding]:
     if design.taps and nobody:
         found.append(
             Finding(
-                "no_hygiene",
-                "fix",
-                "store",
-                "store",
-                say("lukewarm water may stand for weeks"),
-                say(
+                key="no_hygiene",
+                level="fix",
+                stage="store",
+                part="store",
+                title=say("lukewarm water may stand for weeks"),
+                reason=say(
                     "Nothing heats the whole store to {t}, the temperature that keeps legionella down.",
                     t=Quantity(HOT_STORE_C, "temperature"),
                 ),
@@ -366,15 +366,15 @@ def _floor(design: Design, load: float) -> list[Finding]:
     if limit is None:
         found.append(
             Finding(
-                "floor_unknown",
-                "mind",
-                "store",
-                "store",
-                say("nobody has said what the floor bears"),
-                say(
+                key="floor_unknown",
+                level="mind",
+                stage="store",
+                part="store",
+                title=say("nobody has said what the floor bears"),
+                reason=say(
                     "Full, the store presses with {q}. Ask, or set it on a spread base.", q=Quantity(load, "floor_load")
                 ),
-                Quantity(load, "floor_load"),
+                quantity=Quantity(load, "floor_load"),
                 cures=(
                     Cure(
                         say("Floor proved for {q}", q=Quantity(math.ceil(load / 100) * 100, "floor_load")),
@@ -393,26 +393,26 @@ def _floor(design: Design, load: float) -> list[Finding]:
         )
         found.append(
             Finding(
-                "floor_overloaded",
-                "stop",
-                "store",
-                "store",
-                say("the floor does not bear the full store"),
-                say(
+                key="floor_overloaded",
+                level="stop",
+                stage="store",
+                part="store",
+                title=say("the floor does not bear the full store"),
+                reason=say(
                     "It presses with {q}; the floor bears {l}. A structural engineer decides.",
                     q=Quantity(load, "floor_load"),
                     l=Quantity(limit, "floor_load"),
                 ),
-                Quantity(load, "floor_load"),
-                Quantity(limit, "floor_load"),
-                (
+                quantity=Quantity(load, "floor_load"),
+                limit=Quantity(limit, "floor_load"),
+                cures=(
                     Cure(
                         say("Take a wider store, {d} across", d=Quantity(wider.diameter_m, "length")),
                         (Change("store.item", wider),),
                         "floor_load",
                     ),
                 ),
-                methods(5),
+                source=methods(5),
             )
         )
     return found
@@ -426,12 +426,12 @@ def _sensors(design: Design, height: float) -> list[Finding]:
         middle = round(low + (high - low) * 0.4, 2)
         found.append(
             Finding(
-                "sensor_off_coil",
-                "fix",
-                "store",
-                "sensor_low",
-                say("the lower sensor does not sit beside the coil"),
-                say(
+                key="sensor_off_coil",
+                level="fix",
+                stage="store",
+                part="sensor_low",
+                title=say("the lower sensor does not sit beside the coil"),
+                reason=say(
                     "At {s} it does not feel what the coil heats, between {a} and {b}. The pump then starts and stops on the wrong water.",
                     s=Quantity(store.lower_sensor_m.value, "length"),
                     a=Quantity(low, "length"),
@@ -449,12 +449,12 @@ def _sensors(design: Design, height: float) -> list[Finding]:
         item = store.item.value
         found.append(
             Finding(
-                "coil_ports",
-                "fix",
-                "store",
-                "coil",
-                say("the coil does not fit the store as drawn"),
-                say(
+                key="coil_ports",
+                level="fix",
+                stage="store",
+                part="coil",
+                title=say("the coil does not fit the store as drawn"),
+                reason=say(
                     "Its ports stand at {a} and {b} in a store {h} high; hot enters the upper one.",
                     a=Quantity(low, "length"),
                     b=Quantity(high, "length"),
