@@ -9,10 +9,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 from rowan.command.standin_options import add_options
-from rowan.core.appraise import judged
+from rowan.core.appraise.appraisal import Appraisal, all_figures, all_findings, appraised
 from rowan.core.design.design import Design
 from rowan.core.design.job_file import LARGEST_BYTES, load, too_large
-from rowan.core.reckon import ENGINE_VERSION, Reckoning
+from rowan.core.reckon import ENGINE_VERSION, Reckoning, reckon
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.units import System
@@ -119,10 +119,11 @@ def _said(options: argparse.Namespace, answer: Callable[[Design, System], str]) 
 
 def _reckon(options: argparse.Namespace) -> int:
     def answer(design: Design, system: System) -> str:
-        result = judged(design)
+        result = reckon(design)
+        judged = appraised(design, result)
         if options.json:
-            return json.dumps(_as_data(result), ensure_ascii=False, indent=1)
-        return _as_text(result, system, why=options.why)
+            return json.dumps(_as_data(result, judged), ensure_ascii=False, indent=1)
+        return _as_text(result, judged, system, why=options.why)
 
     return _said(options, answer)
 
@@ -150,10 +151,10 @@ def _year(options: argparse.Namespace) -> int:
     return _said(options, answer)
 
 
-def _as_data(result: Reckoning) -> dict[str, object]:
+def _as_data(result: Reckoning, judged: Appraisal) -> dict[str, object]:
     figures = {
         key: {"name": f.name, "value_si": f.value, "dimension": f.dimension, "inside": f.inside, "source": f.why.source}
-        for key, f in result.figures.items()
+        for key, f in all_figures(result, judged).items()
     }
     findings = [
         {
@@ -171,7 +172,7 @@ def _as_data(result: Reckoning) -> dict[str, object]:
                 for cure in f.cures
             ],
         }
-        for f in result.findings
+        for f in all_findings(result, judged)
     ]
     return {"engine_version": ENGINE_VERSION, "figures": figures, "findings": findings}
 
@@ -182,16 +183,16 @@ def _plain(value: object) -> object:
     return value.model_dump(mode="json") if isinstance(value, BaseModel) else value
 
 
-def _as_text(result: Reckoning, system: System, *, why: bool) -> str:
+def _as_text(result: Reckoning, judged: Appraisal, system: System, *, why: bool) -> str:
     lines = []
-    for figure in result.figures.values():
+    for figure in all_figures(result, judged).values():
         mark = " " if figure.inside else "!"
         value = f"{figure.number(system):>10} {figure.unit(system):<12}"
         lines.append(f"{mark} {figure.name:<28}{value} {figure.basis.text(system)}")
         if why:
             lines += [f"      {line}" for line in _why_lines(figure, system)]
     lines.append("")
-    lines += [f"{f.level}: {f.title.text(system)}. {f.reason.text(system)}" for f in result.findings] or [
+    lines += [f"{f.level}: {f.title.text(system)}. {f.reason.text(system)}" for f in all_findings(result, judged)] or [
         "nothing found"
     ]
     return "\n".join(lines)

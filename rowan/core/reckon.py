@@ -13,7 +13,6 @@ from rowan.core.steps.commission.result import CommissionResult
 from rowan.core.steps.commission.stage import reckon_commission
 from rowan.core.steps.control.stage import ControlResult, reckon_control
 from rowan.core.steps.duty.stage import DutyResult, reckon_duty
-from rowan.core.steps.money.stage import MoneyResult, reckon_money
 from rowan.core.steps.parts.stage import PartsResult, reckon_parts
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.stage import reckon_run
@@ -27,7 +26,7 @@ ENGINE_VERSION = "0.3.0"
 BENCH_STAGES = {
     "survey": ("site", "duty"),
     "sun": ("sunlight",),
-    "collector": ("collector", "money"),
+    "collector": ("collector",),
     "store": ("store",),
     "run": ("run",),
     "charge": ("charge",),
@@ -48,7 +47,6 @@ class Reckoning:
     collector: CollectorResult
     charge: ChargeResult
     control: ControlResult
-    money: MoneyResult
     parts: PartsResult
     commission: CommissionResult
 
@@ -118,7 +116,6 @@ def reckon(design: Design, known: Known | None = None) -> Reckoning:
         collector = reckon_collector(design, site, duty, run, store)
     charge = reckon_charge(design, run)
     control = reckon_control(design, site, run, collector, charge)
-    money = reckon_money(design, run, collector)
     parts = reckon_parts(design, run, charge)
     commission = reckon_commission(design, run, charge, control)
-    return Reckoning(site, duty, run, store, collector, charge, control, money, parts, commission)
+    return Reckoning(site, duty, run, store, collector, charge, control, parts, commission)

@@ -8,22 +8,18 @@ from hypothesis import strategies as st
 
 from rowan.core.design.changes import changed
 from rowan.core.goods.catalogue import COLLECTORS
-from rowan.core.goods.prices import cost_of_heat
 from rowan.core.reckon import reckon
 from rowan.core.simulation.simulate import simulate
 from rowan.core.steps.store.modes import MAIN, SECOND, SOLAR, TAP, VALVES, Arrangement, mode_table, pipes_of, way
 from rowan.core.studies.choices import with_collector, with_kind, with_sizes
 from rowan.core.studies.loop_kinds import KINDS, Judgement, objections, recommendation
 from rowan.core.studies.weather_band import band, why_estimate_differs
-from rowan.core.studies.worth import worth
-from rowan.core.studies.year_figures import year_figures
 from rowan.core.terms.calendar import day_name
-from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.finding import Change
-from rowan.core.terms.units import KWH
 from rowan.demo.corrim import corrim
 from rowan.demo.sandreef import sandreef
-from tests.core.designs import altered, plan_a, plan_b, proposed
+from tests.core.designs import altered, plan_b
 
 
 def keys(design: object, kind: str) -> list[tuple[str, str]]:
@@ -202,36 +198,6 @@ def test_why_the_estimate_differs_names_what_the_plan_has() -> None:
     assert "no estimate" in why_estimate_differs(design, None, year).text()
     more = why_estimate_differs(design, 0.5 * year.solar_heat, year).text()
     assert "counts what is drawn" in more
-
-
-def test_the_money_for_a_kilowatt_hour_by_hand() -> None:
-    # 5,000 at 5 % and 1 %, 20 upkeep and 10 of electricity over 1,000 kWh: (300 + 30) / 1,000
-    cost = cost_of_heat(price=5000, annuity=0.05, upkeep_share=0.01, upkeep=20, power=10, heat=1000)
-    assert cost == pytest.approx(0.33)
-    with pytest.raises(OutOfRangeError):
-        cost_of_heat(price=5000, annuity=0.05, upkeep_share=0.01, upkeep=0, power=0, heat=0)
-
-
-def test_a_dearer_system_brings_dearer_heat() -> None:
-    year = simulate(plan_b(), reckon(plan_b()))
-    usual = worth(plan_b(), year)
-    dear = worth(altered(plan_b(), money__system_price=2 * plan_b().money.system_price.value), year)
-    assert usual.per_kwh is not None
-    assert dear.per_kwh is not None
-    assert dear.per_kwh > usual.per_kwh
-    assert dear.a_year < usual.a_year
-    assert usual.saved == pytest.approx(year.saved)
-
-
-@pytest.mark.parametrize("design", [plan_a(), plan_b(), sandreef(), proposed("aldersund-1-gas")])
-def test_the_year_s_figures_are_the_year_s(design: object) -> None:
-    year = simulate(design, reckon(design))  # type: ignore[arg-type]
-    figures = {figure.key: figure for figure in year_figures(design, year)}  # type: ignore[arg-type]
-    assert figures["year_fraction"].value == pytest.approx(year.solar_fraction, rel=1e-6)
-    assert figures["year_solar"].value == year.solar_heat
-    assert figures["year_stands"].value == year.total("stagnation_time")
-    cost = year.backup / KWH / design.money.heater_efficiency.value * design.money.fuel_price.value  # type: ignore[attr-defined]
-    assert figures["year_backup_cost"].value == pytest.approx(cost)
 
 
 @given(day=st.integers(0, 364))

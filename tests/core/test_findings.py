@@ -7,12 +7,13 @@ from typing import Any
 
 import pytest
 
+from rowan.core.appraise.appraisal import appraised
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import COLLECTORS, LARGE_PUMP, PIPES, STORES
 from rowan.core.reckon import reckon
-from rowan.core.studies.cures import cure_effect
-from rowan.core.terms.finding import Change, gravest
+from rowan.core.studies.cures import Effect, cure_effect
+from rowan.core.terms.finding import Change, Cure, Finding, gravest
 from tests.core.designs import altered, plan_a, plan_b, proposed
 
 SMALL_COIL = STORES["Store 300 twin coil"].model_copy(update={"coil_area_m2": 0.6})
@@ -105,6 +106,10 @@ def _keys(design: Design) -> dict[str, str]:
     return {finding.key: finding.level for finding in reckon(design).findings}
 
 
+def _effect(design: Design, finding: Finding, cure: Cure) -> Effect:
+    return cure_effect(design=design, before=reckon(design), finding=finding, cure=cure)
+
+
 @pytest.mark.parametrize(("key", "level", "change"), RULES, ids=[f"{key}-{level}" for key, level, _ in RULES])
 def test_a_rule_fires_and_stops_after_its_cure(key: str, level: str, change: dict[str, Any]) -> None:
     assert key not in _keys(plan_b()), "the built house keeps this rule"
@@ -118,7 +123,7 @@ def test_a_rule_fires_and_stops_after_its_cure(key: str, level: str, change: dic
     assert finding.cures, "a finding offers a cure"
     healed = [key not in _keys(changed(broken, cure.changes)) for cure in finding.cures]
     assert any(healed), f"no cure of {key} cures it"
-    effects = [cure_effect(design=broken, before=result, finding=finding, cure=cure) for cure in finding.cures]
+    effects = [_effect(broken, finding, cure) for cure in finding.cures]
     assert [effect.cures for effect in effects] == healed
 
 
@@ -153,11 +158,10 @@ def test_a_weak_main_is_found_on_a_direct_loop() -> None:
 
 
 def test_hunting_is_lessened_and_its_cures_say_by_how_many_starts() -> None:
-    result = reckon(plan_a())
-    finding = next(f for f in result.findings if f.key == "hunting")
+    finding = next(f for f in appraised(plan_a(), reckon(plan_a())).findings if f.key == "hunting")
     assert len(finding.cures) >= 3
     for cure in finding.cures:
-        effect = cure_effect(design=plan_a(), before=result, finding=finding, cure=cure)
+        effect = _effect(plan_a(), finding, cure)
         assert not effect.cures
         often, seldom = re.search(r"(\d+) starts on a broken day become (\d+)", effect.sentence.text()).groups()  # type: ignore[union-attr]
         assert int(often) > 20 >= int(seldom) - 2
@@ -174,7 +178,7 @@ def test_by_how_much_is_the_difference_of_two_reckonings() -> None:
     broken = altered(plan_b(), charge__vessel_l=12.0)
     before = reckon(broken)
     finding = next(f for f in before.findings if f.key == "vessel_small")
-    effect = cure_effect(design=broken, before=before, finding=finding, cure=finding.cures[0])
+    effect = _effect(broken, finding, finding.cures[0])
     after = reckon(changed(broken, finding.cures[0].changes))
     new = after.figures["stagnation_pressure"].quantity.shown()
     assert new in effect.sentence.text()

@@ -13,6 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rowan.command.__main__ import main
+from rowan.core.appraise.appraisal import all_findings, appraised
 from rowan.core.design.changes import changed, inputs, locate
 from rowan.core.design.design import SCHEMA_VERSION, Design
 from rowan.core.design.job_file import dump, load
@@ -160,7 +161,9 @@ def test_the_command_reckons_a_job_file(tmp_path: Path, capsys: pytest.CaptureFi
     assert main(["reckon", str(file), "--json"]) == 0
     data = json.loads(capsys.readouterr().out)
     assert data["figures"]["fill"]["value_si"] == pytest.approx(reckon(plan_a()).figures["fill"].value)
-    assert {f["key"] for f in data["findings"]} == {f.key for f in reckon(plan_a()).findings}
+    assert {f["key"] for f in data["findings"]} == {
+        f.key for f in all_findings(reckon(plan_a()), appraised(plan_a(), reckon(plan_a())))
+    }
     assert main(["reckon", str(file), "--units", "us"]) == 0
     assert "psi" in capsys.readouterr().out
     assert main(["reckon", str(file), "--why"]) == 0

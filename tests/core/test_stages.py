@@ -175,18 +175,6 @@ def test_interest_makes_it_dearer(rate: float, years: float) -> None:
     assert saving.annuity_factor(rate=rate, years=years) > 1 / years
 
 
-def test_dearer_fuel_saves_more_and_pays_back_sooner() -> None:
-    cheap, dear = (reckon(altered(plan_b(), money__fuel_price=price)).figures for price in (0.11, 0.22))
-    assert dear["saved"].value > cheap["saved"].value
-    assert dear["payback"].value < cheap["payback"].value
-
-
-def test_what_never_pays_back_shows_no_years() -> None:
-    figures = reckon(altered(plan_b(), money__fuel_price=0.01)).figures
-    assert figures["saved"].value < 0
-    assert "payback" not in figures
-
-
 @pytest.mark.parametrize("call", [
     lambda: saving.heat_price(fuel_price=0.1, efficiency=0),
     lambda: saving.break_even_length(fixed_difference=100, per_metre_difference=0),

@@ -83,7 +83,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "papers:drawing": ("get", (*PLAN, "key"), {}, 200),
     "papers:papers": ("get", PLAN, {}, 200),
     "jobs:take_in": ("post", (), {}, 422),
-    "jobs:rename": ("post", ("job",), {"title": "Kvist", "next": "/"}, 302),
+    "jobs:rename": ("post", ("job",), {"title": "Kvist", "was": "Kvist house, 4 Ropewalk", "next": "/"}, 302),
     "jobs:duplicate": ("post", ("job",), {}, 302),
     "jobs:archive": ("post", ("job",), {"archived": "yes"}, 302),
     "jobs:schema": ("get", (), {}, 200),

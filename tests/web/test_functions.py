@@ -56,7 +56,7 @@ def test_a_function_that_is_turned_on_brings_its_settings(plan: Plan, page: Clie
     assert "in-functions-cooling_c" not in text_of(page, plan)
     assert put(page, plan, "functions.cooling", "yes") == 302
     assert "in-functions-cooling_c" in text_of(page, plan)
-    assert "collector cooling" in re.findall(r"<h1>(.*?)</h1>", text_of(page, plan), re.S)[0]
+    assert "collector cooling" in re.findall(r"<h1[^>]*>(.*?)</h1>", text_of(page, plan), re.S)[0]
 
 
 def test_a_conflict_stands_beside_and_its_cure_ends_it(plan: Plan, page: Client) -> None:
@@ -175,5 +175,4 @@ def test_hunting_has_one_level_on_tape_ledger_and_bench(plan: Plan, page: Client
     level = re.search(r'class="finding (\w+)" id="finding-hunting"', bench)
     assert level is not None
     assert level[1] == "fix"
-    assert plan.head.worst in ("stop", "fix")
     assert re.search(r'href="[^"]*control/"[^>]*>Control<span class="step-mark">.*?, fix', bench, re.S)

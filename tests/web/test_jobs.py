@@ -53,8 +53,8 @@ def test_odd_searches_are_answered(plan: Plan, page: Client, query: str) -> None
     assert page.get(reverse("jobs:list") + query).status_code == 200
 
 
-def test_a_search_without_a_match_says_where_else_to_look(plan: Plan, page: Client) -> None:
-    services.archive_job(job=plan.job, archived=True)
+def test_a_search_without_a_match_says_where_else_to_look(plan: Plan, page: Client, person: User) -> None:
+    services.archive_job(job=plan.job, author=person, archived=True)
     html = page.get(reverse("jobs:list") + "?q=kvist").content.decode()
     assert "No open job is called “kvist”" in html
     assert "look among the archived" in html
@@ -103,14 +103,24 @@ def test_a_stranger_finds_none_of_it(plan: Plan, stranger: User) -> None:
 
 def test_a_job_is_renamed_and_an_empty_name_keeps_the_old_one(plan: Plan, page: Client) -> None:
     rename = reverse("jobs:rename", args=(plan.job_id,))
-    page.post(rename, {"title": "  Kvist, finished ", "next": "/"})
+    page.post(rename, {"title": "  Kvist, finished ", "was": plan.job.title, "next": "/"})
     plan.job.refresh_from_db()
     assert plan.job.title == "Kvist, finished"
-    refused = page.post(rename, {"title": "   ", "next": "/"})
+    refused = page.post(rename, {"title": "   ", "was": plan.job.title, "next": "/"})
     assert refused.status_code == 422
     assert "A job needs a name" in refused.content.decode()
     plan.job.refresh_from_db()
     assert plan.job.title == "Kvist, finished"
+
+
+def test_whoever_renames_second_is_told_and_writes_over_nothing(plan: Plan, page: Client) -> None:
+    rename, was = reverse("jobs:rename", args=(plan.job_id,)), plan.job.title
+    page.post(rename, {"title": "Ropewalk 4", "was": was, "next": "/"})
+    second = page.post(rename, {"title": "The Kvists", "was": was, "next": "/"})
+    assert second.status_code == 422
+    assert "Ropewalk 4" in second.content.decode()
+    plan.job.refresh_from_db()
+    assert plan.job.title == "Ropewalk 4"
 
 
 def test_a_duplicate_has_all_plans_and_its_own_life(plan: Plan, page: Client, person: User) -> None:
@@ -120,7 +130,7 @@ def test_a_duplicate_has_all_plans_and_its_own_life(plan: Plan, page: Client, pe
     assert copy.title == "Kvist house, 4 Ropewalk, copy"
     assert {p.letter: services.design_of(p.head) for p in copy.plans.all()} == {"A": kvist_plan_a(), "B": plan_b()}
     mine = copy.plans.get(letter="A")
-    services.rename_job(job=copy, title="Another")
+    services.rename_job(job=copy, author=person, title="Another", was=copy.title)
     assert plan.head.number == mine.head.number == 1
 
 

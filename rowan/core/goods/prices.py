@@ -22,17 +22,6 @@ def heat_price(*, fuel_price: float, efficiency: float) -> float:
     return fuel_price / efficiency
 
 
-def cost_of_heat(
-    *, price: float, annuity: float, upkeep_share: float, upkeep: float, power: float, heat: float
-) -> float:
-    """Money for each kWh of heat over a life: price of the system, yearly share that repays it, upkeep as a share of the
-    price and beside it, electricity a year [money], heat a year [kWh]. Source: methods 14.
-    """
-    if heat <= 0:
-        raise OutOfRangeError("heat a year", heat, 0, None, "kWh")
-    return (price * (annuity + upkeep_share) + upkeep + power) / heat
-
-
 @dataclass(frozen=True)
 class Filling:
     """Fall of the tub [m], seconds till the colour changes, and turns of the loop."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +13,7 @@ from rowan.core.reckon import Reckoning
 from rowan.core.simulation.cache import Kept, content_key
 from rowan.core.simulation.draws import draws_of, season_days
 from rowan.core.simulation.from_design import system_of
+from rowan.core.simulation.system import Draws, System
 from rowan.core.simulation.year import After, Year, run_year
 from rowan.core.terms.calendar import DAY_S, DAYS
 from rowan.core.terms.units import LITRE
@@ -101,6 +102,35 @@ def working_points(design: Design, reckoning: Reckoning, *, measured: Sky | None
     return over[runs], (flows * (plane.beam + plane.diffuse))[runs]
 
 
+@dataclass(frozen=True)
+class _Wanted:
+    """What a plan's year is run from, and the key it is kept by."""
+
+    sky: Sky
+    plane_key: tuple[float, float, Horizon]
+    system: System
+    draws: Draws
+    after: After
+    season: Array | None
+    key: str
+
+
+def _wanted(design: Design, reckoning: Reckoning, seed: int, measured: Sky | None) -> _Wanted:
+    sky = sky_of(design, seed, measured)
+    system, draws = system_of(design, reckoning, sky.weather), draws_of(design, sky.weather)
+    plane_key = (design.survey.roof_tilt_deg.value, design.survey.roof_azimuth_deg.value, reckoning.site.horizon)
+    season = season_days(design) if design.duty.kind.value == "pool" else None
+    after = after_of(design)
+    key = content_key(system, sky.digest, plane_key, draws, after, season)
+    return _Wanted(sky, plane_key, system, draws, after, season, key)
+
+
+def kept_year(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> Year | None:
+    """The year of a plan if it has been run already; None if it has not, without running it. Raises like `simulate`."""
+    found: Year | None = _years.get(_wanted(design, reckoning, 0, measured).key)
+    return found
+
+
 def simulate(
     design: Design, reckoning: Reckoning, *, seed: int = 0, measured: Sky | None = None, keep: bool = True
 ) -> Year:
@@ -109,20 +139,15 @@ def simulate(
     Without `keep` a year that is not there already is not kept: one of many would push out those that pages show.
     Raises ImpossibleInputError for a plan without flow or with its differences crossed.
     """
-    sky = sky_of(design, seed, measured)
-    weather = sky.weather
-    system, draws, after = system_of(design, reckoning, weather), draws_of(design, weather), after_of(design)
-    plane_key = (design.survey.roof_tilt_deg.value, design.survey.roof_azimuth_deg.value, reckoning.site.horizon)
-    season = season_days(design) if design.duty.kind.value == "pool" else None
-    key = content_key(system, sky.digest, plane_key, draws, after, season)
-    found = _years.get(key)
+    wanted = _wanted(design, reckoning, seed, measured)
+    found: Year | None = _years.get(wanted.key)
     if found is None:
-        plane = plane_of(sky, *plane_key)
-        if season is not None:
-            hours = np.repeat(season, 24)
+        plane, weather = plane_of(wanted.sky, *wanted.plane_key), wanted.sky.weather
+        if wanted.season is not None:
+            hours = np.repeat(wanted.season, 24)
             plane = replace(plane, beam=plane.beam * hours, diffuse=plane.diffuse * hours)
-        year = run_year(system=system, weather=weather, plane=plane, draws=draws, trace=True)
-        found = replace(year, after=after, weather=sky.name)
+        year = run_year(system=wanted.system, weather=weather, plane=plane, draws=wanted.draws, trace=True)
+        found = replace(year, after=wanted.after, weather=wanted.sky.name)
         if keep:
-            _years.keep(key, found)
+            _years.keep(wanted.key, found)
     return found

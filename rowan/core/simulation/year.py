@@ -60,11 +60,15 @@ class Year:
 
     def total(self, name: str) -> float:
         """The year's sum of a name of `kernel.SUMS` [J or s]."""
-        return float(self.daily[:, kernel.SUMS.index(name)].sum())
+        return float(self.day_sums(name).sum())
+
+    def day_sums(self, name: str) -> Array:
+        """The sums of the days of a name of `kernel.SUMS`, shape (365,) [J or s]."""
+        return self.daily[:, kernel.SUMS.index(name)]
 
     def months(self, name: str) -> Array:
         """The sums of the months, shape (12,)."""
-        sums: Array = np.bincount(MONTH_OF_DAY, self.daily[:, kernel.SUMS.index(name)], 12).astype(float)
+        sums: Array = np.bincount(MONTH_OF_DAY, self.day_sums(name), 12).astype(float)
         return sums
 
     @property

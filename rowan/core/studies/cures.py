@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rowan.core.appraise import broken_starts
+from rowan.core.appraise.appraisal import Appraisal, all_figures, all_findings, appraised
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.reckon import Known, Reckoning, reckon
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, refusal_statement
 from rowan.core.terms.finding import Cure, Finding
+from rowan.core.weather.hours import Sky
 
 HUNTS = ("hunting", "many_starts")  # what they help is told by the starts
 
@@ -23,17 +24,34 @@ class Effect:
     cures: bool
 
 
-def cure_effect(*, design: Design, before: Reckoning, finding: Finding, cure: Cure) -> Effect:
-    """The difference of two reckonings: the measured figure before and after the cure's changes."""
+def cure_effect(
+    *,
+    design: Design,
+    before: Reckoning,
+    finding: Finding,
+    cure: Cure,
+    judged: Appraisal | None = None,
+    measured: Sky | None = None,
+) -> Effect:
+    """The difference of two plans, each with its year: the measured figure before and after the cure's changes.
+
+    `judged` is the plan's own appraisal where it is at hand; without it the plan's year is run.
+    """
+    if judged is None:
+        judged = appraised(design, before, measured=measured)
     try:
-        after = reckon(changed(design, cure.changes), Known(design, before))
+        tried = changed(design, cure.changes)
+        after = reckon(tried, Known(design, before))
     except RowanError as error:
         return Effect(refusal_statement(error, "cannot be taken: "), cures=False)
-    gone = all(f.key != finding.key for f in after.findings)
-    new = {f.key for f in after.findings} - {f.key for f in before.findings}
+    after_judged = appraised(tried, after, measured=measured)
+    found = {f.key for f in all_findings(after, after_judged)}
+    gone = finding.key not in found
+    new = found - {f.key for f in all_findings(before, judged)}
     parts: list[str] = []
     quantities: dict[str, Quantity | str] = {}
-    old_figure, new_figure = before.figures.get(cure.measure), after.figures.get(cure.measure)
+    old_figure = all_figures(before, judged).get(cure.measure)
+    new_figure = all_figures(after, after_judged).get(cure.measure)
     if old_figure and new_figure and old_figure.number() != new_figure.number():
         parts.append(old_figure.name.lower() + " {old} to {new}")
         quantities |= {"old": old_figure.quantity, "new": new_figure.quantity}
@@ -41,10 +59,10 @@ def cure_effect(*, design: Design, before: Reckoning, finding: Finding, cure: Cu
         parts.append(new_figure.name.lower() + " becomes {new}")
         quantities |= {"new": new_figure.quantity}
     if finding.key in HUNTS:
-        starts = [broken_starts(design, before), broken_starts(changed(design, cure.changes), after)]
-        if None not in starts:
+        often, seldom = judged.starts, after_judged.starts
+        if often is not None and seldom is not None:
             parts.append("{often} starts on a broken day become {seldom}")
-            quantities |= {"often": f"{starts[0]:.0f}", "seldom": f"{starts[1]:.0f}"}
+            quantities |= {"often": f"{often:.0f}", "seldom": f"{seldom:.0f}"}
     if cure.note is not None:
         parts.append(cure.note.template)
         quantities |= cure.note.quantities

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Protocol
 
-from rowan.core.reckon import Reckoning
 from rowan.core.terms.figure import Figure, Quantity
 from rowan.core.terms.finding import Finding
 
@@ -39,7 +40,19 @@ def _weight(before: Figure, after: Figure) -> float:
     return change / max(abs(before.value), abs(after.value), ALIKE)
 
 
-def difference(before: Reckoning, after: Reckoning) -> Difference:
+class Account(Protocol):
+    """What is compared: a reckoning, or one with its year."""
+
+    @property
+    def figures(self) -> Mapping[str, Figure]:
+        """Every figure by its key."""
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """Every finding, gravest first."""
+
+
+def difference(before: Account, after: Account) -> Difference:
     """The difference of two reckonings. A figure counts as moved if it prints differently, in either system."""
     moved = []
     for key in dict.fromkeys((*before.figures, *after.figures)):

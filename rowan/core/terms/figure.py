@@ -6,11 +6,13 @@ import math
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import NotRequired, TypedDict, Unpack
+from typing import Literal, NotRequired, TypedDict, Unpack
 
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.expression import Expression
 from rowan.core.terms.units import System, dimension, number_text, shown, shown_parts, worded
+
+Better = Literal[-1, 0, 1]
 
 
 @dataclass(frozen=True)
@@ -98,7 +100,8 @@ class Why:
 
 @dataclass(frozen=True)
 class Figure:
-    """One reckoned number as a bench shows it: SI value, window, why and where it belongs."""
+    """One reckoned number as a bench shows it: SI value, window, why and where it belongs; whether more of it is better (1),
+    less (−1), or neither."""
 
     key: str
     name: str
@@ -109,6 +112,7 @@ class Figure:
     window: Window | None = None
     decimals: int | None = None
     part: str = ""
+    better: Better = 0
 
     @property
     def inside(self) -> bool:
@@ -153,6 +157,7 @@ class FigureFields(TypedDict):
     window: NotRequired[Window | None]
     decimals: NotRequired[int | None]
     part: NotRequired[str]
+    better: NotRequired[Better]
 
 
 class ClosedFormFields(FigureFields):
@@ -183,6 +188,7 @@ def _figure(fields: FigureFields, value: float, why: Why) -> Figure:
         window=fields.get("window"),
         decimals=fields.get("decimals"),
         part=fields.get("part", ""),
+        better=fields.get("better", 0),
     )
 
 

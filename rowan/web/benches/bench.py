@@ -8,11 +8,14 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from rowan.core.appraise.appraisal import Appraisal, all_figures, all_findings, appraise
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
-from rowan.core.simulation.simulate import simulate
+from rowan.core.simulation.simulate import kept_year, simulate
 from rowan.core.simulation.year import Year
-from rowan.core.terms.figure import Statement
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.figure import Figure, Statement
+from rowan.core.terms.finding import Finding
 from rowan.core.terms.units import System
 from rowan.core.weather.hours import Sky
 from rowan.web.editing.blanks import Slot
@@ -44,6 +47,8 @@ class Sheet:
     units: System
     measured: Sky | None = None
     look: Look = NO_LOOK
+    # the state before, whose year stands in until this one's has been run; None for whoever waits
+    before: tuple[Design, Reckoning] | None = None
 
     @cached_property
     def digest(self) -> str:
@@ -52,12 +57,51 @@ class Sheet:
 
     def year(self, seed: int = 0) -> Year:
         """The plan's year: of the weather it names for seed 0, a made one for the others. Raises RowanError."""
+        if seed == 0 and self._stand_in is not None:
+            return self._stand_in
         return simulate(self.design, self.result, seed=seed, measured=self.measured)
+
+    @cached_property
+    def _stand_in(self) -> Year | None:
+        """The year of the state before, where this one's is not there yet."""
+        if self.before is None or kept_year(self.design, self.result, measured=self.measured) is not None:
+            return None
+        try:
+            return kept_year(*self.before, measured=self.measured)
+        except RowanError:
+            return None
+
+    @property
+    def year_is_old(self) -> bool:
+        """Whether the year shown is that of the state before."""
+        try:
+            return self._stand_in is not None
+        except RowanError:
+            return False
+
+    @cached_property
+    def appraisal(self) -> Appraisal:
+        """What the plan's year says of it."""
+        try:
+            year = self.year()
+        except RowanError:
+            year = None
+        return appraise(self.design, self.result, year, measured=self.measured)
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """Every finding of the plan, gravest first."""
+        return all_findings(self.result, self.appraisal)
+
+    @cached_property
+    def figures(self) -> dict[str, Figure]:
+        """Every figure of the plan by its key, those of its year first."""
+        return all_figures(self.result, self.appraisal)
 
 
 @dataclass(frozen=True)
 class Block:
-    """One drawing with its head, or a template in its place; `half` puts two side by side."""
+    """One drawing with its head, or a template in its place; `half` puts two side by side, `yearly` is made from the year."""
 
     title: str
     note: str
@@ -66,6 +110,7 @@ class Block:
     kind: str = "drawing"
     template: str = ""
     run: str = ""
+    yearly: bool = False
 
 
 def _nothing(_: Sheet) -> dict[str, Any]:

@@ -162,7 +162,7 @@ class _Loop:
         self.drawing, self.sheet, self.frame, self.bench, self.link = drawing, sheet, frame, bench, link
         self.units = sheet.units
         self.worst: dict[str, list[Finding]] = {}
-        for finding in sheet.result.findings:
+        for finding in sheet.findings:
             self.worst.setdefault(finding.part, []).append(finding)
 
     def part(self, key: str, label: str) -> Node:
@@ -464,7 +464,7 @@ def loop_strip(sheet: Sheet, bench: str, link: Callable[[str], str]) -> list[Str
         ("sensor_field", "start", figure("start")),
     )
     worst: dict[str, list[Finding]] = {}
-    for finding in sheet.result.findings:
+    for finding in sheet.findings:
         worst.setdefault(finding.part, []).append(finding)
     return [
         StripPart(name, value, link(PART_BENCH[part]), gravest(worst.get(part, [])) or "", PART_BENCH[part] == bench)

@@ -17,13 +17,14 @@ from rowan.core.terms.errors import ReadingError
 from rowan.web.accounts.models import User
 from rowan.web.care.models import Device, LeftSetting, Reading
 from rowan.web.plans.models import Plan
+from rowan.web.ui.errors import WebError
 
 MOST_LINES, LONGEST_LINE = 2000, 1000
 MOST_DEVICES = 5
 TOKEN_BYTES = 24
 
 
-class LineRefusedError(Exception):
+class LineRefusedError(WebError):
     """A line of readings that cannot be taken: its number from 1 and why. Nothing of the lot is stored."""
 
     def __init__(self, number: int, reason: str) -> None:
@@ -31,7 +32,7 @@ class LineRefusedError(Exception):
         super().__init__(reason)
 
 
-class TooManyDevicesError(Exception):
+class TooManyDevicesError(WebError):
     """A plan has as many devices as it can have."""
 
 

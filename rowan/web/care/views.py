@@ -154,9 +154,8 @@ def live(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
 
 def _live_page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200) -> HttpResponse:
-    found, units = reckoned(plan.head), units_of(request)
     context = {
-        **frame(plan, plan.head, found.design, found.result, units, "live"),
+        **frame(plan, plan.head, sheet_of(plan, units_of(request)), "live"),
         **_now(request, plan),
         "token": request.session.pop(TOKEN, ""),
         "address": request.build_absolute_uri(reverse("care:readings")),
@@ -231,7 +230,7 @@ def as_left(request: HttpRequest, job: int, letter: str) -> HttpResponse:
             return redirect("care:as_left", job=plan.job_id, letter=plan.letter)
         rows, status = with_refusals(left_rows(plan, sheet), typed.wrong), 422
     context = {
-        **frame(plan, plan.head, sheet.design, sheet.result, sheet.units, "as_left"),
+        **frame(plan, plan.head, sheet, "as_left"),
         "rows": rows,
         "apart": sum(row.differs for row in rows),
         "written": sum(bool(row.left) for row in rows),

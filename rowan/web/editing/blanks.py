@@ -20,6 +20,7 @@ from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.expression import significant
 from rowan.core.terms.finding import Change
 from rowan.core.terms.units import System, dimension, shown, typed_to_si, unit_label, worded
+from rowan.web.ui.errors import WebError
 
 TYPED_DIGITS = 6
 CATALOGUE: dict[str, dict[str, Any]] = {
@@ -36,7 +37,7 @@ def goods(path: str) -> dict[str, Any]:
     return CATALOGUE.get("run.pipe" if path.startswith("run.") and path.endswith(".pipe") else path, {})
 
 
-class RefusedInputError(Exception):
+class RefusedInputError(WebError):
     """What was typed cannot be taken; the text is shown beside the field, `readings` are what it may have meant."""
 
     def __init__(self, message: str, readings: tuple[str, ...] = ()) -> None:

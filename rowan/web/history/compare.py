@@ -6,17 +6,12 @@ from typing import Any
 
 from rowan.core.design.changes import inputs
 from rowan.core.design.design import Design
-from rowan.core.reckon import Reckoning
-from rowan.core.studies.year_figures import year_figures
-from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.units import System, shown
-from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bench_link, loop_drawing
+from rowan.web.benches.sheet import sheet_of
 from rowan.web.editing.blanks import entry_name, shown_value
-from rowan.web.plans.models import Job, Plan
-from rowan.web.plans.reckoned import reckoned
-from rowan.web.plans.weather import measured_sky
+from rowan.web.plans.models import Job
 from rowan.web.steps.page import counts
 
 
@@ -57,69 +52,36 @@ def input_table(design: Design, units: System) -> dict[str, tuple[str, str]]:
     return table
 
 
-# what is better when it is more (1) or less (−1); the other figures have no winner
-BETTER = {
-    "year_solar": 1,
-    "year_fraction": 1,
-    "year_backup": -1,
-    "year_backup_cost": -1,
-    "year_heat_price": -1,
-    "year_stands": -1,
-    "solar_heat": 1,
-    "solar_share": 1,
-    "saved": 1,
-    "heat_price": -1,
-    "payback": -1,
-    "carbon": 1,
-    "window_loss": -1,
-    "plane_irradiation": 1,
-}
-
-
-def winner(key: str, row: list[Figure | None], texts: list[str]) -> int | None:
+def winner(row: list[Figure | None], texts: list[str]) -> int | None:
     """The column that is best in a row; None where there is no better, or two print alike."""
-    sign = BETTER.get(key)
-    values = [(sign * figure.value, i) for i, figure in enumerate(row) if sign and figure is not None]
+    values = [(figure.better * figure.value, i) for i, figure in enumerate(row) if figure is not None and figure.better]
     if len(values) < 2:
         return None
     best = max(values)[1]
     return best if texts.count(texts[best]) == 1 else None
 
 
-def _figures(design: Design, result: Reckoning, plan: Plan) -> dict[str, Figure]:
-    """The plan's figures, those of its year first."""
-    sheet = Sheet(design, result, "metric", measured_sky(design, plan.job.firm_id))
-    try:
-        of_year = year_figures(design, sheet.year())
-    except RowanError:
-        of_year = ()
-    return {**{figure.key: figure for figure in of_year}, **result.figures}
-
-
 def comparison(job: Job, units: System) -> dict[str, Any]:
     """The context of the comparison page."""
     plans = list(job.plans.all())
-    found = [reckoned(plan.head) for plan in plans]
-    designs, results = [f.design for f in found], [f.result for f in found]
+    sheets = [sheet_of(plan, units) for plan in plans]
     columns = [
         {
             "plan": plan,
-            "counts": counts(result.findings),
-            "findings": result.findings,
-            "loop": loop_drawing(Sheet(design, result, units), "", bench_link(job.pk, plan.letter)).svg(),
+            "counts": counts(sheet.findings),
+            "findings": sheet.findings,
+            "loop": loop_drawing(sheet, "", bench_link(job.pk, plan.letter)).svg(),
         }
-        for plan, design, result in zip(plans, designs, results, strict=True)
+        for plan, sheet in zip(plans, sheets, strict=True)
     ]
-    tables = [input_table(design, units) for design in designs]
+    tables = [input_table(sheet.design, units) for sheet in sheets]
     paths = list(dict.fromkeys(path for table in tables for path in table))
     differences = []
     for path in paths:
         texts = [table[path][1] if path in table else "none" for table in tables]
         if not _same(texts):
             differences.append({"label": next(table[path][0] for table in tables if path in table), "texts": texts})
-    tables_of_figures = [
-        _figures(design, result, plan) for design, result, plan in zip(designs, results, plans, strict=True)
-    ]
+    tables_of_figures = [sheet.figures for sheet in sheets]
     keys = list(dict.fromkeys(key for table in tables_of_figures for key in table))
     figures: list[dict[str, Any]] = []
     alike: list[dict[str, Any]] = []
@@ -127,7 +89,7 @@ def comparison(job: Job, units: System) -> dict[str, Any]:
         row: list[Figure | None] = [table.get(key) for table in tables_of_figures]
         named = next(f for f in row if f is not None)
         texts = [f.quantity.shown(units) if f else "–" for f in row]
-        best = winner(key, row, texts)
+        best = winner(row, texts)
         entry = {
             "name": named.name,
             "cells": [

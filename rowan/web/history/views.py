@@ -6,10 +6,10 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
+from rowan.web.benches.sheet import sheet_of
 from rowan.web.history.compare import comparison
 from rowan.web.history.revisions import history
 from rowan.web.plans import services
-from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import actor, job_of, plan_of
 from rowan.web.steps.page import frame
 from rowan.web.steps.views import Attempt, edit
@@ -20,10 +20,9 @@ def history_page(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Who changed what, and which figures it moved."""
     plan = plan_of(request, job, letter)
     revision, units = plan.head, units_of(request)
-    found = reckoned(revision)
     asked = request.GET.get("before", "")
     before = int(asked) if asked.isdecimal() and len(asked) < 9 else None
-    context = {**frame(plan, revision, found.design, found.result, units, "history"), **history(plan, units, before)}
+    context = {**frame(plan, revision, sheet_of(plan, units), "history"), **history(plan, units, before)}
     return render(request, "history/history.html", context)
 
 

@@ -12,11 +12,12 @@ from rowan.core.design.job_file import load, too_large
 from rowan.core.reckon import reckon
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.units import System
+from rowan.web.ui.errors import WebError
 
 MOST_FILES = 20
 
 
-class RefusedFileError(Exception):
+class RefusedFileError(WebError):
     """A file that cannot be taken in; the text names it and says why."""
 
 

@@ -9,14 +9,14 @@ from django.core.paginator import Paginator
 from django.db.models import Q
 
 from rowan.core.design.design import Design
-from rowan.core.reckon import Reckoning
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.finding import Finding
 from rowan.core.terms.units import KWH, LITRE, System, number_text, shown_number, unit_label
 from rowan.web.accounts.models import User
-from rowan.web.benches.bench import STEPS, Sheet
+from rowan.web.benches.bench import STEPS
 from rowan.web.benches.loop import small_loop, small_tape
+from rowan.web.benches.sheet import sheet_of
 from rowan.web.plans.models import Job, JobQuerySet
-from rowan.web.plans.reckoned import reckoned
 from rowan.web.steps.registry import BENCHES
 
 A_PAGE = 20
@@ -70,10 +70,10 @@ def whom(design: Design) -> str:
     return words.get(design.duty.kind.value, f"{people} people" if people > 1 else "one person")
 
 
-def stands_at(result: Reckoning) -> int:
+def stands_at(findings: tuple[Finding, ...]) -> int:
     """The step a job stands at: the first with something to stop or mend, else the last that is built."""
     keys = [key for key, _ in STEPS]
-    open_steps = [keys.index(f.stage) for f in result.findings if f.level != "mind"]
+    open_steps = [keys.index(f.stage) for f in findings if f.level != "mind"]
     return min(open_steps, default=max(keys.index(key) for key in BENCHES))
 
 
@@ -92,22 +92,22 @@ def _row(job: Job, units: System) -> dict[str, Any] | None:
     plan, head = plans[0], plans[0].head
     row: dict[str, Any] = {"job": job, "plan": plan, "plans": plans, "head": head}
     try:
-        found = reckoned(head)
+        sheet = sheet_of(plan, units, head=head)
     except RowanError as error:
         return {**row, "problem": error.text(units)}
-    finding = next(iter(found.result.findings), None)
+    finding = next(iter(sheet.findings), None)
     title = finding.title.text(units) if finding else ""
     return {
         **row,
-        "design": found.design,
-        "heat": number_text(head.year_heat_j / KWH, 0) if head.year_heat_j is not None else "",
+        "design": sheet.design,
+        "heat": number_text(sheet.appraisal.year.solar_heat / KWH, 0) if sheet.appraisal.year else "",
         "finding": finding,
-        "sizes": sizes(found.design, units),
-        "loop": loop_words(found.design),
-        "whom": whom(found.design),
+        "sizes": sizes(sheet.design, units),
+        "loop": loop_words(sheet.design),
+        "whom": whom(sheet.design),
         "next": title[:1].upper() + title[1:],
-        "tape": small_tape(stands_at(found.result), tuple(name for _, name in STEPS), f"tape-{job.pk}").svg(),
-        "drawing": small_loop(Sheet(found.design, found.result, units), 48, 64, f"job-{job.pk}").svg(),
+        "tape": small_tape(stands_at(sheet.findings), tuple(name for _, name in STEPS), f"tape-{job.pk}").svg(),
+        "drawing": small_loop(sheet, 48, 64, f"job-{job.pk}").svg(),
     }
 
 

@@ -24,6 +24,8 @@ from rowan.web.jobs.ledger import Ask, ledger, sizes
 from rowan.web.plans import services
 from rowan.web.plans.selectors import actor, job_of
 from rowan.web.ui.context import back_to, units_of
+from rowan.web.ui.errors import WebError
+from rowan.web.ui.words import sentence
 
 UNPROCESSABLE = 422
 
@@ -43,16 +45,17 @@ class Proposal:
         units = units_of(request)
         try:
             design = propose(form.facts())
-            result = reckon(design)
+            sheet = Sheet(design, reckon(design), units)
+            figures, findings = sheet.figures, sheet.findings
         except RowanError as error:
             return cls({"problem": f"No plan fits these facts: {error.text(units)}."})
         return cls(
             {
                 "design": design,
-                "figures": result.figures,
+                "figures": figures,
                 "sizes": sizes(design, units),
-                "drawing": small_loop(Sheet(design, result, units)).svg(),
-                "findings": result.findings,
+                "drawing": small_loop(sheet).svg(),
+                "findings": findings,
                 "assumed_count": len(assumed(design)),
                 "input_count": sum(1 for _ in inputs(design)),
             }
@@ -128,11 +131,12 @@ def rename(request: HttpRequest, job: int) -> HttpResponse:
     """Another name for a job; an empty one changes nothing."""
     found = job_of(request, job)
     try:
-        services.rename_job(job=found, title=request.POST.get("title", "").replace("\x00", ""))
-    except services.NoSuchStepError as error:
+        title = request.POST.get("title", "").replace("\x00", "")
+        services.rename_job(job=found, author=actor(request), title=title, was=request.POST.get("was", ""))
+    except WebError as error:
         context = {
             "title": "Not renamed",
-            "text": f"{str(error).capitalize()}. It keeps the one it has: {found.title}.",
+            "text": f"{sentence(str(error))} It keeps the name it has: {found.title}.",
         }
         return render(request, "ui/problem.html", context, status=UNPROCESSABLE)
     return back_to(request, request.POST.get("next", ""))
@@ -149,7 +153,7 @@ def duplicate(request: HttpRequest, job: int) -> HttpResponse:
 def archive(request: HttpRequest, job: int) -> HttpResponse:
     """Off the list of open jobs, or back on it."""
     archived = request.POST.get("archived") == "yes"
-    services.archive_job(job=job_of(request, job), archived=archived)
+    services.archive_job(job=job_of(request, job), author=actor(request), archived=archived)
     return redirect("jobs:list")
 
 

@@ -21,7 +21,7 @@ from rowan.web.steps.registry import BENCHES
 from rowan.web.steps.run.legs import leg_summary
 
 KEY_FIGURES = (
-    "aperture", "solar_heat", "solar_share", "litres_per_m2", "contents", "precharge", "fill", "stagnation_pressure",
+    "aperture", "year_solar", "year_fraction", "litres_per_m2", "contents", "precharge", "fill", "stagnation_pressure",
     "flow", "frost_point", "start", "stop",
 )  # fmt: skip
 DRAWN = ("survey", "collector", "store", "run", "charge", "control")
@@ -72,7 +72,7 @@ def _legs(sheet: Sheet) -> list[dict[str, str]]:
 def sheet_context(plan: Plan, units: System, size: Size | None = None) -> dict[str, Any]:
     """Everything the job sheet prints."""
     sheet = sheet_of(plan, units)
-    figures, parts, design = sheet.result.figures, sheet.result.parts.parts, sheet.design
+    figures, parts, design = sheet.figures, sheet.result.parts.parts, sheet.design
     steps = [
         {"number": number, "step": step, "timer": timer(step.seconds)}
         for number, step in enumerate(sheet.result.commission.steps, 1)
@@ -84,7 +84,7 @@ def sheet_context(plan: Plan, units: System, size: Size | None = None) -> dict[s
         **paper_context(plan, sheet, size or usual_size(units)),
         "loop": on_paper(loop_drawing(sheet, "", bench_link(plan.job_id, plan.letter))),
         "key_figures": [figures[key] for key in KEY_FIGURES if key in figures],
-        "findings": sheet.result.findings,
+        "findings": sheet.findings,
         "sections": [_section(sheet, key) for key in DRAWN],
         "legs": _legs(sheet),
         "cutting": on_paper(cutting),

@@ -19,6 +19,7 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Blank, blank
 from rowan.web.plans.models import Plan
+from rowan.web.ui.errors import WebError
 from rowan.web.ui.svg import Drawing
 
 Size = Literal["a4", "letter"]
@@ -30,7 +31,7 @@ STATIC = Path(__file__).resolve().parents[1] / "ui" / "static"
 DRAWN = Kept(16)
 
 
-class PaperToolsMissingError(Exception):
+class PaperToolsMissingError(WebError):
     """WeasyPrint cannot load the libraries it draws with."""
 
 
@@ -53,7 +54,7 @@ def cited(sheet: Sheet) -> list[Method]:
     """The methods the plan's figures cite, in order."""
     numbers = {
         int(number)
-        for figure in sheet.result.figures.values()
+        for figure in sheet.figures.values()
         for number in re.findall(r"[Mm]ethods (\d+)", figure.why.source)
     }
     return [METHODS[number] for number in sorted(numbers) if number in METHODS]
@@ -70,7 +71,7 @@ def paper_context(plan: Plan, sheet: Sheet, size: Size) -> dict[str, Any]:
         "result": sheet.result,
         "units": sheet.units,
         "bearing": bearing(sheet.design.survey.roof_azimuth_deg.value),
-        "open_findings": [f for f in sheet.result.findings if f.level != "mind"],
+        "open_findings": [f for f in sheet.findings if f.level != "mind"],
         "paper_size": SIZES[size],
     }
 

@@ -74,10 +74,10 @@ def papers(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     sheet, revision = sheet_of(plan, units_of(request)), plan.head
     size = usual_size(sheet.units)
     context = {
-        **frame(plan, revision, sheet.design, sheet.result, sheet.units, "papers"),
+        **frame(plan, revision, sheet, "papers"),
         "sizes": [(key, name, key == size) for key, name in SIZES.items()],
         "drawings": [(key, title) for key, title, _ in drawings(sheet)],
-        "open_findings": [f for f in sheet.result.findings if f.level != "mind"],
+        "open_findings": [f for f in sheet.findings if f.level != "mind"],
     }
     return render(request, "papers/papers.html", context)
 

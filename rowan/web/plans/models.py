@@ -85,10 +85,8 @@ class Revision(models.Model):
     created = models.DateTimeField(auto_now_add=True)
     undo_to = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="+")
     redo_to = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="+")
-    # what the ledger lists, reckoned when the revision was saved
+    # what lists count without opening the design, reckoned when the revision was saved
     engine_version = models.CharField(max_length=12)
-    year_heat_j = models.FloatField(null=True)
-    worst = models.CharField(max_length=4, blank=True)
     assumed_count = models.PositiveSmallIntegerField(default=0)
 
     class Meta:

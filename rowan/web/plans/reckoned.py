@@ -9,12 +9,13 @@ from dataclasses import dataclass, field
 from threading import Lock
 from typing import Any
 
-from rowan.core.appraise import judged
+from rowan.core.appraise.appraisal import Appraisal
 from rowan.core.design.design import Design
 from rowan.core.design.job_file import read
-from rowan.core.reckon import Known, Reckoning
+from rowan.core.reckon import Known, Reckoning, reckon
 from rowan.core.studies.cures import Effect, cure_effect
 from rowan.core.terms.finding import Finding
+from rowan.core.weather.hours import Sky
 from rowan.web.plans.models import Revision
 
 KEPT = 128
@@ -28,13 +29,23 @@ class Reckoned:
     result: Reckoning
     _effects: dict[tuple[str, int], Effect] = field(default_factory=dict, compare=False)
 
-    def effect(self, finding: Finding, index: int) -> Effect:
-        """What a cure of a finding would do."""
+    def effect(self, finding: Finding, index: int, judged: Appraisal, measured: Sky | None) -> Effect:
+        """What a cure of a finding would do; each cure's own year is run for it."""
         key = (finding.key, index)
         if key not in self._effects:
-            cure = finding.cures[index]
-            self._effects[key] = cure_effect(design=self.design, before=self.result, finding=finding, cure=cure)
+            self._effects[key] = cure_effect(
+                design=self.design,
+                before=self.result,
+                judged=judged,
+                finding=finding,
+                cure=finding.cures[index],
+                measured=measured,
+            )
         return self._effects[key]
+
+    def kept_effect(self, finding: Finding, index: int) -> Effect | None:
+        """What a cure would do, if it was asked for before."""
+        return self._effects.get((finding.key, index))
 
 
 _kept: OrderedDict[str, Reckoned] = OrderedDict()
@@ -68,7 +79,7 @@ def _taken(key: str) -> Reckoned | None:
 
 
 def _keep(key: str, design: Design, before: Reckoned | None = None) -> Reckoned:
-    made = Reckoned(design, judged(design, Known(before.design, before.result) if before else None))
+    made = Reckoned(design, reckon(design, Known(before.design, before.result) if before else None))
     with _lock:
         _kept[key] = made
         while len(_kept) > KEPT:

@@ -10,32 +10,30 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from rowan.core.appraise.appraisal import appraised
 from rowan.core.design.changes import assumed, changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
 from rowan.core.reckon import ENGINE_VERSION
-from rowan.core.simulation.simulate import simulate
 from rowan.core.studies.propose import Facts, propose
-from rowan.core.terms.errors import RowanError
-from rowan.core.terms.finding import Change, gravest
+from rowan.core.terms.finding import Change
 from rowan.web.accounts.models import Firm, User
+from rowan.web.plans import policy
 from rowan.web.plans.models import Job, Plan, Revision
 from rowan.web.plans.reckoned import Reckoned, reckoned, reckoned_now
+from rowan.web.plans.weather import measured_sky
+from rowan.web.ui.errors import NoSuchStepError, WebError
 
 COALESCE = timedelta(seconds=10)
 LETTERS = "ABCD"
 
 
-class StaleRevisionError(Exception):
+class StaleRevisionError(WebError):
     """A save was based on a revision that is no longer the newest one."""
 
     def __init__(self, head: Revision) -> None:
         self.head = head
         super().__init__(f"the plan has moved on to revision {head.number}")
-
-
-class NoSuchStepError(Exception):
-    """There is nothing to undo, redo or try."""
 
 
 @dataclass(frozen=True)
@@ -65,44 +63,58 @@ class _Step:
     redo_to: Revision | None = None
 
 
-def _save(
-    plan: Plan, design: Design, number: int, author: User | None, step: _Step, before: Reckoned | None = None
-) -> Revision:
+@dataclass(frozen=True)
+class _Ready:
+    """A design that was reckoned before anything was locked, as it will be kept."""
+
+    design: Design
+    data: dict[str, Any]
+    found: Reckoned
+
+
+def _ready(design: Design, before: Reckoned | None = None) -> _Ready:
+    """Reckoning takes its time here, so that nobody else waits for it at the lock."""
     data = design.model_dump(mode="json")
+    return _Ready(design, data, reckoned_now(design, data, before))
+
+
+def _insert(plan: Plan, made: _Ready, number: int, author: User | None, step: _Step) -> Revision:
+    """The new revision; inside a transaction, with nothing to reckon."""
     return Revision.objects.create(
         plan=plan,
         number=number,
         kind=step.kind,
         path=step.path[:120],
         summary=step.summary[:240],
-        design=data,
+        design=made.data,
         author=author,
         undo_to=step.undo_to,
         redo_to=step.redo_to,
-        **_ledger_columns(reckoned_now(design, data, before)),
+        **_ledger_columns(made.found),
     )
 
 
+def _append(plan: Plan, made: _Ready, based_on: int, author: User | None, step: _Step) -> Revision:
+    """Under the lock: the right and the revision are checked, then the new one is put in. Raises WebError."""
+    with transaction.atomic():
+        Plan.objects.select_for_update().get(pk=plan.pk)
+        policy.check(author, plan.job.firm)
+        _checked(plan.head, based_on)
+        return _insert(plan, made, based_on + 1, author, step)
+
+
+def _checked(head: Revision, based_on: int) -> Revision:
+    if head.number != based_on:
+        raise StaleRevisionError(head)
+    return head
+
+
 def _ledger_columns(found: Reckoned) -> dict[str, Any]:
-    """What the ledger lists of a design, and the engine that reckoned it."""
-    result = found.result
+    """What lists count of a design without opening it, and the engine that reckoned it."""
     return {
         "engine_version": ENGINE_VERSION,
-        "year_heat_j": _year_heat(found),
-        "worst": gravest(result.findings) or "",
         "assumed_count": len(assumed(found.design)),
     }
-
-
-def _year_heat(found: Reckoned) -> float | None:
-    """The heat of a year: the estimate by months where there is one, else the year run through; None without either [J]."""
-    estimate = found.result.collector.year_heat
-    if estimate is not None:
-        return estimate
-    try:
-        return simulate(found.design, found.result).solar_heat
-    except RowanError:
-        return None
 
 
 def refresh_ledger(revision: Revision) -> None:
@@ -110,15 +122,6 @@ def refresh_ledger(revision: Revision) -> None:
     Revision.objects.filter(pk=revision.pk).update(**_ledger_columns(reckoned(revision)))
 
 
-def _checked_head(plan: Plan, based_on: int) -> Revision:
-    Plan.objects.select_for_update().get(pk=plan.pk)
-    head = plan.head
-    if head.number != based_on:
-        raise StaleRevisionError(head)
-    return head
-
-
-@transaction.atomic
 def start_job(
     *,
     firm: Firm,
@@ -128,18 +131,26 @@ def start_job(
     letter: str = "A",
     kind: Revision.Kind = Revision.Kind.START,
 ) -> Plan:
-    """A new job with one plan."""
-    job = Job.objects.create(firm=firm, title=title)
-    return add_plan(job=job, author=author, design=design, letter=letter, kind=kind)
+    """A new job with one plan. Raises NotAllowedError."""
+    made = _ready(design)
+    with transaction.atomic():
+        policy.check(author, firm)
+        return _add(Job.objects.create(firm=firm, title=title), made, author, letter, kind)
 
 
-@transaction.atomic
 def add_plan(
     *, job: Job, author: User | None, design: Design, letter: str, kind: Revision.Kind = Revision.Kind.START
 ) -> Plan:
-    """A further plan of a job."""
+    """A further plan of a job. Raises NotAllowedError."""
+    made = _ready(design)
+    with transaction.atomic():
+        policy.check(author, job.firm)
+        return _add(job, made, author, letter, kind)
+
+
+def _add(job: Job, made: _Ready, author: User | None, letter: str, kind: Revision.Kind) -> Plan:
     plan = Plan.objects.create(job=job, letter=letter)
-    _save(plan, design, 1, author, _Step(kind, "taken in" if kind == Revision.Kind.IMPORT else "started"))
+    _insert(plan, made, 1, author, _Step(kind, "taken in" if kind == Revision.Kind.IMPORT else "started"))
     return plan
 
 
@@ -148,10 +159,12 @@ def start_from_facts(*, firm: Firm, author: User, title: str, facts: Facts) -> P
     return start_job(firm=firm, author=author, title=title, design=propose(facts, title=title))
 
 
-@transaction.atomic
 def copy_plan(*, plan: Plan, author: User) -> Plan:
-    """The next plan of the job, with this plan's design. Raises NoSuchStepError when four exist."""
-    return add_plan(job=plan.job, author=author, design=design_of(plan.head), letter=_free_letter(plan.job))
+    """The next plan of the job, with this plan's design. Raises NoSuchStepError when four exist, NotAllowedError."""
+    made = _ready(design_of(plan.head))
+    with transaction.atomic():
+        policy.check(author, plan.job.firm)
+        return _add(plan.job, made, author, _free_letter(plan.job), Revision.Kind.START)
 
 
 def _free_letter(job: Job) -> str:
@@ -162,17 +175,17 @@ def _free_letter(job: Job) -> str:
     return letter
 
 
-@transaction.atomic
 def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revision:
     """Save changes as a new revision.
 
-    Raises StaleRevisionError if `based_on` is not the newest, JobFileError or RowanError for changes
+    Raises StaleRevisionError if `based_on` is not the newest, NotAllowedError, JobFileError or RowanError for changes
     that cannot be taken. The same person changing the same input within ten seconds makes one undo step.
     """
-    head = _checked_head(plan, based_on)
-    before = design_of(head)
-    design = changed(before, edit.changes, edit.origin)
-    if design == before:
+    head = _checked(plan.head, based_on)
+    before = reckoned(head)
+    design = changed(before.design, edit.changes, edit.origin)
+    if design == before.design:
+        policy.check(author, plan.job.firm)
         return head
     same = (
         edit.kind == head.kind == Revision.Kind.EDIT
@@ -181,52 +194,33 @@ def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revis
         and timezone.now() - head.created < COALESCE
         and head.undo_to is not None
     )
-    return _save(
-        plan,
-        design,
-        head.number + 1,
-        author,
-        _Step(edit.kind, edit.summary, edit.path, undo_to=head.undo_to if same else head),
-        reckoned(head),
-    )
+    step = _Step(edit.kind, edit.summary, edit.path, undo_to=head.undo_to if same else head)
+    return _append(plan, _ready(design, before), based_on, author, step)
 
 
-@transaction.atomic
 def undo(*, plan: Plan, author: User, based_on: int) -> Revision:
     """Go back one step: a new revision with the older design. Raises NoSuchStepError at the start."""
-    head = _checked_head(plan, based_on)
+    head = _checked(plan.head, based_on)
     target = head.undo_to
     if target is None:
         raise NoSuchStepError("there is nothing to undo")
-    return _save(
-        plan,
-        design_of(target),
-        head.number + 1,
-        author,
-        _Step(Revision.Kind.UNDO, head.summary, head.path, undo_to=target.undo_to, redo_to=head),
-    )
+    step = _Step(Revision.Kind.UNDO, head.summary, head.path, undo_to=target.undo_to, redo_to=head)
+    return _append(plan, _ready(design_of(target)), based_on, author, step)
 
 
-@transaction.atomic
 def redo(*, plan: Plan, author: User, based_on: int) -> Revision:
     """Bring back what was undone. Raises NoSuchStepError if nothing was."""
-    head = _checked_head(plan, based_on)
+    head = _checked(plan.head, based_on)
     target = head.redo_to
     if target is None:
         raise NoSuchStepError("there is nothing to redo")
-    return _save(
-        plan,
-        design_of(target),
-        head.number + 1,
-        author,
-        _Step(Revision.Kind.REDO, target.summary, target.path, undo_to=target.undo_to, redo_to=target.redo_to),
-    )
+    step = _Step(Revision.Kind.REDO, target.summary, target.path, undo_to=target.undo_to, redo_to=target.redo_to)
+    return _append(plan, _ready(design_of(target)), based_on, author, step)
 
 
-@transaction.atomic
 def restore(*, plan: Plan, author: User, based_on: int, number: int) -> Revision:
     """Go back to an older state: a new revision with its design, undone like any other. Raises NoSuchStepError."""
-    head = _checked_head(plan, based_on)
+    head = _checked(plan.head, based_on)
     target = plan.revisions.filter(number=number).first()
     if target is None or target.number == head.number:
         raise NoSuchStepError("there is no such older state")
@@ -234,50 +228,66 @@ def restore(*, plan: Plan, author: User, based_on: int, number: int) -> Revision
     if design == design_of(head):
         raise NoSuchStepError(f"state {number} is just as the plan stands")
     step = _Step(Revision.Kind.RESTORE, f"to state {number}", f"restore:{number}", undo_to=head)
-    return _save(plan, design, head.number + 1, author, step)
+    return _append(plan, _ready(design), based_on, author, step)
 
 
-@transaction.atomic
 def take_in(*, firm: Firm, author: User, designs: Sequence[tuple[str, Design]]) -> list[Plan]:
-    """New jobs from job files, all of them or none: (name, design) each. Raises RowanError."""
-    return [
-        start_job(
-            firm=firm,
-            author=author,
-            title=(design.title.replace("\x00", "").strip() or name)[:120],
-            design=design,
-            kind=Revision.Kind.IMPORT,
-        )
-        for name, design in designs
-    ]
+    """New jobs from job files, all of them or none: (name, design) each. Raises RowanError and NotAllowedError."""
+    ready = [((design.title.replace("\x00", "").strip() or name)[:120], _ready(design)) for name, design in designs]
+    with transaction.atomic():
+        policy.check(author, firm)
+        return [
+            _add(Job.objects.create(firm=firm, title=title), made, author, "A", Revision.Kind.IMPORT)
+            for title, made in ready
+        ]
 
 
-def rename_job(*, job: Job, title: str) -> None:
-    """Give a job another name. Raises NoSuchStepError for an empty one."""
+class JobRenamedError(WebError):
+    """A job was given another name meanwhile."""
+
+
+def rename_job(*, job: Job, author: User, title: str, was: str) -> None:
+    """Give a job that is called `was` another name.
+
+    Raises NoSuchStepError for an empty one, JobRenamedError if it is called otherwise by now, NotAllowedError.
+    """
     if not title.strip():
         raise NoSuchStepError("a job needs a name")
-    job.title = title.strip()[:120]
-    job.save(update_fields=["title"])
+    policy.check(author, job.firm)
+    # one statement: whoever comes second is told, not written over
+    if not Job.objects.filter(pk=job.pk, title=was).update(title=title.strip()[:120]):
+        job.refresh_from_db()
+        raise JobRenamedError(f"somebody has called this job “{job.title}” meanwhile")
+    job.refresh_from_db()
 
 
-@transaction.atomic
 def duplicate_job(*, job: Job, author: User) -> Job:
-    """A new job with all the plans of this one, as they stand."""
-    copy = Job.objects.create(firm=job.firm, title=f"{job.title[:108]}, copy")
-    for plan in job.plans.all():
-        add_plan(job=copy, author=author, design=design_of(plan.head), letter=plan.letter)
+    """A new job with all the plans of this one, as they stand. Raises NotAllowedError."""
+    ready = [(plan.letter, _ready(design_of(plan.head))) for plan in job.plans.all()]
+    with transaction.atomic():
+        policy.check(author, job.firm)
+        copy = Job.objects.create(firm=job.firm, title=f"{job.title[:108]}, copy")
+        for letter, made in ready:
+            _add(copy, made, author, letter, Revision.Kind.START)
     return copy
 
 
-def archive_job(*, job: Job, archived: bool) -> None:
-    """Take a job off the list of open ones, or bring it back."""
+def archive_job(*, job: Job, author: User, archived: bool) -> None:
+    """Take a job off the list of open ones, or bring it back. Raises NotAllowedError."""
+    policy.check(author, job.firm)
     job.archived = archived
     job.save(update_fields=["archived"])
 
 
 def apply_cure(*, plan: Plan, author: User, based_on: int, finding_key: str, cure_index: int) -> Revision:
     """Try a finding's cure. Raises NoSuchStepError if the finding or the cure is no longer there."""
-    finding = next((f for f in reckoned(plan.head).result.findings if f.key == finding_key), None)
+    found = reckoned(_checked(plan.head, based_on))
+    finding = next((f for f in found.result.findings if f.key == finding_key), None)
+    if finding is None:
+        # one that only the plan's year tells
+        measured = measured_sky(found.design, plan.job.firm_id)
+        judged = appraised(found.design, found.result, measured=measured)
+        finding = next((f for f in judged.findings if f.key == finding_key), None)
     if finding is None or not 0 <= cure_index < len(finding.cures):
         raise NoSuchStepError("this finding is no longer there")
     cure = finding.cures[cure_index]

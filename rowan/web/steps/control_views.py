@@ -14,10 +14,10 @@ from rowan.core.studies.trials import battery_preset
 from rowan.core.terms.finding import Change
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
+from rowan.web.benches.sheet import sheet_of
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import plan_of
-from rowan.web.plans.weather import measured_sky
 from rowan.web.steps.control.bench import pairs_context, race_page
 from rowan.web.steps.control.calming import calming_context
 from rowan.web.steps.control.sensors import sensors_context
@@ -45,9 +45,8 @@ def _number(text: str, most: float) -> float | None:
 
 def _page(request: HttpRequest, plan: Plan) -> tuple[Sheet, dict[str, Any]]:
     job, letter = plan.job_id, plan.letter
-    revision, units = plan.head, units_of(request)
-    found, look = reckoned(revision), look_of(request, plan)
-    sheet = Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id), look)
+    revision, look = plan.head, look_of(request, plan)
+    sheet = sheet_of(plan, units_of(request), look)
     addresses = {f"{name}_address": reverse(f"steps:{name}", args=(job, letter)) for name in ("set", "slip")}
     base = {"plan": plan, "job": plan.job, "revision": revision, "look": look, "bench_key": "control", **addresses}
     return sheet, base
@@ -72,7 +71,7 @@ def pairs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     context = {**base, **pairs_context(sheet, request.GET.get("map", ""), run=True)}
     if "whole" not in request.GET:
         return render(request, "steps/pairs.html", context)
-    around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "control")
+    around = frame(plan, base["revision"], sheet, "control")
     return render(request, "steps/pairs_page.html", {**around, **context})
 
 
@@ -83,7 +82,7 @@ def calming(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     context = {**base, **calming_context(sheet)}
     if "whole" not in request.GET:
         return render(request, "steps/calming.html", context)
-    around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "control")
+    around = frame(plan, base["revision"], sheet, "control")
     return render(request, "steps/calming_page.html", {**around, **context})
 
 
@@ -92,7 +91,7 @@ def sensors(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     sheet, base = _page(request, plan)
     context = sensors_context(sheet, request.GET.dict())
-    around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "sensors")
+    around = frame(plan, base["revision"], sheet, "sensors")
     return render(request, "steps/sensors.html", {**around, **context}, status=422 if context["wrong"] else 200)
 
 
@@ -100,7 +99,7 @@ def wiring(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The backup's wiring with its switches as the address says."""
     plan = plan_of(request, job, letter)
     sheet, base = _page(request, plan)
-    around = frame(plan, base["revision"], sheet.design, sheet.result, sheet.units, "wiring")
+    around = frame(plan, base["revision"], sheet, "wiring")
     return render(request, "steps/wiring.html", {**around, **wiring_context(sheet, request.GET.dict())})
 
 

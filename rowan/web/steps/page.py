@@ -12,9 +12,6 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.studies.cures import Effect
 from rowan.core.studies.moved_figures import difference
-from rowan.core.studies.year_figures import year_figures
-from rowan.core.terms.errors import RowanError
-from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import LEVELS, Cure, Finding, gravest
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet
@@ -53,7 +50,7 @@ class CureView:
 
     index: int
     cure: Cure
-    effect: Effect
+    effect: Effect | None
 
 
 @dataclass(frozen=True)
@@ -90,18 +87,21 @@ class Refusal:
     path: str = ""
 
 
-def finding_views(found: Reckoned, findings: tuple[Finding, ...]) -> list[FindingView]:
-    """Findings with the effect of each cure."""
+def finding_views(found: Reckoned, sheet: Sheet, findings: tuple[Finding, ...], *, at_once: bool) -> list[FindingView]:
+    """Findings with the effect of each cure; `at_once` those alone that are known already."""
+
+    def effect(finding: Finding, index: int) -> Effect | None:
+        if at_once:
+            return found.kept_effect(finding, index)
+        return found.effect(finding, index, sheet.appraisal, sheet.measured)
+
     return [
-        FindingView(
-            finding,
-            [CureView(i, cure, found.effect(finding, i)) for i, cure in enumerate(finding.cures)],
-        )
+        FindingView(finding, [CureView(i, cure, effect(finding, i)) for i, cure in enumerate(finding.cures)])
         for finding in findings
     ]
 
 
-def tape(result: Reckoning, open_key: str) -> list[Step]:
+def tape(findings: tuple[Finding, ...], open_key: str) -> list[Step]:
     """The twelve steps with the worst mark of each."""
     return [
         Step(
@@ -109,7 +109,7 @@ def tape(result: Reckoning, open_key: str) -> list[Step]:
             name,
             key in BENCHES,
             key == open_key,
-            gravest([f for f in result.findings if f.stage == key]) or "",
+            gravest([f for f in findings if f.stage == key]) or "",
         )
         for key, name in STEPS
     ]
@@ -128,31 +128,29 @@ def page_address(plan: Plan, key: str) -> str:
     return reverse("steps:bench", args=(plan.job_id, plan.letter, key))
 
 
-def _gravest_address(plan: Plan, result: Reckoning) -> str:
+def _gravest_address(plan: Plan, findings: tuple[Finding, ...]) -> str:
     """Where the gravest finding stands; the plan's first bench where there is none."""
-    found = next((f for f in result.findings if f.stage in BENCHES), None)
+    found = next((f for f in findings if f.stage in BENCHES), None)
     if found is None:
         return page_address(plan, next(iter(BENCHES)))
     return f"{page_address(plan, found.stage)}#finding-{found.key}"
 
 
-def frame(
-    plan: Plan, revision: Revision, design: Design, result: Reckoning, units: System, bench_key: str
-) -> dict[str, Any]:
+def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[str, Any]:
     """What every page of a plan shows around its middle."""
     link = bench_link(plan.job_id, plan.letter)
-    sheet = Sheet(design, result, units)
+    design = sheet.design
     return {
         "plan": plan,
         "job": plan.job,
         "revision": revision,
         "plans": plan.job.plans.all(),
         "bench_key": bench_key,
-        "tape": tape(result, bench_key),
+        "tape": tape(sheet.findings, bench_key),
         "assumed_count": len(assumed(design)),
         "input_count": sum(1 for _ in inputs(design)),
-        "all_counts": counts(result.findings),
-        "findings_address": _gravest_address(plan, result),
+        "all_counts": counts(sheet.findings),
+        "findings_address": _gravest_address(plan, sheet.findings),
         "loop": loop_drawing(sheet, bench_key, link).svg(),
         "strip": loop_strip(sheet, bench_key, link),
         "can_copy": plan.job.plans.count() < 4,
@@ -170,15 +168,20 @@ def bench_page(
     units: System,
     refusal: Refusal | None = None,
     look: Look = NO_LOOK,
+    *,
+    at_once: bool = False,
 ) -> dict[str, Any]:
-    """The context of a bench page."""
+    """The context of a bench page; `at_once` it waits for no year: the one before stands in, and the page asks again."""
     revision = plan.head
     found = reckoned(revision)
     design, result = found.design, found.result
-    sheet = Sheet(design, result, units, measured_sky(design, plan.job.firm_id), look)
+    before = _state_before(plan, revision) if at_once else None
+    sheet = Sheet(design, result, units, measured_sky(design, plan.job.firm_id), look, before)
     refused = refusal.blank if refusal else None
     source = bench.of or bench.key
-    findings = tuple(f for f in result.bench_findings(source) if not bench.findings or f.key in bench.findings)
+    here = tuple(f for f in sheet.findings if f.stage == source)
+    findings = tuple(f for f in here if not bench.findings or f.key in bench.findings)
+    views = finding_views(found, sheet, findings, at_once=at_once)
     shown = tuple(f for f in result.bench_figures(source) if not bench.figures or f.key in bench.figures)
     line = sentence(bench.line(sheet), design, units, refused)
     in_line = {part.path for part in line if isinstance(part, Blank)}
@@ -188,11 +191,13 @@ def bench_page(
         if path not in in_line
     ]
     # what is out of its window comes first
-    figures = sorted((*_of_the_year(bench, sheet), *shown), key=lambda f: f.inside)
+    yearly = sheet.appraisal.figures if bench.yearly else ()
+    figures = sorted((*yearly, *shown), key=lambda f: f.inside)
     rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, units)) for f in figures]
     return {
-        **frame(plan, revision, design, result, units, bench.key),
+        **frame(plan, revision, sheet, bench.key),
         "bench": bench,
+        "sheet": sheet,
         "verdict": bench.verdict(sheet),
         "line": line,
         "blocks": [(block, _run(plan, sheet, block)) for block in bench.blocks(sheet)],
@@ -201,7 +206,10 @@ def bench_page(
         "rows": rows,
         "lead_rows": LEAD_ROWS + 1,
         "other_rows": max(0, len(rows) - LEAD_ROWS),
-        "findings": finding_views(found, findings),
+        "findings": views,
+        "year_is_old": sheet.year_is_old,
+        "old_keys": {f.key for f in yearly} if sheet.year_is_old else set(),
+        "later": sheet.year_is_old or any(cure.effect is None for view in views for cure in view.cures),
         "counts": counts(findings),
         "refusal": refusal,
         "schools": [view.school for view in result.charge.schools],
@@ -212,28 +220,26 @@ def bench_page(
     }
 
 
-def _of_the_year(bench: Bench, sheet: Sheet) -> tuple[Figure, ...]:
-    """The sums of the plan's year, where the bench shows them and there is one."""
-    if not bench.yearly:
-        return ()
-    try:
-        return year_figures(sheet.design, sheet.year())
-    except RowanError:
-        return ()
+def _state_before(plan: Plan, revision: Revision) -> tuple[Design, Reckoning] | None:
+    """Design and reckoning of the state before; None for the first."""
+    before = plan.revisions.filter(number=revision.number - 1).first()
+    if before is None:
+        return None
+    found = reckoned(before)
+    return found.design, found.result
 
 
 MOST_TOLD = 2  # figures that are said aloud after a change
 
 
-def told(plan: Plan, revision: Revision, bench: Bench, units: System) -> str:
+def told(sheet: Sheet, bench: Bench) -> str:
     """What the newest change did, in a line for those who hear the page: figures it moved, this bench's first and the most
     telling first, then findings come and gone."""
-    before = plan.revisions.filter(number=revision.number - 1).first()
-    if before is None:
+    if sheet.before is None:
         return ""
-    now = reckoned(revision).result
-    moved = difference(reckoned(before).result, now)
-    here = {figure.key for figure in now.bench_figures(bench.of or bench.key)}
+    moved = difference(Sheet(*sheet.before, sheet.units, sheet.measured), sheet)
+    here = {figure.key for figure in sheet.result.bench_figures(bench.of or bench.key)}
+    units = sheet.units
     first = sorted((m for m in moved.moved if m.after is not None), key=lambda m: m.key not in here)
     parts = [f"{m.name} {m.after.shown(units)}" for m in first[:MOST_TOLD] if m.after is not None]
     parts += [f"new {f.level}: {f.title.text(units)}" for f in moved.came]

@@ -14,6 +14,7 @@ from rowan.core.steps.run.own_pump import speeds_from_csv
 from rowan.core.terms.errors import RowanError, TypedNumberError
 from rowan.core.terms.finding import Change
 from rowan.web.benches.bench import Sheet
+from rowan.web.benches.sheet import sheet_of
 from rowan.web.plans import services
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
@@ -29,14 +30,12 @@ CHANGED = "somebody changed this plan meanwhile; the page shows the newest state
 
 
 def _page(request: HttpRequest, plan: Plan, key: str, context: dict[str, Any], status: int = 200) -> HttpResponse:
-    found, units = reckoned(plan.head), units_of(request)
-    whole = {**frame(plan, plan.head, found.design, found.result, units, key), **context}
+    whole = {**frame(plan, plan.head, _sheet(request, plan), key), **context}
     return render(request, f"steps/{key}.html", whole, status=status)
 
 
 def _sheet(request: HttpRequest, plan: Plan) -> Sheet:
-    found = reckoned(plan.head)
-    return Sheet(found.design, found.result, units_of(request))
+    return sheet_of(plan, units_of(request))
 
 
 def _keep(request: HttpRequest, plan: Plan, changes: list[Change], words: str) -> None:

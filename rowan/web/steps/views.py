@@ -21,13 +21,12 @@ from rowan.core.terms.finding import Change
 from rowan.core.terms.units import System
 from rowan.core.weather.files import LARGEST_BYTES as LARGEST_WEATHER_BYTES
 from rowan.core.weather.files import WeatherFileError, read_weather
-from rowan.web.benches.bench import Sheet
+from rowan.web.benches.sheet import sheet_of
 from rowan.web.editing.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value, typed_number
 from rowan.web.plans import services
 from rowan.web.plans.models import Plan, WeatherYear
-from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import actor, job_of, plan_of
-from rowan.web.plans.weather import changes_to_place, changes_to_year, keep_weather, measured_sky
+from rowan.web.plans.weather import changes_to_place, changes_to_year, keep_weather
 from rowan.web.steps.collector.data_sheet import fields_of, item_from, sheet_context
 from rowan.web.steps.looks import look_of
 from rowan.web.steps.page import BESIDE, Refusal, bench_page, frame, page_address, run_page, told
@@ -35,6 +34,7 @@ from rowan.web.steps.registry import BENCHES, PAGES
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.steps.survey.climate import MonthRow, climate_context, normals_from
 from rowan.web.ui.context import units_of
+from rowan.web.ui.errors import WebError, words_of
 from rowan.web.ui.words import sentence
 
 UNPROCESSABLE, CONFLICT = 422, 409
@@ -63,8 +63,8 @@ def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
     key = request.POST.get("bench", "")
     if request.headers.get("X-Alpine-Request") and key in PAGES:
         # the script swaps the page in: one way there and back instead of two
-        page = bench_page(plan, PAGES[key], units_of(request), look=look_of(request, plan))
-        words = told(plan, page["revision"], PAGES[key], units_of(request))
+        page = bench_page(plan, PAGES[key], units_of(request), look=look_of(request, plan), at_once=True)
+        words = told(page["sheet"], PAGES[key])
         return render(request, "steps/bench.html", page | {"swapped": True, "told": words})
     return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
 
@@ -109,8 +109,8 @@ def edit(
         act(based_on(request))
     except services.StaleRevisionError as error:
         return stale(request, plan, error, attempt)
-    except (RefusedInputError, services.NoSuchStepError, RowanError) as error:
-        words = error.text(units) if isinstance(error, RowanError) else str(error)
+    except (WebError, RowanError) as error:
+        words = words_of(error, units)
         again = None
         if attempt.path and not attempt.verb:
             readings = error.readings if isinstance(error, RefusedInputError | TypedNumberError) else ()
@@ -302,7 +302,7 @@ def copy(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     try:
         made = services.copy_plan(plan=plan, author=actor(request))
-    except services.NoSuchStepError as error:
+    except WebError as error:
         return refused(request, plan, Refusal(None, sentence(str(error))), UNPROCESSABLE)
     return redirect("steps:bench", made.job_id, made.letter, _bench_key(request))
 
@@ -310,30 +310,27 @@ def copy(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def assumed_list(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What nobody has measured, read or agreed yet."""
     plan = plan_of(request, job, letter)
-    revision = plan.head
-    found_plan = reckoned(revision)
-    design = found_plan.design
     units = units_of(request)
+    sheet = sheet_of(plan, units)
+    design = sheet.design
     benches = {key: bench.name for key, bench in BENCHES.items()} | {
         "duty": "Survey",
         "money": "Collector",
         "functions": "Control",
     }
     rows = [(benches.get(found.path.split(".")[0], ""), blank(design, found.path, units)) for found in assumed(design)]
-    context = {**frame(plan, revision, design, found_plan.result, units, "assumed"), "assumed_rows": rows}
+    context = {**frame(plan, plan.head, sheet, "assumed"), "assumed_rows": rows}
     return render(request, "steps/assumed.html", context)
 
 
 def _climate_page(
     request: HttpRequest, plan: Plan, status: int = 200, rows: list[MonthRow] | None = None, **more: object
 ) -> HttpResponse:
-    revision, units = plan.head, units_of(request)
-    found = reckoned(revision)
-    sheet = Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id))
+    sheet = sheet_of(plan, units_of(request))
     context = {
-        **frame(plan, revision, found.design, found.result, units, "climate"),
+        **frame(plan, plan.head, sheet, "climate"),
         **climate_context(plan, sheet, rows),
-        "design_place": found.design.survey.place.value,
+        "design_place": sheet.design.survey.place.value,
         **more,
     }
     return render(request, "steps/climate.html", context, status=status)
@@ -402,8 +399,7 @@ def datasheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan's collector as its data sheet has it; typed anew it becomes the plan's."""
     plan = plan_of(request, job, letter)
     units = units_of(request)
-    found = reckoned(plan.head)
-    item, status = found.design.collector.item.value, 200
+    item, status = services.design_of(plan.head).collector.item.value, 200
     fields, post, problem = fields_of(item, units), None, ""
     if request.method == "POST":
         post = request.POST.dict()
@@ -420,7 +416,7 @@ def datasheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
             except RowanError as error:
                 problem = error.text(units)
     context = {
-        **frame(plan, plan.head, found.design, found.result, units, "datasheet"),
+        **frame(plan, plan.head, sheet_of(plan, units), "datasheet"),
         **sheet_context(item, fields, post, problem),
     }
     return render(request, "steps/datasheet.html", context, status=status)
@@ -431,9 +427,7 @@ def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
     if key not in RUNS:
         raise Http404
     plan = plan_of(request, job, letter)
-    units, revision = units_of(request), plan.head
-    found = reckoned(revision)
-    sheet = Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id))
+    sheet = sheet_of(plan, units_of(request))
     view = run_page(plan, sheet, key, begin=True)
     if "whole" not in request.GET:
         return render(request, "steps/run.html", {"run": view})
@@ -441,7 +435,7 @@ def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
         view.work.whole.wait(LONGEST_WAIT_S)
         view = run_page(plan, sheet, key, begin=True)
     context = {
-        **frame(plan, revision, found.design, found.result, units, RUNS[key][1]),
+        **frame(plan, plan.head, sheet, RUNS[key][1]),
         "run": view,
         "back": RUNS[key][1],
     }

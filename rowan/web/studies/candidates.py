@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from rowan.core.appraise.money import Money, electricity, money_of
 from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.studies.choices import with_collector
-from rowan.core.studies.worth import Worth, electricity, worth
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Finding, in_order
 from rowan.core.terms.units import KWH, LITRE_H, dimension, number_text, unit_label
@@ -44,8 +44,8 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     units = sheet.units
     drawing.words((BAR_X, 12), f"heat saved a year, {unit_label('irradiation', units)} of aperture", "label")
     drawing.words((MONEY_X, 12), f"{sheet.design.money.currency.value} a kWh", "label")
-    worths = [worth(o.variant.design, o.year) if o and o.year else None for o in outcomes]
-    heats = [w.saved / o.variant.design.area_m2 if w and o else 0.0 for w, o in zip(worths, outcomes, strict=True)]
+    worths = [money_of(o.variant.design, o.year) if o and o.year else None for o in outcomes]
+    heats = [o.year.saved / o.variant.design.area_m2 if o and o.year else 0.0 for o in outcomes]
     costs = [w.per_kwh for w in worths if w and w.per_kwh is not None]
     tops = (max([*heats, 1.0]), min(max([*costs, 1e-9]), 4 * min([*costs, 1e9])))
     for i, outcome in enumerate(outcomes):
@@ -57,7 +57,7 @@ def _row(
     drawing: Drawing,
     sheet: Sheet,
     outcome: Outcome | None,
-    money: Worth | None,
+    money: Money | None,
     at: tuple[float, float, float, float],
     *,
     chosen: bool,
@@ -110,31 +110,31 @@ def _note(drawing: Drawing, outcome: Outcome, y: float) -> None:
         drawing.words((NOTE_X, y + 11 + 12.5 * k), line, "label")
 
 
-def _verdict(outcomes: Outcomes, worths: list[Worth | None]) -> Statement | None:
+def _verdict(outcomes: Outcomes, worths: list[Money | None]) -> Statement | None:
     """The chosen one against the cheapest that does nearly as much; nothing until all are there."""
-    here = worths[0]
-    if any(o is None for o in outcomes) or here is None or not here.per_kwh or here.saved <= 0:
+    here, own = worths[0], outcomes[0].year if outcomes[0] else None
+    if any(o is None for o in outcomes) or here is None or own is None or not here.per_kwh:
         return None
     fit = [
-        (w.per_kwh, w.saved, o.variant.label, o.variant.design.money.system_price.value)
+        (w.per_kwh, o.year.saved, o.variant.label, o.variant.design.money.system_price.value)
         for w, o in zip(worths[1:], outcomes[1:], strict=True)
-        if w and w.per_kwh and o and not ((g := _gravest(o)) and g.level in ("stop", "fix"))
+        if w and w.per_kwh and o and o.year and not ((g := _gravest(o)) and g.level in ("stop", "fix"))
     ]
     price = outcomes[0].variant.design.money.system_price.value if outcomes[0] else 0.0
-    near = [entry for entry in fit if entry[1] >= GOOD_SHARE * here.saved and entry[0] < CHEAPER * here.per_kwh]
+    near = [entry for entry in fit if entry[1] >= GOOD_SHARE * own.saved and entry[0] < CHEAPER * here.per_kwh]
     if near:
         cost, saved, name, other = min(near)
         return say(
             f"{name} does {{h}} of it for {{p}} of the money.",
-            h=Quantity(saved / here.saved, "share"),
+            h=Quantity(saved / own.saved, "share"),
             p=Quantity(other / price if price else 1.0, "share"),
         )
-    more = [entry for entry in fit if entry[1] > here.saved]
+    more = [entry for entry in fit if entry[1] > own.saved]
     if more:
         cost, saved, name, _ = max(more, key=lambda entry: entry[1])
         return say(
             f"{name} would bring {{m}} more, each kWh at {{c}} of the price; what is chosen has the cheapest heat of those that do the work.",
-            m=Quantity((saved - here.saved), "energy"),
+            m=Quantity((saved - own.saved), "energy"),
             c=Quantity(cost / here.per_kwh, "share"),
         )
     return say("Of those that can be built as it stands none brings more, and none as good is cheaper.")

@@ -171,11 +171,12 @@ class JobsPage(Page):
 class BenchPage(Page):
     @contextmanager
     def answered(self) -> Iterator[None]:
-        """The server's answer has been swapped in."""
+        """The server's answer has been swapped in, and the year that comes after it."""
         old = self.one("#plan")
         yield
         self.wait.until(conditions.staleness_of(old))
         self.wait.until(lambda _: self.one("#plan").get_attribute("aria-busy") in (None, "false"))
+        self.wait.until(lambda _: not self.all("[data-later]"))
 
     def open_bench(self, name: str) -> Self:
         with self.new_page():

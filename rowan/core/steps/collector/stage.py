@@ -197,13 +197,13 @@ def _year_figures(design: Design, year: float, duty: DutyResult, bounded: tuple[
     return (
         by_method(
             key="solar_heat",
-            name="Solar heat used, estimate",
-            basis=say("a year" + months),
+            name="The correlation says",
+            basis=say("a year, to check the year run through" + months),
             value=year,
             dimension_name="energy",
             part="store",
             sentence=say(
-                "What of the hot water's heat the sun brings, month by month, before a minute-by-minute year exists."
+                "What of the hot water's heat the sun brings by monthly means alone: a check by another way, no promise."
             ),
             method=say(
                 "Monthly utilisation correlation, liquid systems, with store, exchanger and hot-water corrections."
@@ -218,7 +218,7 @@ def _year_figures(design: Design, year: float, duty: DutyResult, bounded: tuple[
         closed_form(
             key="solar_share",
             name="Share of the hot water",
-            basis=say("estimate, a year"),
+            basis=say("by the correlation, store loss left out"),
             dimension_name="share",
             part="store",
             sentence=say("Solar heat used over the heat of all hot water, store loss left out."),
@@ -232,7 +232,7 @@ def _year_figures(design: Design, year: float, duty: DutyResult, bounded: tuple[
         closed_form(
             key="solar_per_m2",
             name="Heat by area",
-            basis=say("a year, on the aperture"),
+            basis=say("by the correlation, on the aperture"),
             dimension_name="irradiation",
             part="collector",
             sentence=say("The same heat shared over the aperture, to compare collectors of different size."),
@@ -351,7 +351,7 @@ def _tilt(design: Design) -> list[Finding]:
                 Cure(
                     say("Rack it at {l}", l=Quantity(limit, "angle")),
                     (Change("survey.roof_tilt_deg", limit),),
-                    "solar_heat",
+                    "year_solar",
                 ),
             ),
             source="data sheet of the collector",

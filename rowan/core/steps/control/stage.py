@@ -37,13 +37,14 @@ STORE_LIMIT_WINDOW_C = (60.0, 85.0)  # °C, methods 7
 
 @dataclass(frozen=True)
 class ControlResult:
-    """Loss floor [K], line loss [W], largest stop without cycling [K] and the band of irradiance [W/m²]."""
+    """Loss floor [K], line loss [W], largest stop without cycling [K], the band of irradiance [W/m²] and whether the pair cycles in it."""
 
     floor: float
     line_loss: float
     largest_stop: float
     loop: LoopAtStart
     band: CyclingBand
+    cycles: bool
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
 
@@ -96,11 +97,12 @@ def reckon_control(
     findings = (
         *_pair(design, floor),
         *_window(design),
-        *_hunting(design, run, largest, band),
         *_limits(design, collector),
         *conflicts(design, charge, run),
     )
-    return ControlResult(floor, loss, largest, loop, band, figures, findings)
+    start, stop = control.start_k.value, control.stop_k.value
+    cycles = largest < stop < start
+    return ControlResult(floor, loss, largest, loop, band, cycles, figures, findings)
 
 
 def _symbols(
@@ -461,10 +463,9 @@ def _window(design: Design) -> list[Finding]:
     return found
 
 
-def _hunting(design: Design, run: RunResult, largest: float, band: CyclingBand) -> list[Finding]:
-    start, stop = design.control.start_k.value, design.control.stop_k.value
-    if stop >= start or stop <= largest:
-        return []
+def calmer(design: Design, run: RunResult) -> tuple[Cure, ...]:
+    """What calms a pump that hunts, in the order to try it. Source: methods 7."""
+    start = design.control.start_k.value
     cures = []
     least, _ = maker_window(design)
     for speed in range(run.speed - 1, 0, -1):
@@ -483,26 +484,7 @@ def _hunting(design: Design, run: RunResult, largest: float, band: CyclingBand) 
         cures.append(
             Cure(say("Start at {s}", s=Quantity(wider, "difference")), (Change("control.start_k", wider),), "start_sun")
         )
-    return [
-        Finding(
-            key="hunting",
-            level="mind",
-            stage="control",
-            part="pump",
-            title=say(
-                "between {a} and {b} the pump hunts",
-                a=Quantity(band.start_irradiance, "irradiance"),
-                b=Quantity(band.hold_irradiance, "irradiance"),
-            ),
-            reason=say(
-                "Less sun starts it than holds it. A start or two at breakfast are healthy; hunting all day is not. Lower flow first, then a least run, the sensor's place, the differences."
-            ),
-            quantity=Quantity(stop, "difference"),
-            limit=Quantity(largest, "difference"),
-            cures=tuple(cures),
-            source=methods(7),
-        )
-    ]
+    return tuple(cures)
 
 
 def _limits(design: Design, collector: CollectorResult) -> list[Finding]:

@@ -20,6 +20,7 @@ def shade_figures(shade: Shading) -> tuple[Figure, ...]:
     return (
         by_method(
             key="window_loss",
+            better=-1,
             name="Shade takes, 9 to 15 h",
             basis=say("of the sun in those hours, a year"),
             value=shade.window,

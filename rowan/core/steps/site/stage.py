@@ -151,6 +151,7 @@ def _sun_figures(yields: dict[str, Symbol], plane: float, best: BestPlane) -> tu
     return (
         by_method(
             key="plane_irradiation",
+            better=1,
             name="Sun on the roof",
             basis=say("a year, on the collectors' plane"),
             value=plane,

@@ -281,7 +281,7 @@ def entries(design: Design) -> list[tuple[str, list[Entry]]]:
 
 
 def _verdict(sheet: Sheet) -> Statement:
-    found = [f for f in sheet.result.findings if f.key in KEYS]
+    found = [f for f in sheet.findings if f.key in KEYS]
     on = [entry.name.lower() for _, group in entries(sheet.design)[1:-1] for entry in group if entry.on]
     control = sheet.design.control
     pair = {"a": Quantity(control.start_k.value, "difference"), "b": Quantity(control.stop_k.value, "difference")}

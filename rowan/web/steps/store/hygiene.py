@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from rowan.core.appraise.hygiene import HYGIENE_EDGES_C
 from rowan.core.simulation.year import Year
 from rowan.core.terms.calendar import HOURS
 from rowan.core.terms.figure import Quantity, Statement, say
@@ -11,7 +12,6 @@ from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 158
 LEFT, RIGHT = 96.0, 640.0
-EDGES = (25.0, 45.0, 55.0, 60.0)
 CLASSES = ("bar-slate", "lukewarm", "bar-open", "bar", "bar-hatch")
 NARROW = 34.0
 
@@ -25,13 +25,13 @@ def hygiene_drawing(sheet: Sheet, year: Year) -> Drawing:
         y = 26.0 + 34 * row
         drawing.words((LEFT - 10, y + 16), name, "label-ink", "end")
         x = LEFT
-        for k, hours in enumerate(year.hours_between(node, EDGES)):
+        for k, hours in enumerate(year.hours_between(node, HYGIENE_EDGES_C)):
             width = (RIGHT - LEFT) * float(hours) / HOURS
             drawing.rect(x, y, width, 22, CLASSES[k])
             if width > NARROW:
                 drawing.words((x + width / 2, y + 15), f"{number_text(float(hours), 0)} h", "fig-cell halo", "middle")
             x += width
-    edges = [f"{unit.from_si(edge):.0f}" for edge in EDGES]
+    edges = [f"{unit.from_si(edge):.0f}" for edge in HYGIENE_EDGES_C]
     names = (
         f"below {edges[0]}",
         f"{edges[0]} to {edges[1]}: germs grow",
@@ -52,7 +52,7 @@ def hygiene_words(sheet: Sheet, year: Year) -> Statement:
     """What the backup does about it."""
     store = sheet.design.store
     nodes = year.traced.shape[1] - 2
-    foot = Quantity(float(year.hours_between(nodes - 1, EDGES)[1]) * 3600, "hours")
+    foot = Quantity(float(year.hours_between(nodes - 1, HYGIENE_EDGES_C)[1]) * 3600, "hours")
     held = Quantity(store.backup_c.value, "temperature")
     kind, way = store.backup.value, store.hygiene.value
     if kind in ("coil", "element"):

@@ -56,6 +56,7 @@
     row.closest("details.more-rows")?.setAttribute("open", "");
     row.open = true;
   }
+  window.addEventListener("rowan:pieces", () => restoreWhy(document));
   // the step somebody is on is in sight on the tape, however narrow the screen
   document.addEventListener("DOMContentLoaded", () => {
     const tape = document.querySelector(".tape");

@@ -1,10 +1,9 @@
-"""The year's sums as figures with their why. They come after the reckoning, from the plan's run year."""
+"""The year's sums as figures with their why: heat into the store, share, backup, how field and pump fare. Source: methods 5, 18."""
 
 from __future__ import annotations
 
 from rowan.core.design.design import Design
 from rowan.core.simulation.year import Year
-from rowan.core.studies.worth import worth
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
 from rowan.core.terms.source import methods
@@ -13,9 +12,9 @@ from rowan.core.terms.units import KWH
 METHOD = "Minute by minute through {w}; the balance of energy closes to {r}."
 
 
-def year_figures(design: Design, year: Year) -> tuple[Figure, ...]:
-    """Heat, solar fraction, what the backup costs, how the field and the pump fare."""
-    return (*_heat(design, year), *_field(year), *_money(design, year))
+def heat_figures(design: Design, year: Year) -> tuple[Figure, ...]:
+    """Heat, solar fraction, backup, how the field and the pump fare."""
+    return (*_heat(design, year), *_field(year))
 
 
 def _how(year: Year) -> tuple[str, dict[str, Quantity | str]]:
@@ -29,6 +28,7 @@ def _heat(design: Design, year: Year) -> tuple[Figure, ...]:
     return (
         by_method(
             key="year_solar",
+            better=1,
             name="Sun into the store",
             basis=say("a year, run through"),
             value=year.solar_heat,
@@ -42,6 +42,7 @@ def _heat(design: Design, year: Year) -> tuple[Figure, ...]:
         ),
         closed_form(
             key="year_fraction",
+            better=1,
             name="Solar fraction",
             basis=say("of the pool's need" if held > 0 else "with the store's losses"),
             dimension_name="share",
@@ -63,6 +64,7 @@ def _heat(design: Design, year: Year) -> tuple[Figure, ...]:
         ),
         by_method(
             key="year_backup",
+            better=-1,
             name="From the backup",
             basis=say("a year" if design.store.backup.value != "none" else "there is none"),
             value=year.backup,
@@ -80,6 +82,7 @@ def _field(year: Year) -> tuple[Figure, ...]:
     return (
         by_method(
             key="year_stands",
+            better=-1,
             name="Field stands hot",
             basis=say("a year, pump off; up to {t}", t=Quantity(year.highest_collector, "temperature")),
             value=year.total("stagnation_time"),
@@ -104,44 +107,3 @@ def _field(year: Year) -> tuple[Figure, ...]:
             source=methods(7),
         ),
     )
-
-
-def _money(design: Design, year: Year) -> tuple[Figure, ...]:
-    money, found = design.money, worth(design, year)
-    figures = [
-        closed_form(
-            key="year_backup_cost",
-            name="The backup costs",
-            basis=say(money.currency.value + " a year"),
-            dimension_name="money",
-            part="backup",
-            sentence=say("Fuel for the heat that the sun did not bring."),
-            expression=Expression(
-                "Q / eta * p",
-                {
-                    "Q": Symbol(year.backup / KWH, "Q", "backup", "kWh"),
-                    "eta": Symbol(money.heater_efficiency.value, "η", "heater"),
-                    "p": Symbol(money.fuel_price.value, "p", "fuel"),
-                },
-            ),
-            letter="K",
-            source=methods(14),
-        )
-    ]
-    if found.per_kwh is not None:
-        words, put_in = _how(year)
-        figures.append(
-            by_method(
-                key="year_heat_price",
-                name="Heat saved costs",
-                basis=say(money.currency.value + " a kWh, {y}", y=Quantity(money.life_years.value, "years", 0)),
-                value=found.per_kwh,
-                dimension_name="ratio",
-                sentence=say(
-                    "Price spread over the life, upkeep and the pump's electricity, over the heat a year saves."
-                ),
-                method=say(words, **put_in),
-                source=methods(14),
-            )
-        )
-    return tuple(figures)

@@ -1,0 +1,1 @@
+"""What needs the plan and its year: heat, money, hunting, hygiene. The third door, after reckon and simulate."""

@@ -1,0 +1,63 @@
+"""A design, its reckoning and its year in; what needs all of them out. The one truth about heat and money.
+
+Pages, lists, papers and comparisons show these figures and no estimate. Where no year can be run there is no heat and no
+money, and what rests on a single day stands alone.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.appraise.heat import heat_figures
+from rowan.core.appraise.hunting import broken_starts, hunting
+from rowan.core.appraise.hygiene import hygiene
+from rowan.core.appraise.money import Money, money_of, worth_it
+from rowan.core.design.design import Design
+from rowan.core.reckon import Reckoning
+from rowan.core.simulation.simulate import simulate
+from rowan.core.simulation.year import Year
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.figure import Figure
+from rowan.core.terms.finding import Finding, in_order
+from rowan.core.weather.hours import Sky
+
+
+@dataclass(frozen=True)
+class Appraisal:
+    """What a plan's year says of it: money, starts on a broken day [-], figures and findings; `year` None where none can be run."""
+
+    year: Year | None
+    money: Money | None
+    starts: float | None
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+
+
+def appraise(design: Design, reckoning: Reckoning, year: Year | None, *, measured: Sky | None = None) -> Appraisal:
+    """Judge a reckoned plan by its year; `measured` is the weather the plan names, for its broken day."""
+    starts = broken_starts(design, reckoning, measured)
+    found = list(hunting(design, reckoning, starts))
+    if year is None:
+        return Appraisal(None, None, starts, (), tuple(found))
+    money = money_of(design, year)
+    found += [*hygiene(design, year), *worth_it(design, money)]
+    return Appraisal(year, money, starts, (*heat_figures(design, year), *money.figures), tuple(found))
+
+
+def appraised(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> Appraisal:
+    """The year is run where one can be, then judged: for whoever can wait."""
+    try:
+        year = simulate(design, reckoning, measured=measured)
+    except RowanError:
+        year = None
+    return appraise(design, reckoning, year, measured=measured)
+
+
+def all_findings(reckoning: Reckoning, appraisal: Appraisal) -> tuple[Finding, ...]:
+    """Every finding of a plan, gravest first."""
+    return in_order([*reckoning.findings, *appraisal.findings])
+
+
+def all_figures(reckoning: Reckoning, appraisal: Appraisal) -> dict[str, Figure]:
+    """Every figure of a plan by its key, those of its year first."""
+    return {**{figure.key: figure for figure in appraisal.figures}, **reckoning.figures}

@@ -1,0 +1,182 @@
+"""Money and carbon of a plan's year: what the heat saved is worth, and what it costs over the system's life.
+
+The heat is that of the year run through, never an estimate: fuel not burnt, less the pump's electricity, the upkeep of
+system and collectors, and with what a hybrid's electricity brings. Source: methods 14.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.design.design import Design
+from rowan.core.goods.prices import annuity_factor
+from rowan.core.simulation.year import Year
+from rowan.core.terms.expression import Expression, Symbol
+from rowan.core.terms.figure import Figure, Quantity, Statement, closed_form, say
+from rowan.core.terms.finding import Finding
+from rowan.core.terms.source import methods
+from rowan.core.terms.units import KWH
+
+RATED_CELL_C = 25.0  # °C at which a hybrid's electricity is rated
+
+
+@dataclass(frozen=True)
+class Money:
+    """Money saved a year, for each kWh of heat saved, and the years till it is paid back; None where nothing is saved."""
+
+    a_year: float
+    per_kwh: float | None
+    payback_years: float | None
+    figures: tuple[Figure, ...]
+
+
+def electricity(design: Design, year: Year) -> float:
+    """What a hybrid field gives beside its heat in a year [J]; nothing of any other. Source: methods 3."""
+    item = design.collector.item.value
+    kept = 1 + item.electric_change_per_k * (design.collector.working_c.value - RATED_CELL_C)
+    return design.collector.count.value * item.electric_w / 1000 * year.plane_kwh_m2 * kept * KWH
+
+
+def money_of(design: Design, year: Year) -> Money:
+    """The year in money: each figure is its formula, and what pages compare is that figure."""
+    symbols = _symbols(design, year)
+    saved = _saved_figure(design, symbols)
+    figures, per_kwh, payback = [saved], None, None
+    if saved.value > 0:
+        paid = _payback_figure(symbols | {"S": Symbol(saved.value, "S")})
+        payback = paid.value
+        figures.append(paid)
+    if year.saved > 0:
+        price = _price_figure(design, symbols)
+        per_kwh = price.value
+        figures += [price, _carbon_figure(symbols)]
+    return Money(saved.value, per_kwh, payback, (*figures, _backup_figure(design, year, symbols)))
+
+
+def _symbols(design: Design, year: Year) -> dict[str, Symbol]:
+    """The letters of the money formulas."""
+    money, collector = design.money, design.collector
+    return {
+        "Q": Symbol(year.saved / KWH, "Q", "saved", "kWh"),
+        "price": Symbol(money.fuel_price.value, "p", "fuel"),
+        "eta": Symbol(money.heater_efficiency.value, "η", "heater"),
+        "E": Symbol(year.total("electric") / KWH, "E", "pump", "kWh"),
+        "H": Symbol(electricity(design, year) / KWH, "E", "field", "kWh"),
+        "el": Symbol(money.electricity_price.value, "p", "el"),
+        "I": Symbol(money.system_price.value, "I"),
+        "u": Symbol(money.upkeep_share.value, "u", "upkeep"),
+        "U": Symbol(collector.count.value * collector.item.value.upkeep_a_year, "U", "field"),
+        "a": Symbol(annuity_factor(rate=money.discount.value, years=money.life_years.value), "a", "annuity"),
+        "co2": Symbol(money.fuel_kg_co2_kwh.value, "k", "fuel", "kg/kWh"),
+    }
+
+
+def _saved_figure(design: Design, symbols: dict[str, Symbol]) -> Figure:
+    return closed_form(
+        key="saved",
+        better=1,
+        name="Saved a year",
+        basis=say(design.money.currency.value + ", pump and upkeep taken off"),
+        dimension_name="money",
+        sentence=say("Fuel not burnt, less the pump's electricity and the upkeep; a hybrid's own electricity added."),
+        expression=Expression("Q * price / eta + (H - E) * el - I * u - U", symbols),
+        letter="S",
+        source=methods(14),
+        part="backup",
+    )
+
+
+def _payback_figure(symbols: dict[str, Symbol]) -> Figure:
+    return closed_form(
+        key="payback",
+        better=-1,
+        name="Pays back in",
+        basis=say("without interest"),
+        dimension_name="years",
+        sentence=say("Price over what it saves a year."),
+        expression=Expression("I / S", symbols),
+        letter="t",
+        source=methods(14),
+    )
+
+
+def _price_figure(design: Design, symbols: dict[str, Symbol]) -> Figure:
+    money = design.money
+    return closed_form(
+        key="heat_price",
+        better=-1,
+        name="Heat saved costs",
+        basis=say(money.currency.value + " a kWh, {y}", y=Quantity(money.life_years.value, "years", 0)),
+        dimension_name="ratio",
+        sentence=say("Price spread over the life, with upkeep and the pump's electricity, over the heat a year saves."),
+        expression=Expression("(I * (a + u) + U + (E - H) * el) / Q", symbols),
+        letter="p",
+        letter_index="solar",
+        source=methods(14),
+    )
+
+
+def _carbon_figure(symbols: dict[str, Symbol]) -> Figure:
+    return closed_form(
+        key="carbon",
+        better=1,
+        name="Carbon not given off",
+        basis=say("a year"),
+        dimension_name="carbon",
+        sentence=say("The fuel the heater would have burnt for the same heat."),
+        expression=Expression("Q / eta * co2", symbols),
+        letter="m",
+        source=methods(14),
+    )
+
+
+def _backup_figure(design: Design, year: Year, symbols: dict[str, Symbol]) -> Figure:
+    return closed_form(
+        key="year_backup_cost",
+        better=-1,
+        name="The backup costs",
+        basis=say(design.money.currency.value + " a year"),
+        dimension_name="money",
+        part="backup",
+        sentence=say("Fuel for the heat that the sun did not bring."),
+        expression=Expression("Q / eta * price", symbols | {"Q": Symbol(year.backup / KWH, "Q", "backup", "kWh")}),
+        letter="K",
+        source=methods(14),
+    )
+
+
+def worth_it(design: Design, money: Money) -> tuple[Finding, ...]:
+    """Saying no is a result: a system that costs more than it saves, or outlives its use, is told so."""
+    life = design.money.life_years.value
+    if money.a_year <= 0:
+        title = say("it does not pay: it costs more than it saves")
+        reason = say(
+            "What the heat saves a year does not cover pump and upkeep: {s} " + design.money.currency.value + ". "
+            "As money this job is a no; comfort, independence or carbon may still be reasons.",
+            s=Quantity(money.a_year, "money"),
+        )
+        return (_no(title, reason, Quantity(money.a_year, "money"), Quantity(0.0, "money")),)
+    if money.payback_years is not None and money.payback_years > life:
+        title = say("it does not pay back within its life")
+        reason = say(
+            "It takes {t} to pay back and is reckoned to last {l}. "
+            "As money this job is a no; comfort, independence or carbon may still be reasons.",
+            t=Quantity(money.payback_years, "years", 0),
+            l=Quantity(life, "years", 0),
+        )
+        return (_no(title, reason, Quantity(money.payback_years, "years", 0), Quantity(life, "years", 0)),)
+    return ()
+
+
+def _no(title: Statement, reason: Statement, quantity: Quantity, limit: Quantity) -> Finding:
+    return Finding(
+        key="does_not_pay",
+        level="mind",
+        stage="collector",
+        part="backup",
+        title=title,
+        reason=reason,
+        quantity=quantity,
+        limit=limit,
+        source=methods(14),
+    )

@@ -1,1 +1,0 @@
-"""Price, fuel and what a year saves."""

@@ -1,0 +1,41 @@
+// What an answer did not wait for: the plan's year, and what each cure would do. Asked for at once, put in piece by piece.
+(() => {
+  const PIECES = ["verdict", "state-line", "tape", "loop-strip", "loop-column", "reckoning"];
+  const asked = new WeakSet();
+  function putIn(fresh) {
+    const kept = document.activeElement?.closest("[id]")?.id;
+    const yearly = [...document.querySelectorAll("[data-yearly]")].map((block) => block.id);
+    for (const id of [...PIECES, ...yearly]) {
+      const old = document.getElementById(id);
+      const piece = fresh.getElementById(id);
+      // what a hand is on stays as it is
+      if (!old || !piece || old.querySelector("details.blank[open]")) continue;
+      const inside = old.contains(document.activeElement);
+      old.replaceWith(piece);
+      if (!inside) continue;
+      const wanted = document.getElementById(kept) || piece;
+      const focusable = wanted.matches("details") ? wanted.querySelector("summary") : wanted;
+      if (!focusable.matches("a, button, input, summary, [tabindex]")) focusable.tabIndex = -1;
+      focusable.focus({ preventScroll: true });
+    }
+    window.dispatchEvent(new CustomEvent("rowan:pieces"));
+  }
+  function follow() {
+    const place = document.querySelector("[data-later]");
+    if (!place || asked.has(place)) return;
+    asked.add(place);
+    fetch(place.dataset.later, { headers: { "X-Requested-With": "fetch" } })
+      .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
+      .then((text) => {
+        const fresh = new DOMParser().parseFromString(text, "text/html");
+        const plan = fresh.getElementById("plan");
+        // another change has come meanwhile: its own answer brings its own year
+        if (!place.isConnected || plan?.dataset.revision !== place.dataset.revision) return;
+        putIn(fresh);
+        place.removeAttribute("data-later");
+      })
+      .catch(() => asked.delete(place));
+  }
+  document.addEventListener("DOMContentLoaded", follow);
+  window.addEventListener("ajax:after", follow);
+})();
