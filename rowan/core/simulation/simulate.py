@@ -88,12 +88,11 @@ def after_of(design: Design) -> After:
     return After(heats=True, standing=float(SECOND_LOSS_W_M2K * surface * over * DAYS * DAY_S))
 
 
-def working_points(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> tuple[Array, Array]:
-    """Where the field works while something flows: over the air [K], and the sun on it then [Wh/m²], hour by hour of a year.
-
-    Raises ImpossibleInputError like `simulate`.
-    """
-    year, sky = simulate(design, reckoning, measured=measured), sky_of(design, 0, measured)
+def working_points(
+    design: Design, reckoning: Reckoning, year: Year, *, measured: Sky | None = None
+) -> tuple[Array, Array]:
+    """Where the field works while something flows in a year: over the air [K], and the sun on it then [Wh/m²], by hours."""
+    sky = sky_of(design, 0, measured)
     survey = design.survey
     plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, reckoning.site.horizon)
     flows = year.traced[:, -1].astype(float)

@@ -58,6 +58,8 @@ def difference(before: Account, after: Account) -> Difference:
     for key in dict.fromkeys((*before.figures, *after.figures)):
         old, new = before.figures.get(key), after.figures.get(key)
         if old and new:
+            if old.value == new.value and old.decimals == new.decimals:
+                continue
             if old.number() != new.number() or old.number("us") != new.number("us"):
                 moved.append(Moved(key, new.name, old.quantity, new.quantity, _weight(old, new)))
         elif old or new:

@@ -11,7 +11,7 @@ from typing import Any
 from rowan.core.appraise.appraisal import Appraisal, all_figures, all_findings, appraise
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
-from rowan.core.simulation.simulate import kept_year, simulate
+from rowan.core.simulation.simulate import simulate
 from rowan.core.simulation.year import Year
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Figure, Statement
@@ -19,6 +19,7 @@ from rowan.core.terms.finding import Finding
 from rowan.core.terms.units import System
 from rowan.core.weather.hours import Sky
 from rowan.web.editing.blanks import Slot
+from rowan.web.plans.reckoned import Reckoned
 from rowan.web.ui.svg import Drawing
 
 
@@ -48,7 +49,9 @@ class Sheet:
     measured: Sky | None = None
     look: Look = NO_LOOK
     # the state before, whose year stands in until this one's has been run; None for whoever waits
-    before: tuple[Design, Reckoning] | None = None
+    before: Reckoned | None = None
+    # where design and reckoning are kept with their year; None for a variant that nobody saved
+    kept: Reckoned | None = None
 
     @cached_property
     def digest(self) -> str:
@@ -59,29 +62,28 @@ class Sheet:
         """The plan's year: of the weather it names for seed 0, a made one for the others. Raises RowanError."""
         if seed == 0 and self._stand_in is not None:
             return self._stand_in
+        if seed == 0 and self.kept is not None:
+            return self.kept.year(self.measured)
         return simulate(self.design, self.result, seed=seed, measured=self.measured)
 
     @cached_property
     def _stand_in(self) -> Year | None:
         """The year of the state before, where this one's is not there yet."""
-        if self.before is None or kept_year(self.design, self.result, measured=self.measured) is not None:
+        if self.before is None or self.kept is None or self.kept.kept_year(self.measured) is not None:
             return None
-        try:
-            return kept_year(*self.before, measured=self.measured)
-        except RowanError:
-            return None
+        found = self.before.kept_year(self.measured)
+        return found if isinstance(found, Year) else None
 
     @property
     def year_is_old(self) -> bool:
         """Whether the year shown is that of the state before."""
-        try:
-            return self._stand_in is not None
-        except RowanError:
-            return False
+        return self._stand_in is not None
 
     @cached_property
     def appraisal(self) -> Appraisal:
         """What the plan's year says of it."""
+        if self.kept is not None and self._stand_in is None:
+            return self.kept.appraisal(self.measured)
         try:
             year = self.year()
         except RowanError:
@@ -97,6 +99,13 @@ class Sheet:
     def figures(self) -> dict[str, Figure]:
         """Every figure of the plan by its key, those of its year first."""
         return all_figures(self.result, self.appraisal)
+
+
+def sheet_from(
+    found: Reckoned, units: System, measured: Sky | None, look: Look = NO_LOOK, before: Reckoned | None = None
+) -> Sheet:
+    """The sheet of what is kept reckoned."""
+    return Sheet(found.design, found.result, units, measured, look, before, found)
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.terms.units import System
-from rowan.web.benches.bench import NO_LOOK, Look, Sheet
+from rowan.web.benches.bench import NO_LOOK, Look, Sheet, sheet_from
 from rowan.web.plans.models import Plan, Revision
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.weather import measured_sky
@@ -12,4 +12,4 @@ from rowan.web.plans.weather import measured_sky
 def sheet_of(plan: Plan, units: System, look: Look = NO_LOOK, head: Revision | None = None) -> Sheet:
     """Design and reckoning of a plan's newest revision, `head` where it is at hand."""
     found = reckoned(head or plan.head)
-    return Sheet(found.design, found.result, units, measured_sky(found.design, plan.job.firm_id), look)
+    return sheet_from(found, units, measured_sky(found.design, plan.job.firm_id), look)

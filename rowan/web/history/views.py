@@ -39,7 +39,7 @@ def restore(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         plan,
         lambda based_on: services.restore(plan=plan, author=actor(request), based_on=based_on, number=number),
         Attempt(verb=""),
-        back=lambda _, plan: redirect("history:revisions", plan.job_id, plan.letter),
+        back=lambda _, plan, __: redirect("history:revisions", plan.job_id, plan.letter),
     )
 
 

@@ -52,6 +52,11 @@ class Plan(models.Model):
         return f"{self.job} · plan {self.letter}"
 
     @property
+    def newest_number(self) -> int:
+        """The number of the newest revision, read without its design; 0 without one."""
+        return self.revisions.order_by("-number").values_list("number", flat=True).first() or 0
+
+    @property
     def head(self) -> Revision:
         """The newest revision."""
         revision = self.revisions.order_by("-number").first()

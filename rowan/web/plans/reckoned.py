@@ -9,11 +9,14 @@ from dataclasses import dataclass, field
 from threading import Lock
 from typing import Any
 
-from rowan.core.appraise.appraisal import Appraisal
+from rowan.core.appraise.appraisal import Appraisal, appraise
 from rowan.core.design.design import Design
 from rowan.core.design.job_file import read
 from rowan.core.reckon import Known, Reckoning, reckon
+from rowan.core.simulation.simulate import kept_year, simulate
+from rowan.core.simulation.year import Year
 from rowan.core.studies.cures import Effect, cure_effect
+from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Finding
 from rowan.core.weather.hours import Sky
 from rowan.web.plans.models import Revision
@@ -28,15 +31,48 @@ class Reckoned:
     design: Design
     result: Reckoning
     _effects: dict[tuple[str, int], Effect] = field(default_factory=dict, compare=False)
+    _years: dict[str, Year | RowanError] = field(default_factory=dict, compare=False)
+    _appraisals: dict[str, Appraisal] = field(default_factory=dict, compare=False)
 
-    def effect(self, finding: Finding, index: int, judged: Appraisal, measured: Sky | None) -> Effect:
+    def kept_year(self, measured: Sky | None) -> Year | RowanError | None:
+        """The plan's year, or why none can be run; None if nobody has asked for it yet."""
+        found = self._years.get(_weather(measured))
+        if found is not None:
+            return found
+        try:
+            year = kept_year(self.design, self.result, measured=measured)
+        except RowanError as error:
+            return self._years.setdefault(_weather(measured), error)
+        return None if year is None else self._years.setdefault(_weather(measured), year)
+
+    def year(self, measured: Sky | None) -> Year:
+        """The plan's year, run if it has not been. Raises RowanError."""
+        found = self.kept_year(measured)
+        if found is None:
+            found = self._years.setdefault(_weather(measured), simulate(self.design, self.result, measured=measured))
+        if isinstance(found, RowanError):
+            raise found
+        return found
+
+    def appraisal(self, measured: Sky | None) -> Appraisal:
+        """What the plan's year says of it; the year is run if it has not been."""
+        key = _weather(measured)
+        if key not in self._appraisals:
+            try:
+                year = self.year(measured)
+            except RowanError:
+                year = None
+            self._appraisals[key] = appraise(self.design, self.result, year, measured=measured)
+        return self._appraisals[key]
+
+    def effect(self, finding: Finding, index: int, measured: Sky | None) -> Effect:
         """What a cure of a finding would do; each cure's own year is run for it."""
         key = (finding.key, index)
         if key not in self._effects:
             self._effects[key] = cure_effect(
                 design=self.design,
                 before=self.result,
-                judged=judged,
+                judged=self.appraisal(measured),
                 finding=finding,
                 cure=finding.cures[index],
                 measured=measured,
@@ -48,13 +84,19 @@ class Reckoned:
         return self._effects.get((finding.key, index))
 
 
+def _weather(measured: Sky | None) -> str:
+    return measured.digest if measured is not None else ""
+
+
 _kept: OrderedDict[str, Reckoned] = OrderedDict()
 _lock = Lock()
 
 
 def reckoned(revision: Revision) -> Reckoned:
     """Design and reckoning of a revision. Raises RowanError for one that can no longer be reckoned."""
-    key = _key(revision.design)
+    # a revision never changes: its content is told once for each time it was read
+    key = revision.__dict__.setdefault("_content", "") or _key(revision.design)
+    revision.__dict__["_content"] = key
     found = _taken(key)
     return found if found is not None else _keep(key, read(revision.design))
 

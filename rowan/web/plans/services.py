@@ -10,7 +10,6 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from rowan.core.appraise.appraisal import appraised
 from rowan.core.design.changes import assumed, changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
@@ -59,8 +58,8 @@ class _Step:
     kind: Revision.Kind
     summary: str = ""
     path: str = ""
-    undo_to: Revision | None = None
-    redo_to: Revision | None = None
+    undo_to_id: int | None = None
+    redo_to_id: int | None = None
 
 
 @dataclass(frozen=True)
@@ -88,8 +87,8 @@ def _insert(plan: Plan, made: _Ready, number: int, author: User | None, step: _S
         summary=step.summary[:240],
         design=made.data,
         author=author,
-        undo_to=step.undo_to,
-        redo_to=step.redo_to,
+        undo_to_id=step.undo_to_id,
+        redo_to_id=step.redo_to_id,
         **_ledger_columns(made.found),
     )
 
@@ -99,7 +98,8 @@ def _append(plan: Plan, made: _Ready, based_on: int, author: User | None, step: 
     with transaction.atomic():
         Plan.objects.select_for_update().get(pk=plan.pk)
         policy.check(author, plan.job.firm)
-        _checked(plan.head, based_on)
+        if plan.newest_number != based_on:
+            raise StaleRevisionError(plan.head)
         return _insert(plan, made, based_on + 1, author, step)
 
 
@@ -192,9 +192,9 @@ def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revis
         and head.path == edit.path != ""
         and head.author_id == author.pk
         and timezone.now() - head.created < COALESCE
-        and head.undo_to is not None
+        and head.undo_to_id is not None
     )
-    step = _Step(edit.kind, edit.summary, edit.path, undo_to=head.undo_to if same else head)
+    step = _Step(edit.kind, edit.summary, edit.path, undo_to_id=head.undo_to_id if same else head.pk)
     return _append(plan, _ready(design, before), based_on, author, step)
 
 
@@ -204,7 +204,7 @@ def undo(*, plan: Plan, author: User, based_on: int) -> Revision:
     target = head.undo_to
     if target is None:
         raise NoSuchStepError("there is nothing to undo")
-    step = _Step(Revision.Kind.UNDO, head.summary, head.path, undo_to=target.undo_to, redo_to=head)
+    step = _Step(Revision.Kind.UNDO, head.summary, head.path, undo_to_id=target.undo_to_id, redo_to_id=head.pk)
     return _append(plan, _ready(design_of(target)), based_on, author, step)
 
 
@@ -214,7 +214,9 @@ def redo(*, plan: Plan, author: User, based_on: int) -> Revision:
     target = head.redo_to
     if target is None:
         raise NoSuchStepError("there is nothing to redo")
-    step = _Step(Revision.Kind.REDO, target.summary, target.path, undo_to=target.undo_to, redo_to=target.redo_to)
+    step = _Step(
+        Revision.Kind.REDO, target.summary, target.path, undo_to_id=target.undo_to_id, redo_to_id=target.redo_to_id
+    )
     return _append(plan, _ready(design_of(target)), based_on, author, step)
 
 
@@ -227,7 +229,7 @@ def restore(*, plan: Plan, author: User, based_on: int, number: int) -> Revision
     design = design_of(target)
     if design == design_of(head):
         raise NoSuchStepError(f"state {number} is just as the plan stands")
-    step = _Step(Revision.Kind.RESTORE, f"to state {number}", f"restore:{number}", undo_to=head)
+    step = _Step(Revision.Kind.RESTORE, f"to state {number}", f"restore:{number}", undo_to_id=head.pk)
     return _append(plan, _ready(design), based_on, author, step)
 
 
@@ -285,8 +287,7 @@ def apply_cure(*, plan: Plan, author: User, based_on: int, finding_key: str, cur
     finding = next((f for f in found.result.findings if f.key == finding_key), None)
     if finding is None:
         # one that only the plan's year tells
-        measured = measured_sky(found.design, plan.job.firm_id)
-        judged = appraised(found.design, found.result, measured=measured)
+        judged = found.appraisal(measured_sky(found.design, plan.job.firm_id))
         finding = next((f for f in judged.findings if f.key == finding_key), None)
     if finding is None or not 0 <= cure_index < len(finding.cures):
         raise NoSuchStepError("this finding is no longer there")

@@ -8,13 +8,11 @@ from typing import Any
 from django.urls import reverse
 
 from rowan.core.design.changes import assumed, inputs
-from rowan.core.design.design import Design
-from rowan.core.reckon import Reckoning
 from rowan.core.studies.cures import Effect
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.finding import LEVELS, Cure, Finding, gravest
 from rowan.core.terms.units import System
-from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet
+from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet, sheet_from
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.editing.blanks import Blank, blank, sentence
 from rowan.web.plans.models import Plan, Revision
@@ -93,7 +91,7 @@ def finding_views(found: Reckoned, sheet: Sheet, findings: tuple[Finding, ...], 
     def effect(finding: Finding, index: int) -> Effect | None:
         if at_once:
             return found.kept_effect(finding, index)
-        return found.effect(finding, index, sheet.appraisal, sheet.measured)
+        return found.effect(finding, index, sheet.measured)
 
     return [
         FindingView(finding, [CureView(i, cure, effect(finding, i)) for i, cure in enumerate(finding.cures)])
@@ -169,19 +167,20 @@ def bench_page(
     refusal: Refusal | None = None,
     look: Look = NO_LOOK,
     *,
-    at_once: bool = False,
+    saved: Revision | None = None,
 ) -> dict[str, Any]:
-    """The context of a bench page; `at_once` it waits for no year: the one before stands in, and the page asks again."""
-    revision = plan.head
+    """The context of a bench page. Right after a change was `saved` it waits for no year: the one before stands in, and
+    the page asks again."""
+    revision = saved or plan.head
     found = reckoned(revision)
     design, result = found.design, found.result
-    before = _state_before(plan, revision) if at_once else None
-    sheet = Sheet(design, result, units, measured_sky(design, plan.job.firm_id), look, before)
+    before = _state_before(plan, revision) if saved else None
+    sheet = sheet_from(found, units, measured_sky(design, plan.job.firm_id), look, before)
     refused = refusal.blank if refusal else None
     source = bench.of or bench.key
     here = tuple(f for f in sheet.findings if f.stage == source)
     findings = tuple(f for f in here if not bench.findings or f.key in bench.findings)
-    views = finding_views(found, sheet, findings, at_once=at_once)
+    views = finding_views(found, sheet, findings, at_once=saved is not None)
     shown = tuple(f for f in result.bench_figures(source) if not bench.figures or f.key in bench.figures)
     line = sentence(bench.line(sheet), design, units, refused)
     in_line = {part.path for part in line if isinstance(part, Blank)}
@@ -220,13 +219,10 @@ def bench_page(
     }
 
 
-def _state_before(plan: Plan, revision: Revision) -> tuple[Design, Reckoning] | None:
-    """Design and reckoning of the state before; None for the first."""
+def _state_before(plan: Plan, revision: Revision) -> Reckoned | None:
+    """The state before; None for the first."""
     before = plan.revisions.filter(number=revision.number - 1).first()
-    if before is None:
-        return None
-    found = reckoned(before)
-    return found.design, found.result
+    return None if before is None else reckoned(before)
 
 
 MOST_TOLD = 2  # figures that are said aloud after a change
@@ -237,7 +233,7 @@ def told(sheet: Sheet, bench: Bench) -> str:
     telling first, then findings come and gone."""
     if sheet.before is None:
         return ""
-    moved = difference(Sheet(*sheet.before, sheet.units, sheet.measured), sheet)
+    moved = difference(sheet_from(sheet.before, sheet.units, sheet.measured), sheet)
     here = {figure.key for figure in sheet.result.bench_figures(bench.of or bench.key)}
     units = sheet.units
     first = sorted((m for m in moved.moved if m.after is not None), key=lambda m: m.key not in here)

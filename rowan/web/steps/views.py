@@ -24,7 +24,7 @@ from rowan.core.weather.files import WeatherFileError, read_weather
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.editing.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value, typed_number
 from rowan.web.plans import services
-from rowan.web.plans.models import Plan, WeatherYear
+from rowan.web.plans.models import Plan, Revision, WeatherYear
 from rowan.web.plans.selectors import actor, job_of, plan_of
 from rowan.web.plans.weather import changes_to_place, changes_to_year, keep_weather
 from rowan.web.steps.collector.data_sheet import fields_of, item_from, sheet_context
@@ -59,11 +59,11 @@ def _bench_key(request: HttpRequest) -> str:
     return key if key in PAGES else next(iter(BENCHES))
 
 
-def _back(request: HttpRequest, plan: Plan) -> HttpResponse:
+def _back(request: HttpRequest, plan: Plan, saved: Revision | None = None) -> HttpResponse:
     key = request.POST.get("bench", "")
     if request.headers.get("X-Alpine-Request") and key in PAGES:
         # the script swaps the page in: one way there and back instead of two
-        page = bench_page(plan, PAGES[key], units_of(request), look=look_of(request, plan), at_once=True)
+        page = bench_page(plan, PAGES[key], units_of(request), look=look_of(request, plan), saved=saved or plan.head)
         words = told(page["sheet"], PAGES[key])
         return render(request, "steps/bench.html", page | {"swapped": True, "told": words})
     return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
@@ -96,9 +96,9 @@ class Attempt:
 def edit(
     request: HttpRequest,
     plan: Plan,
-    act: Callable[[int], object],
+    act: Callable[[int], Revision],
     attempt: Attempt,
-    back: Callable[[HttpRequest, Plan], HttpResponse] | None = None,
+    back: Callable[[HttpRequest, Plan, Revision], HttpResponse] | None = None,
 ) -> HttpResponse:
     """The one way every change of a plan goes: `act` is given the revision it is based on and saves, or raises.
 
@@ -106,7 +106,7 @@ def edit(
     """
     units = units_of(request)
     try:
-        act(based_on(request))
+        saved = act(based_on(request))
     except services.StaleRevisionError as error:
         return stale(request, plan, error, attempt)
     except (WebError, RowanError) as error:
@@ -118,7 +118,7 @@ def edit(
             again = _again(plan, attempt, units, message, readings)
         notice = "" if again else (f"{attempt.verb}: {words}." if attempt.verb else sentence(words))
         return refused(request, plan, Refusal(again, notice, attempt.typed, attempt.path), UNPROCESSABLE)
-    return (back or _back)(request, plan)
+    return (back or _back)(request, plan, saved)
 
 
 def _again(plan: Plan, attempt: Attempt, units: System, error: str, readings: tuple[str, ...] = ()) -> Blank | None:
@@ -184,11 +184,11 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     except JobFileError as error:
         raise Http404 from error
 
-    def act(number: int) -> None:
+    def act(number: int) -> Revision:
         changes = changes_from_text(design, path, text, units)
         summary = f"{before.spec.label}: {shown_value(before, 'metric')} to {text.strip()}"
         made = services.Edit(changes, path, summary, origin)
-        services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
+        return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
 
     return edit(request, plan, act, Attempt(path, text, origin, verb=""))
 
@@ -223,12 +223,12 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         raise Http404 from error
     origin: Origin = "agreed" if path.startswith(("charge", "control", "collector")) else "measured"
 
-    def act(number: int) -> None:
+    def act(number: int) -> Revision:
         changes = handle_changes(design, path, value, second)
         kind, colon, _ = path.partition(":")
         label = f"{kind} moved" if colon else locate(design, path).spec.label + " moved"
         made = services.Edit(changes, path, f"{label} on the drawing", origin)
-        services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
+        return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
 
     typed = _in_reader_s_unit(design, path, value, units_of(request))
     return edit(request, plan, act, Attempt(path, typed, origin, verb="Not moved"))
@@ -245,9 +245,9 @@ def _in_reader_s_unit(design: Design, path: str, value: float, units: System) ->
 def change_and_back(request: HttpRequest, plan: Plan, changes: list[Change], words: str) -> HttpResponse:
     """Save agreed changes that belong together, and show the bench again."""
 
-    def act(number: int) -> None:
+    def act(number: int) -> Revision:
         made = services.Edit(changes, "", words, "agreed")
-        services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
+        return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
 
     return edit(request, plan, act, Attempt(verb="Not taken"))
 
@@ -259,10 +259,10 @@ def entries(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     design = services.design_of(plan.head)
     add, remove = request.POST.get("add", ""), request.POST.get("remove", "")
 
-    def act(number: int) -> None:
+    def act(number: int) -> Revision:
         change, words = add_entry(design, add) if add else remove_entry(design, request.POST.get("list", ""), remove)
         made = services.Edit([change], "", words)
-        services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
+        return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
 
     return edit(request, plan, act, Attempt())
 
@@ -277,8 +277,8 @@ def cure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         raise Http404 from error
     key = request.POST.get("finding", "")
 
-    def act(number: int) -> None:
-        services.apply_cure(plan=plan, author=actor(request), based_on=number, finding_key=key, cure_index=index)
+    def act(number: int) -> Revision:
+        return services.apply_cure(plan=plan, author=actor(request), based_on=number, finding_key=key, cure_index=index)
 
     return edit(request, plan, act, Attempt(verb="Not tried"))
 

@@ -47,7 +47,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
-        Block("Efficiency", "", efficiency_lines(sheet)),
+        Block("Efficiency", "", efficiency_lines(sheet), yearly=True),
         Block("What each would bring here", "about the same aperture, this house, this year", run="candidates"),
         Block("Kinds of system", "this field and store as each of the four", run="systems"),
     ]

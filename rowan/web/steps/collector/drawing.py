@@ -109,7 +109,7 @@ def _bins(drawing: Drawing, sheet: Sheet) -> None:
 def _hours(sheet: Sheet) -> list[tuple[float, float]]:
     """Working points with their sun."""
     try:
-        over, sun = working_points(sheet.design, sheet.result, measured=sheet.measured)
+        over, sun = working_points(sheet.design, sheet.result, sheet.year(), measured=sheet.measured)
         return list(zip(over.tolist(), sun.tolist(), strict=True))
     except RowanError:
         site, mean = sheet.result.site, sheet.design.collector.working_c.value

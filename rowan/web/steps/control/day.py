@@ -6,7 +6,6 @@ import json
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -94,13 +93,12 @@ def _thin(hours: Array, values: NDArray[np.float32]) -> list[tuple[float, float]
     """Least and most of each column of the drawing, in the order they come: no start is lost between two points."""
     if values.size <= 2 * COLUMNS:
         return [(float(h), float(v)) for h, v in zip(hours, values, strict=True)]
-    edges = np.linspace(0, values.size, COLUMNS + 1).astype(int)
-    found = []
-    for i, j in pairwise(edges.tolist()):
-        part = values[i:j]
-        for k in sorted({int(part.argmin()), int(part.argmax())}):
-            found.append((float(hours[i + k]), float(part[k])))
-    return found
+    wide = -(-values.size // COLUMNS)
+    # the last column is filled up with the last value, which is in it anyway
+    columns = np.pad(values, (0, -values.size % wide), mode="edge").reshape(-1, wide)
+    ends = np.sort(np.stack([columns.argmin(axis=1), columns.argmax(axis=1)], axis=1), axis=1)
+    at = np.unique(np.minimum((ends + wide * np.arange(columns.shape[0])[:, None]).ravel(), values.size - 1))
+    return list(zip(hours[at].tolist(), values[at].tolist(), strict=True))
 
 
 def _grid(drawing: Drawing, sheet: Sheet, span: Span, limits: tuple[float, float]) -> None:
