@@ -33,8 +33,8 @@ def plant_of(design: Design) -> Plant:
     sky = sky_of(design)
     system = system_of(design, result, sky.weather)
     area, survey, duty = system.field.area, design.survey, design.duty
-    state = result.charge.states.get("cold")
-    fill = result.charge.setting.fill if result.charge.setting else result.charge.static
+    state = result.vessel_states.get("cold")
+    fill = result.setting.fill if result.setting else result.charge.static
     density = properties(volume_share=design.glycol_share, temperature=40.0).density
     return Plant(
         area=area,

@@ -6,14 +6,25 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.charge.pressures import Setting
+from rowan.core.steps.charge.result import (
+    ChargeResult,
+    DrainbackCharge,
+    SealedCharge,
+    sealed_charge,
+    setting_of,
+    states_of,
+)
 from rowan.core.steps.charge.stage import reckon_charge
+from rowan.core.steps.charge.tub import Tub
+from rowan.core.steps.charge.vessel import VesselState
 from rowan.core.steps.collector.stage import CollectorResult, reckon_collector
 from rowan.core.steps.commission.result import CommissionResult
 from rowan.core.steps.commission.stage import reckon_commission
 from rowan.core.steps.control.stage import ControlResult, reckon_control
 from rowan.core.steps.duty.stage import DutyResult, reckon_duty
 from rowan.core.steps.parts.stage import PartsResult, reckon_parts
+from rowan.core.steps.run.drainback import Draining
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.stage import reckon_run
 from rowan.core.steps.site.stage import SiteResult, Sunlight, reckon_site
@@ -54,6 +65,31 @@ class Reckoning:
     def sunlight(self) -> Sunlight:
         """The sun on the collectors' plane, a part of the site."""
         return self.site.sunlight
+
+    @property
+    def sealed(self) -> SealedCharge:
+        """The charge of a sealed loop. Raises TypeError for a loop of another kind: ask `design.sealed` first."""
+        return sealed_charge(self.charge)
+
+    @property
+    def setting(self) -> Setting | None:
+        """Charge and fill of a loop with a vessel; None without one, or where the school cannot be."""
+        return setting_of(self.charge)
+
+    @property
+    def vessel_states(self) -> dict[str, VesselState]:
+        """The vessel's states by name; none without a vessel."""
+        return states_of(self.charge)
+
+    @property
+    def tub(self) -> Tub | None:
+        """The mixing tub of a loop that is filled with glycol."""
+        return self.charge.tub if isinstance(self.charge, SealedCharge) else None
+
+    @property
+    def draining(self) -> Draining | None:
+        """How the loop empties, of a loop that does."""
+        return self.charge.draining if isinstance(self.charge, DrainbackCharge) else None
 
     @cached_property
     def figures(self) -> dict[str, Figure]:

@@ -34,7 +34,7 @@ def logged(*entries: dict[str, Any], **changes: Any) -> Design:
 
 
 def tub(design: Design) -> Tub:
-    found = reckon(design).charge.tub
+    found = reckon(design).tub
     assert found is not None
     return found
 

@@ -305,7 +305,7 @@ def test_a_panel_lifts_a_drainback_only_once_it_turns_fast_enough() -> None:
     run = reckon(design).run
     assert run.on_sun is not None
     assert run.on_sun.starts_at is not None
-    draining = reckon(design).charge.draining
+    draining = reckon(design).draining
     assert draining is not None
     speed = speed_under(panel=Panel(200.0), pump_w=60.0, pump_v=12.0, sun=run.on_sun.starts_at)
     assert run.curves[-1].head(0.0) * speed**2 >= draining.lift.start_head * 0.99

@@ -204,7 +204,7 @@ def test_a_roof_turned_away_gets_less_and_needs_more() -> None:
 
 def test_a_direct_loop_has_no_vessel_and_no_glycol() -> None:
     result = reckon(proposed("maravel-8-gas"))
-    assert result.charge.setting is None
+    assert result.setting is None
     assert not {"precharge", "least_vessel", "kept", "frost_point"} & set(result.figures)
     assert {"static", "top_direct", "contents"} <= set(result.figures)
 

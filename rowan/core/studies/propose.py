@@ -252,9 +252,10 @@ def _settled(design: Design) -> Design:
     flows = [(abs(p.flow - wanted), i) for i, p in enumerate(first.run.points, 1) if p]
     design = changed(design, [Change("run.speed", min(flows)[1] if flows else 1)])
     second = reckon(design)
-    need, stop = second.charge.need, proposed_stop(floor=second.control.floor)
+    stop = proposed_stop(floor=second.control.floor)
     changes = [Change("control.stop_k", min(stop, 30.0)), Change("control.start_k", stop + START_ABOVE_STOP_K)]
     if design.sealed:
+        need = second.sealed.need
         if need is None:
             raise ImpossibleInputError(
                 "no vessel suits these facts: the field is too large or the house too high for a relief of {relief}",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import ChargeResult, SchoolView
+from rowan.core.steps.charge.result import ChargeResult, SchoolView, SealedCharge
 from rowan.core.steps.charge.stage import school_in
 from rowan.core.steps.charge.vessel import STANDARD_L, VesselState
 from rowan.core.steps.run.result import RunResult
@@ -42,7 +42,7 @@ class SizeTried:
 
 def sizes_tried(design: Design, run: RunResult, charge: ChargeResult) -> tuple[SizeTried, ...]:
     """The plan's vessel between the sizes next to it; none where the loop has no vessel."""
-    if not charge.schools or charge.steam is None:
+    if not isinstance(charge, SealedCharge):
         return ()
     own, count = design.charge.vessel_l.value, design.charge.vessels.value
     smaller = [size for size in STANDARD_L if size < own][-SMALLER:]

@@ -369,7 +369,7 @@ class _Loop:
 
     def _water_mark(self) -> None:
         """The running level of a loop that drains; there is no gauge to read."""
-        draining = self.sheet.result.charge.draining
+        draining = self.sheet.result.draining
         if draining is None:
             return
         y = self.frame.y(draining.level)
@@ -379,7 +379,7 @@ class _Loop:
         self.mark(mark, "gauge", (HOT_X + 84, y))
 
     def _vessel_branch(self, zero: float) -> None:
-        charge = self.sheet.result.charge
+        charge = self.sheet.result.sealed
         branch = self.drawing.add("g", cls="branch-group")
         branch.line((COLD_X, zero), (HOT_X - 6, zero), "branch")
         branch.line((HOT_X + 6, zero), (198, zero), "branch")

@@ -73,7 +73,7 @@ def readings(request: HttpRequest) -> HttpResponse:
 
 def planned_of(design: Design, result: Reckoning) -> Planned:
     """What the plan has set, as readings are held against it."""
-    cold = result.charge.states.get("cold")
+    cold = result.vessel_states.get("cold")
     return Planned(
         start=design.control.start_k.value,
         stop=design.control.stop_k.value,

@@ -7,8 +7,9 @@ from typing import Any
 
 from django.utils.safestring import SafeString
 
-from rowan.core.steps.commission.cautions import deference, loop_cautions, site_cautions
+from rowan.core.steps.commission.cautions import loop_cautions, site_cautions
 from rowan.core.steps.parts.counting import MERCHANTS, by_place
+from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.units import System, shown
 from rowan.web.benches.bench import Block, Sheet
@@ -96,7 +97,7 @@ def sheet_context(plan: Plan, units: System, size: Size | None = None) -> dict[s
         "guesses": guesses(sheet),
         "site_cautions": site_cautions(design),
         "loop_cautions": loop_cautions(design),
-        "deference": deference(),
+        "deference": caution("deference"),
         "sources": cited(sheet),
     }
 

@@ -10,8 +10,10 @@ from django.utils.safestring import mark_safe
 
 from rowan.core.design.changes import locate
 from rowan.core.fluid import FILL_C
-from rowan.core.steps.commission.cautions import deference, loop_cautions
+from rowan.core.steps.charge.result import SealedCharge
+from rowan.core.steps.commission.cautions import loop_cautions
 from rowan.core.steps.control.settings import controller_settings
+from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet
@@ -58,7 +60,7 @@ def _charge_rows(sheet: Sheet) -> list[Setting]:
         return _quantity(value, "pressure", units)
 
     rows = []
-    if charge.setting is not None:
+    if isinstance(charge, SealedCharge) and charge.setting is not None:
         school = f"liquid side empty; school {sheet.design.charge.school.value}, static {pressure(charge.static)}"
         vessel = _quantity(charge.vessel, "tank", units)
         kept = f"at {_quantity(FILL_C, 'temperature', units)}; keeps {_quantity(charge.kept, 'volume', units, 2)} in the {vessel} vessel"
@@ -66,7 +68,7 @@ def _charge_rows(sheet: Sheet) -> list[Setting]:
             Setting("Vessel, gas side", pressure(charge.setting.precharge), school),
             Setting("Cold fill at the gauge", pressure(charge.setting.fill), kept),
         ]
-    cold, hot, stagnation = (charge.states.get(key) for key in ("cold", "hot", "stagnation"))
+    cold, hot, stagnation = (sheet.result.vessel_states.get(key) for key in ("cold", "hot", "stagnation"))
     if cold and hot and cold.station is not None and hot.station is not None:
         window = f"{pressure(cold.station)} to {pressure(hot.station)}"
         rows.append(
@@ -81,7 +83,7 @@ def _charge_rows(sheet: Sheet) -> list[Setting]:
 
 
 def _fluid_rows(sheet: Sheet) -> list[Setting]:
-    charge, design, units = sheet.result.charge, sheet.design, sheet.units
+    charge, design, units = sheet.result.sealed, sheet.design, sheet.units
     kind = "propylene glycol" if design.charge.fluid.value == "propylene" else "ETHYLENE GLYCOL"
     frost = _quantity(charge.frost_point, "temperature", units)
     coldest = _quantity(design.survey.design_minimum_c.value, "temperature", units)
@@ -97,7 +99,7 @@ def _fluid_rows(sheet: Sheet) -> list[Setting]:
 
 
 def _direct_rows(sheet: Sheet) -> list[Setting]:
-    draining = sheet.result.charge.draining
+    draining = sheet.result.draining
     if draining is not None:
         rows = [
             Setting(
@@ -169,7 +171,7 @@ def card_context(plan: Plan, units: System, size: Size | None = None, *, address
         "loop": on_paper(drawing),
         "guesses": found[:MOST_ASSUMED],
         "cautions": loop_cautions(sheet.design),
-        "deference": deference(),
+        "deference": caution("deference"),
         "sources": cited(sheet),
         "more_guesses": max(0, len(found) - MOST_ASSUMED),
     }

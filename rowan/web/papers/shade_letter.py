@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core.steps.commission.cautions import deference
 from rowan.core.terms.calendar import MONTHS
+from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
@@ -46,7 +46,7 @@ def letter_context(plan: Plan, units: System, size: Size | None = None) -> dict[
         "bad_months": ", ".join(bad),
         "horizon": on_paper(horizon(sheet)),
         "table": on_paper(shade_table(sheet)),
-        "deference": deference(),
+        "deference": caution("deference"),
     }
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core.steps.commission.cautions import deference
+from rowan.core.terms.caution import caution
 from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.papers.sheets import Size, on_paper, paper_context, pdf, usual_size
@@ -21,7 +21,7 @@ def wiring_paper_context(plan: Plan, units: System, size: Size | None = None) ->
         **paper_context(plan, sheet, size or usual_size(units)),
         **found,
         "rungs": drawing,
-        "deference": deference(),
+        "deference": caution("deference"),
     }
 
 

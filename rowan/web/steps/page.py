@@ -211,7 +211,7 @@ def bench_page(
         "later": sheet.year_is_old or any(cure.effect is None for view in views for cure in view.cures),
         "counts": counts(findings),
         "refusal": refusal,
-        "schools": [view.school for view in result.charge.schools],
+        "schools": [view.school for view in result.sealed.schools] if design.sealed else [],
         "school": design.charge.school.value,
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
         "look": look,

@@ -9,6 +9,7 @@ from rowan.core.goods.items import CollectorItem, PumpItem
 from rowan.core.records.data_sheet_line import LINES, Line, Reading, readings
 from rowan.core.steps.charge.gauge import AsFound
 from rowan.core.steps.charge.gauge_findings import GaugeRead, found_lines, found_of, found_verdict
+from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.run.own_pump import made, points_from_text
 from rowan.core.terms.errors import RowanError, TypedNumberError
 from rowan.core.terms.expression import significant
@@ -46,7 +47,7 @@ def found_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
         fields.append(Field(key, label, text, unit_label(name, sheet.units), wrong, help_text))
     context: dict[str, Any] = {"fields": fields, "lines": (), "verdict": None, "drawing": None}
     charge = sheet.result.charge
-    if charge.setting is None or charge.steam is None:
+    if not isinstance(charge, SealedCharge) or charge.setting is None:
         context["verdict"] = say("This plan has no vessel whose gauge could be read")
         return context
     if "cold" not in values or any(field.wrong for field in fields):

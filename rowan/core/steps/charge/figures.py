@@ -11,7 +11,7 @@ from rowan.core.steps.charge.pressures import (
     RAISED_PRECHARGE_PA,
     RESERVE_OVER_STATIC_PA,
 )
-from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.charge.result import DirectCharge, LoopCharge, SealedCharge
 from rowan.core.steps.charge.vessel import TRAVEL_LEFT
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
@@ -32,7 +32,7 @@ def _litres(value: float, letter: str, index: str = "") -> Symbol:
     return Symbol(value / LITRE, letter, index, "L")
 
 
-def _static(design: Design, charge: ChargeResult, height: float) -> Figure:
+def _static(design: Design, charge: LoopCharge, height: float) -> Figure:
     density = properties(volume_share=design.glycol_share, temperature=FILL_C).density
     return closed_form(
         key="static",
@@ -59,7 +59,7 @@ def _static(design: Design, charge: ChargeResult, height: float) -> Figure:
     )
 
 
-def _contents(design: Design, charge: ChargeResult) -> Figure:
+def _contents(design: Design, charge: LoopCharge) -> Figure:
     held = charge.contents
     return closed_form(
         key="contents",
@@ -85,7 +85,7 @@ def _contents(design: Design, charge: ChargeResult) -> Figure:
     )
 
 
-def charge_figures(design: Design, run: RunResult, charge: ChargeResult) -> tuple[Figure, ...]:
+def charge_figures(design: Design, run: RunResult, charge: SealedCharge) -> tuple[Figure, ...]:
     """Figures of a sealed loop; those without a value for want of a possible setting are left out."""
     figures = [_static(design, charge, run.route.top)]
     if charge.setting is not None:
@@ -118,7 +118,7 @@ _CHARGE_WHY = {
 }
 
 
-def _setting_figures(design: Design, charge: ChargeResult) -> list[Figure]:
+def _setting_figures(design: Design, charge: SealedCharge) -> list[Figure]:
     assert charge.setting is not None  # noqa: S101  callers have checked
     school = design.charge.school.value
     height = design.survey.gauge_to_top_m.value
@@ -180,7 +180,7 @@ def _setting_figures(design: Design, charge: ChargeResult) -> list[Figure]:
     ]
 
 
-def _state_symbols(charge: ChargeResult, pushed: dict[str, Symbol]) -> dict[str, Symbol]:
+def _state_symbols(charge: SealedCharge, pushed: dict[str, Symbol]) -> dict[str, Symbol]:
     assert charge.setting is not None  # noqa: S101  callers have checked
     return {
         "pre": Symbol((charge.setting.precharge + charge.atmosphere) / KPA, "p", "charge, abs", "kPa"),
@@ -191,7 +191,7 @@ def _state_symbols(charge: ChargeResult, pushed: dict[str, Symbol]) -> dict[str,
     }
 
 
-def _cold_figure(design: Design, run: RunResult, charge: ChargeResult) -> list[Figure]:
+def _cold_figure(design: Design, run: RunResult, charge: SealedCharge) -> list[Figure]:
     figures = []
     cold = charge.states["cold"]
     share, loop = design.glycol_share, charge.contents.total
@@ -232,7 +232,7 @@ def _cold_figure(design: Design, run: RunResult, charge: ChargeResult) -> list[F
     return figures
 
 
-def _stagnation_figure(charge: ChargeResult) -> list[Figure]:
+def _stagnation_figure(charge: SealedCharge) -> list[Figure]:
     figures = []
     if charge.states["stagnation"].station is not None and charge.steam is not None:
         figures.append(
@@ -266,7 +266,7 @@ def _stagnation_figure(charge: ChargeResult) -> list[Figure]:
     return figures
 
 
-def _least_vessel_figure(charge: ChargeResult) -> list[Figure]:
+def _least_vessel_figure(charge: SealedCharge) -> list[Figure]:
     assert charge.setting is not None  # noqa: S101  callers have checked
     figures = []
     if charge.need is not None and charge.steam is not None:
@@ -316,7 +316,7 @@ def _least_vessel_figure(charge: ChargeResult) -> list[Figure]:
     return figures
 
 
-def _kept_figure(charge: ChargeResult) -> Figure:
+def _kept_figure(charge: SealedCharge) -> Figure:
     assert charge.setting is not None  # noqa: S101  callers have checked
     return closed_form(
         key="kept",
@@ -345,14 +345,14 @@ def _kept_figure(charge: ChargeResult) -> Figure:
     )
 
 
-def _fluid_figures(design: Design, charge: ChargeResult) -> list[Figure]:
+def _fluid_figures(design: Design, charge: SealedCharge) -> list[Figure]:
     return [
         _warm_liquid(design, charge),
         _frost_point(design, charge),
     ]
 
 
-def _warm_liquid(design: Design, charge: ChargeResult) -> Figure:
+def _warm_liquid(design: Design, charge: SealedCharge) -> Figure:
     return closed_form(
         key="expansion",
         name="Warm liquid",
@@ -388,7 +388,7 @@ def _warm_liquid(design: Design, charge: ChargeResult) -> Figure:
     )
 
 
-def _frost_point(design: Design, charge: ChargeResult) -> Figure:
+def _frost_point(design: Design, charge: SealedCharge) -> Figure:
     return by_method(
         key="frost_point",
         name="Frost point",
@@ -415,7 +415,7 @@ def _frost_point(design: Design, charge: ChargeResult) -> Figure:
     )
 
 
-def _mix_figures(design: Design, charge: ChargeResult) -> list[Figure]:
+def _mix_figures(design: Design, charge: SealedCharge) -> list[Figure]:
     figures = [
         closed_form(
             key="prepare",
@@ -469,7 +469,7 @@ def _mix_figures(design: Design, charge: ChargeResult) -> list[Figure]:
     return figures
 
 
-def direct_figures(design: Design, charge: ChargeResult) -> tuple[Figure, ...]:
+def direct_figures(design: Design, charge: DirectCharge) -> tuple[Figure, ...]:
     """A direct loop is filled by the mains: column, what the mains leave on top, contents."""
     height = design.survey.gauge_to_top_m.value
     return (

@@ -7,7 +7,7 @@ import math
 from rowan.core.design.design import Design
 from rowan.core.fluid import strength
 from rowan.core.steps.charge.figures import FROST_MARGIN_K, LEAST_TOP_COLD_PA
-from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.charge.result import DirectCharge, SealedCharge
 from rowan.core.steps.charge.vessel import (
     STANDARD_L,
     VesselNeed,
@@ -31,7 +31,7 @@ LARGE_TIMES = 2.0  # a vessel so many times what is needed is far too large, rul
 
 
 def charge_findings(
-    design: Design, run: RunResult, charge: ChargeResult, refusal: Statement | None
+    design: Design, run: RunResult, charge: SealedCharge, refusal: Statement | None
 ) -> tuple[Finding, ...]:
     """All findings of a sealed loop's charge. `refusal` says why the chosen school cannot be."""
     found = [*_fluid(design, charge), *_vessel(design, charge, refusal), *_cold_night(design, charge)]
@@ -51,7 +51,7 @@ def _strength(design: Design) -> float | None:
         return None
 
 
-def _fluid(design: Design, charge: ChargeResult) -> list[Finding]:
+def _fluid(design: Design, charge: SealedCharge) -> list[Finding]:
     found = []
     if design.charge.fluid.value == "ethylene":
         found.append(
@@ -135,7 +135,7 @@ def _impossible(design: Design, refusal: Statement | None) -> list[Finding]:
     ]
 
 
-def _vessel(design: Design, charge: ChargeResult, refusal: Statement | None) -> list[Finding]:
+def _vessel(design: Design, charge: SealedCharge, refusal: Statement | None) -> list[Finding]:
     if charge.setting is None or charge.need is None:
         return _impossible(design, refusal)
     full = any(state.full for state in charge.states.values())
@@ -174,7 +174,7 @@ def _vessel(design: Design, charge: ChargeResult, refusal: Statement | None) -> 
     ]
 
 
-def _large(charge: ChargeResult, need: VesselNeed) -> list[Finding]:
+def _large(charge: SealedCharge, need: VesselNeed) -> list[Finding]:
     """A vessel that holds more than the loop, and far more than is needed: a leak is long in telling."""
     fits = need.standard_l * need.vessels * LITRE
     if charge.vessel <= charge.contents.total or charge.vessel <= LARGE_TIMES * fits:
@@ -228,7 +228,7 @@ def _cold_night_cures(design: Design) -> tuple[Cure, ...]:
     return tuple(cures)
 
 
-def _cold_night(design: Design, charge: ChargeResult) -> list[Finding]:
+def _cold_night(design: Design, charge: SealedCharge) -> list[Finding]:
     cold = charge.states.get("cold")
     if cold is None or (not cold.empty and cold.top is not None and cold.top >= LEAST_TOP_COLD_PA):
         return []
@@ -279,7 +279,7 @@ def _cold_night(design: Design, charge: ChargeResult) -> list[Finding]:
     ]
 
 
-def _kept(design: Design, charge: ChargeResult) -> list[Finding]:
+def _kept(design: Design, charge: SealedCharge) -> list[Finding]:
     if charge.setting is None or charge.kept >= charge.reserve - 1e-9:
         return []
     cures = []
@@ -322,7 +322,7 @@ def _kept(design: Design, charge: ChargeResult) -> list[Finding]:
     ]
 
 
-def _steam(design: Design, run: RunResult, charge: ChargeResult) -> list[Finding]:
+def _steam(design: Design, run: RunResult, charge: SealedCharge) -> list[Finding]:
     found = []
     stagnation = charge.states.get("stagnation")
     boils = stagnation.boiling_on_top if stagnation else None
@@ -383,7 +383,7 @@ def _steam(design: Design, run: RunResult, charge: ChargeResult) -> list[Finding
     return found
 
 
-def _height(design: Design, charge: ChargeResult) -> list[Finding]:
+def _height(design: Design, charge: SealedCharge) -> list[Finding]:
     height = design.survey.gauge_to_top_m
     per_metre = charge.static / height.value
     if height.origin != "assumed" or per_metre < 0.1 * LEAST_TOP_COLD_PA:
@@ -409,7 +409,7 @@ def _height(design: Design, charge: ChargeResult) -> list[Finding]:
     ]
 
 
-def _emptying(design: Design, run: RunResult, charge: ChargeResult) -> list[Finding]:
+def _emptying(design: Design, run: RunResult, charge: SealedCharge) -> list[Finding]:
     """An assumed steam power of a field that empties well, where one that empties poorly would need more vessel."""
     power = design.charge.steaming_w_m2
     if power.origin != "assumed" or charge.steam is None or charge.setting is None or charge.need is None:
@@ -467,7 +467,7 @@ def _emptying(design: Design, run: RunResult, charge: ChargeResult) -> list[Find
     ]
 
 
-def direct_findings(design: Design, charge: ChargeResult) -> tuple[Finding, ...]:
+def direct_findings(design: Design, charge: DirectCharge) -> tuple[Finding, ...]:
     """Findings of a direct loop: frost, and mains too weak for the height."""
     found: list[Finding] = []
     coldest = design.survey.design_minimum_c.value

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rowan.core.design.design import Design
 from rowan.core.fluid import MOST_SHARE, frost_point
-from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.charge.tub import CLOSE_ENOUGH, Tub
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, closed_form, say
@@ -109,7 +109,7 @@ def _exchange(design: Design, tub: Tub) -> tuple[Figure, ...]:
     )
 
 
-def fluid_findings(design: Design, charge: ChargeResult, tub: Tub) -> tuple[Finding, ...]:
+def fluid_findings(design: Design, charge: SealedCharge, tub: Tub) -> tuple[Finding, ...]:
     """A mix that cannot be made, is too thin, or is spent."""
     return (*_not_mixable(design, tub), *_thin(design, tub), *_spent(design, tub))
 

@@ -19,7 +19,7 @@ from rowan.core.steps.charge.gauge import (
     as_found,
     charge_from_pair,
 )
-from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.charge.vessel import Loop
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.errors import ImpossibleInputError
@@ -30,7 +30,7 @@ from rowan.core.terms.source import methods
 from rowan.core.terms.units import KPA, LITRE
 
 
-def vessel_of(design: Design, run: RunResult, charge: ChargeResult, precharge: float | None = None) -> Vessel:
+def vessel_of(design: Design, run: RunResult, charge: SealedCharge, precharge: float | None = None) -> Vessel:
     """The vessel of a design on its loop; with another charge [Pa gauge] than the plan's where one was found."""
     assert charge.setting is not None  # noqa: S101  callers have checked
     loop = Loop(
@@ -43,7 +43,7 @@ def vessel_of(design: Design, run: RunResult, charge: ChargeResult, precharge: f
     return Vessel(charge.vessel, charge.setting.precharge if precharge is None else precharge, loop, charge.stiffness)
 
 
-def gauge_figures(design: Design, run: RunResult, charge: ChargeResult) -> tuple[Figure, ...]:
+def gauge_figures(design: Design, run: RunResult, charge: SealedCharge) -> tuple[Figure, ...]:
     """Litres by a tenth of a bar over and under the charge, and what a lost cupful does."""
     if charge.setting is None:
         return ()
@@ -52,7 +52,7 @@ def gauge_figures(design: Design, run: RunResult, charge: ChargeResult) -> tuple
     return (_tenth_above(charge, start), _tenth_below(charge), *_cupful(vessel, start))
 
 
-def _tenth_above(charge: ChargeResult, start: float) -> Figure:
+def _tenth_above(charge: SealedCharge, start: float) -> Figure:
     assert charge.setting is not None  # noqa: S101  callers have checked
     symbols = {
         "V": Symbol(charge.vessel / LITRE, "V", "vessel", "L"),
@@ -79,7 +79,7 @@ def _tenth_above(charge: ChargeResult, start: float) -> Figure:
     )
 
 
-def _tenth_below(charge: ChargeResult) -> Figure:
+def _tenth_below(charge: SealedCharge) -> Figure:
     symbols = {
         "V": Symbol(charge.contents.total / LITRE * 1000, "V", "loop", "mL"),
         "s": Symbol(charge.stiffness * 1e9, "s", "", "1/GPa"),
@@ -132,7 +132,7 @@ def _cupful(vessel: Vessel, start: float) -> tuple[Figure, ...]:
     )
 
 
-def filling_findings(design: Design, charge: ChargeResult) -> tuple[Finding, ...]:
+def filling_findings(design: Design, charge: SealedCharge) -> tuple[Finding, ...]:
     """A filling pump that does not reach the fill pressure: the charge in two stages, or another pump."""
     if charge.setting is None:
         return ()
@@ -196,7 +196,7 @@ class GaugeRead:
     charge: float | None = None
 
 
-def found_of(design: Design, run: RunResult, charge: ChargeResult, read: GaugeRead) -> tuple[AsFound, bool]:
+def found_of(design: Design, run: RunResult, charge: SealedCharge, read: GaugeRead) -> tuple[AsFound, bool]:
     """A loop as found, and whether two readings told its charge; for loops with pressures set.
 
     Raises ImpossibleInputError for readings that contradict each other or lie under any vacuum.

@@ -40,18 +40,29 @@ class SchoolView:
     refused: Statement | None = None
 
 
-@dataclass(frozen=True)
-class ChargeResult:
-    """Contents, pressures [Pa gauge] and vessel of a design. A direct loop has no vessel of its own."""
+@dataclass(frozen=True, kw_only=True)
+class LoopCharge:
+    """What every loop has: contents, static, end and air pressure [Pa], frost point of what is in it [°C]."""
 
     contents: Contents
     static: float
     end: float
     atmosphere: float
     frost_point: float
+    figures: tuple[Figure, ...] = ()
+    findings: tuple[Finding, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class SealedCharge(LoopCharge):
+    """A loop with a vessel of its own: pressures [Pa gauge], volumes [m³], the schools side by side, the mixing tub.
+
+    `setting`, `need` and `two_stage` are None where the chosen school cannot be in this vessel.
+    """
+
     setting: Setting | None
     expansion: float
-    steam: Steam | None
+    steam: Steam
     reserve: float
     vessel: float
     kept: float
@@ -59,9 +70,38 @@ class ChargeResult:
     states: dict[str, VesselState]
     schools: tuple[SchoolView, ...]
     prepare: float
-    figures: tuple[Figure, ...]
-    findings: tuple[Finding, ...]
-    draining: Draining | None = None
-    tub: Tub | None = None
-    stiffness: float = 0.0
+    tub: Tub
+    stiffness: float
     two_stage: TwoStage | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class DirectCharge(LoopCharge):
+    """The main's own water in the collectors, at the main's pressure."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class DrainbackCharge(LoopCharge):
+    """A loop open to the air that empties when the pump stops."""
+
+    draining: Draining
+
+
+ChargeResult = SealedCharge | DirectCharge | DrainbackCharge
+
+
+def sealed_charge(charge: ChargeResult) -> SealedCharge:
+    """The charge of a sealed loop. Raises TypeError for another kind: whoever asks has asked `design.sealed` before."""
+    if isinstance(charge, SealedCharge):
+        return charge
+    raise TypeError("this loop has no vessel of its own")
+
+
+def setting_of(charge: ChargeResult) -> Setting | None:
+    """Charge and fill of a loop with a vessel; None without one, or where the school cannot be."""
+    return charge.setting if isinstance(charge, SealedCharge) else None
+
+
+def states_of(charge: ChargeResult) -> dict[str, VesselState]:
+    """The vessel's states by name; none without a vessel."""
+    return charge.states if isinstance(charge, SealedCharge) else {}

@@ -24,7 +24,15 @@ from rowan.core.steps.charge.pressures import (
     static_pressure,
     two_stage_charge,
 )
-from rowan.core.steps.charge.result import ChargeResult, Contents, SchoolView
+from rowan.core.steps.charge.result import (
+    ChargeResult,
+    Contents,
+    DirectCharge,
+    DrainbackCharge,
+    LoopCharge,
+    SchoolView,
+    SealedCharge,
+)
 from rowan.core.steps.charge.tub import tub_of
 from rowan.core.steps.charge.vessel import (
     Loop,
@@ -103,9 +111,8 @@ def _school(design: Design, school: School, static: float, loop: Loop, vessel: f
     return SchoolView(school, setting, _states(design, setting, loop, vessel, steam))
 
 
-def school_in(design: Design, run: RunResult, charge: ChargeResult, *, vessel: float) -> SchoolView:
+def school_in(design: Design, run: RunResult, charge: SealedCharge, *, vessel: float) -> SchoolView:
     """The plan's school in another vessel [m³] on the same loop."""
-    assert charge.steam is not None  # noqa: S101  only loops with a vessel ask
     relief = design.charge.relief_gauge_pa.value
     loop = Loop(charge.contents.total, design.glycol_share, run.route.top, relief, charge.atmosphere)
     school: School = design.charge.school.value
@@ -123,16 +130,27 @@ def loop_contents(design: Design, run: RunResult) -> Contents:
 
 
 def reckon_charge(design: Design, run: RunResult) -> ChargeResult:
-    """Contents, pressures and vessel of a design."""
-    charge, share = design.charge, design.glycol_share
-    contents = loop_contents(design, run)
-    height = run.route.top
-    static = static_pressure(volume_share=share, height=height)
-    air = atmosphere(altitude=design.survey.altitude_m.value)
-    end = end_pressure(relief=charge.relief_gauge_pa.value)
-    frost = frost_point(volume_share=share)
-    if not design.sealed:
-        return _direct(design, run, contents, static, end, air, frost)
+    """Contents, pressures and vessel of a design, as its kind of loop has them."""
+    if design.drains:
+        return _drainback(design, run)
+    return _sealed(design, run) if design.sealed else _direct(design, run)
+
+
+def _every_loop(design: Design, run: RunResult) -> LoopCharge:
+    """What every loop has."""
+    share = design.glycol_share
+    return LoopCharge(
+        contents=loop_contents(design, run),
+        static=static_pressure(volume_share=share, height=run.route.top),
+        end=end_pressure(relief=design.charge.relief_gauge_pa.value),
+        atmosphere=atmosphere(altitude=design.survey.altitude_m.value),
+        frost_point=frost_point(volume_share=share),
+    )
+
+
+def _sealed(design: Design, run: RunResult) -> SealedCharge:
+    charge, every = design.charge, _every_loop(design, run)
+    contents = every.contents
     steam = steam_volume(
         collector_contents=contents.collectors,
         area=design.area_m2,
@@ -141,21 +159,24 @@ def reckon_charge(design: Design, run: RunResult) -> ChargeResult:
         pipe_contents=design.run.laid("hot").contents_l_m * LITRE,
         steam_lines=[run.route.hot_length, run.route.cold_length],
     )
-    loop = Loop(contents.total, share, height, charge.relief_gauge_pa.value, air)
-    result, refusal = _sealed(design, contents, loop, steam, static)
-    tub = tub_of(design, contents.total)
-    result = replace(result, tub=tub, stiffness=stiffness_of(run.route))
+    share, relief = design.glycol_share, charge.relief_gauge_pa.value
+    loop = Loop(contents.total, share, run.route.top, relief, every.atmosphere)
+    result, refusal = _in_vessel(design, run, every, loop, steam)
     result = replace(result, two_stage=_two_stage(design, result))
-    figures = (*charge_figures(design, run, result), *gauge_figures(design, run, result), *fluid_figures(design, tub))
+    figures = (
+        *charge_figures(design, run, result),
+        *gauge_figures(design, run, result),
+        *fluid_figures(design, result.tub),
+    )
     findings = (
         *charge_findings(design, run, result, refusal),
         *filling_findings(design, result),
-        *fluid_findings(design, result, tub),
+        *fluid_findings(design, result, result.tub),
     )
     return replace(result, figures=figures, findings=findings)
 
 
-def _two_stage(design: Design, charge: ChargeResult) -> TwoStage | None:
+def _two_stage(design: Design, charge: SealedCharge) -> TwoStage | None:
     """The charge in two stages for the filling pump there is; None where it cannot fill at all or no pressures are set."""
     if charge.setting is None:
         return None
@@ -172,11 +193,11 @@ def _two_stage(design: Design, charge: ChargeResult) -> TwoStage | None:
         return None
 
 
-def _sealed(
-    design: Design, contents: Contents, loop: Loop, steam: Steam, static: float
-) -> tuple[ChargeResult, Statement | None]:
+def _in_vessel(
+    design: Design, run: RunResult, every: LoopCharge, loop: Loop, steam: Steam
+) -> tuple[SealedCharge, Statement | None]:
     """The charge of a sealed loop without its figures, and why the chosen school cannot be."""
-    charge, air, end = design.charge, loop.atmosphere_pa, end_pressure(relief=loop.relief)
+    charge, air, end, static, contents = design.charge, every.atmosphere, every.end, every.static, every.contents
     vessel = charge.vessel_l.value * charge.vessels.value * LITRE
     expansion = thermal_expansion(loop_volume=loop.volume, volume_share=loop.share, hot=charge.hot_c.value)
     schools = tuple(_school(design, school, static, loop, vessel, steam.volume) for school in SCHOOLS)
@@ -201,12 +222,12 @@ def _sealed(
             )
         except VesselTooSmallError as error:
             refusal = refusal_statement(error, after=".")
-    result = ChargeResult(
+    result = SealedCharge(
         contents=contents,
         static=static,
         end=end,
         atmosphere=air,
-        frost_point=frost_point(volume_share=loop.share),
+        frost_point=every.frost_point,
         setting=chosen.setting,
         expansion=expansion,
         steam=steam,
@@ -217,43 +238,36 @@ def _sealed(
         states=chosen.states,
         schools=schools,
         prepare=contents.total + kept + charge.surplus_l.value * LITRE,
-        figures=(),
-        findings=(),
+        tub=tub_of(design, contents.total),
+        stiffness=stiffness_of(run.route),
     )
     return result, refusal
 
 
-def _direct(
-    design: Design, run: RunResult, contents: Contents, static: float, end: float, air: float, frost: float
-) -> ChargeResult:
-    """The charge of a loop without a vessel: filled by the main, or open to the air."""
-    result = ChargeResult(
-        contents=contents,
-        static=static,
-        end=end,
-        atmosphere=air,
-        frost_point=frost,
-        setting=None,
-        expansion=0.0,
-        steam=None,
-        reserve=0.0,
-        vessel=0.0,
-        kept=0.0,
-        need=None,
-        states={},
-        schools=(),
-        prepare=0.0,
-        figures=(),
-        findings=(),
+def _direct(design: Design, run: RunResult) -> DirectCharge:
+    """The charge of a loop filled by the main."""
+    every = _every_loop(design, run)
+    result = DirectCharge(
+        contents=every.contents,
+        static=every.static,
+        end=every.end,
+        atmosphere=every.atmosphere,
+        frost_point=every.frost_point,
     )
-    if design.drains:
-        found = draining(
-            design, run.route, flow=run.flow, friction=run.warm.drop(run.flow), outdoor_loss=run.loss.outdoors
-        )
-        result = replace(result, draining=found)
-        return replace(
-            result,
-            figures=drainback_figures(design, found, contents.total),
-            findings=drainback_findings(design, run, found),
-        )
     return replace(result, figures=direct_figures(design, result), findings=direct_findings(design, result))
+
+
+def _drainback(design: Design, run: RunResult) -> DrainbackCharge:
+    """The charge of a loop open to the air."""
+    every = _every_loop(design, run)
+    found = draining(design, run.route, flow=run.flow, friction=run.warm.drop(run.flow), outdoor_loss=run.loss.outdoors)
+    return DrainbackCharge(
+        contents=every.contents,
+        static=every.static,
+        end=every.end,
+        atmosphere=every.atmosphere,
+        frost_point=every.frost_point,
+        draining=found,
+        figures=drainback_figures(design, found, every.contents.total),
+        findings=drainback_findings(design, run, found),
+    )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rowan.core.design.design import Design
 from rowan.core.steps.store.stage import SCALD_C
+from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity, Statement, say
 
 OPEN_LOOP_C, STAGNATION_C = 150.0, 200.0  # °C, what a loop and a dry field pass; practice, dangers
@@ -21,7 +22,7 @@ def loop_cautions(design: Design) -> tuple[Statement, ...]:
     return (
         *found,
         say("Water above {t} scalds.", t=Quantity(SCALD_C, "temperature")),
-        say("Mains wiring is for a licensed electrician, isolated and locked off."),
+        caution("mains"),
     )
 
 
@@ -42,10 +43,3 @@ def site_cautions(design: Design) -> tuple[Statement, ...]:
         say("A filling hose to the drinking water stays only while it fills, with a check against backflow."),
     ]
     return tuple(found)
-
-
-def deference() -> Statement:
-    """What comes before any figure of Rowan."""
-    return say(
-        "Local code, the makers' instructions and licensed trades come first; structural and electrical results are for planning."
-    )

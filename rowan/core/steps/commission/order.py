@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.pressures import TwoStage
-from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.charge.pressures import Setting, TwoStage
+from rowan.core.steps.charge.result import ChargeResult, sealed_charge, setting_of
 from rowan.core.steps.commission.figures import test_pressure
 from rowan.core.steps.commission.pressure_test import SOAP_AIR_PA
 from rowan.core.steps.commission.result import Step, Target
@@ -28,6 +28,11 @@ class Job:
     charge: ChargeResult
     control: ControlResult
     figures: dict[str, Figure]
+
+    @property
+    def setting(self) -> Setting | None:
+        """Charge and fill; None without a vessel, or where they cannot be set."""
+        return setting_of(self.charge)
 
     def target(self, key: str, name: str = "") -> tuple[Target, ...]:
         """A figure as a target; none where it was not reckoned."""
@@ -55,10 +60,10 @@ def raised_pressure(design: Design, fill: float) -> float:
 def sealed_steps(job: Job) -> tuple[Step, ...]:
     """The steps of a sealed glycol loop; the vessel's are left out while no pressure can be set."""
     steps = [inspect_step(job)]
-    if job.charge.setting is not None:
+    if job.setting is not None:
         steps.append(_precharge(job))
     steps += [_flush(job), _pressure_test(job), _release(job), _fill(job)]
-    if job.charge.setting is not None:
+    if job.setting is not None:
         steps.append(_raise(job))
     steps += [_run_by_hand(job), settings_step(job)]
     steps += [_fluid(job), _after_weeks(job)]
@@ -85,8 +90,8 @@ def inspect_step(job: Job) -> Step:
 
 
 def _precharge(job: Job) -> Step:
-    assert job.charge.setting is not None  # noqa: S101  only then is this step made
-    stage = job.charge.two_stage
+    assert job.setting is not None  # noqa: S101  only then is this step made
+    stage = sealed_charge(job.charge).two_stage
     targets = job.target("precharge", "Gas side")
     if stage is not None and stage.needed:
         targets = (Target("Gas side, first", Quantity(stage.first_precharge, "pressure")),)
@@ -170,7 +175,7 @@ def _fill(job: Job) -> Step:
         job.valves(opened="supply outlet vent"),
         (
             *job.target("prepare", "Mix ready"),
-            *((Target("Mixed to", Quantity(job.charge.tub.fill, "share_fine")),) if job.charge.tub else ()),
+            Target("Mixed to", Quantity(sealed_charge(job.charge).tub.fill, "share_fine")),
             *job.target("colour_time", "Colour turns after"),
             *job.target("tub_falls", "Tub falls"),
         ),
@@ -180,11 +185,11 @@ def _fill(job: Job) -> Step:
 
 
 def _raise(job: Job) -> Step:
-    assert job.charge.setting is not None  # noqa: S101  only then is this step made
-    stage = job.charge.two_stage
+    assert job.setting is not None  # noqa: S101  only then is this step made
+    stage = sealed_charge(job.charge).two_stage
     if stage is not None and stage.needed:
         return _raise_by_gas(job, stage)
-    raised = raised_pressure(job.design, job.charge.setting.fill)
+    raised = raised_pressure(job.design, job.setting.fill)
     return Step(
         "raise",
         "Bring it to pressure",
@@ -198,13 +203,13 @@ def _raise(job: Job) -> Step:
         job.target("fill", "Cold fill"),
         None,
         say("Never more than a bar below the relief."),
-        job.charge.setting.fill,
+        job.setting.fill,
     )
 
 
 def _raise_by_gas(job: Job, stage: TwoStage) -> Step:
     """The second stage of a charge for a pump that does not reach the fill pressure."""
-    assert job.charge.setting is not None  # noqa: S101  only then is this step made
+    assert job.setting is not None  # noqa: S101  only then is this step made
     return Step(
         "raise",
         "Bring it to pressure with gas",
@@ -222,7 +227,7 @@ def _raise_by_gas(job: Job, stage: TwoStage) -> Step:
         ),
         None,
         say("Gas and liquid now share the pressure: the vessel's charge cannot be read any more without emptying it."),
-        job.charge.setting.fill,
+        job.setting.fill,
     )
 
 
@@ -246,7 +251,7 @@ def _run_by_hand(job: Job) -> Step:
         job.valves(opened="vessel between"),
         (*job.target("flow", "Flow"), *_balance(job), *job.target("arrival", "Heat arrives after")),
         HAND_S,
-        gauge=job.charge.setting.fill if job.charge.setting else None,
+        gauge=job.setting.fill if job.setting else None,
     )
 
 
@@ -266,7 +271,7 @@ def settings_step(job: Job) -> Step:
             Target("Store limit", Quantity(job.design.store.maximum_c.value, "temperature")),
         ),
         caution=say("Mains wiring is for a licensed electrician, isolated and locked off."),
-        gauge=job.charge.setting.fill if job.charge.setting else None,
+        gauge=job.setting.fill if job.setting else None,
     )
 
 
@@ -285,12 +290,12 @@ def _fluid(job: Job) -> Step:
             Target("Glycol", Quantity(job.design.glycol_share, "share")),
             *job.target("exchange", "Exchange now"),
         ),
-        gauge=job.charge.setting.fill if job.charge.setting else None,
+        gauge=job.setting.fill if job.setting else None,
     )
 
 
 def _after_weeks(job: Job) -> Step:
-    fill = job.charge.setting.fill if job.charge.setting else None
+    fill = job.setting.fill if job.setting else None
     return Step(
         "weeks",
         "After some weeks",

@@ -8,7 +8,7 @@ from typing import Any
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import ALWAYS, day_minutes
-from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.charge.result import ChargeResult, states_of
 from rowan.core.steps.control.differences import battery_hunts
 from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.result import RunResult
@@ -218,7 +218,7 @@ def _cut_out(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[F
 
 def _boils(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """A cut-out over what the fluid boils at when hot: the pump would be sent into steam."""
-    hot = charge.states.get("hot")
+    hot = states_of(charge).get("hot")
     boils = hot.boiling_on_top if hot else None
     if boils is None or not design.sealed or design.control.cut_out_c.value <= boils:
         return

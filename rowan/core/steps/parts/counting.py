@@ -10,7 +10,7 @@ from itertools import pairwise
 from typing import Literal
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.charge.result import ChargeResult, SealedCharge
 from rowan.core.steps.parts.cutting import Cutting, Piece, cut
 from rowan.core.steps.roof.layout import row_count
 from rowan.core.steps.run.laying import HOT_BOOT_C
@@ -368,10 +368,8 @@ def _store_parts(design: Design) -> list[Part]:
     return parts
 
 
-def fluid_parts(design: Design, charge: ChargeResult) -> list[Part]:
+def fluid_parts(design: Design, charge: SealedCharge) -> list[Part]:
     """Glycol in cans, and water where it is mixed on site."""
-    if not design.sealed:
-        return []
     share = design.glycol_share
     here: tuple[Merchant, str] = ("solar", "plant room")
     can = design.parts.can_l.value * LITRE
@@ -386,7 +384,7 @@ def fluid_parts(design: Design, charge: ChargeResult) -> list[Part]:
                 say("{v} to prepare", v=Quantity(charge.prepare, "volume")),
             )
         ]
-    mix = charge.tub.fill if charge.tub is not None else share
+    mix = charge.tub.fill
     pure = charge.prepare * mix / design.charge.concentrate.value
     return [
         _count(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.charge.result import ChargeResult, SealedCharge
 from rowan.core.steps.parts.counting import (
     Part,
     cuttings_of,
@@ -45,12 +45,12 @@ def reckon_parts(design: Design, run: RunResult, charge: ChargeResult) -> PartsR
         *roof_parts(design, run),
         *pipe_parts(design, run, cuttings),
         *station_parts(design, charge),
-        *fluid_parts(design, charge),
+        *(fluid_parts(design, charge) if isinstance(charge, SealedCharge) else ()),
         *electrical_parts(design, run),
         *hired(design),
     )
     figures = [_pieces(design, cutting), _offcut(cutting), _lagging(design, run), _heaviest(design)]
-    if design.sealed:
+    if isinstance(charge, SealedCharge):
         figures.append(_glycol(design, charge))
     return PartsResult(parts, cutting, tuple(figures), (*_bends(design, run),))
 
@@ -137,9 +137,9 @@ def _heaviest(design: Design) -> Figure:
     )
 
 
-def _glycol(design: Design, charge: ChargeResult) -> Figure:
+def _glycol(design: Design, charge: SealedCharge) -> Figure:
     ready = design.parts.fluid_sold.value == "premix"
-    share = design.glycol_share if ready or charge.tub is None else charge.tub.fill
+    share = design.glycol_share if ready else charge.tub.fill
     strong = 1.0 if ready else design.charge.concentrate.value
     return closed_form(
         key="pure_glycol",

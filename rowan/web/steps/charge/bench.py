@@ -15,18 +15,19 @@ from rowan.web.steps.charge.drawing import direct_column, ladder, vessels
 
 
 def _verdict(sheet: Sheet) -> Statement:
-    charge = sheet.result.charge
-    if charge.draining is not None:
-        emptied = charge.draining.drain
+    draining = sheet.result.draining
+    if draining is not None:
+        emptied = draining.drain
         return say(
             "Fill to the mark, {v}" + (": it runs empty in {t}" if emptied else "; nothing drains"),
-            v=Quantity(charge.draining.marks.fill_mark, "tank"),
+            v=Quantity(draining.marks.fill_mark, "tank"),
             t=Quantity(emptied.time if emptied else 0.0, "time"),
         )
     if not sheet.design.sealed:
         return say(
             "The cold main fills this loop: {p}", p=Quantity(sheet.design.charge.mains_gauge_pa.value, "pressure")
         )
+    charge = sheet.result.sealed
     vessel = Quantity(charge.vessel, "tank")
     if charge.setting is None:
         return say("The {v} vessel cannot be set by this school", v=vessel)
@@ -99,13 +100,13 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
-    if sheet.result.charge.draining is not None:
+    if sheet.result.draining is not None:
         return [
-            Block("Lift and levels", "", lift_and_levels(sheet, sheet.result.charge.draining)),
+            Block("Lift and levels", "", lift_and_levels(sheet, sheet.result.draining)),
             Block(
                 "How it falls",
                 "as it drains, steepness drawn ten times",
-                falls_drawing(sheet, sheet.result.charge.draining),
+                falls_drawing(sheet, sheet.result.draining),
             ),
         ]
     if not sheet.design.sealed:

@@ -33,7 +33,7 @@ class Scale:
 
 
 def _scale(sheet: Sheet) -> Scale:
-    charge = sheet.result.charge
+    charge = sheet.result.sealed
     highest = sheet.design.charge.relief_gauge_pa.value
     for view in charge.schools:
         for state in view.states.values():
@@ -47,7 +47,7 @@ def _scale(sheet: Sheet) -> Scale:
 
 def ladder(sheet: Sheet) -> Drawing:
     """Pressure at the gauge for every school: charge, fill, hot, stagnation; the chosen one wider."""
-    charge = sheet.result.charge
+    charge = sheet.result.sealed
     scale = _scale(sheet)
     height = ZERO_Y + ROW_HEIGHT * len(ROWS) + 8
     drawing = Drawing(WIDTH, height, "Pressure ladder of the six schools", "ladder", "ladder")
@@ -272,7 +272,7 @@ BODY_W, BODY_H, DOME = 74.0, 94.0, 12.0
 
 def vessels(sheet: Sheet) -> Drawing:
     """The vessel in four states, liquid and gas to scale, with what the gauge and the top show."""
-    charge, units = sheet.result.charge, sheet.units
+    charge, units = sheet.result.sealed, sheet.units
     drawing = Drawing(WIDTH, 162, "The vessel cut open in four states", "vessels", "vessels")
     if not charge.states:
         drawing.words((8, 40), "No state can be drawn: these pressures cannot be set.", "label-ink")
@@ -283,7 +283,7 @@ def vessels(sheet: Sheet) -> Drawing:
         drawing.words((x, 14), name, "state-name")
         note = (
             f"steam {shown(charge.steam.reach, 'length', units, 0)}"
-            if key == "stagnation" and charge.steam
+            if key == "stagnation"
             else shown(state.temperature, "temperature", units)
         )
         drawing.words((x + 11 + 7.1 * len(name), 14), note, "label")

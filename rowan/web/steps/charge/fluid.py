@@ -20,7 +20,7 @@ MORE = 0.10
 
 
 def _verdict(sheet: Sheet) -> Statement:
-    tub = sheet.result.charge.tub
+    tub = sheet.result.tub
     if tub is None:
         held = Quantity(sheet.result.charge.contents.total, "volume")
         return say("This loop runs on water, {v} of it: there is nothing to mix", v=held)
@@ -28,14 +28,14 @@ def _verdict(sheet: Sheet) -> Statement:
     if not tub.read and sheet.design.parts.fluid_sold.value == "premix":
         return say(
             "Fill with {v} mixed to {c}: the water left in the loop thins it to {n}",
-            v=Quantity(sheet.result.charge.prepare, "volume"),
+            v=Quantity(sheet.result.sealed.prepare, "volume"),
             c=wanted,
             n=Quantity(tub.now, "share_fine"),
         )
     if not tub.read:
         return say(
             "Mix {v} to {f}: the water left in the loop thins it to {c}",
-            v=Quantity(sheet.result.charge.prepare, "volume"),
+            v=Quantity(sheet.result.sealed.prepare, "volume"),
             f=Quantity(tub.fill, "share_fine"),
             c=wanted,
         )
@@ -52,7 +52,7 @@ def _verdict(sheet: Sheet) -> Statement:
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
-    if sheet.result.charge.tub is None:
+    if sheet.result.tub is None:
         return ("A ", Slot("charge.kind"), " loop, coldest night ", Slot("survey.design_minimum_c"), ".")
     return (
         Slot("charge.share"),
@@ -75,7 +75,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
-    tub = sheet.result.charge.tub
+    tub = sheet.result.tub
     if tub is None:
         return [Block("What it holds", "", contents_drawing(sheet))]
     rows = strengths(sheet.design, sheet.result)
@@ -123,7 +123,7 @@ def _cost(sheet: Sheet, rows: tuple[Strength, ...]) -> str:
 
 
 def _context(sheet: Sheet) -> dict[str, Any]:
-    tub = sheet.result.charge.tub
+    tub = sheet.result.tub
     return {"log": [] if tub is None else _log_rows(sheet, tub)}
 
 

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable
 
 from rowan.core.fluid import frost_point
+from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.charge.tub import Tub, ageing, years_of
 from rowan.core.studies.glycol_shares import Strength
 from rowan.core.terms.units import LITRE, dimension, number_and_unit, shown, shown_number
@@ -99,7 +100,7 @@ def contents_drawing(sheet: Sheet) -> Drawing:
         ("hot line", route.contents_of("hot"), "bar-hatch"),
         ("coil", charge.contents.coil, "bar"),
         ("station", charge.contents.station, "bar-open"),
-        ("vessel's share", charge.kept, "bar-slate"),
+        ("vessel's share", charge.kept if isinstance(charge, SealedCharge) else 0.0, "bar-slate"),
         ("surplus", sheet.design.charge.surplus_l.value * LITRE, "bar-open"),
     )
     total = sum(volume for _, volume, _ in rows) or 1.0

@@ -17,11 +17,11 @@ SECONDS_TO_MINUTES_FROM = 180
 def _verdict(sheet: Sheet) -> Statement:
     result, design = sheet.result, sheet.design
     test = Quantity(result.commission.test_pressure, "pressure")
-    if result.charge.draining is not None:
+    if result.draining is not None:
         return say(
             "Test at {t}, fill to the mark with {m}, watch it empty",
             t=test,
-            m=Quantity(result.charge.draining.marks.fill_mark, "volume"),
+            m=Quantity(result.draining.marks.fill_mark, "volume"),
         )
     if not design.sealed:
         return say(
@@ -29,13 +29,13 @@ def _verdict(sheet: Sheet) -> Statement:
             t=test,
             m=Quantity(design.charge.mains_gauge_pa.value, "pressure"),
         )
-    if result.charge.setting is None:
+    if result.setting is None:
         return say("Test at {t}; what to leave it at is still open", t=test)
     return say(
         "Test at {t}, pump {v} round, leave it at {f}",
         t=test,
-        v=Quantity(result.charge.prepare, "volume"),
-        f=Quantity(result.charge.setting.fill, "pressure"),
+        v=Quantity(result.sealed.prepare, "volume"),
+        f=Quantity(result.setting.fill, "pressure"),
     )
 
 

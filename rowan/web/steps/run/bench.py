@@ -22,7 +22,7 @@ def _verdict(sheet: Sheet) -> Statement:
         line = "cold" if route.cold_open else "hot"
         return say("The " + line + " line does not join", l=Quantity(route.length, "length", 1))
     humps = len(route.high_points)
-    draining = sheet.result.charge.draining
+    draining = sheet.result.draining
     if draining is not None:
         traps = len(draining.falls.traps)
         held = Quantity(draining.falls.held, "volume", 1)

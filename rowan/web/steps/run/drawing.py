@@ -161,9 +161,9 @@ def _open_ends(drawing: Drawing, frame: Profile) -> None:
 
 def _steam(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     """How far steam pushes into the lines when the field stands in sun without a pump."""
-    steam = sheet.result.charge.steam
-    if steam is None or steam.reach <= 0:
+    if not sheet.design.sealed or sheet.result.sealed.steam.reach <= 0:
         return
+    steam = sheet.result.sealed.steam
     route = frame.route
     cold, hot = steam_ends(reach=steam.reach, cold=route.cold_length, hot=route.hot_length)
     for legs, low, high in ((route.cold, route.cold_length - cold, route.cold_length), (route.hot, 0.0, hot)):
@@ -326,11 +326,11 @@ def _lift_limits(leg: ProfileLeg, after: ProfileLeg) -> tuple[float, float]:
 
 def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     """Static pressure along the line when filled cold; the least wanted on a cold night."""
-    charge, units = sheet.result.charge, sheet.units
-    if charge.draining is not None:
-        _open_loop(drawing, sheet, frame, charge.draining)
+    result, units = sheet.result, sheet.units
+    if result.draining is not None:
+        _open_loop(drawing, sheet, frame, result.draining)
         return
-    fill = charge.setting.fill if charge.setting else sheet.design.charge.mains_gauge_pa.value
+    fill = result.setting.fill if result.setting else sheet.design.charge.mains_gauge_pa.value
 
     def left(height: float) -> float:
         return fill - static_pressure(volume_share=sheet.design.glycol_share, height=height)
@@ -511,7 +511,7 @@ def head_shares(sheet: Sheet) -> Drawing:
     drawing.words((0, 158), f"friction the pump overcomes, {unit_label('head', units)}", "fig-minor")
     drawing.words((HALF - 4, 159), shown_number(shares.total, "head", units), "fig-key", "end")
     words = "The height cancels: what goes up comes down."
-    draining = sheet.result.charge.draining
+    draining = sheet.result.draining
     if draining is not None:
         words = "Running; at the start it lifts {}.".format(shown(draining.lift.start_head, "head", units))
     drawing.words((0, 178), words, "place")

@@ -10,6 +10,7 @@ from django.urls import reverse
 from django.utils.html import escape, format_html
 from django.utils.safestring import SafeString, mark_safe
 
+from rowan.core.terms.caution import caution
 from rowan.core.terms.expression import Expression
 from rowan.core.terms.figure import Figure, Quantity, Statement
 from rowan.core.terms.source import METHODS
@@ -110,6 +111,12 @@ def cite(source: str) -> SafeString:
 
 def _math(inside: str) -> SafeString:
     return mark_safe(f"<math>{inside}</math>")  # noqa: S308  MathML made by core.expression, every leaf escaped there
+
+
+@register.simple_tag(takes_context=True, name="caution")
+def caution_words(context: template.Context, key: str) -> str:
+    """A safety sentence of the core by its key."""
+    return caution(key).text(_system(context))
 
 
 @register.simple_tag
