@@ -18,6 +18,7 @@ from hypothesis import strategies as st
 from rowan.web.accounts.models import User
 from rowan.web.care import services
 from rowan.web.care.models import Device, LeftSetting
+from rowan.web.care.services import left_state
 from rowan.web.papers.settings_card import card_context, code_of
 from rowan.web.plans.models import Plan
 
@@ -136,7 +137,8 @@ def test_the_token_is_kept_as_a_digest_alone(plan: Plan, token: str) -> None:
 
 
 def live(page: Client, plan: Plan, piece: str = "live") -> str:
-    return page.get(reverse(f"care:{piece}", args=(plan.job_id, plan.letter))).content.decode()
+    asked = {"X-Requested-With": "fetch"} if piece == "live_now" else {}
+    return page.get(reverse(f"care:{piece}", args=(plan.job_id, plan.letter)), headers=asked).content.decode()
 
 
 def test_a_device_is_made_and_its_token_is_shown_once(plan: Plan, page: Client, client: Client) -> None:
@@ -212,7 +214,20 @@ def test_the_log_is_what_was_sent(plan: Plan, page: Client, client: Client, toke
 
 def leave(page: Client, plan: Plan, **values: str) -> HttpResponse:
     data = {path.replace("__", "."): value for path, value in values.items()}
+    data.setdefault("seen", left_state(plan))
     return page.post(reverse("care:as_left", args=(plan.job_id, plan.letter)), data)  # type: ignore[return-value]
+
+
+def test_whoever_writes_down_second_is_told_and_keeps_what_was_typed(plan: Plan, page: Client) -> None:
+    seen = left_state(plan)
+    assert leave(page, plan, control__start_k="6 K", seen=seen).status_code == 302
+    second = leave(page, plan, control__start_k="9 K", control__stop_k="3", seen=seen)
+    assert second.status_code == 409
+    text = second.content.decode()
+    assert "somebody wrote down what was left meanwhile" in text
+    assert 'value="9 K"' in text
+    assert {e.path: e.number for e in LeftSetting.objects.all()} == {"control.start_k": 6.0}
+    assert leave(page, plan, control__start_k="9 K").status_code == 302
 
 
 def test_what_was_left_is_kept_and_what_differs_is_marked(plan: Plan, page: Client) -> None:

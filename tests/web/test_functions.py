@@ -99,10 +99,10 @@ def test_the_battery_preset_is_one_step_that_undo_takes_back(plan: Plan, page: C
 
 def test_weights_are_typed_on_the_map_and_move_its_advice(plan: Plan, page: Client) -> None:
     whole = {"whole": "1"}
-    assert "by the prices" in page.get(at(plan, "pairs"), whole).content.decode()
+    assert "by the prices" in page.get(at(plan, "pairs"), whole, headers={"X-Requested-With": "fetch"}).content.decode()
     assert put(page, plan, "functions.electricity_weight", "15") == 302
     assert put(page, plan, "functions.start_worth_j", "500 Wh") == 302
-    text = page.get(at(plan, "pairs"), whole).content.decode()
+    text = page.get(at(plan, "pairs"), whole, headers={"X-Requested-With": "fetch"}).content.decode()
     assert "500\N{NO-BREAK SPACE}Wh" in text
 
 
@@ -118,12 +118,12 @@ def test_what_calms_and_what_a_bad_sensor_costs_are_run_on_the_day() -> None:
 
 def test_what_calms_is_fetched_and_stands_alone_too(plan: Plan, page: Client) -> None:
     assert f'data-run="{at(plan, "calming")}"' in text_of(page, plan, "control")
-    piece = page.get(at(plan, "calming")).content.decode()
+    piece = page.get(at(plan, "calming"), headers={"X-Requested-With": "fetch"}).content.decode()
     assert "at least five minutes a run" in piece
     assert "<html" not in piece
     assert "<html" in page.get(at(plan, "calming"), {"whole": "1"}).content.decode()
     put(page, plan, "control.stop_k", "9")
-    assert "No day can be run" in page.get(at(plan, "calming")).content.decode()
+    assert "No day can be run" in page.get(at(plan, "calming"), headers={"X-Requested-With": "fetch"}).content.decode()
 
 
 def outcomes(variants: tuple[object, ...], keep: int | None = None) -> list[Outcome | None]:

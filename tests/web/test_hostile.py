@@ -76,7 +76,7 @@ class Hostile(TestCase):
         client = Client()
         client.force_login(self.person)
         assert client.post(reverse("jobs:start"), facts).status_code in (302, 422)
-        assert client.get(reverse("jobs:proposal"), facts).status_code == 200
+        assert client.get(reverse("jobs:proposal"), facts, headers={"X-Requested-With": "fetch"}).status_code == 200
 
 
 @pytest.mark.django_db

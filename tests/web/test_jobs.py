@@ -113,6 +113,20 @@ def test_a_job_is_renamed_and_an_empty_name_keeps_the_old_one(plan: Plan, page: 
     assert plan.job.title == "Kvist, finished"
 
 
+def test_papers_keep_the_units_of_the_job_whoever_prints(plan: Plan, page: Client, person: User) -> None:
+    where = reverse("jobs:paper_units", args=(plan.job_id,))
+    page.post(where, {"units": "us", "next": "/"})
+    plan.job.refresh_from_db()
+    assert plan.job.paper_units == "us"
+    assert person.units == "metric"
+    parts = page.get(reverse("papers:parts_csv", args=(plan.job_id, plan.letter))).content.decode()
+    assert " ft" in parts
+    page.post(where, {"units": "nonsense", "next": "/"})
+    plan.job.refresh_from_db()
+    assert plan.job.paper_units == "", "whoever prints, then"
+    assert " ft" not in page.get(reverse("papers:parts_csv", args=(plan.job_id, plan.letter))).content.decode()
+
+
 def test_whoever_renames_second_is_told_and_writes_over_nothing(plan: Plan, page: Client) -> None:
     rename, was = reverse("jobs:rename", args=(plan.job_id,)), plan.job.title
     page.post(rename, {"title": "Ropewalk 4", "was": was, "next": "/"})

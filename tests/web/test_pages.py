@@ -291,6 +291,20 @@ def test_facts_that_cannot_be_are_refused_and_kept(page: Client, field: str, val
     assert Job.objects.count() == 0
 
 
+PIECE = {"X-Requested-With": "fetch"}  # as a script asks, for a piece of its page
+
+
+def test_a_piece_opened_by_itself_leads_to_its_page(plan: Plan, page: Client) -> None:
+    beside = {"steps:race": "control", "steps:slip": "charge"}
+    for name, bench in beside.items():
+        address = reverse(name, args=(plan.job_id, plan.letter))
+        answer = page.get(address, {"bench": bench, "path": "charge.vessel_l", "revision": "1"})
+        assert answer["Location"] == reverse("steps:bench", args=(plan.job_id, plan.letter, bench))
+    assert page.get(reverse("jobs:proposal"))["Location"] == reverse("jobs:list")
+    for name in ("steps:pairs", "steps:calming"):
+        assert "<html" in page.get(reverse(name, args=(plan.job_id, plan.letter))).content.decode()
+
+
 def test_the_proposal_follows_the_facts(page: Client) -> None:
     facts = {
         "place": "Aldersund",
@@ -301,9 +315,9 @@ def test_the_proposal_follows_the_facts(page: Client) -> None:
         "persons": "8",
         "heater": "gas",
     }
-    shown = read(page.get(reverse("jobs:proposal"), facts))
+    shown = read(page.get(reverse("jobs:proposal"), facts, headers=PIECE))
     assert "4 × 2.30" in shown.text
-    assert "Fill the blanks" in read(page.get(reverse("jobs:proposal"), {})).text
+    assert "Fill the blanks" in read(page.get(reverse("jobs:proposal"), {}, headers=PIECE)).text
 
 
 def test_the_jobs_page_speaks_both_systems(plan: Plan, page: Client, person: User) -> None:

@@ -14,8 +14,9 @@ from hypothesis import strategies as st
 from rowan.core.design.changes import Located, inputs, locate
 from rowan.core.design.design import Design
 from rowan.core.reckon import reckon
-from rowan.core.steps.commission.cautions import deference, loop_cautions, site_cautions
+from rowan.core.steps.commission.cautions import loop_cautions, site_cautions
 from rowan.core.studies.cures import cure_effect
+from rowan.core.terms.caution import CAUTIONS
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.units import SYSTEMS, System, dimension
 from rowan.web.accounts.models import User
@@ -113,8 +114,8 @@ def words_of(design: Design, units: System) -> Iterator[tuple[str, str]]:
         yield step.key, " ".join(target.quantity.shown(units) for target in step.targets)
     for row in (*pressure_settings(sheet), *control_settings(sheet)):
         yield row.name, f"{row.value}; {row.reason}"
-    for caution in (*loop_cautions(design), *site_cautions(design), deference()):
-        yield "caution", caution.text(units)
+    for words in (*loop_cautions(design), *site_cautions(design), *CAUTIONS.values()):
+        yield "caution", words.text(units)
 
 
 @pytest.mark.parametrize("units", SYSTEMS)

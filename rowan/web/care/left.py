@@ -112,6 +112,16 @@ def read_typed(sheet: Sheet, posted: Mapping[str, str]) -> Typed:
     return Typed(numbers, words, wrong)
 
 
+def with_typed(rows: list[LeftRow], posted: Mapping[str, str]) -> list[LeftRow]:
+    """The rows with what was typed in their fields, beside what somebody else has written down meanwhile."""
+    return [
+        replace(row, field=replace(row.field, typed=posted[row.path]))
+        if row.path in posted and not row.field.choices
+        else row
+        for row in rows
+    ]
+
+
 def with_refusals(rows: list[LeftRow], wrong: Mapping[str, tuple[str, str]]) -> list[LeftRow]:
     """The rows with what was refused in its field, so that nothing typed is lost."""
     return [

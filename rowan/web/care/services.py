@@ -16,6 +16,7 @@ from rowan.core.records.readings import reading_of
 from rowan.core.terms.errors import ReadingError
 from rowan.web.accounts.models import User
 from rowan.web.care.models import Device, LeftSetting, Reading
+from rowan.web.plans import policy
 from rowan.web.plans.models import Plan
 from rowan.web.ui.errors import WebError
 
@@ -99,9 +100,29 @@ def take_in(device: Device, found: list[Read]) -> Taken:
     return Taken(len(new), len(found) - len(new))
 
 
-def leave_settings(*, plan: Plan, person: User, numbers: dict[str, float | None], words: dict[str, str]) -> None:
-    """Keeps what was left set; None or no words takes an entry away."""
+class LeftMeanwhileError(WebError):
+    """Somebody else wrote down what was left since this page was read."""
+
+
+def left_state(plan: Plan) -> str:
+    """What is written down for a plan, as a short digest: a page brings back the one it was made from."""
+    rows = plan.left_settings.order_by("path").values_list("path", "number", "words", "at")
+    return hashlib.sha256(repr(list(rows)).encode()).hexdigest()[:16]
+
+
+def leave_settings(
+    *, plan: Plan, person: User, numbers: dict[str, float | None], words: dict[str, str], seen: str | None = None
+) -> None:
+    """Keeps what was left set; None or no words takes an entry away.
+
+    `seen` is the state the page was made from, None for who has seen none. Raises LeftMeanwhileError if it is another by
+    now, and NotAllowedError.
+    """
     with transaction.atomic():
+        Plan.objects.select_for_update().get(pk=plan.pk)
+        policy.check(person, plan.job.firm)
+        if seen is not None and seen != left_state(plan):
+            raise LeftMeanwhileError("somebody wrote down what was left meanwhile")
         for path, number in numbers.items():
             if number is None:
                 plan.left_settings.filter(path=path).delete()

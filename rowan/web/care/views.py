@@ -21,14 +21,14 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import System, shown
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import services
-from rowan.web.care.left import left_rows, read_typed, with_refusals
+from rowan.web.care.left import left_rows, read_typed, with_refusals, with_typed
 from rowan.web.care.live_drawing import SPAN, live_drawing
 from rowan.web.care.models import Device
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import actor, plan_of
 from rowan.web.steps.page import frame
-from rowan.web.ui.context import units_of
+from rowan.web.ui.context import is_piece, units_of
 
 MOST_BYTES = 1_000_000
 LONGEST_NAME = 60
@@ -168,8 +168,11 @@ def _live_page(request: HttpRequest, plan: Plan, problem: str = "", status: int 
 
 @require_GET
 def live_now(request: HttpRequest, job: int, letter: str) -> HttpResponse:
-    """The live values alone, asked for again and again."""
-    return render(request, "care/now.html", _now(request, plan_of(request, job, letter)))
+    """The live values alone, asked for again and again; opened by itself, the page they stand on."""
+    plan = plan_of(request, job, letter)
+    if not is_piece(request):
+        return redirect("care:live", job=job, letter=letter)
+    return render(request, "care/now.html", _now(request, plan))
 
 
 @require_POST
@@ -222,15 +225,31 @@ def as_left(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What was left set at the controller: shown beside the plan, typed, kept."""
     plan = plan_of(request, job, letter)
     sheet = sheet_of(plan, units_of(request))
-    rows, status = left_rows(plan, sheet), 200
+    rows, status, notice = left_rows(plan, sheet), 200, ""
     if request.method == "POST":
         typed = read_typed(sheet, request.POST.dict())
-        services.leave_settings(plan=plan, person=actor(request), numbers=typed.numbers, words=typed.words)
-        if not typed.wrong:
-            return redirect("care:as_left", job=plan.job_id, letter=plan.letter)
-        rows, status = with_refusals(left_rows(plan, sheet), typed.wrong), 422
+        try:
+            services.leave_settings(
+                plan=plan,
+                person=actor(request),
+                numbers=typed.numbers,
+                words=typed.words,
+                seen=request.POST.get("seen", ""),
+            )
+        except services.LeftMeanwhileError as error:
+            notice, status = (
+                f"Not kept: {error}. What you typed still stands here; keep it again to put it on top.",
+                409,
+            )
+            rows = with_typed(left_rows(plan, sheet), request.POST.dict())
+        else:
+            if not typed.wrong:
+                return redirect("care:as_left", job=plan.job_id, letter=plan.letter)
+            rows, status = with_refusals(left_rows(plan, sheet), typed.wrong), 422
     context = {
         **frame(plan, plan.head, sheet, "as_left"),
+        "seen": services.left_state(plan),
+        "notice": notice,
         "rows": rows,
         "apart": sum(row.differs for row in rows),
         "written": sum(bool(row.left) for row in rows),

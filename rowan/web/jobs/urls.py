@@ -14,6 +14,7 @@ urlpatterns = [
     path("jobs/take-in/", views.take_in, name="take_in"),
     path("jobs/<int:job>/rename/", views.rename, name="rename"),
     path("jobs/<int:job>/duplicate/", views.duplicate, name="duplicate"),
+    path("jobs/<int:job>/paper-units/", views.paper_units, name="paper_units"),
     path("jobs/<int:job>/archive/", views.archive, name="archive"),
     path("job-file.schema.json", views.schema, name="schema"),
 ]

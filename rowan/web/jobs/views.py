@@ -23,7 +23,7 @@ from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.ledger import Ask, ledger, sizes
 from rowan.web.plans import services
 from rowan.web.plans.selectors import actor, job_of
-from rowan.web.ui.context import back_to, units_of
+from rowan.web.ui.context import back_to, is_piece, units_of
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.words import sentence
 
@@ -90,7 +90,9 @@ def job_list(request: HttpRequest) -> HttpResponse:
 
 @require_GET
 def proposal(request: HttpRequest) -> HttpResponse:
-    """The live proposal beside the facts."""
+    """The live proposal beside the facts; opened by itself, the page it stands on."""
+    if not is_piece(request):
+        return redirect("jobs:list")
     form = FactsForm(request.GET)
     return render(request, "jobs/proposal.html", Proposal.of(form, request).context)
 
@@ -139,6 +141,13 @@ def rename(request: HttpRequest, job: int) -> HttpResponse:
             "text": f"{sentence(str(error))} It keeps the name it has: {found.title}.",
         }
         return render(request, "ui/problem.html", context, status=UNPROCESSABLE)
+    return back_to(request, request.POST.get("next", ""))
+
+
+@require_POST
+def paper_units(request: HttpRequest, job: int) -> HttpResponse:
+    """The units a job's papers are printed in."""
+    services.set_paper_units(job=job_of(request, job), author=actor(request), units=request.POST.get("units", ""))
     return back_to(request, request.POST.get("next", ""))
 
 

@@ -31,6 +31,12 @@ def _file(content: str | bytes, kind: str, plan: Plan, name: str, *, inline: boo
     return response
 
 
+def paper_units(request: HttpRequest, plan: Plan) -> System:
+    """The units of the job's papers; those of whoever prints where the job has none."""
+    chosen = plan.job.paper_units
+    return "us" if chosen == "us" else "metric" if chosen == "metric" else units_of(request)
+
+
 def _paper(
     request: HttpRequest, plan: Plan, name: str, make: Callable[[Plan, System, Size | None], bytes]
 ) -> HttpResponse:
@@ -38,7 +44,7 @@ def _paper(
     asked = request.GET.get("paper")
     size: Size | None = "a4" if asked == "a4" else "letter" if asked == "letter" else None
     try:
-        made = make(plan, units_of(request), size)
+        made = make(plan, paper_units(request, plan), size)
     except PaperToolsMissingError as error:
         context = {"title": "Papers need one more library", "text": str(error)}
         return render(request, "ui/problem.html", context, status=503)
@@ -72,7 +78,7 @@ def papers(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What can be printed, taken along and handed on."""
     plan = plan_of(request, job, letter)
     sheet, revision = sheet_of(plan, units_of(request)), plan.head
-    size = usual_size(sheet.units)
+    size = usual_size(paper_units(request, plan))
     context = {
         **frame(plan, revision, sheet, "papers"),
         "sizes": [(key, name, key == size) for key, name in SIZES.items()],
@@ -85,13 +91,13 @@ def papers(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def parts(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The packing list as CSV."""
     plan = plan_of(request, job, letter)
-    return _file(parts_csv(sheet_of(plan, units_of(request))), "text/csv; charset=utf-8", plan, "parts.csv")
+    return _file(parts_csv(sheet_of(plan, paper_units(request, plan))), "text/csv; charset=utf-8", plan, "parts.csv")
 
 
 def drawing(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
     """One drawing of a plan as an SVG file that stands alone."""
     plan = plan_of(request, job, letter)
-    for name, _, found in drawings(sheet_of(plan, units_of(request))):
+    for name, _, found in drawings(sheet_of(plan, paper_units(request, plan))):
         if name == key:
             return _file(found.svg_file(), "image/svg+xml", plan, f"{key}.svg")
     raise Http404

@@ -28,6 +28,10 @@ class Job(models.Model):
     title = models.CharField(max_length=120)
     created = models.DateTimeField(auto_now_add=True)
     archived = models.BooleanField(default=False)
+    # the units its papers are printed in, whoever prints: those of the gauge in the cellar; blank for the reader's own
+    paper_units = models.CharField(
+        max_length=6, blank=True, choices=[("metric", "bar, °C, litres"), ("us", "psi, °F, gallons")]
+    )
 
     objects = JobQuerySet.as_manager()
 

@@ -263,12 +263,19 @@ def rename_job(*, job: Job, author: User, title: str, was: str) -> None:
     job.refresh_from_db()
 
 
+def set_paper_units(*, job: Job, author: User, units: str) -> None:
+    """The units a job's papers are printed in; none for those of whoever prints. Raises NotAllowedError."""
+    policy.check(author, job.firm)
+    job.paper_units = units if units in ("metric", "us") else ""
+    job.save(update_fields=["paper_units"])
+
+
 def duplicate_job(*, job: Job, author: User) -> Job:
     """A new job with all the plans of this one, as they stand. Raises NotAllowedError."""
     ready = [(plan.letter, _ready(design_of(plan.head))) for plan in job.plans.all()]
     with transaction.atomic():
         policy.check(author, job.firm)
-        copy = Job.objects.create(firm=job.firm, title=f"{job.title[:108]}, copy")
+        copy = Job.objects.create(firm=job.firm, title=f"{job.title[:108]}, copy", paper_units=job.paper_units)
         for letter, made in ready:
             _add(copy, made, author, letter, Revision.Kind.START)
     return copy

@@ -6,7 +6,7 @@ import math
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import render
+from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
@@ -25,7 +25,7 @@ from rowan.web.steps.control.wiring import wiring_context
 from rowan.web.steps.looks import MOST_K, keep_rival, look_of
 from rowan.web.steps.page import frame
 from rowan.web.steps.views import change_and_back
-from rowan.web.ui.context import units_of
+from rowan.web.ui.context import is_piece, units_of
 
 LAST_HOUR = 24.0 * 7
 
@@ -60,6 +60,8 @@ def race(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         keep_rival(request, plan, (start, stop))
     first, last = (_number(request.GET.get(name, ""), LAST_HOUR) for name in ("from", "to"))
     asked = None if first is None or last is None else (first, last)
+    if not is_piece(request):
+        return redirect("steps:bench", job, letter, "control")
     sheet, base = _page(request, plan)
     return render(request, "steps/race.html", {**base, **race_page(sheet, asked)})
 
@@ -69,7 +71,7 @@ def pairs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     sheet, base = _page(request, plan)
     context = {**base, **pairs_context(sheet, request.GET.get("map", ""), run=True)}
-    if "whole" not in request.GET:
+    if is_piece(request) and "whole" not in request.GET:
         return render(request, "steps/pairs.html", context)
     around = frame(plan, base["revision"], sheet, "control")
     return render(request, "steps/pairs_page.html", {**around, **context})
@@ -80,7 +82,7 @@ def calming(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     sheet, base = _page(request, plan)
     context = {**base, **calming_context(sheet)}
-    if "whole" not in request.GET:
+    if is_piece(request) and "whole" not in request.GET:
         return render(request, "steps/calming.html", context)
     around = frame(plan, base["revision"], sheet, "control")
     return render(request, "steps/calming_page.html", {**around, **context})

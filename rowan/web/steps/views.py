@@ -33,7 +33,7 @@ from rowan.web.steps.page import BESIDE, Refusal, bench_page, frame, page_addres
 from rowan.web.steps.registry import BENCHES, PAGES
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.steps.survey.climate import MonthRow, climate_context, normals_from
-from rowan.web.ui.context import units_of
+from rowan.web.ui.context import is_piece, units_of
 from rowan.web.ui.errors import WebError, words_of
 from rowan.web.ui.words import sentence
 
@@ -196,6 +196,8 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def slip(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The slip of one input, for a page that was swapped in without it: it is saved on top of that page's revision."""
     plan = plan_of(request, job, letter)
+    if not is_piece(request):
+        return redirect(page_address(plan, _known_page(request.GET.get("bench", ""))))
     try:
         item = blank(services.design_of(plan.head), request.GET.get("path", ""), units_of(request))
         number = int(request.GET.get("revision", ""))
@@ -429,8 +431,13 @@ def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     sheet = sheet_of(plan, units_of(request))
     view = run_page(plan, sheet, key, begin=True)
-    if "whole" not in request.GET:
-        return render(request, "steps/run.html", {"run": view})
+    if is_piece(request) and "whole" not in request.GET:
+        around = {
+            "revision": plan.head,
+            "bench_key": RUNS[key][1],
+            "set_address": reverse("steps:set", args=(plan.job_id, plan.letter)),
+        }
+        return render(request, "steps/run.html", {"run": view, **around})
     if view.work is not None and view.waiting:
         view.work.whole.wait(LONGEST_WAIT_S)
         view = run_page(plan, sheet, key, begin=True)

@@ -9,7 +9,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Finding, in_order
 from rowan.core.terms.units import KWH, LITRE_H, dimension, number_text, unit_label
 from rowan.web.benches.bench import Sheet
-from rowan.web.studies.kinds import Outcomes, RunKind, Told
+from rowan.web.studies.kinds import Offer, Outcomes, RunKind, Told
 from rowan.web.studies.work import Outcome, Variant
 from rowan.web.ui.charts import broken
 from rowan.web.ui.svg import Drawing
@@ -50,7 +50,12 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     tops = (max([*heats, 1.0]), min(max([*costs, 1e-9]), 4 * min([*costs, 1e9])))
     for i, outcome in enumerate(outcomes):
         _row(drawing, sheet, outcome, worths[i], (HEAD + ROW * i, heats[i], *tops), chosen=i == 0)
-    return Told(_verdict(outcomes, worths), drawing)
+    offers = tuple(
+        Offer(f"Take {o.variant.label}", "collector.item", o.variant.label)
+        for o in outcomes[1:]
+        if o is not None and o.year is not None
+    )
+    return Told(_verdict(outcomes, worths), drawing, offers=offers)
 
 
 def _row(

@@ -18,12 +18,22 @@ Outcomes = Sequence[Outcome | None]
 
 
 @dataclass(frozen=True)
+class Offer:
+    """A button that takes what a run shows: its words, the input it sets and what is typed into it."""
+
+    words: str
+    path: str
+    text: str
+
+
+@dataclass(frozen=True)
 class Told:
     """What a run says so far: a sentence above, the drawing, and what to know below."""
 
     verdict: Statement | None
     drawing: Drawing
     notes: tuple[Statement, ...] = ()
+    offers: tuple[Offer, ...] = ()
 
 
 @dataclass(frozen=True)

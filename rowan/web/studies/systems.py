@@ -7,7 +7,7 @@ from rowan.core.studies.choices import with_kind
 from rowan.core.studies.loop_kinds import KINDS, NAMES, PARTS, UPKEEP, Judgement, objections, recommendation
 from rowan.core.terms.units import KWH, number_text
 from rowan.web.benches.bench import Sheet
-from rowan.web.studies.kinds import Outcomes, RunKind, Told
+from rowan.web.studies.kinds import Offer, Outcomes, RunKind, Told
 from rowan.web.studies.work import Variant
 from rowan.web.ui.charts import broken
 from rowan.web.ui.svg import Drawing
@@ -16,6 +16,12 @@ WIDTH, HEIGHT = 656, 392
 COLUMN = 164.0
 LETTERS = 25
 LINE = 13.5
+MAKE = {
+    "sealed": "a sealed glycol loop",
+    "drainback": "a drainback",
+    "direct": "a direct loop",
+    "thermosiphon": "a thermosiphon",
+}
 ROWS = (
     ("heat saved", "kWh a year"),
     ("stands hot", "h a year"),
@@ -65,7 +71,8 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
         _lines(drawing, x, 304, "wants", PARTS[kind])
         _lines(drawing, x, 354, "looked after", UPKEEP[kind])
     whole = len(found) == len(KINDS)
-    return Told(recommendation(sheet.design, found) if whole else None, drawing)
+    offers = tuple(Offer(f"Make it {MAKE[kind]}", "charge.kind", kind) for kind in KINDS if kind != here)
+    return Told(recommendation(sheet.design, found) if whole else None, drawing, offers=offers)
 
 
 def _against(drawing: Drawing, sheet: Sheet, judgement: Judgement, x: float) -> None:

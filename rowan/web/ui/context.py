@@ -15,6 +15,11 @@ def units_of(request: HttpRequest) -> System:
     return "us" if getattr(request.user, "units", "metric") == "us" else "metric"
 
 
+def is_piece(request: HttpRequest) -> bool:
+    """Whether a script asked, to put a piece into its page; somebody who opened the address wants a whole page."""
+    return "X-Requested-With" in request.headers or "X-Alpine-Request" in request.headers
+
+
 def back_to(request: HttpRequest, address: str) -> HttpResponse:
     """Back to where somebody was: an address of this site, else the list of jobs."""
     safe = url_has_allowed_host_and_scheme(

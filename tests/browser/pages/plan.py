@@ -9,7 +9,7 @@ from uuid import uuid4
 
 from django.conf import settings
 from django.test import Client
-from selenium.common.exceptions import WebDriverException
+from selenium.common.exceptions import NoSuchElementException, StaleElementReferenceException, WebDriverException
 from selenium.webdriver import ActionChains, Keys
 from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.by import By
@@ -29,7 +29,9 @@ LOOK_S = 0.04  # between two looks at what is waited for: half a second, the usu
 class Page:
     def __init__(self, driver: WebDriver, base: str) -> None:
         self.driver, self.base = driver, base
-        self.wait = WebDriverWait(driver, SECONDS, poll_frequency=LOOK_S)
+        self.wait = WebDriverWait(
+            driver, SECONDS, LOOK_S, ignored_exceptions=(StaleElementReferenceException, NoSuchElementException)
+        )
 
     def one(self, selector: str) -> WebElement:
         return self.wait.until(

@@ -162,7 +162,6 @@ BENCH = Bench(
     _blocks,
     (
         "charge.vessels",
-        "charge.kind",
         "charge.working_hot_c",
         "charge.station_l",
         "charge.surplus_l",

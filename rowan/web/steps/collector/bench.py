@@ -37,6 +37,8 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
         Slot("collector.working_c"),
         ", joints stand ",
         Slot("run.joint_rating_c"),
+        ". Built as a ",
+        Slot("charge.kind"),
         ". The system costs ",
         Slot("money.system_price"),
         " ",

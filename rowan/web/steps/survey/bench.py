@@ -39,7 +39,9 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
         *_duty(sheet),
         "; ",
         Slot("duty.heater"),
-        " now.",
+        " now. Built as a ",
+        Slot("charge.kind"),
+        ".",
     )
 
 
