@@ -46,6 +46,11 @@ def _parser() -> argparse.ArgumentParser:
     vendor = commands.add_parser("vendor", help="check the shipped front-end files against their manifest")
     vendor.add_argument("--write", action="store_true", help="write the checksums anew")
     commands.add_parser("tables", help="make the core's fluid tables anew from the library they come from")
+    mutants = commands.add_parser(
+        "mutants", help="make some rules wrong, one at a time, and see whether the tests notice"
+    )
+    mutants.add_argument("--count", type=int, default=40, help="how many (about a minute for each)")
+    mutants.add_argument("--seed", type=int, default=1, help="which ones; the same for the same seed")
     manage = commands.add_parser("manage", help="a Django management command", add_help=False)
     manage.add_argument("arguments", nargs=argparse.REMAINDER)
     return parser
@@ -80,6 +85,10 @@ def main(argv: list[str] | None = None) -> int:
 
             (run_year_bench if options.part == "year" else run_bench)()
             return 0
+        case "mutants":
+            from rowan.command.mutants import run_mutants
+
+            return run_mutants(options.count, options.seed)
         case "shots":
             from rowan.command.shots import take
 

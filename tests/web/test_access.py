@@ -73,6 +73,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "steps:found": ("get", PLAN, {}, 200),
     "steps:reading": ("get", PLAN, {}, 200),
     "steps:pump": ("get", PLAN, {}, 200),
+    "steps:legs": ("get", PLAN, {}, 200),
     "papers:shade_letter": ("get", PLAN, {}, 200),
     "steps:copy": ("post", PLAN, {"bench": "charge"}, 302),
     "history:revisions": ("get", PLAN, {}, 200),

@@ -35,6 +35,7 @@ BESIDE = {
     "as_left": "care:as_left",
     "reading": "steps:reading",
     "pump": "steps:pump",
+    "grid": "steps:legs",
     "assumed": "steps:assumed",
     "history": "history:revisions",
     "papers": "papers:papers",

@@ -22,6 +22,7 @@ from rowan.web.plans.selectors import actor, plan_of
 from rowan.web.steps.page import frame
 from rowan.web.steps.questions import found_context, pump_context, pump_from, reading_context
 from rowan.web.steps.run.drawing import pump_chart
+from rowan.web.steps.run.grid import grid_changes, grid_context
 from rowan.web.ui.context import units_of
 
 UNPROCESSABLE, CONFLICT = 422, 409
@@ -96,6 +97,28 @@ def _take_reading(request: HttpRequest, plan: Plan, sheet: Sheet, typed: dict[st
     except RowanError as error:
         return UNPROCESSABLE, error.text(sheet.units)
     return 200, ""
+
+
+def legs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The legs as a grid, saved in one step; what cannot be is shown where it was typed."""
+    plan = plan_of(request, job, letter)
+    sheet = _sheet(request, plan)
+    if request.method != "POST":
+        return _page(request, plan, "grid", grid_context(sheet, {}, {}))
+    posted = request.POST.dict()
+    changes, wrong = grid_changes(sheet.design, posted, sheet.units)
+    notice, status = "", UNPROCESSABLE
+    if not wrong:
+        if not changes:
+            return redirect("steps:bench", plan.job_id, plan.letter, "run")
+        try:
+            _keep(request, plan, changes, f"{len(changes)} fields of the legs typed")
+            return redirect("steps:bench", plan.job_id, plan.letter, "run")
+        except services.StaleRevisionError:
+            notice, status = f"Not saved: {CHANGED}.", CONFLICT
+        except RowanError as error:
+            notice = f"Not saved: {error.text(sheet.units)}."
+    return _page(request, plan, "grid", {**grid_context(sheet, posted, wrong), "notice": notice}, status)
 
 
 def pump(request: HttpRequest, job: int, letter: str) -> HttpResponse:

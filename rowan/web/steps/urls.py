@@ -32,6 +32,7 @@ urlpatterns = [
     re_path(PLAN + r"wiring/$", control.wiring, name="wiring"),
     re_path(PLAN + r"as-found/$", beside_views.found, name="found"),
     re_path(PLAN + r"reading/$", beside_views.reading, name="reading"),
+    re_path(PLAN + r"legs/$", beside_views.legs, name="legs"),
     re_path(PLAN + r"pump/$", beside_views.pump, name="pump"),
     re_path(PLAN + r"job\.json$", views.export, name="export"),
     re_path(PLAN + r"(?P<key>[a-z]+)/$", views.bench, name="bench"),

@@ -53,7 +53,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     offers = tuple(
         Offer(f"Take {o.variant.label}", "collector.item", o.variant.label)
         for o in outcomes[1:]
-        if o is not None and o.year is not None
+        if o is not None and o.year is not None and not ((g := _gravest(o)) and g.level == "stop")
     )
     return Told(_verdict(outcomes, worths), drawing, offers=offers)
 

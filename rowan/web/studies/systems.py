@@ -71,7 +71,9 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
         _lines(drawing, x, 304, "wants", PARTS[kind])
         _lines(drawing, x, 354, "looked after", UPKEEP[kind])
     whole = len(found) == len(KINDS)
-    offers = tuple(Offer(f"Make it {MAKE[kind]}", "charge.kind", kind) for kind in KINDS if kind != here)
+    # what something stops is not offered: it can still be chosen in the sentence above, and says why
+    fit = [j.kind for j in found if j.kind != here and all(o.level != "stop" for o in j.objections)]
+    offers = tuple(Offer(f"Make it {MAKE[kind]}", "charge.kind", kind) for kind in fit)
     return Told(recommendation(sheet.design, found) if whole else None, drawing, offers=offers)
 
 
