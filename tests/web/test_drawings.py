@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import math
 import re
 import xml.etree.ElementTree as ET
@@ -11,6 +12,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from rowan.core.appraise.hygiene import HYGIENE_EDGES_C
 from rowan.core.design.design import Design
 from rowan.core.reckon import reckon
 from rowan.core.terms.figure import Window
@@ -33,6 +35,14 @@ from rowan.web.ui.window_bar import window_bar
 from tests.core.designs import altered, plan_a, plan_b, proposed
 
 SVG = "{http://www.w3.org/2000/svg}"
+
+
+# a drawing is held against its result at three plans that differ in every size
+THREE = pytest.mark.parametrize(
+    "design",
+    [plan_a(), plan_b(), proposed("aldersund-8-electric")],
+    ids=["as surveyed", "as built", "as proposed"],
+)
 
 
 def sheet(design: Design, units: System = "metric") -> Sheet:
@@ -174,9 +184,10 @@ def test_only_schools_with_a_free_figure_have_a_handle() -> None:
         assert len(list(by_class(root, "handle"))) == handles, school
 
 
-def test_liquid_in_the_vessel_is_drawn_to_scale() -> None:
+@THREE
+def test_liquid_in_the_vessel_is_drawn_to_scale(design: Design) -> None:
     """The dimension beside each vessel runs from its top down to the membrane."""
-    one = sheet(plan_a())
+    one = sheet(design)
     root = parsed(vessels(one))
     bars = list(by_class(root, "dim-line"))
     assert len(bars) == len(STATES)
@@ -195,8 +206,9 @@ def test_an_empty_vessel_shows_what_it_lacks() -> None:
 # run
 
 
-def test_legs_are_drawn_by_length_and_height() -> None:
-    one = sheet(plan_a())
+@THREE
+def test_legs_are_drawn_by_length_and_height(design: Design) -> None:
+    one = sheet(design)
     root, frame = parsed(profile_drawing(one)), Profile(one)
     for leg in one.result.run.route.legs():
         line = by_id(root, f"leg-{leg.line}-{leg.id}")
@@ -221,8 +233,9 @@ def test_each_inner_joint_is_a_handle_with_a_way_to_go() -> None:
         assert high - low > 0
 
 
-def test_the_operating_point_lies_where_the_curves_cross() -> None:
-    one = sheet(plan_a())
+@THREE
+def test_the_operating_point_lies_where_the_curves_cross(design: Design) -> None:
+    one = sheet(design)
     root = parsed(pump_chart(one))
     dot = next(by_class(root, "leaf-dot"))
     point = one.result.run.point
@@ -231,21 +244,24 @@ def test_the_operating_point_lies_where_the_curves_cross() -> None:
     assert number(dot, "cx") == pytest.approx(30 + 256 * point.flow / most_flow, abs=0.1)
 
 
-def test_shares_of_the_head_add_up() -> None:
-    one = sheet(plan_a())
+@THREE
+def test_shares_of_the_head_add_up(design: Design) -> None:
+    one = sheet(design)
     bars = list(by_class(parsed(head_shares(one)), "bar"))
     shares = one.result.run.shares
     widths = [number(bar, "width") for bar in bars]
-    assert len(widths) == 5
+    parts = (shares.pipe, shares.fittings, shares.collectors, shares.coil, shares.station)
+    assert len(widths) == len(parts)
     assert max(widths) == pytest.approx(130)
-    assert sum(widths) == pytest.approx(130 * shares.total / shares.pipe, rel=0.01)
+    assert sum(widths) == pytest.approx(130 * shares.total / max(parts), rel=0.01)
 
 
 # store, survey, collector, control
 
 
-def test_coil_and_sensors_stand_at_their_heights() -> None:
-    one = sheet(plan_a())
+@THREE
+def test_coil_and_sensors_stand_at_their_heights(design: Design) -> None:
+    one = sheet(design)
     drawing = cut_away(one)
     root = parsed(drawing)
     scale = float(drawing.attributes["data-px-per-m"])
@@ -278,8 +294,9 @@ def test_the_chain_shows_assumed_legs_dotted() -> None:
     assert list(by_class(parsed(chain(sheet(plan_a()))), "ghost")) == []
 
 
-def test_month_bars_add_up_to_the_plane() -> None:
-    one = sheet(plan_a())
+@THREE
+def test_month_bars_add_up_to_the_plane(design: Design) -> None:
+    one = sheet(design)
     root = parsed(months(one))
     beams = [number(bar, "height") for bar in by_class(root, "sun")]
     skies = [number(bar, "height") for bar in by_class(root, "bar-open")]
@@ -289,8 +306,9 @@ def test_month_bars_add_up_to_the_plane() -> None:
         assert height / max(drawn) == pytest.approx(float(value / total.max()), abs=0.005)
 
 
-def test_the_chosen_collector_s_line_passes_through_the_working_point() -> None:
-    one = sheet(plan_a())
+@THREE
+def test_the_chosen_collector_s_line_passes_through_the_working_point(design: Design) -> None:
+    one = sheet(design)
     root = parsed(efficiency_lines(one))
     dot = next(by_class(root, "leaf-dot"))
     share = one.result.run.temperatures.efficiency
@@ -379,3 +397,46 @@ def test_the_needle_stands_in_the_tint_just_when_it_is_inside(low: float, span: 
 
 def test_a_figure_without_a_window_has_no_bar() -> None:
     assert window_bar(reckon(plan_a()).figures["static"], "metric") is None
+
+
+@THREE
+def test_the_year_s_bars_are_the_year_s_months(design: Design) -> None:
+    one = sheet(design)
+    year = one.year()
+    root = parsed(year_drawing(one))
+    heights = [number(by_id(root, f"year-sun-{month}"), "height") for month in range(1, 13)]
+    coil = year.months("coil").clip(0)
+    for height, heat in zip(heights, coil, strict=True):
+        assert height / max(heights) == pytest.approx(float(heat / coil.max()), abs=0.005)
+
+
+@THREE
+def test_the_bands_of_hygiene_are_hours_of_the_year(design: Design) -> None:
+    one = sheet(design)
+    year = one.year()
+    root = parsed(hygiene_drawing(one, year))
+    bars = [r for r in root.iter(f"{SVG}rect") if number(r, "height") == 22]
+    for row, node in enumerate((0, (year.traced.shape[1] - 2) // 2, year.traced.shape[1] - 3)):
+        wide = [number(r, "width") for r in bars if number(r, "y") == 26 + 34 * row]
+        hours = year.hours_between(node, HYGIENE_EDGES_C)
+        assert wide == pytest.approx([544 * float(h) / 8760 for h in hours], abs=0.06)
+
+
+@THREE
+def test_the_stores_layers_are_those_of_the_day(design: Design) -> None:
+    one = sheet(design)
+    year = one.year()
+    scrub = json.loads(str(day_drawing(one, year, 150).attributes["data-scrub"]))
+    assert scrub["layers"] == [[round(float(c)) for c in hour] for hour in year.layers(150)]
+
+
+@pytest.mark.parametrize("azimuth", [95.0, 180.0, 251.0])
+def test_the_roof_s_arrow_points_where_the_roof_faces(azimuth: float) -> None:
+    one = sheet(altered(plan_a(), survey__roof_azimuth_deg=azimuth))
+    group = by_id(parsed(house_plan(one)), "drag-survey-roof_azimuth_deg")
+    assert float(group.get("aria-valuenow", "nan")) == azimuth
+    house = next(iter(group))
+    turned = re.match(r"rotate\((-?[\d.]+)", house.get("transform") or "")
+    assert turned is not None
+    # unturned the arrow points down, to the south
+    assert (float(turned[1]) + 180) % 360 == pytest.approx(azimuth, abs=0.01)

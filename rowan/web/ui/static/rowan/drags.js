@@ -140,11 +140,25 @@
   // value in large figures, plus and minus for fine steps, and the way back.
   let inHand = "";
   const part = (name) => document.getElementById(`hand-${name}`);
+  // what a stored value is called in the reader's units, as the server would word it
   function valueText(handle, value, prefix = "") {
     const of = (name) => handle.dataset[prefix ? prefix + name[0].toUpperCase() + name.slice(1) : name];
     if (of("factor") === undefined) return "";
-    return `${(value * Number(of("factor")) + Number(of("offset"))).toFixed(Number(of("decimals")))} ${of("unit")}`;
+    const reader = value * Number(of("factor")) + Number(of("offset"));
+    if (of("unit") === "ft") return feetAndInches(reader);
+    return `${reader.toFixed(Number(of("decimals")))}${of("unit") === "°" ? "" : " "}${of("unit")}`;
   }
+  // a length as a rule is read: quarters of an inch below ten feet, whole ones beyond
+  function feetAndInches(feet) {
+    const sign = feet < 0 ? "−" : "";
+    const step = Math.abs(feet) < 10 ? 1 : 4;
+    const quarters = Math.round(Math.abs(feet) * 48 / step) * step;
+    const rest = quarters % 48;
+    const inches = `${Math.floor(rest / 4) || ""}${["", "¼", "½", "¾"][rest % 4]}` || "0";
+    const whole = Math.floor(quarters / 48);
+    return whole ? `${sign}${whole} ft ${inches} in` : `${sign}${inches} in`;
+  }
+  window.Rowan.worded = valueText;
   function tell(handle) {
     if (handle.id !== inHand || part("bar").hidden) return;
     const value = Number(handle.dataset.now ?? handle.dataset.value);
