@@ -146,9 +146,9 @@ def killed(mutant: Mutant) -> bool:
         environment = {**os.environ, "PYTHONPATH": scratch, "PYTHONDONTWRITEBYTECODE": "1"}
         command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *_tests_first(mutant.file)]
         try:
-            done = subprocess.run(
+            done = subprocess.run(  # noqa: S603  our own interpreter on our own tests
                 command, cwd=tree, env=environment, capture_output=True, timeout=LONGEST_S, check=False
-            )  # noqa: S603
+            )
         except subprocess.TimeoutExpired:
             return True  # a loop that does not end is noticed too
         return done.returncode != 0

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 from collections import defaultdict
 from collections.abc import Iterator
 from pathlib import Path
@@ -73,3 +74,13 @@ def test_a_constant_has_one_home() -> None:
             if isinstance(value, int | float) and not isinstance(value, bool) and name not in OWN:
                 homes[name, value].append(module)
     assert {key: modules for key, modules in homes.items() if len(modules) > 1} == {}
+
+
+TEMPLATES = sorted((ROOT / "rowan" / "web").rglob("*.html"))
+# words of a danger: they are the core's, asked for by their key
+DANGER = re.compile(r"licensed|prove dead|scald|electrocut|never beside a loop|antifreeze|local code", re.IGNORECASE)
+
+
+@pytest.mark.parametrize("path", TEMPLATES, ids=lambda path: path.stem)
+def test_no_page_words_a_danger_itself(path: Path) -> None:
+    assert DANGER.findall(path.read_text(encoding="utf-8")) == []

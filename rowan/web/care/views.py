@@ -21,9 +21,9 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import System, shown
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import services
-from rowan.web.care.left import left_rows, read_typed, with_refusals, with_typed
 from rowan.web.care.live_drawing import SPAN, live_drawing
 from rowan.web.care.models import Device
+from rowan.web.care.settings_left import left_rows, read_typed, with_refusals, with_typed
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import actor, plan_of

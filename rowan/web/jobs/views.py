@@ -25,7 +25,7 @@ from rowan.web.plans import services
 from rowan.web.plans.selectors import actor, job_of
 from rowan.web.ui.context import back_to, is_piece, units_of
 from rowan.web.ui.errors import WebError
-from rowan.web.ui.words import sentence
+from rowan.web.ui.sentences import sentence
 
 UNPROCESSABLE = 422
 

@@ -7,6 +7,8 @@ from typing import Any
 
 from django.utils.safestring import SafeString
 
+from rowan.core.design.changes import locate
+from rowan.core.design.design import Design
 from rowan.core.steps.commission.cautions import loop_cautions, site_cautions
 from rowan.core.steps.parts.counting import MERCHANTS, by_place
 from rowan.core.terms.caution import caution
@@ -70,6 +72,12 @@ def _legs(sheet: Sheet) -> list[dict[str, str]]:
     ]
 
 
+def _chosen(design: Design, path: str) -> str:
+    """The words of a choice as it stands."""
+    found = locate(design, path)
+    return found.spec.choice_label(found.value)
+
+
 def sheet_context(plan: Plan, units: System, size: Size | None = None) -> dict[str, Any]:
     """Everything the job sheet prints."""
     sheet = sheet_of(plan, units)
@@ -92,6 +100,8 @@ def sheet_context(plan: Plan, units: System, size: Size | None = None) -> dict[s
         "packing": [
             (place, [(part, MERCHANTS[part.merchant]) for part in found]) for place, found in by_place(parts).items()
         ],
+        "loop_kind": _chosen(design, "charge.kind").split(":")[0],
+        "duty": f"{design.duty.persons.value} people" if design.taps else _chosen(design, "duty.kind"),
         "gauge": on_paper(gauge),
         "steps": steps,
         "guesses": guesses(sheet),

@@ -19,7 +19,7 @@ from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bench_link, loop_drawing
 from rowan.web.benches.sheet import sheet_of
-from rowan.web.care.left import left_rows
+from rowan.web.care.settings_left import left_rows
 from rowan.web.editing.blanks import shown_value
 from rowan.web.papers.sheets import Size, cited, guesses, on_paper, paper_context, pdf, usual_size
 from rowan.web.plans.models import Plan

@@ -63,7 +63,7 @@ def race(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     if not is_piece(request):
         return redirect("steps:bench", job, letter, "control")
     sheet, base = _page(request, plan)
-    return render(request, "steps/race.html", {**base, **race_page(sheet, asked)})
+    return render(request, "steps/control/race.html", {**base, **race_page(sheet, asked)})
 
 
 def pairs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
@@ -72,9 +72,9 @@ def pairs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     sheet, base = _page(request, plan)
     context = {**base, **pairs_context(sheet, request.GET.get("map", ""), run=True)}
     if is_piece(request) and "whole" not in request.GET:
-        return render(request, "steps/pairs.html", context)
+        return render(request, "steps/control/pairs.html", context)
     around = frame(plan, base["revision"], sheet, "control")
-    return render(request, "steps/pairs_page.html", {**around, **context})
+    return render(request, "steps/control/pairs_page.html", {**around, **context})
 
 
 def calming(request: HttpRequest, job: int, letter: str) -> HttpResponse:
@@ -83,9 +83,9 @@ def calming(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     sheet, base = _page(request, plan)
     context = {**base, **calming_context(sheet)}
     if is_piece(request) and "whole" not in request.GET:
-        return render(request, "steps/calming.html", context)
+        return render(request, "steps/control/calming.html", context)
     around = frame(plan, base["revision"], sheet, "control")
-    return render(request, "steps/calming_page.html", {**around, **context})
+    return render(request, "steps/control/calming_page.html", {**around, **context})
 
 
 def sensors(request: HttpRequest, job: int, letter: str) -> HttpResponse:
@@ -94,7 +94,7 @@ def sensors(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     sheet, base = _page(request, plan)
     context = sensors_context(sheet, request.GET.dict())
     around = frame(plan, base["revision"], sheet, "sensors")
-    return render(request, "steps/sensors.html", {**around, **context}, status=422 if context["wrong"] else 200)
+    return render(request, "steps/control/sensors.html", {**around, **context}, status=422 if context["wrong"] else 200)
 
 
 def wiring(request: HttpRequest, job: int, letter: str) -> HttpResponse:
@@ -102,7 +102,7 @@ def wiring(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     sheet, base = _page(request, plan)
     around = frame(plan, base["revision"], sheet, "wiring")
-    return render(request, "steps/wiring.html", {**around, **wiring_context(sheet, request.GET.dict())})
+    return render(request, "steps/control/wiring.html", {**around, **wiring_context(sheet, request.GET.dict())})
 
 
 @require_POST

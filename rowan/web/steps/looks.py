@@ -11,7 +11,7 @@ from rowan.core.terms.units import typed_to_si
 from rowan.web.benches.bench import Look
 from rowan.web.plans.models import Plan
 from rowan.web.ui.context import units_of
-from rowan.web.ui.words import sentence
+from rowan.web.ui.sentences import sentence
 
 DAY, LEG, SKY, RIVAL = "day", "leg", "sky", "rival"
 LONGEST_LEG = 20

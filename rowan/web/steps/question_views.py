@@ -27,12 +27,14 @@ from rowan.web.ui.context import units_of
 
 UNPROCESSABLE, CONFLICT = 422, 409
 LARGEST_CSV_BYTES = 100_000
+# the template of each question
+PAGES = {"found": "charge/found", "reading": "reading", "grid": "run/grid", "pump": "run/pump"}
 CHANGED = "somebody changed this plan meanwhile; the page shows the newest state, send it again"
 
 
 def _page(request: HttpRequest, plan: Plan, key: str, context: dict[str, Any], status: int = 200) -> HttpResponse:
     whole = {**frame(plan, plan.head, _sheet(request, plan), key), **context}
-    return render(request, f"steps/{key}.html", whole, status=status)
+    return render(request, f"steps/{PAGES[key]}.html", whole, status=status)
 
 
 def _sheet(request: HttpRequest, plan: Plan) -> Sheet:

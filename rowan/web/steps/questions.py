@@ -18,8 +18,8 @@ from rowan.core.terms.units import LITRE, LITRE_H, System, dimension, shown, typ
 from rowan.web.benches.bench import Sheet
 from rowan.web.steps.charge.drawing import found_vessels
 from rowan.web.steps.collector.data_sheet import Field
+from rowan.web.ui.sentences import sentence
 from rowan.web.ui.svg import Drawing
-from rowan.web.ui.words import sentence
 
 MOST_GAUGE_PA = 2e6
 LEAST_LOOP_C, MOST_LOOP_C = -40.0, 180.0

@@ -35,7 +35,7 @@ from rowan.web.steps.study_registry import RUNS
 from rowan.web.steps.survey.climate import MonthRow, climate_context, normals_from
 from rowan.web.ui.context import is_piece, units_of
 from rowan.web.ui.errors import WebError, words_of
-from rowan.web.ui.words import sentence
+from rowan.web.ui.sentences import sentence
 
 UNPROCESSABLE, CONFLICT = 422, 409
 MOST_DIGITS = 9
@@ -335,7 +335,7 @@ def _climate_page(
         "design_place": sheet.design.survey.place.value,
         **more,
     }
-    return render(request, "steps/climate.html", context, status=status)
+    return render(request, "steps/survey/climate.html", context, status=status)
 
 
 def _weather_file(request: HttpRequest, plan: Plan) -> WeatherYear:
@@ -421,7 +421,7 @@ def datasheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         **frame(plan, plan.head, sheet_of(plan, units), "datasheet"),
         **sheet_context(item, fields, post, problem),
     }
-    return render(request, "steps/datasheet.html", context, status=status)
+    return render(request, "steps/collector/datasheet.html", context, status=status)
 
 
 def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:

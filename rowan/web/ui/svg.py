@@ -14,8 +14,8 @@ from django.utils.safestring import SafeString, mark_safe
 Point = tuple[float, float]
 _NAMES = re.compile(r'((?:\bid|aria-labelledby)="|url\(#|href="#)([\w-])')
 _MARKED = re.compile('[&<>"\n\r\t]').search
-# paper knows no paint-order: there a halo would be drawn over its own letters
-NO_HALO = ".drawing .halo { stroke: none; }"
+# paper knows no paint-order: there a halo would be drawn over its own letters; and nothing is dragged on it
+NO_HALO = ".drawing .halo { stroke: none; } .drawing .screen { display: none; }"
 DRAWING_CSS = Path(__file__).parent / "static" / "rowan" / "drawing.css"
 
 

@@ -12,6 +12,7 @@ from rowan.core.steps.commission.pressure_test import SOAP_AIR_PA
 from rowan.core.steps.commission.result import Step, Target
 from rowan.core.steps.control.stage import ControlResult
 from rowan.core.steps.run.result import RunResult
+from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Figure, Quantity, Statement, say
 
 RAISE_PA, RAISE_BELOW_RELIEF_PA = 350e3, 100e3  # Pa, to press out the last air, below the relief in any case
@@ -270,7 +271,7 @@ def settings_step(job: Job) -> Step:
             Target("Stop", Quantity(control.stop_k.value, "difference"), "stop"),
             Target("Store limit", Quantity(job.design.store.maximum_c.value, "temperature")),
         ),
-        caution=say("Mains wiring is for a licensed electrician, isolated and locked off."),
+        caution=caution("mains"),
         gauge=job.setting.fill if job.setting else None,
     )
 

@@ -119,7 +119,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
             f"school {school} · drawn to scale · liquid above the membrane, gas below",
             vessels(sheet),
         ),
-        Block("Other sizes on this loop", "one size up costs little", template="steps/vessel_sizes.html"),
+        Block("Other sizes on this loop", "one size up costs little", template="steps/charge/vessel_sizes.html"),
     ]
 
 

@@ -84,7 +84,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
         Block(
             "The fluid's log",
             "read, exchange, circulate, read again; a top-up with water thins it",
-            template="steps/fluid_log.html",
+            template="steps/charge/fluid_log.html",
         ),
         Block("What to prepare", _cans(sheet), contents_drawing(sheet)),
         Block("What a bit more costs", _cost(sheet, rows), strengths_drawing(sheet, rows)),

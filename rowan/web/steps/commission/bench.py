@@ -66,7 +66,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
         Block("The gauge and the valves", "", gauge_drawing(sheet)),
-        Block("Step by step", "targets of this job", template="steps/steps.html"),
+        Block("Step by step", "targets of this job", template="steps/commission/steps.html"),
     ]
 
 

@@ -107,13 +107,15 @@ def _context(sheet: Sheet) -> dict[str, Any]:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
-        Block("The day", "", template="steps/race.html"),
-        Block("Net heat, every start and stop", "a clear, a broken and a dull day", template="steps/pairs.html"),
+        Block("The day", "", template="steps/control/race.html"),
+        Block(
+            "Net heat, every start and stop", "a clear, a broken and a dull day", template="steps/control/pairs.html"
+        ),
         Block("Start and hold", "", differences(sheet)),
         Block(
             "What would calm it",
             "the plan's pair on the day above, one thing changed at a time, in the order to try them",
-            template="steps/calming.html",
+            template="steps/control/calming.html",
         ),
         Block("A year of pairs", "", run="pairs"),
         Block(

@@ -297,10 +297,12 @@ def _line(sheet: Sheet) -> Parts:
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
-    found = [Block("Functions", "", template="steps/functions.html")]
+    found = [Block("Functions", "", template="steps/control/functions.html")]
     if sheet.design.store.backup.value in ("coil", "element") and not sheet.design.is_pool:
         found.append(
-            Block("The backup's hours", "each window with its own two temperatures", template="steps/windows.html")
+            Block(
+                "The backup's hours", "each window with its own two temperatures", template="steps/control/windows.html"
+            )
         )
     if sheet.design.charge.kind.value != "thermosiphon":
         found.append(Block("What each would change in a year", "", run="functions"))

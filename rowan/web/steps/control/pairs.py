@@ -158,7 +158,7 @@ def _key(drawing: Drawing) -> None:
     drawing.rect(KEY_X, y, 26, 16, "often")
     drawing.words((KEY_X + 34, y + 12), f"over {MOST_STARTS_A_DAY} starts", "label-ink")
     drawing.words((KEY_X + 34, y + 27), "under broken cloud", "label")
-    drawing.words((KEY_X, y + 56), "drag B, or use the arrow keys", "place")
+    drawing.words((KEY_X, y + 56), "drag B, or use the arrow keys", "place screen")
 
 
 def why_words(sheet: Sheet, found: PairMap) -> Statement:

@@ -26,7 +26,7 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.steps.collector.data_sheet import Field
 from rowan.web.steps.control.calming import sensor_rows
 from rowan.web.steps.control.race import lens_of, lens_title
-from rowan.web.ui.words import capital, sentence
+from rowan.web.ui.sentences import capital, sentence
 
 MOST_OHM = 1e9
 LEAST_C, MOST_C = -60.0, 250.0

@@ -23,8 +23,8 @@ from rowan.core.steps.control.wiring import (
 )
 from rowan.core.terms.figure import Statement, say
 from rowan.web.benches.bench import Sheet
+from rowan.web.ui.sentences import capital
 from rowan.web.ui.svg import Drawing
-from rowan.web.ui.words import capital
 
 WIDTH, RUNG_H, TOP = 656.0, 132.0, 30.0
 LEFT, RIGHT = 34.0, 622.0

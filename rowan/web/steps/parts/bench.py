@@ -44,8 +44,8 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
         Block("How the pipe is cut", "", cutting_drawing(sheet)),
-        Block("To pack", "by place of work, from the roof down", template="steps/packing.html"),
-        Block("To buy", "by merchant, the same goods added up", template="steps/shopping.html"),
+        Block("To pack", "by place of work, from the roof down", template="steps/parts/packing.html"),
+        Block("To buy", "by merchant, the same goods added up", template="steps/parts/shopping.html"),
     ]
 
 

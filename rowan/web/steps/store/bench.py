@@ -89,15 +89,15 @@ def _blocks(sheet: Sheet) -> list[Block]:
     year = _year(sheet)
     if year is not None:
         title = "A day in the pool" if sheet.design.is_pool else "A day in the store"
-        blocks.append(Block(title, "", template="steps/day.html", yearly=True))
+        blocks.append(Block(title, "", template="steps/store/day.html", yearly=True))
     blocks.append(Block("The year, month by month", "", year_drawing(sheet), yearly=True))
     if not sheet.design.is_pool:
         blocks.append(Block("Field by store", "sixty years of other sizes", run="sizes"))
     blocks.append(Block("Twenty years of weather", "what to promise", run="band"))
     if sheet.design.taps:
         if year is not None:
-            blocks.append(Block("Warm enough against germs", "", template="steps/hygiene.html", yearly=True))
-        blocks.append(Block("Modes", "every valve, every relief", template="steps/modes.html"))
+            blocks.append(Block("Warm enough against germs", "", template="steps/store/hygiene.html", yearly=True))
+        blocks.append(Block("Modes", "every valve, every relief", template="steps/store/modes.html"))
         blocks.append(Block("A day of this house against the store", "to one scale of volume", days(sheet)))
     return blocks
 

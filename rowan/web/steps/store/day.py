@@ -169,4 +169,5 @@ def _scrub(drawing: Drawing) -> None:
     group.rect(x - 12, TOP - 16, 24, FOOT - TOP + 40, "grip", id="scrub-grip")
     group.line((x, TOP - 4), (x, FOOT + 22), "stroke", id="scrub-line")
     group.circle((x, TOP - 8), 5, "knob", id="scrub-knob")
-    drawing.words((LEFT, HEIGHT - 6), "hours of the day; drag the line, or use the arrow keys", "place")
+    drawing.words((LEFT, HEIGHT - 6), "hours of the day", "place")
+    drawing.words((LEFT + 96, HEIGHT - 6), "drag the line, or use the arrow keys", "place screen")

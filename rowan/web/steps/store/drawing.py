@@ -127,8 +127,8 @@ def _words(drawing: Drawing, sheet: Sheet, x: float) -> None:
         number, unit = number_and_unit(big)
         drawing.figure((x, 190 + 54 * i), number, unit, "fig-key")
         drawing.words((x, 205 + 54 * i), small, "label")
-    drawing.words((x, 330), "drag coil ports and sensors,", "place")
-    drawing.words((x, 344), "or use the arrow keys", "place")
+    drawing.words((x, 330), "drag coil ports and sensors,", "place screen")
+    drawing.words((x, 344), "or use the arrow keys", "place screen")
 
 
 def days(sheet: Sheet) -> Drawing:

@@ -40,7 +40,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
         Block("The sky from the collectors", "", horizon(sheet)),
-        Block("What stands before it", "", template="steps/horizon.html"),
+        Block("What stands before it", "", template="steps/sun/horizon.html"),
         Block("What shade takes", "month by hour", shade_table(sheet), half=True),
         Block("Where it could look", "drag the dot", contours(sheet), half=True),
         Block("What bearing and pitch cost", "by the year", run="planes"),

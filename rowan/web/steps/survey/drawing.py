@@ -128,7 +128,7 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
         drawing.words((x, y), big, "fig-big")
         for j, line in enumerate(_wrapped(small, 32)):
             drawing.words((x, y + 16 + 13 * j), line, "label")
-    drawing.words((0, 14), "turn the house by its arrow, or arrow keys", "place")
+    drawing.words((0, 14), "turn the house by its arrow, or arrow keys", "place screen")
 
 
 def _wrapped(text: str, length: int) -> list[str]:
