@@ -29,15 +29,13 @@ class Entry:
     @property
     def words(self) -> str:
         """How the step was worded, where its inputs do not say it already."""
-        kind = self.revision.kind
-        if kind in (Revision.Kind.CURE, Revision.Kind.RESTORE) or (kind == Revision.Kind.EDIT and not self.typed):
-            return self.revision.summary
-        return ""
+        told = (Revision.Kind.CURE, Revision.Kind.RESTORE, Revision.Kind.EDIT)
+        return self.revision.summary if self.revision.kind in told else ""
 
     @property
     def typed(self) -> bool:
-        """Whether one input was typed or dragged: then its old and new value are said in the reader's units."""
-        return (len(self.inputs) == 1 and " to " in self.revision.summary) or self.revision.summary.endswith("drawing")
+        """Whether inputs were typed or dragged where they stand: then old and new values are said in the reader's units."""
+        return self.revision.kind == Revision.Kind.TYPED
 
     @property
     def moved(self) -> list[Moved]:

@@ -78,6 +78,8 @@ class Revision(models.Model):
     class Kind(models.TextChoices):
         START = "start", "started"
         EDIT = "edit", "changed"
+        # one input, typed or dragged where it stands: what it was and is says it all
+        TYPED = "typed", "changed"
         CURE = "cure", "tried"
         UNDO = "undo", "undone"
         REDO = "redo", "redone"

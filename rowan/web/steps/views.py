@@ -187,7 +187,7 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     def act(number: int) -> Revision:
         changes = changes_from_text(design, path, text, units)
         summary = f"{before.spec.label}: {shown_value(before, 'metric')} to {text.strip()}"
-        made = services.Edit(changes, path, summary, origin)
+        made = services.Edit(changes, path, summary, origin, Revision.Kind.TYPED)
         return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
 
     return edit(request, plan, act, Attempt(path, text, origin, verb=""))
@@ -229,7 +229,7 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         changes = handle_changes(design, path, value, second)
         kind, colon, _ = path.partition(":")
         label = f"{kind} moved" if colon else locate(design, path).spec.label + " moved"
-        made = services.Edit(changes, path, f"{label} on the drawing", origin)
+        made = services.Edit(changes, path, f"{label} on the drawing", origin, Revision.Kind.TYPED)
         return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
 
     typed = _in_reader_s_unit(design, path, value, units_of(request))

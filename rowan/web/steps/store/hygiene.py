@@ -40,10 +40,11 @@ def hygiene_drawing(sheet: Sheet, year: Year) -> Drawing:
         f"{edges[3]} and more",
     )
     x = LEFT
-    for name, cls in zip(names, CLASSES, strict=True):
+    for i, (name, cls) in enumerate(zip(names, CLASSES, strict=True)):
+        first = i == 0  # the first says the unit for all
         drawing.rect(x, 134, 13, 11, cls)
-        drawing.words((x + 18, 144), f"{name} {unit.label}" if name.startswith("below") else name, "label")
-        x += 34 + 6.1 * len(name) + (14 if name.startswith("below") else 0)
+        drawing.words((x + 18, 144), f"{name} {unit.label}" if first else name, "label")
+        x += 34 + 6.1 * len(name) + (14 if first else 0)
     drawing.words((LEFT, 14), "hours of the year in each band", "label")
     return drawing
 
