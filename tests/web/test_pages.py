@@ -264,13 +264,13 @@ def test_four_facts_make_a_job(page: Client, person: User) -> None:
 @pytest.mark.parametrize(
     ("field", "value", "message"),
     [
-        ("persons", "-5", "1 to 40 people"),
+        ("persons", "-5", "1 to 200 people"),
         ("tilt", "200", "0 to 90 degrees"),
         ("azimuth", "up", "Type degrees"),
         ("azimuth", "400", "0 to 360"),
         ("storeys", "", "Fill in: storeys"),
         ("persons", "lots", "whole number"),
-        ("storeys", "99", "1 to 8 storeys"),
+        ("storeys", "99", "1 to 12 storeys"),
     ],
 )
 def test_facts_that_cannot_be_are_refused_and_kept(page: Client, field: str, value: str, message: str) -> None:

@@ -12,6 +12,7 @@ from django.urls import reverse
 
 from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.reckon import reckon
+from rowan.core.studies.sizes import field_sizes
 from rowan.demo.corrim import corrim
 from rowan.demo.sandreef import sandreef
 from rowan.web.benches.bench import Look, Sheet
@@ -93,7 +94,7 @@ def test_the_map_holds_the_plan_and_says_what_more_would_bring() -> None:
 @pytest.mark.parametrize("count", [1, 4, 5, 6, 12, 30, 60])
 def test_the_map_has_the_plan_s_own_field_among_ten(count: int) -> None:
     one = sheet(altered(corrim(), collector__count=count))
-    counts = sizes.counts_of(one)
+    counts = field_sizes(one.design)
     assert count in counts
     assert len(counts) == 10
     assert counts == sorted(set(counts))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
@@ -10,7 +10,9 @@ from rowan.core.steps.control.conflicts import following, sag
 from rowan.core.steps.control.stage import LEAST_RUN_S
 from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.result import RunResult
+from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change
+from rowan.core.terms.units import KWH
 
 EXERCISE_S, LAG_S, OFF_K, STRAPPED, BARE = (
     30.0,
@@ -19,6 +21,7 @@ EXERCISE_S, LAG_S, OFF_K, STRAPPED, BARE = (
     0.1,
     0.33,
 )  # what a controller usually does, and what bad sensors do; practice, controller
+WORTH_WORDS_J = 5 * KWH  # J a year; less is not worth a sentence
 EVENING = "16:00-22:00"  # the heater waits for the sun
 CUT_SHARE, APART_SHARE = 11.6 / 12.0, 0.5 / 12.0  # of the nominal voltage
 BATTERY_BAND_K, BATTERY_WEIGHT = 3.0, 5.0  # K, and what a battery's kilowatt-hour is worth in heat; rules of thumb
@@ -161,3 +164,19 @@ def calming_trials(design: Design, run: RunResult) -> tuple[Trial, ...]:
     if start + 4.0 <= 40.0:
         found.append(Trial("wider", "a wider start", (Change("control.start_k", start + 4.0),)))
     return tuple(found)
+
+
+def most_telling(gains: Sequence[tuple[float, str]]) -> Statement | None:
+    """What is most worth turning and what costs most, of heat won a year [J] and the function's name; None without any."""
+    if not gains:
+        return None
+    best, worst = max(gains), min(gains)
+    parts: list[str] = []
+    quantities: dict[str, Quantity | str] = {}
+    if best[0] >= WORTH_WORDS_J:
+        parts.append(f"Most is won by {best[1]}, {{b}} a year.")
+        quantities["b"] = Quantity(best[0], "energy")
+    if worst[0] <= -WORTH_WORDS_J:
+        parts.append(f"Most is lost by {worst[1]}, {{w}}.")
+        quantities["w"] = Quantity(-worst[0], "energy")
+    return say(" ".join(parts) or "None of them moves the year by much.", **quantities)

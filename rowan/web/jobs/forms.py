@@ -6,12 +6,33 @@ from typing import Any
 
 from django import forms
 
+from rowan.core.design.inputs.base import Inputs, InputSpec, spec_of
+from rowan.core.design.inputs.duty import DutyInputs
+from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.goods.places import PLACES
 from rowan.core.studies.propose import Facts
 from rowan.core.terms.units import compass_point
 
-COVERINGS = (("slate", "slate"), ("tile", "tile"), ("metal", "metal"), ("shingle", "shingle"))
-HEATERS = (("oil", "an oil boiler"), ("gas", "a gas boiler"), ("electric", "an electric element"))
+
+def _spec(model: type[Inputs], name: str) -> InputSpec:
+    """The one definition of an input: its limits and choices are the form's."""
+    found = spec_of(model, name)
+    if found is None:
+        raise KeyError(name)
+    return found
+
+
+AZIMUTH, TILT = _spec(SurveyInputs, "roof_azimuth_deg"), _spec(SurveyInputs, "roof_tilt_deg")
+COVERING, STOREYS = _spec(SurveyInputs, "covering"), _spec(SurveyInputs, "storeys")
+PERSONS, HEATER = _spec(DutyInputs, "persons"), _spec(DutyInputs, "heater")
+
+
+def _whole(spec: InputSpec, label: str, refusal: str) -> forms.IntegerField:
+    """A whole number within the input's own limits."""
+    least, most = int(spec.low or 0), int(spec.high or 0)
+    words = refusal.format(least=least, most=most)
+    wrong = {"min_value": words, "max_value": words, "invalid": f"Type a whole number, {least} to {most}."}
+    return forms.IntegerField(min_value=least, max_value=most, label=label, error_messages=wrong)
 
 
 class BearingField(forms.CharField):
@@ -33,8 +54,10 @@ class BearingField(forms.CharField):
         """A bearing is a number here; the text validators of the base class do not apply."""
 
     def validate(self, value: Any) -> None:
-        if not 0 <= value <= 360:
-            raise forms.ValidationError(f"A roof faces 0 to 360 degrees from north, not {value:g}.")
+        if AZIMUTH.refuse(value):
+            raise forms.ValidationError(
+                f"A roof faces {AZIMUTH.low:g} to {AZIMUTH.high:g} degrees from north, not {value:g}."
+            )
 
 
 class FactsForm(forms.Form):
@@ -49,37 +72,21 @@ class FactsForm(forms.Form):
     )
     azimuth = BearingField(label="bearing of the roof")
     tilt = forms.FloatField(
-        min_value=0,
-        max_value=90,
+        min_value=TILT.low,
+        max_value=TILT.high,
         label="pitch of the roof",
         error_messages={
-            "min_value": "A roof is pitched 0 to 90 degrees.",
-            "max_value": "A roof is pitched 0 to 90 degrees.",
-            "invalid": "Type degrees, 0 to 90.",
+            "min_value": f"A roof is pitched {TILT.low:g} to {TILT.high:g} degrees.",
+            "max_value": f"A roof is pitched {TILT.low:g} to {TILT.high:g} degrees.",
+            "invalid": f"Type degrees, {TILT.low:g} to {TILT.high:g}.",
         },
     )
-    covering = forms.ChoiceField(choices=COVERINGS)
-    storeys = forms.IntegerField(
-        min_value=1,
-        max_value=8,
-        label="storeys",
-        error_messages={
-            "min_value": "A house has 1 to 8 storeys here.",
-            "max_value": "A house has 1 to 8 storeys here.",
-            "invalid": "Type a whole number, 1 to 8.",
-        },
+    covering = forms.ChoiceField(choices=COVERING.choices)
+    storeys = _whole(STOREYS, "storeys", "A house has {least} to {most} storeys here.")
+    persons = _whole(PERSONS, "people", "{least} to {most} people.")
+    heater = forms.ChoiceField(
+        choices=[(key, f"{'an' if words[0] in 'aeiou' else 'a'} {words}") for key, words in HEATER.choices]
     )
-    persons = forms.IntegerField(
-        min_value=1,
-        max_value=40,
-        label="people",
-        error_messages={
-            "min_value": "1 to 40 people; a larger house is a designer's job.",
-            "max_value": "1 to 40 people; a larger house is a designer's job.",
-            "invalid": "Type a whole number, 1 to 40.",
-        },
-    )
-    heater = forms.ChoiceField(choices=HEATERS)
 
     EMPTY = "This field is required."
     START = {

@@ -188,7 +188,8 @@ def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revis
         policy.check(author, plan.job.firm)
         return head
     same = (
-        edit.kind == head.kind and edit.kind in (Revision.Kind.EDIT, Revision.Kind.TYPED)
+        edit.kind == head.kind
+        and edit.kind in (Revision.Kind.EDIT, Revision.Kind.TYPED)
         and head.path == edit.path != ""
         and head.author_id == author.pk
         and timezone.now() - head.created < COALESCE

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from rowan.core.appraise.money import Money, electricity, money_of
 from rowan.core.goods.catalogue import COLLECTORS
+from rowan.core.studies.candidates import Candidate, advice
 from rowan.core.studies.choices import with_collector
-from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.figure import Statement
 from rowan.core.terms.finding import Finding, in_order
 from rowan.core.terms.units import KWH, LITRE_H, dimension, number_text, unit_label
 from rowan.web.benches.bench import Sheet
@@ -18,8 +19,6 @@ WIDTH, ROW, HEAD = 656, 44.0, 22.0
 BAR_X, BAR = 158.0, 150.0
 MONEY_X, MONEY = 366.0, 70.0
 NOTE_X = 486.0
-GOOD_SHARE = 0.9  # a candidate that brings so much of the chosen one's heat is worth a sentence
-CHEAPER = 0.97
 
 
 def variants(sheet: Sheet) -> tuple[Variant, ...]:
@@ -116,33 +115,19 @@ def _note(drawing: Drawing, outcome: Outcome, y: float) -> None:
 
 
 def _verdict(outcomes: Outcomes, worths: list[Money | None]) -> Statement | None:
-    """The chosen one against the cheapest that does nearly as much; nothing until all are there."""
-    here, own = worths[0], outcomes[0].year if outcomes[0] else None
-    if any(o is None for o in outcomes) or here is None or own is None or not here.per_kwh:
-        return None
-    fit = [
-        (w.per_kwh, o.year.saved, o.variant.label, o.variant.design.money.system_price.value)
-        for w, o in zip(worths[1:], outcomes[1:], strict=True)
-        if w and w.per_kwh and o and o.year and not ((g := _gravest(o)) and g.level in ("stop", "fix"))
-    ]
-    price = outcomes[0].variant.design.money.system_price.value if outcomes[0] else 0.0
-    near = [entry for entry in fit if entry[1] >= GOOD_SHARE * own.saved and entry[0] < CHEAPER * here.per_kwh]
-    if near:
-        cost, saved, name, other = min(near)
-        return say(
-            f"{name} does {{h}} of it for {{p}} of the money.",
-            h=Quantity(saved / own.saved, "share"),
-            p=Quantity(other / price if price else 1.0, "share"),
-        )
-    more = [entry for entry in fit if entry[1] > own.saved]
-    if more:
-        cost, saved, name, _ = max(more, key=lambda entry: entry[1])
-        return say(
-            f"{name} would bring {{m}} more, each kWh at {{c}} of the price; what is chosen has the cheapest heat of those that do the work.",
-            m=Quantity((saved - own.saved), "energy"),
-            c=Quantity(cost / here.per_kwh, "share"),
-        )
-    return say("Of those that can be built as it stands none brings more, and none as good is cheaper.")
+    """What the core says of them; nothing until all are there."""
+    rows: list[Candidate | None] = []
+    for outcome, money in zip(outcomes, worths, strict=True):
+        if outcome is None:
+            return None
+        if outcome.year is None or money is None:
+            rows.append(None)
+            continue
+        gravest, price = _gravest(outcome), outcome.variant.design.money.system_price.value
+        against = gravest.level if gravest else None
+        rows.append(Candidate(outcome.variant.label, outcome.year.saved, money.per_kwh, price, against))
+    chosen, others = rows[0], [row for row in rows[1:] if row is not None]
+    return None if chosen is None else advice(chosen, others)
 
 
 CANDIDATES = RunKind("candidates", "A year of each candidate", variants, tell)

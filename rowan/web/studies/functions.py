@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from rowan.core.design.changes import changed
 from rowan.core.simulation.year import Year
-from rowan.core.studies.trials import function_trials
-from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.studies.trials import function_trials, most_telling
+from rowan.core.terms.figure import Statement
 from rowan.core.terms.units import KWH, number_text
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Outcomes, RunKind, Told
@@ -17,7 +17,6 @@ WIDTH, ROW, TOP = 656, 26.0, 40.0
 MIDDLE, HALF = 318.0, 80.0
 COLUMNS = ((470.0, "pump, kWh"), (560.0, "starts a day"), (648.0, "stands hot, h"))
 SAME_KWH = 0.5
-WORTH_WORDS_KWH = 5.0
 
 
 def variants(sheet: Sheet) -> tuple[Variant, ...]:
@@ -83,25 +82,15 @@ def _row(drawing: Drawing, plan: Year | None, year: Year, gain: float, place: tu
 
 
 def _verdict(outcomes: Outcomes, gains: list[float | None]) -> Statement | None:
-    """What is most worth turning, and what costs most; nothing until all are there."""
+    """What the core says of them; nothing until all are there."""
     if any(outcome is None for outcome in outcomes):
         return None
     rows = [
-        (gain, outcome.variant.label)
+        (gain * KWH, outcome.variant.label)
         for gain, outcome in zip(gains[1:], outcomes[1:], strict=True)
         if gain is not None and outcome is not None
     ]
-    if not rows:
-        return None
-    best, worst = max(rows), min(rows)
-    parts, quantities = [], {}
-    if best[0] >= WORTH_WORDS_KWH:
-        parts.append(f"Most is won by {best[1]}, {{b}} a year.")
-        quantities["b"] = Quantity(best[0] * KWH, "energy")
-    if worst[0] <= -WORTH_WORDS_KWH:
-        parts.append(f"Most is lost by {worst[1]}, {{w}}.")
-        quantities["w"] = Quantity(-worst[0] * KWH, "energy")
-    return say(" ".join(parts) or "None of them moves the year by much.", **quantities)
+    return most_telling(rows)
 
 
 FUNCTIONS_YEAR = RunKind(

@@ -8,6 +8,7 @@ import numpy as np
 
 from rowan.core.simulation.year import Year
 from rowan.core.studies.choices import with_sizes
+from rowan.core.studies.sizes import STANDS_H, VOLUME_STEPS, field_sizes, seldom_hot, stands_hot, store_sizes
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE, dimension, number_text, shown
 from rowan.web.benches.bench import Sheet
@@ -18,36 +19,14 @@ from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 330
 LEFT, RIGHT, TOP, FOOT = 74.0, 560.0, 26.0, 276.0
-COUNTS, MOST = 10, 60  # sizes on the map; collectors a plan takes
-VOLUME_STEPS = (0.5, 0.75, 1.0, 1.4, 2.0, 2.8)
-STANDS_HOURS, SELDOM_HOURS = 60.0, 300.0
 LEVELS = (0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9)
 TINTS = 6
 KEY_X = 576.0
 
 
-def counts_of(sheet: Sheet) -> list[int]:
-    """Ten field sizes about the plan's, from one collector up."""
-    here = sheet.design.collector.count.value
-    if here <= COUNTS // 2:
-        return list(range(1, COUNTS + 1))
-    found = {min(MOST, max(1, round(here * share))) for share in np.linspace(0.25, 2.0, COUNTS)} | {here}
-    nearest = sorted((n for n in range(1, MOST + 1) if n not in found), key=lambda n: abs(n - here))
-    found |= set(nearest[: max(0, COUNTS - len(found))])
-    while len(found) > COUNTS:
-        found.discard(max(found - {here}))
-    return sorted(found)
-
-
-def volumes_of(sheet: Sheet) -> list[float]:
-    """Six store sizes about the plan's [L]."""
-    here = sheet.design.store.item.value.contents_l
-    return [here if share == 1.0 else max(50.0, min(20000.0, round(here * share / 10) * 10)) for share in VOLUME_STEPS]
-
-
 def variants(sheet: Sheet) -> tuple[Variant, ...]:
     """Sixty plans, those nearest to this one first; flow for each square metre as it is."""
-    counts, volumes = counts_of(sheet), volumes_of(sheet)
+    counts, volumes = field_sizes(sheet.design), store_sizes(sheet.design)
     here = sheet.design.collector.count.value
     each = sheet.result.run.flow / here
     grid = [(i, j) for i in range(len(counts)) for j in range(len(volumes))]
@@ -58,14 +37,10 @@ def variants(sheet: Sheet) -> tuple[Variant, ...]:
     )
 
 
-def _stands(year: Year) -> bool:
-    return year.total("stagnation_time") / 3600 > STANDS_HOURS
-
-
 def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     """The map so far: tints by solar fraction, hatches where a field stands hot or a store is seldom so."""
     drawing = Drawing(WIDTH, HEIGHT, "Solar fraction by field and store", "sizes", "sizes")
-    counts, volumes = counts_of(sheet), volumes_of(sheet)
+    counts, volumes = field_sizes(sheet.design), store_sizes(sheet.design)
     cell_w, cell_h = (RIGHT - LEFT) / len(counts), (FOOT - TOP) / len(volumes)
     values = np.full((len(volumes), len(counts)), np.nan)
     for outcome in outcomes:
@@ -74,7 +49,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
         i, j = (int(part) for part in outcome.variant.label.split(","))
         values[j, i] = outcome.year.solar_fraction
         x, y = LEFT + cell_w * i, FOOT - cell_h * (j + 1)
-        _cell(drawing, outcome.year, (x, y, cell_w, cell_h), seldom=outcome.middle_hot < SELDOM_HOURS)
+        _cell(drawing, outcome.year, (x, y, cell_w, cell_h), seldom=seldom_hot(outcome.middle_hot))
     xs = np.asarray(LEFT + cell_w * (np.arange(len(counts)) + 0.5), dtype=float)
     ys = np.asarray(FOOT - cell_h * (np.arange(len(volumes)) + 0.5), dtype=float)
     if not np.isnan(values).any():
@@ -90,7 +65,7 @@ def _cell(drawing: Drawing, year: Year, box: tuple[float, float, float, float], 
     x, y, width, height = box
     tint = 1 + min(TINTS - 1, int(max(year.solar_fraction, 0.0) * TINTS))
     drawing.rect(x, y, width, height, f"band-{tint}")
-    if _stands(year):
+    if stands_hot(year):
         drawing.rect(x, y, width, height, "stands")
     if seldom:
         drawing.rect(x, y, width, height, "seldom")
@@ -128,7 +103,7 @@ def _here(drawing: Drawing, sheet: Sheet, counts: list[int], cell_w: float, cell
 
 def _key(drawing: Drawing) -> None:
     rows = (
-        ("stands", ("stands hot", f"over {STANDS_HOURS:.0f} h")),
+        ("stands", ("stands hot", f"over {STANDS_H:.0f} h")),
         ("seldom", ("its middle", "seldom hot")),
     )
     for n, (cls, lines) in enumerate(rows):
@@ -143,7 +118,7 @@ def _key(drawing: Drawing) -> None:
 def _verdict(sheet: Sheet, outcomes: Outcomes) -> Statement | None:
     """What one collector more or a bigger store would bring, once those years are there."""
     found = {o.variant.label: o for o in outcomes if o is not None and o.year is not None}
-    counts = counts_of(sheet)
+    counts = field_sizes(sheet.design)
     i, j = counts.index(sheet.design.collector.count.value), VOLUME_STEPS.index(1.0)
     here, field, store = found.get(f"{i},{j}"), found.get(f"{i + 1},{j}"), found.get(f"{i},{j + 1}")
     if not (here and field and store):
@@ -153,7 +128,7 @@ def _verdict(sheet: Sheet, outcomes: Outcomes) -> Statement | None:
         h=_share(here),
         n=Quantity(counts[i + 1], "count"),
         f=_share(field),
-        v=Quantity(volumes_of(sheet)[j + 1] * LITRE, "tank"),
+        v=Quantity(store_sizes(sheet.design)[j + 1] * LITRE, "tank"),
         s=_share(store),
     )
 

@@ -21,6 +21,11 @@ TYPED_GAP_PA = 30e3  # Pa of charge under a typed fill
 SCHOOLS: tuple[School, ...] = ("reserve", "equal", "above", "atmosphere", "raised", "typed")
 
 
+def gauge_at(*, gauge: float, volume_share: float, height: float) -> float:
+    """What a gauge would read so far above the loop's own [Pa gauge, m], in a loop that rests cold. Source: methods 10."""
+    return gauge - static_pressure(volume_share=volume_share, height=height)
+
+
 def static_pressure(*, volume_share: float, height: float, temperature: float = FILL_C) -> float:
     """Pressure of the column from gauge to top [Pa]; height [m], fluid at temperature [°C]. Source: methods 10."""
     return properties(volume_share=volume_share, temperature=temperature).density * GRAVITY * height

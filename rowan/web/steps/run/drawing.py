@@ -6,7 +6,7 @@ import math
 from itertools import pairwise
 
 from rowan.core.steps.charge.figures import LEAST_TOP_COLD_PA
-from rowan.core.steps.charge.pressures import static_pressure
+from rowan.core.steps.charge.pressures import gauge_at
 from rowan.core.steps.charge.vessel import steam_ends
 from rowan.core.steps.run.drainback import Draining
 from rowan.core.steps.run.insulation import OUTDOORS
@@ -333,7 +333,7 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     fill = result.setting.fill if result.setting else sheet.design.charge.mains_gauge_pa.value
 
     def left(height: float) -> float:
-        return fill - static_pressure(volume_share=sheet.design.glycol_share, height=height)
+        return gauge_at(gauge=fill, volume_share=sheet.design.glycol_share, height=height)
 
     points = []
     for legs in (frame.route.cold, frame.route.hot):
