@@ -134,13 +134,14 @@ def test_the_job_sheet_holds_the_whole_plan(
         "To pack",
         "To commission",
         "Still assumed",
-        "Cautions",
+        "Before anybody goes up",
         "Sources",
     ):
         assert heading in whole
     assert ("psi" in whole) is (units == "us")
-    assert "licensed trades come first" in re.sub(r"\s+", " ", whole)
-    assert "Hausner and Fink 2003" in whole
+    flowing = re.sub(r"\s+", " ", whole)
+    assert "licensed trades come first" in flowing
+    assert "Hausner and Fink 2003" in flowing
 
 
 @pytest.mark.django_db

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rowan.core.appraise.appraisal import Appraisal, all_figures, all_findings, appraised
+from rowan.core.appraise.appraisal import Appraisal, all_figures, all_findings, appraise, appraised
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.reckon import Known, Reckoning, reckon
@@ -30,21 +30,28 @@ def cure_effect(
     before: Reckoning,
     finding: Finding,
     cure: Cure,
-    judged: Appraisal | None = None,
     measured: Sky | None = None,
 ) -> Effect:
-    """The difference of two plans, each with its year: the measured figure before and after the cure's changes.
+    """The difference of two plans: the measured figure before and after the cure's changes, and findings come and gone.
 
-    `judged` is the plan's own appraisal where it is at hand; without it the plan's year is run.
+    Years are run where the finding or what measures its cure is a year's; else the broken day alone is.
     """
-    if judged is None:
-        judged = appraised(design, before, measured=measured)
     try:
         tried = changed(design, cure.changes)
         after = reckon(tried, Known(design, before))
     except RowanError as error:
         return Effect(refusal_statement(error, "cannot be taken: "), cures=False)
-    after_judged = appraised(tried, after, measured=measured)
+    known = before.figures.keys() | after.figures.keys()
+    of_the_year = finding not in before.findings and finding.key not in HUNTS
+    yearly = of_the_year or (cure.measure != "" and cure.measure not in known)
+
+    def judge(one: Design, reckoning: Reckoning) -> Appraisal:
+        """With the year where it is needed."""
+        if yearly:
+            return appraised(one, reckoning, measured=measured)
+        return appraise(one, reckoning, None, measured=measured)
+
+    judged, after_judged = judge(design, before), judge(tried, after)
     found = {f.key for f in all_findings(after, after_judged)}
     gone = finding.key not in found
     new = found - {f.key for f in all_findings(before, judged)}

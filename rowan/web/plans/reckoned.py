@@ -72,7 +72,6 @@ class Reckoned:
             self._effects[key] = cure_effect(
                 design=self.design,
                 before=self.result,
-                judged=self.appraisal(measured),
                 finding=finding,
                 cure=finding.cures[index],
                 measured=measured,
