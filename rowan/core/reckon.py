@@ -32,7 +32,8 @@ from rowan.core.steps.store.stage import StoreResult, reckon_store
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import Finding, in_order
 
-ENGINE_VERSION = "0.3.0"
+# told with every saved state; raised where the same plan gives other figures
+ENGINE_VERSION = "0.4.0"
 # which stages' figures a bench shows
 BENCH_STAGES = {
     "survey": ("site", "duty"),

@@ -8,6 +8,7 @@ from rowan.core.terms.errors import JobFileError
 from rowan.core.terms.finding import Change
 
 NEW_LENGTH_M = 1.0  # m of a leg that is put in
+# of one line; a route of more is drawn wrong, or is two jobs
 MOST_LEGS = 60
 
 

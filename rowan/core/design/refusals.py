@@ -22,6 +22,7 @@ _TYPES = {
     "tuple": "a list",
     "model": "an object",
 }
+# beyond, a float no longer holds every whole number
 MOST_WRITTEN_OUT = 1e15
 _shorten = reprlib.Repr()
 _shorten.maxstring = _shorten.maxother = 40

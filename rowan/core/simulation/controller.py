@@ -20,6 +20,7 @@ Array = NDArray[np.float64]
     PUMP, STORE_FULL, CUT_OUT_ON, BACKUP_ON, FROST_ON, SIPHON_FLOW, SPEED, WHY, READ_FIELD, READ_STORE, RAN_FOR,
     FROST_CLOCK, HARD_FROST_ON, COOLING_ON, NIGHT_ON, DUMP_ON, HYGIENE_ON, CHARGE, BATTERY_LOW, RING_C, RING_ON,
 ) = range(21)  # fmt: skip
+# numbers the controller keeps from minute to minute
 REMEMBERED = 21
 # why a pump runs
 REST, SUN, COOLS, NIGHT, FROST_RUN, DUMPS, EXERCISES = range(7)
@@ -29,6 +30,7 @@ FROST_BAND_K = 3.0  # frost protection stops so far above its start
 COOLING_LATCH_K = 10.0  # K below its start at which cooling ends
 NIGHT_START_K, NIGHT_STOP_K, NIGHT_LATCH_K = 8.0, 3.0, 2.0  # K, night cooling, methods 7
 DARK_W_M2 = 1.0  # W/m², night
+# d, how often a weekly pass or exercise comes round
 WEEK = 7
 KNOWN_SUN_W_M2 = 1000.0  # W/m² at which a panel is rated
 # functions that may act in a dark hour

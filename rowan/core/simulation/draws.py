@@ -18,7 +18,9 @@ Array = NDArray[np.float64]
 TAP_M3_S = 0.1e-3  # 6 L/min: how fast a draw runs
 # when it is drawn: minute of the day and share
 HOUSEHOLD = ((7 * 60, 0.36), (12 * 60 + 30, 0.15), (18 * 60, 0.24), (20 * 60 + 30, 0.25))
+# minute of the day and share of its draw: kitchens and washing spread over a working day; rule of thumb
 COMMERCIAL = ((6 * 60 + 30, 0.2), (9 * 60, 0.15), (12 * 60, 0.2), (16 * 60, 0.2), (20 * 60, 0.25))
+# J/m³K of tap water
 PER_M3_K = WATER_KG_M3 * WATER_J_KG_K
 
 

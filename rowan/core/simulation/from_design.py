@@ -36,14 +36,18 @@ from rowan.core.terms.units import LITRE, LITRE_H
 from rowan.core.weather.hours import Weather
 
 Array = NDArray[np.float64]
+# of each line, as method 18 has it
 LINE_NODES = 5
 SKY_COLDER = 0.18 * 0.95  # share of σT⁴ an unglazed absorber loses to a sky that gives 0.82 of it, rule of thumb
 RESTART_K = 5.0  # a drainback store cools so far before the pump starts again
 RESERVOIR_L = 10.0  # beside what the field holds, where the store is not the reservoir
 WET_SHARE = 0.8  # of an absorber's heat capacity at most is its liquid
 SIPHON_LINE_M, SIPHON_K = 1.0, 6.0  # what each line of a thermosiphon is longer than its height; its bends
+# °C, a limit that never acts
 UNLIMITED_C = 1e6
+# K a pool may be warmed over what is wanted before the pump rests
 POOL_OVER_K = 2.0
+# a pool is mixed by its own filter pump
 POOL_NODES = 2
 
 

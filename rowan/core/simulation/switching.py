@@ -17,6 +17,7 @@ from rowan.core.terms.calendar import DAYS, MINUTES_A_DAY
 
 Array = NDArray[np.float64]
 REST_V, FULL_V = 11.4 / 12.0, 12.8 / 12.0  # of a lead battery's nominal voltage, empty and full
+# K below its setting at which a thermostat calls again; usual for a tank's own
 BACKUP_LATCH_K = 5.0
 RING_BACK = 0.6  # a ring comes back above the cold main's port: this share of the store lies over it
 

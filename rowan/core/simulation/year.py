@@ -23,9 +23,11 @@ from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH, HOURS, MINUTES
 from rowan.core.weather.hours import PlaneYear, Weather
 
 Array = NDArray[np.float64]
+# s at once where nothing flows and nothing is drawn
 LONG_STEP_S = 900.0
 MINUTE_S = 60.0
 NEVER = np.full(MINUTES_A_DAY, NEVER_C)
+# nobody looks: no row is written
 UNWATCHED = np.zeros((0, len(kernel.WATCHED)), dtype=np.float32)
 NOTHING_MORE = functions()
 MONTH_SHARES = np.array(DAYS_IN_MONTH) / DAYS

@@ -15,6 +15,7 @@ from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, rating_of, solved_r
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
 
+# by volume, from where inhibitors begin to protect to where the mixture only gets thicker
 SHARES = (0.25, 0.30, 0.35, 0.40, 0.45, 0.50, 0.55, 0.60)
 
 

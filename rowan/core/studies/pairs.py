@@ -19,6 +19,7 @@ from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.weather.hours import Sky
 
 Array = NDArray[np.float64]
+# K, the span in which controllers are set
 STARTS_K = tuple(float(k) for k in range(3, 21))
 STOPS_K = (1.0, 1.5, 2.0, 2.5, *(float(k) for k in range(3, 11)))
 LEAST_APART_K = 1.0  # K between start and stop, or the pump stops as it starts

@@ -9,6 +9,7 @@ from rowan.core.simulation.year import Year
 
 COUNTS, MOST_COLLECTORS = 10, 60  # field sizes on the map; collectors a plan takes
 VOLUME_STEPS = (0.5, 0.75, 1.0, 1.4, 2.0, 2.8)  # of the plan's store
+# L, what the catalogue's builds are scaled to
 LEAST_STORE_L, MOST_STORE_L = 50.0, 20_000.0
 STANDS_H = 60.0  # h a year; a field that stands hot longer is larger than its store and its people
 SELDOM_HOT_H = 300.0  # h a year; a store whose middle is hot more seldom than that is larger than its field

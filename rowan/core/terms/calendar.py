@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+# of a year that is no leap year: every year that is run
 DAYS_IN_MONTH = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December")  # fmt: skip
 SHORT_MONTHS = tuple(name[:3].lower() for name in MONTHS)  # as they are typed

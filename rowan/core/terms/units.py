@@ -48,7 +48,9 @@ class Dimension:
         return self.us if system == "us" else self.metric
 
 
+# m, m, m³, Pa, W: exact by definition but the last, the international table
 INCH, FOOT, GALLON, PSI, BTU_H = 0.0254, 0.3048, 3.785411784e-3, 6894.757293, 0.29307107
+# °F to °C
 F_SCALE, F_OFFSET = 5 / 9, -32 * 5 / 9
 LITRE, LITRE_H, KWH, POUND, KPA = 1e-3, 1e-3 / 3600, 3.6e6, 0.45359237, 1e3
 
@@ -189,6 +191,7 @@ def unit_label(dimension_name: str, system: System = "metric") -> str:
     return dimension(dimension_name).unit(system).label
 
 
+# ft; longer lengths are taped to the inch
 WHOLE_INCHES_FROM_FT = 10
 QUARTERS = ("", "¼", "½", "¾")
 

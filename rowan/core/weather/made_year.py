@@ -24,6 +24,7 @@ DAY_AFTER_DAY = 0.42  # of the order, before it is put on the spread of days
 HOUR_SCATTER = 0.22  # of an hour about its day's pattern
 CLEAREST_MONTH = 0.75  # mean clearness no month passes
 LARGEST_HOUR = 0.85  # of what falls on the flat outside the air
+# standard deviation over the mean of a month's sun, of temperate climates; rule of thumb
 IRRADIATION_SPREAD_WINTER, IRRADIATION_SPREAD_SUMMER = 0.12, 0.08
 TEMPERATURE_SPREAD_K = 1.2  # K of a month's mean from year to year
 WARMEST_HOUR = 14.5  # of a clear day, true solar time

@@ -12,6 +12,7 @@ from rowan.core.terms.calendar import DAYS, MINUTES_A_DAY, SHORT_MONTHS
 from rowan.core.terms.errors import TypedNumberError
 
 ALWAYS, NEVER = "always", "never"
+# days of the year before each month
 MONTH_STARTS = (0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334, 365)
 _TIME = r"(\d{1,2})(?:[:.](\d{2}))?"
 _SPAN = re.compile(rf"{_TIME}\s*[-\N{{EN DASH}}]\s*{_TIME}")

@@ -10,6 +10,7 @@ from pydantic_core import PydanticCustomError
 from rowan.core.design.inputs.base import Input
 from rowan.core.terms.errors import TypedNumberError
 
+# more than any roof of this trade holds; a typing error beyond
 MOST_ROWS, MOST_IN_ROW = 12, 60
 _BETWEEN = re.compile(r"\s*[+,;]\s*|\s+and\s+|\s+")
 

@@ -28,6 +28,7 @@ from rowan.core.terms.source import methods
 from rowan.core.terms.units import KPA, LITRE
 
 BETTER_FALL = 0.025  # of length; 2 % is the least, methods 11
+# wide enough for water and air to pass each other; practice, drainback
 RETURN_PIPE = "Copper 22 × 1"
 SUCTION_PIPE_M, SUCTION_BENDS, SUCTION_SPARE_PA = (
     1.0,

@@ -24,6 +24,7 @@ from rowan.core.terms.errors import ImpossibleInputError
 
 TENTH_PA = 10e3  # Pa, what a gauge is read to
 CUPFUL = 0.2e-3  # m³, what a drip leaves unseen
+# Pa, Young's modulus; handbooks of materials
 ELASTIC_PA = {"copper": 117e9, "steel": 210e9, "galvanised": 210e9, "corrugated": 117e9, "plastic": 0.8e9}
 CHARGE_CLOSE_PA = 20e3  # how well a charge is known from two gauge readings
 LITRES_CLOSE = 0.3e-3  # m³ two readings may differ by

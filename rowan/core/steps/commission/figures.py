@@ -14,6 +14,7 @@ from rowan.core.terms.figure import Figure, Quantity, Statement, Window, closed_
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KPA, LITRE
 
+# m³/s in a litre a minute
 LITRE_MIN = LITRE / 60
 PURGE_M_S = 0.4  # m/s at which bubbles go down a pipe, methods 8
 
