@@ -94,6 +94,13 @@ class Design(Strict):
         return pump.volts if pump.on_panel else BATTERY_V
 
     @property
+    def main_gauge_pa(self) -> float:
+        """What the cold main presses into the loop with: its own pressure, or what a reducing valve lets through [Pa gauge]."""
+        reduced = self.charge.reducer_gauge_pa.value
+        main = self.charge.mains_gauge_pa.value
+        return main if reduced is None else min(main, reduced)
+
+    @property
     def taps(self) -> bool:
         """Whether people draw the store's heat as hot water."""
         return self.duty.kind.value in ("household", "commercial")

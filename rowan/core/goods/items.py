@@ -77,6 +77,9 @@ class StoreItem(Strict):
     dry_mass_kg: float = Field(gt=0)
     loss_w_m2k: float = Field(default=0.7, gt=0, le=10)
     twin_coil: bool = True
+    # what coil and drinking-water side stand
+    coil_rated_gauge_pa: float = Field(default=10e5, gt=0, le=1e7)
+    tap_rated_gauge_pa: float = Field(default=6e5, gt=0, le=1e7)
     # open to the air: its water is the loop's, taps run through a coil
     unpressurised: bool = False
 
@@ -117,6 +120,8 @@ class PipeItem(Strict):
     outer_diameter_m: float = Field(gt=0, le=0.3)
     wall_m: float = Field(gt=0, le=0.02)
     rating_c: float = Field(gt=0, le=800)
+    # what its maker says it stands cold; the usual of its material and size without
+    rated_gauge_pa: float | None = Field(default=None, gt=0, le=1e7)
     # the standard whose size it is
     standard: str = Field(default="", max_length=20)
 

@@ -362,7 +362,7 @@ class _Loop:
             self.label(
                 main,
                 (COLD_X + 34, zero - 12),
-                shown(self.sheet.design.charge.mains_gauge_pa.value, "pressure", self.units),
+                shown(self.sheet.design.main_gauge_pa, "pressure", self.units),
                 "cold main",
             )
             self.mark(main, "gauge", (COLD_X + 80, zero))
@@ -458,7 +458,7 @@ def loop_strip(sheet: Sheet, bench: str, link: Callable[[str], str]) -> list[Str
             if design.sealed
             else (("gauge", "comes back", figure("contents_above")),)
             if design.drains
-            else (("gauge", "main", shown(design.charge.mains_gauge_pa.value, "pressure", units)),)
+            else (("gauge", "main", shown(design.main_gauge_pa, "pressure", units)),)
         ),
         ("store", "store", shown(design.store.item.value.contents_l / 1000, "tank", units)),
         ("sensor_field", "start", figure("start")),

@@ -127,7 +127,7 @@ def _direct_rows(sheet: Sheet) -> list[Setting]:
                 )
             )
         return rows
-    main = _quantity(sheet.design.charge.mains_gauge_pa.value, "pressure", sheet.units)
+    main = _quantity(sheet.design.main_gauge_pa, "pressure", sheet.units)
     static = _quantity(sheet.result.charge.static, "pressure", sheet.units)
     return [Setting("Cold main", main, f"fills the direct loop; static {static}")]
 

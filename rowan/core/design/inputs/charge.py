@@ -101,6 +101,18 @@ class ChargeInputs(Inputs):
         value=4.0
     )
     mains_gauge_pa: Annotated[Number, number("cold main pressure", "pressure", 5e4, 1.2e6)] = Number(value=300e3)
+    reducer_gauge_pa: Annotated[
+        Input[float | None],
+        number(
+            "reducing valve set to",
+            "pressure",
+            5e4,
+            1e6,
+            help="Where the main presses harder than the loop's weakest part stands",
+            step=1e4,
+            empty="no reducing valve",
+        ),
+    ] = Input[float | None](value=None)
     residual_l: Annotated[
         Number,
         number("water left in the loop", "volume", 0, 100, LITRE, help="After flushing, in coil and low points"),

@@ -477,14 +477,14 @@ def direct_figures(design: Design, charge: DirectCharge) -> tuple[Figure, ...]:
         closed_form(
             key="top_direct",
             name="On top",
-            basis=say("mains {p}", p=Quantity(design.charge.mains_gauge_pa.value, "pressure")),
+            basis=say("mains {p}", p=Quantity(design.main_gauge_pa, "pressure")),
             dimension_name="pressure",
             part="vent",
             sentence=say("The cold main fills a direct loop and keeps its top under pressure."),
             expression=Expression(
                 "mains - static",
                 {
-                    "mains": _kpa(design.charge.mains_gauge_pa.value, "p", "main"),
+                    "mains": _kpa(design.main_gauge_pa, "p", "main"),
                     "static": _kpa(charge.static, "p", "static"),
                 },
             ),

@@ -496,7 +496,7 @@ def direct_findings(design: Design, charge: DirectCharge) -> tuple[Finding, ...]
                 source="practice: system and store",
             )
         )
-    top = design.charge.mains_gauge_pa.value - charge.static
+    top = design.main_gauge_pa - charge.static
     if top < LEAST_TOP_COLD_PA:
         found.append(
             Finding(

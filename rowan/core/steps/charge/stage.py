@@ -24,6 +24,7 @@ from rowan.core.steps.charge.pressures import (
     static_pressure,
     two_stage_charge,
 )
+from rowan.core.steps.charge.ratings import rating_findings
 from rowan.core.steps.charge.result import (
     ChargeResult,
     Contents,
@@ -170,6 +171,7 @@ def _sealed(design: Design, run: RunResult) -> SealedCharge:
     )
     findings = (
         *charge_findings(design, run, result, refusal),
+        *rating_findings(design, result),
         *filling_findings(design, result),
         *fluid_findings(design, result, result.tub),
     )
@@ -254,7 +256,8 @@ def _direct(design: Design, run: RunResult) -> DirectCharge:
         atmosphere=every.atmosphere,
         frost_point=every.frost_point,
     )
-    return replace(result, figures=direct_figures(design, result), findings=direct_findings(design, result))
+    findings = (*direct_findings(design, result), *rating_findings(design, result))
+    return replace(result, figures=direct_figures(design, result), findings=findings)
 
 
 def _drainback(design: Design, run: RunResult) -> DrainbackCharge:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from rowan.core.design.design import Design
+from rowan.core.steps.charge.ratings import rated_parts
 from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.commission.pressure_test import MOST_AIR_PA, RELIEF_SHARE, air_energy, highest_test
 from rowan.core.steps.run.result import RunResult
@@ -24,11 +25,17 @@ def station_flow(design: Design) -> float:
     return design.commission.station_flow_l_h.value * LITRE / 3600
 
 
+def weakest_tested(design: Design) -> float:
+    """What the weakest part in the test stands [Pa gauge]; the vessel is shut off in it."""
+    parts = [part.stands for part in rated_parts(design) if part.part != "vessel"]
+    return min(design.commission.weakest_gauge_pa.value, *parts)
+
+
 def test_pressure(design: Design) -> float:
     """Test pressure of a design [Pa gauge]."""
     commission = design.commission
     return highest_test(
-        weakest_part=min(commission.weakest_gauge_pa.value, design.collector.item.value.rated_gauge_pa),
+        weakest_part=weakest_tested(design),
         relief=design.charge.relief_gauge_pa.value,
         relief_connected=commission.relief_stays.value,
         air=commission.test.value == "air",
@@ -52,7 +59,7 @@ def commission_figures(design: Design, run: RunResult, charge: ChargeResult) -> 
 
 def _test(design: Design) -> Figure:
     commission = design.commission
-    weakest = min(commission.weakest_gauge_pa.value, design.collector.item.value.rated_gauge_pa)
+    weakest = weakest_tested(design)
     symbols = {
         "weakest": Symbol(weakest / KPA, "p", "weakest", "kPa"),
         "relief": Symbol(design.charge.relief_gauge_pa.value / KPA, "p", "relief", "kPa"),

@@ -312,7 +312,7 @@ def _after_weeks(job: Job) -> Step:
 def direct_steps(job: Job) -> tuple[Step, ...]:
     """The steps of a direct loop: the drinking water itself runs through the collectors."""
     look, settings = inspect_step(job), settings_step(job)
-    main = job.design.charge.mains_gauge_pa.value
+    main = job.design.main_gauge_pa
     return (
         replace(look, valves=_direct_valves("")),
         *_direct_filling(job),
@@ -336,7 +336,7 @@ def _direct_valves(opened: str) -> dict[str, bool]:
 
 
 def _direct_filling(job: Job) -> tuple[Step, ...]:
-    main = job.design.charge.mains_gauge_pa.value
+    main = job.design.main_gauge_pa
     return (
         Step(
             "flush",
@@ -385,5 +385,5 @@ def _direct_run(job: Job) -> Step:
         (*job.target("flow", "Flow"), *_balance(job), *job.target("arrival", "Heat arrives after")),
         HAND_S,
         say("Water above {t} scalds: test the tap before anybody else does.", t=Quantity(50.0, "temperature")),
-        job.design.charge.mains_gauge_pa.value,
+        job.design.main_gauge_pa,
     )

@@ -24,9 +24,7 @@ def _verdict(sheet: Sheet) -> Statement:
             t=Quantity(emptied.time if emptied else 0.0, "time"),
         )
     if not sheet.design.sealed:
-        return say(
-            "The cold main fills this loop: {p}", p=Quantity(sheet.design.charge.mains_gauge_pa.value, "pressure")
-        )
+        return say("The cold main fills this loop: {p}", p=Quantity(sheet.design.main_gauge_pa, "pressure"))
     charge = sheet.result.sealed
     vessel = Quantity(charge.vessel, "tank")
     if charge.setting is None:
@@ -75,7 +73,19 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
             ".",
         )
     if not sheet.design.sealed:
-        return ("A ", Slot("charge.kind"), " loop. Main ", Slot("charge.mains_gauge_pa"), ", gauge to top ", top, ".")
+        return (
+            "A ",
+            Slot("charge.kind"),
+            " loop. Main ",
+            Slot("charge.mains_gauge_pa"),
+            ", ",
+            Slot("charge.reducer_gauge_pa"),
+            ", relief ",
+            Slot("charge.relief_gauge_pa"),
+            ", gauge to top ",
+            top,
+            ".",
+        )
     parts: tuple[str | Slot, ...] = (
         "Vessel ",
         Slot("charge.vessel_l"),

@@ -352,7 +352,7 @@ def direct_column(sheet: Sheet) -> Drawing:
     """A direct loop: what the main leaves on the way up; the main's pressure is moved by hand."""
     drawing = Drawing(WIDTH, 380, "Pressure up a direct loop, from the cold main to the top", "direct", "direct")
     units = sheet.units
-    main, height = sheet.design.charge.mains_gauge_pa.value, sheet.result.run.route.top
+    main, height = sheet.design.main_gauge_pa, sheet.result.run.route.top
     left, right, top, foot = 120.0, 560.0, 40.0, 320.0
     most = max(main * 1.25, 4e5)
 

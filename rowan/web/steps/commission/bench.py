@@ -27,7 +27,7 @@ def _verdict(sheet: Sheet) -> Statement:
         return say(
             "Test at {t}, then fill from the main at {m}",
             t=test,
-            m=Quantity(design.charge.mains_gauge_pa.value, "pressure"),
+            m=Quantity(design.main_gauge_pa, "pressure"),
         )
     if result.setting is None:
         return say("Test at {t}; what to leave it at is still open", t=test)

@@ -330,7 +330,7 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     if result.draining is not None:
         _open_loop(drawing, sheet, frame, result.draining)
         return
-    fill = result.setting.fill if result.setting else sheet.design.charge.mains_gauge_pa.value
+    fill = result.setting.fill if result.setting else sheet.design.main_gauge_pa
 
     def left(height: float) -> float:
         return gauge_at(gauge=fill, volume_share=sheet.design.glycol_share, height=height)

@@ -1,0 +1,194 @@
+"""Every pressure of a loop against the weakest part of it: main, fill, standstill and relief, whatever kind it is.
+
+A relief above what a part stands protects nothing; a main above it bursts the part on the day it is opened. The maker's
+rating wins over the usual one. Source: defaults, pressure ratings.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from rowan.core.design.design import Design
+from rowan.core.goods.ratings import BAR, RELIEFS_PA, STATION_PA, VESSEL_PA, pipe_stands
+from rowan.core.steps.charge.result import ChargeResult, DrainbackCharge, setting_of, states_of
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.source import methods
+
+SEEPS_SHARE = 0.9  # of its setting, over which a relief begins to weep and its seat to scale
+REDUCED_STEP_PA = 0.1 * BAR  # a reducing valve is set to a tenth of a bar
+LEAST_TOP_PA = 30e3  # Pa, what has to be left on top of a filled loop; methods 10
+
+
+@dataclass(frozen=True)
+class Rated:
+    """A part of the loop, where it is in it, and what it stands [Pa gauge]."""
+
+    name: str
+    part: str
+    stands: float
+
+
+def rated_parts(design: Design) -> tuple[Rated, ...]:
+    """Every part that feels the loop's pressure, weakest first."""
+    hot = design.charge.working_hot_c.value
+    run, store = design.run, design.store.item.value
+    pipes = {leg.pipe.name: leg.pipe for line in (run.cold, run.hot) for leg in line if leg.pipe is not None}
+    pipes[run.pipe.value.name] = run.pipe.value
+    found = [Rated("collectors", "collector", design.collector.item.value.rated_gauge_pa)]
+    found += [Rated(f"pipe {name}", "hot_line", pipe_stands(pipe, hot)) for name, pipe in pipes.items()]
+    if design.through_store:
+        if not store.unpressurised and not design.is_pool:
+            found.append(Rated("store, drinking-water side", "store", store.tap_rated_gauge_pa))
+    else:
+        found.append(Rated("store's coil", "coil", store.coil_rated_gauge_pa))
+    if design.sealed:
+        found += [Rated("solar station", "gauge", STATION_PA), Rated("vessel", "vessel", VESSEL_PA)]
+    return tuple(sorted(found, key=lambda part: part.stands))
+
+
+def weakest_part(design: Design) -> Rated:
+    """The part that stands least."""
+    return rated_parts(design)[0]
+
+
+def rating_findings(design: Design, charge: ChargeResult) -> tuple[Finding, ...]:
+    """What presses harder than the weakest part stands; none of a loop that is open to the air."""
+    if isinstance(charge, DrainbackCharge):
+        return ()
+    return (*_relief(design, charge), *(() if design.sealed else _main(design, charge)), *_own(design, charge))
+
+
+def fitting_relief(design: Design, charge: ChargeResult) -> float | None:
+    """The highest relief sold that the weakest part stands and the loop can live under [Pa gauge]; None without one."""
+    weakest = weakest_part(design).stands
+    least = charge.static + LEAST_TOP_PA
+    return next((size for size in reversed(RELIEFS_PA) if least < SEEPS_SHARE * size and size <= weakest), None)
+
+
+def reduced_main(design: Design, charge: ChargeResult, relief: float) -> float | None:
+    """What a reducing valve is set to under a relief [Pa gauge]: below its weeping and the weakest part, enough on top.
+
+    None where no setting does both.
+    """
+    most = min(SEEPS_SHARE * relief, SEEPS_SHARE * weakest_part(design).stands)
+    wanted = math.floor(most / REDUCED_STEP_PA + 1e-9) * REDUCED_STEP_PA
+    return wanted if wanted >= charge.static + LEAST_TOP_PA else None
+
+
+def _relief(design: Design, charge: ChargeResult) -> Iterator[Finding]:
+    relief, weakest = design.charge.relief_gauge_pa.value, weakest_part(design)
+    if relief <= weakest.stands * (1 + 1e-9):
+        return
+    lower = fitting_relief(design, charge)
+    cures = []
+    if lower is not None:
+        changes = [Change("charge.relief_gauge_pa", lower)]
+        reduced = reduced_main(design, charge, lower)
+        if not design.sealed and design.main_gauge_pa > SEEPS_SHARE * lower and reduced is not None:
+            changes.append(Change("charge.reducer_gauge_pa", reduced))
+        words = say("Fit a relief of {r}", r=Quantity(lower, "pressure"))
+        if len(changes) > 1:
+            words = say(
+                "Fit a relief of {r} and reduce the main to {m}",
+                r=Quantity(lower, "pressure"),
+                m=Quantity(float(changes[1].value), "pressure"),
+            )
+        cures.append(Cure(words, tuple(changes)))
+    yield _finding(
+        "relief_over_rating",
+        "relief",
+        say("the relief opens above what a part stands"),
+        say(
+            "{w}: {s}. The relief opens at {r}, after that part has burst.",
+            w=_capital(weakest.name),
+            s=Quantity(weakest.stands, "pressure"),
+            r=Quantity(relief, "pressure"),
+        ),
+        (relief, weakest.stands),
+        cures,
+    )
+
+
+def _main(design: Design, charge: ChargeResult) -> Iterator[Finding]:
+    main, relief, weakest = design.main_gauge_pa, design.charge.relief_gauge_pa.value, weakest_part(design)
+    reduced = reduced_main(design, charge, min(relief, weakest.stands))
+    cures = []
+    if reduced is not None:
+        words = say("A reducing valve, set to {m}", m=Quantity(reduced, "pressure"))
+        cures.append(Cure(words, (Change("charge.reducer_gauge_pa", reduced),)))
+    if main > weakest.stands * (1 + 1e-9):
+        yield _finding(
+            "main_over_rating",
+            "gauge",
+            say("the main presses harder than a part stands"),
+            say(
+                "{w}: {s}. The main brings {m}, at night more. A reducing valve, a break tank or an open loop.",
+                w=_capital(weakest.name),
+                s=Quantity(weakest.stands, "pressure"),
+                m=Quantity(main, "pressure"),
+            ),
+            (main, weakest.stands),
+            cures,
+        )
+    elif main > SEEPS_SHARE * relief * (1 + 1e-9):
+        yield _finding(
+            "main_over_relief",
+            "relief",
+            say("the main keeps the relief open"),
+            say(
+                "The main brings {m}; a relief of {r} weeps from {w} on, day and night.",
+                m=Quantity(main, "pressure"),
+                r=Quantity(relief, "pressure"),
+                w=Quantity(SEEPS_SHARE * relief, "pressure"),
+            ),
+            (main, SEEPS_SHARE * relief),
+            cures,
+        )
+
+
+def _own(design: Design, charge: ChargeResult) -> Iterator[Finding]:
+    """Fill and standstill of a loop with a vessel, where its relief would let them come so high."""
+    setting, weakest = setting_of(charge), weakest_part(design)
+    if setting is None:
+        return
+    standing = states_of(charge).get("stagnation")
+    reached = max(setting.fill, standing.station or 0.0 if standing else 0.0)
+    if reached <= weakest.stands * (1 + 1e-9):
+        return
+    yield _finding(
+        "loop_over_rating",
+        weakest.part,
+        say("the loop presses harder than a part stands"),
+        say(
+            "{w}: {s}. Filled or at a standstill the loop comes to {p}.",
+            w=_capital(weakest.name),
+            s=Quantity(weakest.stands, "pressure"),
+            p=Quantity(reached, "pressure"),
+        ),
+        (reached, weakest.stands),
+        [],
+    )
+
+
+def _capital(words: str) -> str:
+    return words[:1].upper() + words[1:]
+
+
+def _finding(
+    key: str, part: str, title: Statement, reason: Statement, amounts: tuple[float, float], cures: list[Cure]
+) -> Finding:
+    return Finding(
+        key=key,
+        level="stop",
+        stage="charge",
+        part=part,
+        title=title,
+        reason=reason,
+        quantity=Quantity(amounts[0], "pressure"),
+        limit=Quantity(amounts[1], "pressure"),
+        cures=tuple(cures),
+        source=methods(10),
+    )
