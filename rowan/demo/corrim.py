@@ -26,6 +26,9 @@ def corrim() -> Design:
             Change("duty.litres_per_person_l", 32.0, "agreed"),
             Change("duty.away", "3-24 Nov", "agreed"),
             Change("charge.kind", "drainback", "agreed"),
+            # open to the air at 1,100 m water boils near 96 °C, and a full siphon lets go at 61
+            Change("control.cut_out_c", 86.0, "agreed"),
+            Change("store.maximum_c", 60.0, "agreed"),
             Change("collector.count", 12, "agreed"),
             Change("run.flow_l_h", 1440.0),
             Change("collector.rows", "6 + 6"),

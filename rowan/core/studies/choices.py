@@ -11,12 +11,13 @@ from typing import Any
 
 from rowan.core.design.changes import changed, locate
 from rowan.core.design.design import Design
-from rowan.core.fluid import MOST_SHARE, strength
+from rowan.core.fluid import MOST_SHARE, boiling_point, strength
 from rowan.core.goods.items import CollectorItem, PumpItem, StoreItem
+from rowan.core.steps.control.conflicts import NEAR_STORE_K, UNDER_BOILING_K
 from rowan.core.steps.store.stage import scaled_store
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
-from rowan.core.weather.air import FROST_GUARDED_BELOW_C
+from rowan.core.weather.air import FROST_GUARDED_BELOW_C, atmosphere
 
 
 def chosen(design: Design, path: str, value: Any) -> list[Change]:
@@ -86,7 +87,21 @@ def _with_loop(design: Design, kind: str) -> list[Change]:
             changes.append(Change("charge.share", MOST_SHARE))
     if kind == "direct":
         changes.append(Change("control.frost", design.survey.design_minimum_c.value < FROST_GUARDED_BELOW_C))
+    if kind == "drainback":
+        changes += _open_limits(design)
     return changes
+
+
+def _open_limits(design: Design) -> list[Change]:
+    """What is open to the air boils sooner: the pump stops under that, and the store before the pump has to."""
+    boils = boiling_point(volume_share=0.0, pressure_abs=atmosphere(altitude=design.survey.altitude_m.value))
+    cut_out = _held(design, "control.cut_out_c", math.floor(boils - UNDER_BOILING_K))
+    most = math.floor(cut_out - design.control.start_k.value - NEAR_STORE_K)
+    limit = min(design.store.maximum_c.value, _held(design, "store.maximum_c", most))
+    return [
+        Change("control.cut_out_c", min(design.control.cut_out_c.value, cut_out)),
+        Change("store.maximum_c", limit),
+    ]
 
 
 _GOES_WITH: dict[str, Callable[[Design, Any], list[Change]]] = {

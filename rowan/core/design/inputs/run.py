@@ -129,6 +129,21 @@ class RunInputs(Inputs):
             empty="not over a rim",
         ),
     ] = Input[float | None](value=None)
+    return_under: Annotated[
+        Flag, flag("return ends", "under the water", "over the water", help="Of a loop that drains")
+    ] = Flag(value=False)
+    air_inlet_m: Annotated[
+        Input[float | None],
+        number(
+            "air inlet over the cold mark",
+            "length",
+            0.0,
+            1,
+            help="A hole or pipe that lets air into a return that ends under water; without it the field never drains",
+            step=0.001,
+            empty="no air inlet",
+        ),
+    ] = Input[float | None](value=None)
     panel_w: Annotated[
         Number, number("panel of a 12 V pump", "electric_power", 3, 400, help="Rated at {1000|irradiance}")
     ] = Number(value=20.0)

@@ -8,7 +8,7 @@ from typing import Any
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import ALWAYS, day_minutes
-from rowan.core.steps.charge.result import ChargeResult, states_of
+from rowan.core.steps.charge.result import ChargeResult, DrainbackCharge, states_of
 from rowan.core.steps.control.differences import battery_hunts
 from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.result import RunResult
@@ -24,6 +24,7 @@ NEAR_STORE_K = 15.0  # K over the store limit, within which cooling fights it
 LEAST_TRUE_K = 0.0  # K of true difference left when sensors err, or the pump runs on for nothing
 RESUME_OVER_V = 0.3  # V over what the battery sags
 LONG_RING_H = 12.0  # h a day, beyond which a ring costs more than it saves
+UNDER_BOILING_K = 10.0  # K a cut-out stays under boiling; defaults, cut-out
 MOST_FLOOR = 0.9  # of full speed, over which a floor leaves nothing to follow
 
 
@@ -200,6 +201,16 @@ def _cut_out(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[F
     least = limit + design.control.start_k.value + NEAR_STORE_K
     if design.is_pool or cut_out >= least:
         return
+    cures = (_cure("Cut out at {t}", "control.cut_out_c", least, t=Quantity(least, "temperature")),)
+    most = _most_open(charge)
+    if most is not None and least > most:
+        # in an open loop the field may not come so near to boiling: the store has to stop earlier instead
+        cooler = float(math.floor(most - design.control.start_k.value - NEAR_STORE_K))
+        changes = (Change("store.maximum_c", cooler), Change("control.cut_out_c", most))
+        words = say(
+            "Limit the store to {s}, cut out at {t}", s=Quantity(cooler, "temperature"), t=Quantity(most, "temperature")
+        )
+        cures = (Cure(words, changes),)
     yield _found(
         "cut_out_early",
         "fix",
@@ -211,8 +222,36 @@ def _cut_out(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[F
             l=Quantity(least, "temperature"),
             c=Quantity(cut_out, "temperature"),
         ),
-        (_cure("Cut out at {t}", "control.cut_out_c", least, t=Quantity(least, "temperature")),),
+        cures,
         (Quantity(cut_out, "temperature"), Quantity(least, "temperature")),
+    )
+
+
+def _most_open(charge: ChargeResult) -> float | None:
+    """The highest cut-out of a loop open to the air [°C], whole; None for a loop under pressure."""
+    if not isinstance(charge, DrainbackCharge):
+        return None
+    return float(math.floor(charge.draining.lift.boils_c - UNDER_BOILING_K))
+
+
+def _open_boils(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
+    """A cut-out that lets the pump send water into a field where, open to the air, it boils."""
+    most, cut_out = _most_open(charge), design.control.cut_out_c.value
+    if most is None or cut_out <= most or not isinstance(charge, DrainbackCharge):
+        return
+    yield _found(
+        "cut_out_open_boils",
+        "fix",
+        "sensor_field",
+        "the cut-out lets an open loop boil",
+        say(
+            "Open to the air, water boils at {b} here. Up to {c} the pump sends it through the field: steam at the tank, and "
+            "nobody beside it.",
+            b=Quantity(charge.draining.lift.boils_c, "temperature"),
+            c=Quantity(cut_out, "temperature"),
+        ),
+        (_cure("Cut out at {t}", "control.cut_out_c", most, t=Quantity(most, "temperature")),),
+        (Quantity(cut_out, "temperature"), Quantity(most, "temperature")),
     )
 
 
@@ -487,6 +526,7 @@ RULES: tuple[Callable[[Design, ChargeResult, RunResult], Iterator[Finding]], ...
     _order,
     _cut_out,
     _boils,
+    _open_boils,
     _speed,
     _sensors,
     _backup,
@@ -495,7 +535,7 @@ RULES: tuple[Callable[[Design, ChargeResult, RunResult], Iterator[Finding]], ...
 # what the page of functions shows of the bench's findings
 KEYS = (
     "frost_on_glycol", "frost_on_drainback", "frost_levels", "night_drainback", "night_tubes", "night_always",
-    "cooling_late", "dump_late", "cooling_drainback", "cooling_scalds", "cut_out_early", "cut_out_over_boiling",
+    "cooling_late", "dump_late", "cooling_drainback", "cooling_scalds", "cut_out_early", "cut_out_over_boiling", "cut_out_open_boils",
     "chopped_mains", "no_signal", "slow_floor", "never_stops", "backup_before_sun", "window_unused", "clock_wrong",
     "hygiene_powerless", "ring_all_day", "battery_hunts",
 )  # fmt: skip

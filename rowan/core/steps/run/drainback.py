@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
-from rowan.core.fluid import properties
+from rowan.core.fluid import boiling_point, properties, water_vapour_pressure
 from rowan.core.steps.run.draining import (
     Drain,
     Falls,
@@ -30,7 +30,8 @@ from rowan.core.weather.air import atmosphere
 
 OPEN_STORE_FILLED = 0.95  # of its height
 LEAST_HEIGHT_M = 0.05  # m, under which a lift is level
-WATER_C, VAPOUR_PA = 50.0, 12350.0  # water a running return seldom passes, and what it boils at
+OVER_BOILING_PA = 10e3  # Pa the top of a siphon stays over boiling; methods 8
+LEAST_SIPHON_PA = 1.3e3  # Pa, what water of 10 °C boils at: under it no siphon ever stands
 
 
 def water_level(design: Design) -> float:
@@ -45,17 +46,30 @@ def water_level(design: Design) -> float:
 
 @dataclass(frozen=True)
 class Lift:
-    """What a drainback pump lifts: height from the running level to the top [m], density [kg/m³], bore of the return [m]."""
+    """What a drainback pump lifts: height from the running level to the top [m], density [kg/m³], bore of the return [m],
+    air pressure [Pa] and what the water is like while the loop works [°C]."""
 
     height: float
     density: float
     bore: float
     atmosphere: float
+    water_c: float
 
     @property
     def start_head(self) -> float:
         """Head that brings the first water over the top [Pa]."""
         return self.density * GRAVITY * max(self.height, 0.0)
+
+    @property
+    def siphon_ends_c(self) -> float | None:
+        """The temperature of the water up to which a siphon stands over this height [°C]; None where none ever does."""
+        spare = self.atmosphere - self.start_head - OVER_BOILING_PA
+        return boiling_point(volume_share=0.0, pressure_abs=spare) if spare > LEAST_SIPHON_PA else None
+
+    @property
+    def boils_c(self) -> float:
+        """What the water boils at where the loop stands open to the air [°C]."""
+        return boiling_point(volume_share=0.0, pressure_abs=self.atmosphere)
 
     def head(self, *, flow: float, friction: float) -> DrainbackHead:
         """Heads at a flow [m³/s] with the loop's friction [Pa]."""
@@ -66,7 +80,7 @@ class Lift:
             density=self.density,
             flow=flow,
             return_bore=self.bore,
-            vapour_pressure=VAPOUR_PA,
+            vapour_pressure=water_vapour_pressure(temperature=self.water_c),
             atmosphere=self.atmosphere,
         )
 
@@ -78,6 +92,7 @@ def lift_of(design: Design, route: Profile, density: float) -> Lift:
         density,
         min(leg.pipe.bore_m for leg in route.hot),
         atmosphere(altitude=design.survey.altitude_m.value),
+        design.collector.working_c.value,
     )
 
 
@@ -153,7 +168,7 @@ def _toward(leg: ProfileLeg) -> float:
 def draining(design: Design, route: Profile, *, flow: float, friction: float, outdoor_loss: float) -> Draining:
     """Everything about the emptying of a design. `flow` [m³/s] and `friction` [Pa] running; `outdoor_loss` [W/m·K]."""
     pipe, item = design.run.laid("hot"), design.collector.item.value
-    water = properties(volume_share=0.0, temperature=WATER_C)
+    water = properties(volume_share=0.0, temperature=design.collector.working_c.value)
     level = water_level(design)
     lift = lift_of(design, route, water.density)
     wet = [(leg, _above(leg, level)) for leg in route.legs()]
