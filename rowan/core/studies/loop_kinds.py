@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation.year import Year
+from rowan.core.steps.charge.findings import freezes_from
 from rowan.core.studies.choices import with_kind
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
@@ -39,10 +40,11 @@ LOW_STORE_M = 0.0  # m; a thermosiphon's store must not lie below the field's to
 
 @dataclass(frozen=True)
 class Objection:
-    """What speaks against a kind: a hard stop, or something to mend."""
+    """What speaks against a kind: a hard stop, or something to mend; `key` as a finding's."""
 
     level: Level
     words: Statement
+    key: str = ""
 
 
 @dataclass(frozen=True)
@@ -70,7 +72,7 @@ def objections(design: Design, result: Reckoning, kind: str) -> tuple[Objection,
     if kind == "drainback":
         return _drainback(design)
     if kind in ("direct", "thermosiphon"):
-        return (*_water_outside(design), *(_above(result) if kind == "thermosiphon" else ()))
+        return (*_water_outside(design, kind), *(_above(design, result) if kind == "thermosiphon" else ()))
     if design.is_pool:
         return (Objection("fix", say("A pool's water needs an exchanger between it and the glycol.")),)
     return ()
@@ -82,14 +84,14 @@ def _drainback(design: Design) -> tuple[Objection, ...]:
     stops = [f for f in found if f.key == "does_not_drain"]
     mend = [f for f in found if f.key in ("lift_short", "return_narrow", "no_fall")]
     traps = sum(f.key.startswith("trap_") for f in found)
-    against = [Objection("stop", f.title) for f in stops] + [Objection("fix", f.title) for f in mend]
+    against = [Objection("stop", f.title, f.key) for f in stops] + [Objection("fix", f.title, f.key) for f in mend]
     if traps:
         words = "a leg does" if traps == 1 else f"{traps} legs do"
-        against.append(Objection("fix", say(words + " not fall toward the store")))
+        against.append(Objection("fix", say(words + " not fall toward the store"), "traps"))
     return tuple(against)
 
 
-def _water_outside(design: Design) -> tuple[Objection, ...]:
+def _water_outside(design: Design, kind: str) -> tuple[Objection, ...]:
     found = []
     coldest = design.survey.design_minimum_c.value
     if coldest < WATER_OUTSIDE_FROM_C and not design.is_pool:
@@ -99,13 +101,22 @@ def _water_outside(design: Design) -> tuple[Objection, ...]:
                 say("Water stands outside and the coldest night is {c}.", c=Quantity(coldest, "temperature")),
             )
         )
+    elif kind == "thermosiphon" and coldest < freezes_from(design) and not design.is_pool:
+        # a direct loop's controller guards it; here is no pump that could
+        words = say(
+            "Under a clear sky this field freezes from {f} of air on; the coldest night is {c}, and no pump guards it.",
+            f=Quantity(freezes_from(design), "temperature"),
+            c=Quantity(coldest, "temperature"),
+        )
+        found.append(Objection("stop", words, "sky_frost"))
     if design.survey.water.value == "hard" and not design.is_pool:
         found.append(Objection("fix", say("Hard water scales the collectors shut.")))
     return tuple(found)
 
 
-def _above(result: Reckoning) -> tuple[Objection, ...]:
-    if result.run.route.top <= LOW_STORE_M:
+def _above(design: Design, result: Reckoning) -> tuple[Objection, ...]:
+    """A plan that is a thermosiphon already has its own input for where the store stands."""
+    if result.run.route.top <= LOW_STORE_M or design.charge.kind.value == "thermosiphon":
         return ()
     return (
         Objection(
@@ -153,4 +164,4 @@ def recommendation(design: Design, judged: Sequence[Judgement]) -> Statement:
 
 
 def _falls(judgement: Judgement) -> bool:
-    return any("fall" in o.words.template for o in judgement.objections)
+    return any(o.key in ("no_fall", "traps") for o in judgement.objections)

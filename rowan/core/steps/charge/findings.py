@@ -22,7 +22,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE
-from rowan.core.weather.air import WATER_OUTSIDE_FROM_C
+from rowan.core.weather.air import PLATES_FREEZE_FROM_C, TUBES_FREEZE_FROM_C, WATER_OUTSIDE_FROM_C
 
 RESERVE_GAP_PA = 30e3  # Pa under the fill, as the reserve school charges
 MOST_GAP_PA, GAP_STEP_PA = 70e3, 1e3  # Pa, how far the cure may go, in steps a gauge shows
@@ -476,8 +476,6 @@ def direct_findings(design: Design, charge: DirectCharge) -> tuple[Finding, ...]
     if design.is_pool:
         return _winter_pool(coldest)
     if coldest < WATER_OUTSIDE_FROM_C:
-        wanted = _strength(design)
-        changes = (Change("charge.kind", "sealed"), *(() if wanted is None else (Change("charge.share", wanted),)))
         found.append(
             Finding(
                 key="direct_frost",
@@ -492,10 +490,12 @@ def direct_findings(design: Design, charge: DirectCharge) -> tuple[Finding, ...]
                 ),
                 quantity=Quantity(coldest, "temperature"),
                 limit=Quantity(WATER_OUTSIDE_FROM_C, "temperature"),
-                cures=(Cure(say("Make it a sealed glycol loop"), changes, "contents"),),
+                cures=(Cure(say("Make it a sealed glycol loop"), _as_sealed(design), "contents"),),
                 source="practice: system and store",
             )
         )
+    elif coldest < freezes_from(design) and not _guarded(design):
+        found.append(_sky_frost(design, coldest))
     top = design.main_gauge_pa - charge.static
     if top < LEAST_TOP_COLD_PA:
         found.append(
@@ -522,6 +522,50 @@ def direct_findings(design: Design, charge: DirectCharge) -> tuple[Finding, ...]
             )
         )
     return tuple(found)
+
+
+def freezes_from(design: Design) -> float:
+    """The air temperature from which a clear sky freezes water in this field [°C]: tubes keep a vacuum between."""
+    tubes = design.collector.item.value.kind in ("tube", "heat pipe")
+    return TUBES_FREEZE_FROM_C if tubes else PLATES_FREEZE_FROM_C
+
+
+def _guarded(design: Design) -> bool:
+    """Whether a pump warms the field before its water freezes."""
+    control = design.control
+    has_pump = design.charge.kind.value != "thermosiphon"
+    return has_pump and control.frost.value and control.frost_c.value >= freezes_from(design)
+
+
+def _sky_frost(design: Design, coldest: float) -> Finding:
+    """Water in a field that faces a clear sky is colder than the air."""
+    from_c = freezes_from(design)
+    cures = [Cure(say("Make it a sealed glycol loop"), _as_sealed(design), "contents")]
+    if design.charge.kind.value != "thermosiphon":
+        words = say("Frost protection from {t}", t=Quantity(from_c, "temperature"))
+        cures.insert(0, Cure(words, (Change("control.frost", True), Change("control.frost_c", from_c))))
+    return Finding(
+        key="sky_frost",
+        level="stop",
+        stage="charge",
+        part="collector",
+        title=say("a clear sky freezes the water in this field"),
+        reason=say(
+            "It faces the sky and gets some kelvins colder than the air: from {f} on it freezes. The coldest night is {c}, "
+            "and nothing warms it. In a power cut even frost protection stands still: then it is drained by hand.",
+            f=Quantity(from_c, "temperature"),
+            c=Quantity(coldest, "temperature"),
+        ),
+        quantity=Quantity(coldest, "temperature"),
+        limit=Quantity(from_c, "temperature"),
+        cures=tuple(cures),
+        source="defaults: clear sky",
+    )
+
+
+def _as_sealed(design: Design) -> tuple[Change, ...]:
+    wanted = _strength(design)
+    return (Change("charge.kind", "sealed"), *(() if wanted is None else (Change("charge.share", wanted),)))
 
 
 def _winter_pool(coldest: float) -> tuple[Finding, ...]:

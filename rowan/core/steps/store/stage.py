@@ -25,6 +25,7 @@ from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE
 
 SCALD_C = 50.0  # °C at the tap that hurts
+UNLIMITED_STORE_C = 95.0  # °C a store comes to in summer where no limit acts; practice, thermosiphon
 HOT_STORE_C = 60.0  # °C at which hygiene is served
 USABLE_AT_C = 60.0  # °C at which contents are told as litres at the tap
 
@@ -298,10 +299,33 @@ def _coil(design: Design) -> list[Finding]:
     ]
 
 
+def hottest_tap(design: Design, limit: float | None = None) -> float:
+    """The hottest water that may come to a tap [°C], with the store limited as it is or to `limit`: what the sun, the backup
+    or a weekly pass heat it to. No limit acts on a loop without a pump."""
+    store = design.store
+    found = [store.maximum_c.value if limit is None else limit]
+    if design.charge.kind.value == "thermosiphon":
+        found.append(UNLIMITED_STORE_C)
+    if store.backup.value != "none":
+        found.append(store.backup_c.value)
+        if store.hygiene.value == "weekly":
+            found.append(design.functions.hygiene_c.value)
+    return max(found)
+
+
+def _held_cool(design: Design) -> tuple[Cure, ...]:
+    """Holding the store cool helps only where nothing else makes the tap's water hot."""
+    if hottest_tap(design, SCALD_C) > SCALD_C:
+        return ()
+    words = say("Hold the store at {t}", t=Quantity(SCALD_C, "temperature"))
+    return (Cure(words, (Change("store.maximum_c", SCALD_C),)),)
+
+
 def _safety(design: Design) -> list[Finding]:
     store = design.store
     found = []
-    if design.taps and store.maximum_c.value > SCALD_C and not store.tempering_valve.value:
+    hottest = hottest_tap(design)
+    if design.taps and hottest > SCALD_C and not store.tempering_valve.value:
         found.append(
             Finding(
                 key="no_tempering",
@@ -310,19 +334,16 @@ def _safety(design: Design) -> list[Finding]:
                 part="tap",
                 title=say("the tap can scald"),
                 reason=say(
-                    "The store may reach {t}; water of {s} scalds in seconds. Above {l} a tempering valve stands between store and tap.",
-                    t=Quantity(store.maximum_c.value, "temperature"),
+                    "The water may reach {t}; water of {s} scalds in seconds. Above {l} a tempering valve stands between store and tap.",
+                    t=Quantity(hottest, "temperature"),
                     s=Quantity(60.0, "temperature"),
                     l=Quantity(SCALD_C, "temperature"),
                 ),
-                quantity=Quantity(store.maximum_c.value, "temperature"),
+                quantity=Quantity(hottest, "temperature"),
                 limit=Quantity(SCALD_C, "temperature"),
                 cures=(
                     Cure(say("Fit a tempering valve"), (Change("store.tempering_valve", True),)),
-                    Cure(
-                        say("Hold the store at {t}", t=Quantity(SCALD_C, "temperature")),
-                        (Change("store.maximum_c", SCALD_C),),
-                    ),
+                    *_held_cool(design),
                 ),
                 source="practice: system and store",
             )
