@@ -48,8 +48,9 @@ class Sheet:
     units: System
     measured: Sky | None = None
     look: Look = NO_LOOK
-    # the state before, whose year stands in until this one's has been run; None for whoever waits
+    # the state before, and the one whose year stands in until this one's has been run; None for whoever waits
     before: Reckoned | None = None
+    shown: Reckoned | None = None
     # where design and reckoning are kept with their year; None for a variant that nobody saved
     kept: Reckoned | None = None
 
@@ -72,6 +73,8 @@ class Sheet:
         if self.before is None or self.kept is None or self.kept.kept_year(self.measured) is not None:
             return None
         found = self.before.kept_year(self.measured)
+        if found is None and self.shown is not None:
+            found = self.shown.kept_year(self.measured)
         return found if isinstance(found, Year) else None
 
     @property
@@ -102,10 +105,16 @@ class Sheet:
 
 
 def sheet_from(
-    found: Reckoned, units: System, measured: Sky | None, look: Look = NO_LOOK, before: Reckoned | None = None
+    found: Reckoned,
+    units: System,
+    measured: Sky | None,
+    look: Look = NO_LOOK,
+    *,
+    before: Reckoned | None = None,
+    shown: Reckoned | None = None,
 ) -> Sheet:
     """The sheet of what is kept reckoned."""
-    return Sheet(found.design, found.result, units, measured, look, before, found)
+    return Sheet(found.design, found.result, units, measured, look, before, shown, found)
 
 
 @dataclass(frozen=True)

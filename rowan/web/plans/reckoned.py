@@ -83,6 +83,25 @@ class Reckoned:
         return self._effects.get((finding.key, index))
 
 
+# the newest state of each plan whose year was shown: it stands in while that of a newer one is being run
+_shown: OrderedDict[int, Reckoned] = OrderedDict()
+
+
+def note_shown(plan: int, found: Reckoned) -> None:
+    """Keeps which state's year a plan's page has shown."""
+    with _lock:
+        _shown[plan] = found
+        _shown.move_to_end(plan)
+        while len(_shown) > KEPT:
+            _shown.popitem(last=False)
+
+
+def last_shown(plan: int) -> Reckoned | None:
+    """The state whose year was shown last; None where none was."""
+    with _lock:
+        return _shown.get(plan)
+
+
 def _weather(measured: Sky | None) -> str:
     return measured.digest if measured is not None else ""
 

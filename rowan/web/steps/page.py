@@ -16,7 +16,7 @@ from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet, s
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.editing.blanks import Blank, blank, sentence
 from rowan.web.plans.models import Plan, Revision
-from rowan.web.plans.reckoned import Reckoned, reckoned
+from rowan.web.plans.reckoned import Reckoned, last_shown, note_shown, reckoned
 from rowan.web.plans.weather import measured_sky
 from rowan.web.steps.registry import BENCHES
 from rowan.web.steps.run.legs import leg_rows
@@ -176,7 +176,10 @@ def bench_page(
     found = reckoned(revision)
     design, result = found.design, found.result
     before = _state_before(plan, revision) if saved else None
-    sheet = sheet_from(found, units, measured_sky(design, plan.job.firm_id), look, before)
+    measured = measured_sky(design, plan.job.firm_id)
+    sheet = sheet_from(found, units, measured, look, before=before, shown=last_shown(plan.pk) if before else None)
+    if not sheet.year_is_old:
+        note_shown(plan.pk, found)
     refused = refusal.blank if refusal else None
     source = bench.of or bench.key
     here = tuple(f for f in sheet.findings if f.stage == source)
@@ -234,7 +237,9 @@ def told(sheet: Sheet, bench: Bench) -> str:
     telling first, then findings come and gone."""
     if sheet.before is None:
         return ""
-    moved = difference(sheet_from(sheet.before, sheet.units, sheet.measured), sheet)
+    # neither state is made to run its year for a sentence
+    older = sheet_from(sheet.before, sheet.units, sheet.measured, before=sheet.before, shown=sheet.shown)
+    moved = difference(older, sheet)
     here = {figure.key for figure in sheet.result.bench_figures(bench.of or bench.key)}
     units = sheet.units
     first = sorted((m for m in moved.moved if m.after is not None), key=lambda m: m.key not in here)

@@ -2,6 +2,8 @@
 (() => {
   const PIECES = ["verdict", "state-line", "tape", "loop-strip", "loop-column", "reckoning"];
   const asked = new WeakSet();
+  // a hand that goes on changing is not made to wait for years of states it has left
+  const LATER_MS = 150;
   function putIn(fresh) {
     const kept = document.activeElement?.closest("[id]")?.id;
     const yearly = [...document.querySelectorAll("[data-yearly]")].map((block) => block.id);
@@ -24,6 +26,9 @@
     const place = document.querySelector("[data-later]");
     if (!place || asked.has(place)) return;
     asked.add(place);
+    setTimeout(() => { if (place.isConnected) ask(place); }, LATER_MS);
+  }
+  function ask(place) {
     fetch(place.dataset.later, { headers: { "X-Requested-With": "fetch" } })
       .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
       .then((text) => {
