@@ -138,7 +138,7 @@ def _papers(client: Client, plan: Plan) -> None:
 def _starts() -> None:
     """A new process until the core can reckon, and until the loop is loaded compiled."""
     for name, what in (
-        ("import of the core, new process", "import rowan.core.appraise"),
+        ("import of the core, new process", "import rowan.core.appraise.appraisal"),
         ("the same with the loop loaded", "from rowan.core.simulation.year import warm; warm()"),
     ):
         command = [sys.executable, "-c", what]
@@ -169,7 +169,7 @@ def _edits(client: Client, plan: Plan) -> None:
     race = f"/jobs/{plan.job_id}/A/race/"
     _measure(
         "move the rival on Control: its new race",
-        lambda: client.get(race, {"start": next(starts), "stop": "2"}),
+        lambda: client.get(race, {"start": next(starts), "stop": "2"}, headers={"X-Requested-With": "fetch"}),
         repeats=20,
     )
 
