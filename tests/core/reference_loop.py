@@ -6,7 +6,7 @@ from typing import Any
 
 from rowan.core import fluid as media
 from rowan.core.goods import prices as saving
-from rowan.core.steps.charge import pressures, vessel
+from rowan.core.steps.charge import pressures, ratings, vessel
 from rowan.core.steps.commission import pressure_test
 from rowan.core.steps.run import friction, insulation, pump
 from rowan.core.weather import air
@@ -408,7 +408,7 @@ def _(g: Given) -> dict[str, Any]:
 
 @rule("highest_test")
 def _(g: Given) -> dict[str, Any]:
-    highest = pressure_test.highest_test(
+    highest = ratings.highest_test(
         weakest_part=g["weakest_part_pa"], relief=g["relief_gauge_pa"], relief_connected=g["relief_connected"]
     )
     return {"highest_test_gauge_pa": highest}

@@ -12,8 +12,8 @@ from rowan.core.goods.catalogue import COLLECTORS, PIPES
 from rowan.core.goods.ratings import BAR, RELIEFS_PA, pipe_stands
 from rowan.core.reckon import reckon
 from rowan.core.steps.charge.ratings import SEEPS_SHARE, rated_parts, weakest_part
-from rowan.core.steps.commission.figures import test_pressure as pressure_of_test
-from rowan.core.terms.finding import Finding
+from rowan.core.steps.charge.ratings import test_pressure as pressure_of_test
+from rowan.core.terms.finding import Change, Finding
 from rowan.demo.corrim import corrim
 from rowan.demo.sandreef import sandreef
 from tests.core.designs import altered, plan_b
@@ -123,3 +123,35 @@ def test_no_test_goes_over_the_weakest_part(collector: str, stays: bool) -> None
     design = altered(plan_b(), collector__item=COLLECTORS[collector], commission__relief_stays=stays)
     tested = [part.stands for part in rated_parts(design) if part.part != "vessel"]
     assert pressure_of_test(design) <= min(tested)
+
+
+def parts(design: Design) -> set[str]:
+    """What is on the list."""
+    return {part.key for part in reckon(design).parts.parts}
+
+
+def test_a_loop_on_the_main_gets_its_relief_and_its_reducing_valve() -> None:
+    assert {"loop_relief", "loop_gauge"} <= parts(sandreef())
+    assert "reducer" not in parts(sandreef())
+    assert "reducer" in parts(altered(sandreef(), charge__reducer_gauge_pa=150e3))
+    assert not {"loop_relief", "reducer"} & (parts(plan_b()) | parts(corrim()))
+
+
+def test_a_station_stands_the_usual_until_its_data_sheet_is_read() -> None:
+    guessed = changed(plan_b(), [Change("commission.weakest_gauge_pa", 1.0e6, "assumed")])
+    assert min(part.stands for part in rated_parts(guessed) if part.name == "solar station") == 6 * BAR
+    read = changed(plan_b(), [Change("commission.weakest_gauge_pa", 1.0e6, "data sheet")])
+    assert min(part.stands for part in rated_parts(read) if part.name == "solar station") == 10 * BAR
+
+
+def test_a_test_that_no_pump_there_reaches_brings_a_hand_pump() -> None:
+    """5.4 bar of test: a filling pump of 4 bar does not reach it, one of 6 does."""
+    assert "hand_pump" in parts(altered(plan_b(), charge__filling_gauge_pa=400e3))
+    assert "hand_pump" not in parts(altered(plan_b(), charge__filling_gauge_pa=600e3))
+    assert "hand_pump" in parts(sandreef()), "the main brings 3 bar, the test 5.4"
+
+
+def test_a_thermosiphon_buys_no_pump_and_no_controller() -> None:
+    siphon = parts(altered(sandreef(), charge__kind="thermosiphon"))
+    assert not {"pump", "non_return", "controller", "sensors", "cable"} & siphon
+    assert {"pump", "controller", "sensors"} <= parts(sandreef())

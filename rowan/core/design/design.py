@@ -75,6 +75,11 @@ class Design(Strict):
         return self.charge.kind.value == "drainback"
 
     @property
+    def pumped(self) -> bool:
+        """Whether a pump and its controller drive the loop; a thermosiphon drives itself."""
+        return self.charge.kind.value != "thermosiphon"
+
+    @property
     def is_pool(self) -> bool:
         """Whether a pool is its own store."""
         return self.duty.kind.value == "pool"

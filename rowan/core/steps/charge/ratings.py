@@ -18,6 +18,8 @@ from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 
 SEEPS_SHARE = 0.9  # of its setting, over which a relief begins to weep and its seat to scale
+TEST_RELIEF_SHARE = 0.9  # of the relief's setting a test may come to, while it stays on the loop; methods 13
+MOST_AIR_PA = 5e5  # Pa: compressed air is a spring; methods 13
 REDUCED_STEP_PA = 0.1 * BAR  # a reducing valve is set to a tenth of a bar
 LEAST_TOP_PA = 30e3  # Pa, what has to be left on top of a filled loop; methods 10
 
@@ -45,7 +47,10 @@ def rated_parts(design: Design) -> tuple[Rated, ...]:
     else:
         found.append(Rated("store's coil", "coil", store.coil_rated_gauge_pa))
     if design.sealed:
-        found += [Rated("solar station", "gauge", STATION_PA), Rated("vessel", "vessel", VESSEL_PA)]
+        # who has read the station's own data sheet has typed it where the test asks for the weakest part
+        typed = design.commission.weakest_gauge_pa
+        station = STATION_PA if typed.origin == "assumed" else typed.value
+        found += [Rated("solar station", "gauge", station), Rated("vessel", "vessel", VESSEL_PA)]
     return tuple(sorted(found, key=lambda part: part.stands))
 
 
@@ -192,3 +197,30 @@ def _finding(
         cures=tuple(cures),
         source=methods(10),
     )
+
+
+def weakest_tested(design: Design) -> float:
+    """What the weakest part in a pressure test stands [Pa gauge]; the vessel is shut off in it."""
+    parts = [part.stands for part in rated_parts(design) if part.part != "vessel"]
+    return min(design.commission.weakest_gauge_pa.value, *parts)
+
+
+def test_pressure(design: Design) -> float:
+    """What a design's loop is tested at [Pa gauge]. Source: methods 13."""
+    commission = design.commission
+    return highest_test(
+        weakest_part=weakest_tested(design),
+        relief=design.charge.relief_gauge_pa.value,
+        relief_connected=commission.relief_stays.value,
+        air=commission.test.value == "air",
+    )
+
+
+def highest_test(*, weakest_part: float, relief: float, relief_connected: bool, air: bool = False) -> float:
+    """Highest test pressure [Pa gauge]: the weakest part, 0.9 of a relief that stays on, 5 bar with air."""
+    limits = [weakest_part]
+    if relief_connected:
+        limits.append(TEST_RELIEF_SHARE * relief)
+    if air:
+        limits.append(MOST_AIR_PA)
+    return min(limits)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rowan.core.steps.commission.figures import test_pressure
+from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.commission.order import TEST_S, Job, inspect_step, settings_step
 from rowan.core.steps.commission.result import Step
 from rowan.core.terms.figure import Quantity, say

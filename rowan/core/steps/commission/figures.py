@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.ratings import rated_parts
+from rowan.core.steps.charge.ratings import MOST_AIR_PA, TEST_RELIEF_SHARE, test_pressure, weakest_tested
 from rowan.core.steps.charge.result import ChargeResult
-from rowan.core.steps.commission.pressure_test import MOST_AIR_PA, RELIEF_SHARE, air_energy, highest_test
+from rowan.core.steps.commission.pressure_test import air_energy
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.expression import Expression, Symbol
@@ -23,23 +23,6 @@ PURGE_M_S = 0.4  # m/s at which bubbles go down a pipe, methods 8
 def station_flow(design: Design) -> float:
     """Flow of the filling station [m³/s]."""
     return design.commission.station_flow_l_h.value * LITRE / 3600
-
-
-def weakest_tested(design: Design) -> float:
-    """What the weakest part in the test stands [Pa gauge]; the vessel is shut off in it."""
-    parts = [part.stands for part in rated_parts(design) if part.part != "vessel"]
-    return min(design.commission.weakest_gauge_pa.value, *parts)
-
-
-def test_pressure(design: Design) -> float:
-    """Test pressure of a design [Pa gauge]."""
-    commission = design.commission
-    return highest_test(
-        weakest_part=weakest_tested(design),
-        relief=design.charge.relief_gauge_pa.value,
-        relief_connected=commission.relief_stays.value,
-        air=commission.test.value == "air",
-    )
 
 
 def commission_figures(design: Design, run: RunResult, charge: ChargeResult) -> tuple[Figure, ...]:
@@ -66,7 +49,7 @@ def _test(design: Design) -> Figure:
     }
     limits = ["weakest"]
     if commission.relief_stays.value:
-        limits.append(f"{RELIEF_SHARE} * relief")
+        limits.append(f"{TEST_RELIEF_SHARE} * relief")
     if commission.test.value == "air":
         limits.append(f"{MOST_AIR_PA / KPA:g}")
     text = f"min({', '.join(limits)})" if len(limits) > 1 else limits[0]

@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
 from rowan.core.steps.charge.pressures import Setting, TwoStage
+from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.charge.result import ChargeResult, sealed_charge, setting_of
-from rowan.core.steps.commission.figures import test_pressure
 from rowan.core.steps.commission.pressure_test import SOAP_AIR_PA
 from rowan.core.steps.commission.result import Step, Target
 from rowan.core.steps.control.stage import ControlResult

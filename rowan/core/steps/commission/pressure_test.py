@@ -10,23 +10,11 @@ from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import OutOfRangeError
 
 Verdict = Literal["pass", "leak", "repeat"]
-RELIEF_SHARE = 0.9  # of the relief's setting, while it stays on the loop
-MOST_AIR_PA = 5e5  # Pa: compressed air is a spring, methods 13
 SOAP_AIR_PA = 3e4  # Pa, enough for soap to show a leak
 LEAST_ALLOWANCE_PA = 5e3  # Pa, what a gauge cannot tell
 MOST_CHANGE_AIR_K, MOST_CHANGE_WATER_K = 5.0, 0.5  # K of the test's temperature, beyond which it says nothing
 SURE_OF_TEMPERATURE_K = 0.1  # K, how well it is read
 WATER_EXPANSION, COPPER_EXPANSION = 1.8e-4, 16.5e-6  # at 16 °C, by volume and by length [1/K]
-
-
-def highest_test(*, weakest_part: float, relief: float, relief_connected: bool, air: bool = False) -> float:
-    """Highest test pressure [Pa gauge]: the weakest part, 0.9 of a relief that stays on, 5 bar with air."""
-    limits = [weakest_part]
-    if relief_connected:
-        limits.append(RELIEF_SHARE * relief)
-    if air:
-        limits.append(MOST_AIR_PA)
-    return min(limits)
 
 
 def _checked(pressure: float) -> float:

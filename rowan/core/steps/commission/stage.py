@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 
 from rowan.core.design.design import Design
+from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.commission.drainback import drainback_steps
-from rowan.core.steps.commission.figures import PURGE_M_S, commission_figures, station_flow, test_pressure
+from rowan.core.steps.commission.figures import PURGE_M_S, commission_figures, station_flow
 from rowan.core.steps.commission.order import Job, direct_steps, sealed_steps
 from rowan.core.steps.commission.pressure_test import air_energy, air_per_kelvin
 from rowan.core.steps.commission.result import CommissionResult

@@ -282,9 +282,11 @@ def station_parts(design: Design, charge: ChargeResult) -> list[Part]:
             here,
             say("{m} dry: two people and a clear way", m=Quantity(design.store.item.value.dry_mass_kg, "mass")),
         ),
-        _count("pump", 1, say("pump: " + design.run.pump.value.name.lower()), here, say("with a valve on each side")),
     ]
-    if design.run.pump.value.on_panel:
+    if design.pumped:
+        name = design.run.pump.value.name.lower()
+        parts.append(_count("pump", 1, say("pump: " + name), here, say("with a valve on each side")))
+    if design.pumped and design.run.pump.value.on_panel:
         watts = Quantity(design.run.panel_w.value, "electric_power")
         parts.append(
             _count(
@@ -293,7 +295,7 @@ def station_parts(design: Design, charge: ChargeResult) -> list[Part]:
         )
     if design.run.separator.value:
         parts.append(_count("separator", 1, say("air separator"), here, say("low in the hot line")))
-    if design.run.non_return.value:
+    if design.run.non_return.value and design.pumped:
         parts.append(_count("non_return", 1, say("non-return valve"), here, say("stops the night's circulation")))
     if design.sealed:
         size = Quantity(design.charge.vessel_l.value * LITRE, "tank")
@@ -324,9 +326,26 @@ def station_parts(design: Design, charge: ChargeResult) -> list[Part]:
             parts.append(
                 _count("cooling_vessel", 1, say("cooling vessel"), here, say("keeps hot liquid from the membrane"))
             )
+    elif not design.drains:
+        parts += _main_parts(design, relief)
     if design.drains:
         parts += _drainback_parts(design, here)
     return [*parts, *_store_parts(design)]
+
+
+def _main_parts(design: Design, relief: Quantity) -> list[Part]:
+    """What keeps the main's pressure from a loop that it fills."""
+    here: tuple[Merchant, str] = ("plumbing", "plant room")
+    parts = [
+        _count("loop_relief", 1, say("relief {p}, piped to a drain", p=relief), here, say("nothing to shut before it")),
+        _count("loop_gauge", 1, say("pressure gauge"), here, say("beside the relief")),
+    ]
+    reduced = design.charge.reducer_gauge_pa.value
+    if reduced is not None:
+        set_to = Quantity(reduced, "pressure")
+        words = say("reducing valve with gauge, set to {p}", p=set_to)
+        parts.append(_count("reducer", 1, words, here, say("the main presses harder than the weakest part stands")))
+    return parts
 
 
 def _drainback_parts(design: Design, here: tuple[Merchant, str]) -> list[Part]:
@@ -410,6 +429,8 @@ def electrical_parts(design: Design, run: RunResult) -> list[Part]:
     """Controller, sensors and cable; mains is for a licensed electrician."""
     here: tuple[Merchant, str] = ("solar", "plant room")
     spare = design.parts.cable_spare_m.value
+    if not design.pumped:
+        return []
     return [
         _count("controller", 1, say("differential controller"), here, say("settings by the card")),
         _count("sensors", 3, say("sensor, high temperature for the field"), here, say("field, store low, store high")),
@@ -425,14 +446,19 @@ def electrical_parts(design: Design, run: RunResult) -> list[Part]:
     ]
 
 
-def hired(design: Design) -> list[Part]:
-    """What is fetched for a few days."""
+def hired(design: Design, test: float) -> list[Part]:
+    """What is fetched for a few days; `test` is the pressure the loop is tested at [Pa gauge]."""
     roof: tuple[Merchant, str] = ("hire", "roof")
     room: tuple[Merchant, str] = ("hire", "plant room")
     parts = [
         _count("scaffold", 1, say("scaffold or edge protection"), roof, say("down only after the pressure test")),
         _count("test_gauge", 1, say("gauge and adapter for vessel and test"), room, say("read, never assume")),
     ]
+    reaches = design.charge.filling_gauge_pa.value if design.sealed else design.main_gauge_pa
+    if test > reaches:
+        words = say("hand pump for the pressure test, to {p} and more", p=Quantity(test, "pressure"))
+        because = say("filling pump and main bring {p} at most", p=Quantity(reaches, "pressure"))
+        parts.append(_count("hand_pump", 1, words, room, because))
     if design.sealed:
         parts += [
             _count(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
+from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.charge.result import ChargeResult, SealedCharge
 from rowan.core.steps.parts.counting import (
     Part,
@@ -47,7 +48,7 @@ def reckon_parts(design: Design, run: RunResult, charge: ChargeResult) -> PartsR
         *station_parts(design, charge),
         *(fluid_parts(design, charge) if isinstance(charge, SealedCharge) else ()),
         *electrical_parts(design, run),
-        *hired(design),
+        *hired(design, test_pressure(design)),
     )
     figures = [_pieces(design, cutting), _offcut(cutting), _lagging(design, run), _heaviest(design)]
     if isinstance(charge, SealedCharge):
