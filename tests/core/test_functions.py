@@ -291,6 +291,7 @@ def conflict_cases() -> list[tuple[str, Design]]:
         ("cooling_scalds", altered(b, functions__cooling=True, store__tempering_valve=False)),
         ("cut_out_early", altered(b, control__cut_out_c=90.0)),
         ("cut_out_over_boiling", b),
+        ("cut_out_open_boils", drain(control__cut_out_c=130.0)),
         ("chopped_mains", altered(b, run__pump=electronic, functions__speed="chopped")),
         ("no_signal", altered(b, functions__speed="signal")),
         ("slow_floor", altered(b, functions__speed="chopped", functions__speed_floor=0.2)),

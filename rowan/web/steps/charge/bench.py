@@ -37,45 +37,47 @@ def _verdict(sheet: Sheet) -> Statement:
     )
 
 
+def _open_line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    """The sentence of a loop that drains."""
+    own = sheet.design.store.item.value.unpressurised or sheet.design.is_pool
+    beside = (
+        "Reservoir ",
+        Slot("charge.reservoir_l"),
+        ", its running level ",
+        Slot("charge.reservoir_at_m"),
+        " over the gauge, ",
+    )
+    where: tuple[str | Slot, ...] = ("The open store is the reservoir, ",) if own else beside
+    return (
+        "A ",
+        Slot("charge.kind"),
+        " loop. ",
+        *where,
+        Slot("charge.least_water_l"),
+        " least over the pump's inlet, gauge to top ",
+        Slot("survey.gauge_to_top_m"),
+        ", ",
+        Slot("run.pump"),
+        " at speed ",
+        Slot("run.speed"),
+        ", ",
+        Slot("run.pipe"),
+        ", ",
+        Slot("run.rim_m"),
+        "; return ends ",
+        Slot("run.return_under"),
+        ", ",
+        Slot("run.air_inlet_m"),
+        ". No filling above ",
+        Slot("control.refill_c"),
+        ".",
+    )
+
+
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     top = Slot("survey.gauge_to_top_m")
     if sheet.design.drains:
-        own = sheet.design.store.item.value.unpressurised or sheet.design.is_pool
-        where: tuple[str | Slot, ...] = (
-            ("The open store is the reservoir, ",)
-            if own
-            else (
-                "Reservoir ",
-                Slot("charge.reservoir_l"),
-                ", its running level ",
-                Slot("charge.reservoir_at_m"),
-                " over the gauge, ",
-            )
-        )
-        return (
-            "A ",
-            Slot("charge.kind"),
-            " loop. ",
-            *where,
-            Slot("charge.least_water_l"),
-            " least over the pump's inlet, gauge to top ",
-            top,
-            ", ",
-            Slot("run.pump"),
-            " at speed ",
-            Slot("run.speed"),
-            ", ",
-            Slot("run.pipe"),
-            ", ",
-            Slot("run.rim_m"),
-            "; return ends ",
-            Slot("run.return_under"),
-            ", ",
-            Slot("run.air_inlet_m"),
-            ". No filling above ",
-            Slot("control.refill_c"),
-            ".",
-        )
+        return _open_line(sheet)
     if not sheet.design.sealed:
         return (
             "A ",

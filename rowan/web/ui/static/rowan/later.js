@@ -3,7 +3,7 @@
   const PIECES = ["verdict", "state-line", "tape", "loop-strip", "loop-column", "reckoning"];
   const asked = new WeakSet();
   // a hand that goes on changing is not made to wait for years of states it has left
-  const LATER_MS = 150;
+  const LATER_MS = 60;
   function putIn(fresh) {
     const kept = document.activeElement?.closest("[id]")?.id;
     const yearly = [...document.querySelectorAll("[data-yearly]")].map((block) => block.id);
