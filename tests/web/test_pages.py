@@ -13,7 +13,11 @@ from django.urls import reverse
 
 from rowan.core.design.design import SCHEMA_VERSION
 from rowan.core.design.job_file import load
+from rowan.core.goods.places import PLACES
 from rowan.core.reckon import reckon
+from rowan.core.simulation.simulate import simulate
+from rowan.core.studies.propose import Facts, propose
+from rowan.core.terms.units import KWH, number_text
 from rowan.demo.kvist import kvist_plan_a
 from rowan.web.accounts.models import User
 from rowan.web.plans import services
@@ -318,6 +322,25 @@ def test_the_proposal_follows_the_facts(page: Client) -> None:
     shown = read(page.get(reverse("jobs:proposal"), facts, headers=PIECE))
     assert "4 × 2.30" in shown.text
     assert "Fill the blanks" in read(page.get(reverse("jobs:proposal"), {}, headers=PIECE)).text
+
+
+def test_one_heat_stands_on_proposal_list_and_bench(page: Client, person: User) -> None:
+    facts = {
+        "place": "Aldersund",
+        "azimuth": "200",
+        "tilt": "35",
+        "covering": "slate",
+        "storeys": "2",
+        "persons": "3",
+        "heater": "oil",
+    }
+    design = propose(Facts(PLACES["Aldersund"], 200, 35, "slate", 3, "oil", 2))
+    heat = number_text(simulate(design, reckon(design)).solar_heat / KWH, 0)
+    assert heat in read(page.get(reverse("jobs:proposal"), facts, headers=PIECE)).text
+    bench = page.post(reverse("jobs:start"), facts | {"title": "Three of them"})["Location"]
+    assert heat in read(page.get(reverse("jobs:list"))).text
+    collector = read(page.get(bench.replace("/survey/", "/collector/"))).text
+    assert f"bring {heat}" in collector
 
 
 def test_the_jobs_page_speaks_both_systems(plan: Plan, page: Client, person: User) -> None:
