@@ -15,6 +15,7 @@ from rowan.core.steps.charge.ratings import SEEPS_SHARE, rated_parts, weakest_pa
 from rowan.core.steps.charge.ratings import test_pressure as pressure_of_test
 from rowan.core.terms.finding import Change, Finding
 from rowan.demo.corrim import corrim
+from rowan.demo.pipwater import pipwater
 from rowan.demo.sandreef import sandreef
 from tests.core.designs import altered, plan_b
 
@@ -53,7 +54,7 @@ def test_the_maker_s_word_wins() -> None:
     assert "relief_over_rating" in found(altered(plan_b(), run__pipe=pipe))
 
 
-@pytest.mark.parametrize("design", [plan_b(), sandreef(), corrim()])
+@pytest.mark.parametrize("design", [plan_b(), sandreef(), corrim(), pipwater()])
 def test_usual_loops_are_quiet(design: Design) -> None:
     assert found(design) == {}
 
@@ -70,6 +71,13 @@ def test_mats_on_the_main_are_stopped_and_each_cure_ends_its_own() -> None:
     both = changed(pool, stops["relief_over_rating"].cures[0].changes)
     assert found(both) == {}
     assert both.main_gauge_pa <= SEEPS_SHARE * both.charge.relief_gauge_pa.value <= SEEPS_SHARE * 2e5
+
+
+def test_a_draining_loop_s_own_pump_is_held_against_its_mats() -> None:
+    """A pump of 9 m and a column of 6 are 1.5 bar: mats of 2 stand it, mats of 1.2 do not."""
+    weak = COLLECTORS["Mat unglazed"].model_copy(update={"rated_gauge_pa": 1.2e5})
+    assert found(with_mats(corrim())) == {}
+    assert set(found(altered(corrim(), collector__item=weak))) == {"loop_over_rating"}
 
 
 def test_a_main_that_keeps_the_relief_open_is_stopped() -> None:

@@ -76,6 +76,15 @@ def test_a_constant_has_one_home() -> None:
     assert {key: modules for key, modules in homes.items() if len(modules) > 1} == {}
 
 
+def test_one_name_has_one_value_in_a_folder() -> None:
+    values: dict[tuple[str, str], dict[object, str]] = defaultdict(dict)
+    for module, tree in _sources():
+        for name, value in _named(tree):
+            if isinstance(value, int | float) and not isinstance(value, bool) and name not in OWN:
+                values[module.rpartition("/")[0], name][value] = module
+    assert {key: found for key, found in values.items() if len(found) > 1} == {}
+
+
 TEMPLATES = sorted((ROOT / "rowan" / "web").rglob("*.html"))
 # words of a danger: they are the core's, asked for by their key
 DANGER = re.compile(r"licensed|prove dead|scald|electrocut|never beside a loop|antifreeze|local code", re.IGNORECASE)

@@ -57,11 +57,17 @@ def _with_functions(data: Data) -> Data:
     return {**data, "functions": data.get("functions", FunctionInputs().model_dump(mode="json"))}
 
 
+def _with_ratings(data: Data) -> Data:
+    """Version 5 knew no reducing valve, no end of a draining return and no ratings of pipe and store: none, and the usual."""
+    return data
+
+
 UPGRADES: dict[int, Callable[[Data], Data]] = {
     1: _with_parts_and_commission,
     2: _with_backup,
     3: _with_standard,
     4: _with_functions,
+    5: _with_ratings,
 }
 
 

@@ -110,7 +110,7 @@ class ChargeInputs(Inputs):
             1e6,
             help="Where the main presses harder than the loop's weakest part stands",
             step=1e4,
-            empty="no reducing valve",
+            empty="nothing: no reducing valve",
         ),
     ] = Input[float | None](value=None)
     residual_l: Annotated[

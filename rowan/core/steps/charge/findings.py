@@ -533,15 +533,14 @@ def freezes_from(design: Design) -> float:
 def _guarded(design: Design) -> bool:
     """Whether a pump warms the field before its water freezes."""
     control = design.control
-    has_pump = design.charge.kind.value != "thermosiphon"
-    return has_pump and control.frost.value and control.frost_c.value >= freezes_from(design)
+    return design.pumped and control.frost.value and control.frost_c.value >= freezes_from(design)
 
 
 def _sky_frost(design: Design, coldest: float) -> Finding:
     """Water in a field that faces a clear sky is colder than the air."""
     from_c = freezes_from(design)
     cures = [Cure(say("Make it a sealed glycol loop"), _as_sealed(design), "contents")]
-    if design.charge.kind.value != "thermosiphon":
+    if design.pumped:
         words = say("Frost protection from {t}", t=Quantity(from_c, "temperature"))
         cures.insert(0, Cure(words, (Change("control.frost", True), Change("control.frost_c", from_c))))
     return Finding(

@@ -12,7 +12,9 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.goods.ratings import BAR, RELIEFS_PA, STATION_PA, VESSEL_PA, pipe_stands
+from rowan.core.steps.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.steps.charge.result import ChargeResult, DrainbackCharge, setting_of, states_of
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
@@ -21,7 +23,6 @@ SEEPS_SHARE = 0.9  # of its setting, over which a relief begins to weep and its 
 TEST_RELIEF_SHARE = 0.9  # of the relief's setting a test may come to, while it stays on the loop; methods 13
 MOST_AIR_PA = 5e5  # Pa: compressed air is a spring; methods 13
 REDUCED_STEP_PA = 0.1 * BAR  # a reducing valve is set to a tenth of a bar
-LEAST_TOP_PA = 30e3  # Pa, what has to be left on top of a filled loop; methods 10
 
 
 @dataclass(frozen=True)
@@ -59,17 +60,17 @@ def weakest_part(design: Design) -> Rated:
     return rated_parts(design)[0]
 
 
-def rating_findings(design: Design, charge: ChargeResult) -> tuple[Finding, ...]:
-    """What presses harder than the weakest part stands; none of a loop that is open to the air."""
+def rating_findings(design: Design, run: RunResult, charge: ChargeResult) -> tuple[Finding, ...]:
+    """What presses harder than the weakest part stands. A loop open to the air has neither main nor relief on it."""
     if isinstance(charge, DrainbackCharge):
-        return ()
-    return (*_relief(design, charge), *(() if design.sealed else _main(design, charge)), *_own(design, charge))
+        return tuple(_own(design, run, charge))
+    return (*_relief(design, charge), *(() if design.sealed else _main(design, charge)), *_own(design, run, charge))
 
 
 def fitting_relief(design: Design, charge: ChargeResult) -> float | None:
     """The highest relief sold that the weakest part stands and the loop can live under [Pa gauge]; None without one."""
     weakest = weakest_part(design).stands
-    least = charge.static + LEAST_TOP_PA
+    least = charge.static + LEAST_TOP_COLD_PA
     return next((size for size in reversed(RELIEFS_PA) if least < SEEPS_SHARE * size and size <= weakest), None)
 
 
@@ -80,7 +81,7 @@ def reduced_main(design: Design, charge: ChargeResult, relief: float) -> float |
     """
     most = min(SEEPS_SHARE * relief, SEEPS_SHARE * weakest_part(design).stands)
     wanted = math.floor(most / REDUCED_STEP_PA + 1e-9) * REDUCED_STEP_PA
-    return wanted if wanted >= charge.static + LEAST_TOP_PA else None
+    return wanted if wanted >= charge.static + LEAST_TOP_COLD_PA else None
 
 
 def _relief(design: Design, charge: ChargeResult) -> Iterator[Finding]:
@@ -154,13 +155,15 @@ def _main(design: Design, charge: ChargeResult) -> Iterator[Finding]:
         )
 
 
-def _own(design: Design, charge: ChargeResult) -> Iterator[Finding]:
-    """Fill and standstill of a loop with a vessel, where its relief would let them come so high."""
+def _own(design: Design, run: RunResult, charge: ChargeResult) -> Iterator[Finding]:
+    """What the loop itself comes to: filled and at a standstill with a vessel, else its column and its pump against a shut valve."""
     setting, weakest = setting_of(charge), weakest_part(design)
-    if setting is None:
-        return
-    standing = states_of(charge).get("stagnation")
-    reached = max(setting.fill, standing.station or 0.0 if standing else 0.0)
+    reached = 0.0
+    if isinstance(charge, DrainbackCharge):
+        reached = charge.draining.lift.start_head + max((curve.head(0.0) for curve in run.curves), default=0.0)
+    elif setting is not None:
+        standing = states_of(charge).get("stagnation")
+        reached = max(setting.fill, standing.station or 0.0 if standing else 0.0)
     if reached <= weakest.stands * (1 + 1e-9):
         return
     yield _finding(
@@ -168,7 +171,7 @@ def _own(design: Design, charge: ChargeResult) -> Iterator[Finding]:
         weakest.part,
         say("the loop presses harder than a part stands"),
         say(
-            "{w}: {s}. Filled or at a standstill the loop comes to {p}.",
+            "{w}: {s}. By itself the loop comes to {p}.",
             w=_capital(weakest.name),
             s=Quantity(weakest.stands, "pressure"),
             p=Quantity(reached, "pressure"),

@@ -171,7 +171,7 @@ def _sealed(design: Design, run: RunResult) -> SealedCharge:
     )
     findings = (
         *charge_findings(design, run, result, refusal),
-        *rating_findings(design, result),
+        *rating_findings(design, run, result),
         *filling_findings(design, result),
         *fluid_findings(design, result, result.tub),
     )
@@ -256,7 +256,7 @@ def _direct(design: Design, run: RunResult) -> DirectCharge:
         atmosphere=every.atmosphere,
         frost_point=every.frost_point,
     )
-    findings = (*direct_findings(design, result), *rating_findings(design, result))
+    findings = (*direct_findings(design, result), *rating_findings(design, run, result))
     return replace(result, figures=direct_figures(design, result), findings=findings)
 
 
@@ -264,7 +264,7 @@ def _drainback(design: Design, run: RunResult) -> DrainbackCharge:
     """The charge of a loop open to the air."""
     every = _every_loop(design, run)
     found = draining(design, run.route, flow=run.flow, friction=run.warm.drop(run.flow), outdoor_loss=run.loss.outdoors)
-    return DrainbackCharge(
+    result = DrainbackCharge(
         contents=every.contents,
         static=every.static,
         end=every.end,
@@ -272,5 +272,6 @@ def _drainback(design: Design, run: RunResult) -> DrainbackCharge:
         frost_point=every.frost_point,
         draining=found,
         figures=drainback_figures(design, found, every.contents.total),
-        findings=drainback_findings(design, run, found),
     )
+    findings = (*drainback_findings(design, run, found), *rating_findings(design, run, result))
+    return replace(result, findings=findings)
