@@ -6,12 +6,13 @@ money, and what rests on a single day stands alone.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from rowan.core.appraise.heat import heat_figures
 from rowan.core.appraise.hunting import broken_starts, hunting
 from rowan.core.appraise.hygiene import hygiene
-from rowan.core.appraise.money import Money, money_of, worth_it
+from rowan.core.appraise.money import Money, money_of
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.simulation.simulate import simulate
@@ -40,7 +41,7 @@ def appraise(design: Design, reckoning: Reckoning, year: Year | None, *, measure
     if year is None:
         return Appraisal(None, None, starts, (), tuple(found))
     money = money_of(design, year)
-    found += [*hygiene(design, year), *worth_it(design, money)]
+    found += hygiene(design, year)
     return Appraisal(year, money, starts, (*heat_figures(design, year), *money.figures), tuple(found))
 
 
@@ -51,6 +52,20 @@ def appraised(design: Design, reckoning: Reckoning, *, measured: Sky | None = No
     except RowanError:
         year = None
     return appraise(design, reckoning, year, measured=measured)
+
+
+@dataclass(frozen=True)
+class Account:
+    """Figures by key and findings, gravest first, of a plan at one time: what is compared with another time."""
+
+    figures: Mapping[str, Figure]
+    findings: tuple[Finding, ...]
+
+
+def by_day(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> Account:
+    """A plan's account without its year, for many of them at once: the broken day is run, so that hunting is told."""
+    judged = appraise(design, reckoning, None, measured=measured)
+    return Account(reckoning.figures, all_findings(reckoning, judged))
 
 
 def all_findings(reckoning: Reckoning, appraisal: Appraisal) -> tuple[Finding, ...]:

@@ -20,7 +20,7 @@ from rowan.core.weather.hours import Sky
 
 def broken_starts(design: Design, result: Reckoning, measured: Sky | None = None) -> float | None:
     """How often the plan's pump starts on a day of broken cloud [-]; None for a plan that cannot be run, or has no pump."""
-    if design.charge.kind.value == "thermosiphon":
+    if not design.pumped:
         return None
     try:
         made = made_ready(design, result, Lens("broken", usual_day(design)), measured=measured)
@@ -32,7 +32,7 @@ def broken_starts(design: Design, result: Reckoning, measured: Sky | None = None
 
 def hunting(design: Design, result: Reckoning, starts: float | None) -> tuple[Finding, ...]:
     """What the starts on a day of broken cloud say of the pump; nothing where there is none."""
-    if design.charge.kind.value == "thermosiphon":
+    if not design.pumped:
         return ()
     stable = not result.control.cycles
     level = cycling_level(stable=stable, starts_per_day=starts)

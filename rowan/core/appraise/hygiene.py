@@ -17,7 +17,6 @@ from rowan.core.terms.source import methods
 # °C of a store's node through the year: germs grow between the first two, and die the faster the hotter beyond
 HYGIENE_EDGES_C = (25.0, 45.0, 55.0, HOT_STORE_C)
 MOST_DAYS = 7  # days a store may go without its hot hour, as a weekly pass allows
-HYSTERESIS_K = 1.5  # K by which a thermostat's own switching leaves the top short of its setting
 
 
 def days_without(year: Year, node: int, warm: float) -> int:
@@ -49,7 +48,7 @@ def hygiene(design: Design, year: Year) -> tuple[Finding, ...]:
         return (_not_reached(design, reason),)
     if store.backup.value not in ("coil", "element"):
         return ()
-    days = days_without(year, 0, HOT_STORE_C - HYSTERESIS_K)
+    days = days_without(year, 0, HOT_STORE_C)
     if days <= MOST_DAYS:
         return ()
     reason = say(

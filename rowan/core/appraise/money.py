@@ -12,8 +12,7 @@ from rowan.core.design.design import Design
 from rowan.core.goods.prices import annuity_factor
 from rowan.core.simulation.year import Year
 from rowan.core.terms.expression import Expression, Symbol
-from rowan.core.terms.figure import Figure, Quantity, Statement, closed_form, say
-from rowan.core.terms.finding import Finding
+from rowan.core.terms.figure import Figure, Quantity, Statement, Window, closed_form, say
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
 
@@ -22,11 +21,15 @@ RATED_CELL_C = 25.0  # °C at which a hybrid's electricity is rated
 
 @dataclass(frozen=True)
 class Money:
-    """Money saved a year, for each kWh of heat saved, and the years till it is paid back; None where nothing is saved."""
+    """Money saved a year, for each kWh of heat saved, the years till it is paid back; None where nothing is saved.
+
+    `no` says in words that it does not pay; None where it does.
+    """
 
     a_year: float
     per_kwh: float | None
     payback_years: float | None
+    no: Statement | None
     figures: tuple[Figure, ...]
 
 
@@ -43,14 +46,15 @@ def money_of(design: Design, year: Year) -> Money:
     saved = _saved_figure(design, symbols)
     figures, per_kwh, payback = [saved], None, None
     if saved.value > 0:
-        paid = _payback_figure(symbols | {"S": Symbol(saved.value, "S")})
+        paid = _payback_figure(design, symbols | {"S": Symbol(saved.value, "S")})
         payback = paid.value
         figures.append(paid)
     if year.saved > 0:
         price = _price_figure(design, symbols)
         per_kwh = price.value
         figures += [price, _carbon_figure(symbols)]
-    return Money(saved.value, per_kwh, payback, (*figures, _backup_figure(design, year, symbols)))
+    no = _no(design, saved.value, payback)
+    return Money(saved.value, per_kwh, payback, no, (*figures, _backup_figure(design, year, symbols)))
 
 
 def _symbols(design: Design, year: Year) -> dict[str, Symbol]:
@@ -81,12 +85,13 @@ def _saved_figure(design: Design, symbols: dict[str, Symbol]) -> Figure:
         sentence=say("Fuel not burnt, less the pump's electricity and the upkeep; a hybrid's own electricity added."),
         expression=Expression("Q * price / eta + (H - E) * el - I * u - U", symbols),
         letter="S",
+        window=Window(0.0, None, "below nothing it costs more than it saves"),
         source=methods(14),
         part="backup",
     )
 
 
-def _payback_figure(symbols: dict[str, Symbol]) -> Figure:
+def _payback_figure(design: Design, symbols: dict[str, Symbol]) -> Figure:
     return closed_form(
         key="payback",
         better=-1,
@@ -96,6 +101,7 @@ def _payback_figure(symbols: dict[str, Symbol]) -> Figure:
         sentence=say("Price over what it saves a year."),
         expression=Expression("I / S", symbols),
         letter="t",
+        window=Window(None, design.money.life_years.value, "how long the system lives, as typed"),
         source=methods(14),
     )
 
@@ -145,38 +151,15 @@ def _backup_figure(design: Design, year: Year, symbols: dict[str, Symbol]) -> Fi
     )
 
 
-def worth_it(design: Design, money: Money) -> tuple[Finding, ...]:
-    """Saying no is a result: a system that costs more than it saves, or outlives its use, is told so."""
+def _no(design: Design, a_year: float, payback: float | None) -> Statement | None:
+    """Saying no is a result: what costs more than it saves, or outlives its use. None where it pays."""
     life = design.money.life_years.value
-    if money.a_year <= 0:
-        title = say("it does not pay: it costs more than it saves")
-        reason = say(
-            "What the heat saves a year does not cover pump and upkeep: {s} " + design.money.currency.value + ". "
-            "As money this job is a no; comfort, independence or carbon may still be reasons.",
-            s=Quantity(money.a_year, "money"),
-        )
-        return (_no(title, reason, Quantity(money.a_year, "money"), Quantity(0.0, "money")),)
-    if money.payback_years is not None and money.payback_years > life:
-        title = say("it does not pay back within its life")
-        reason = say(
-            "It takes {t} to pay back and is reckoned to last {l}. "
-            "As money this job is a no; comfort, independence or carbon may still be reasons.",
-            t=Quantity(money.payback_years, "years", 0),
+    if a_year <= 0:
+        return say("as money it is a no: it costs more than it saves")
+    if payback is not None and payback > life:
+        return say(
+            "as money it is a no: {t} to pay back, {l} to live",
+            t=Quantity(payback, "years", 0),
             l=Quantity(life, "years", 0),
         )
-        return (_no(title, reason, Quantity(money.payback_years, "years", 0), Quantity(life, "years", 0)),)
-    return ()
-
-
-def _no(title: Statement, reason: Statement, quantity: Quantity, limit: Quantity) -> Finding:
-    return Finding(
-        key="does_not_pay",
-        level="mind",
-        stage="collector",
-        part="backup",
-        title=title,
-        reason=reason,
-        quantity=quantity,
-        limit=limit,
-        source=methods(14),
-    )
+    return None

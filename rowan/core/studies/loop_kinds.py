@@ -116,7 +116,7 @@ def _water_outside(design: Design, kind: str) -> tuple[Objection, ...]:
 
 def _above(design: Design, result: Reckoning) -> tuple[Objection, ...]:
     """A plan that is a thermosiphon already has its own input for where the store stands."""
-    if result.run.route.top <= LOW_STORE_M or design.charge.kind.value == "thermosiphon":
+    if result.run.route.top <= LOW_STORE_M or not design.pumped:
         return ()
     return (
         Objection(

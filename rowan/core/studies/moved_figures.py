@@ -40,7 +40,7 @@ def _weight(before: Figure, after: Figure) -> float:
     return change / max(abs(before.value), abs(after.value), ALIKE)
 
 
-class Account(Protocol):
+class Compared(Protocol):
     """What is compared: a reckoning, or one with its year."""
 
     @property
@@ -52,7 +52,7 @@ class Account(Protocol):
         """Every finding, gravest first."""
 
 
-def difference(before: Account, after: Account) -> Difference:
+def difference(before: Compared, after: Compared) -> Difference:
     """The difference of two reckonings. A figure counts as moved if it prints differently, in either system."""
     moved = []
     for key in dict.fromkeys((*before.figures, *after.figures)):

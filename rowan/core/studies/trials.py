@@ -44,7 +44,7 @@ def _switch(key: str, path: str, now: object, on: object, off: object, words: st
 
 def function_trials(design: Design) -> tuple[Trial, ...]:
     """Every function that acts on heat, turned on where it is off and off where it is on. A loop without a pump has none."""
-    if design.charge.kind.value == "thermosiphon":
+    if not design.pumped:
         return ()
     return (*_pump_trials(design), *_heat_trials(design), *_store_trials(design), *_sensor_trials(design))
 

@@ -60,6 +60,13 @@ def say(template: str, **quantities: Quantity | str) -> Statement:
     return Statement(template, quantities)
 
 
+def joined(first: Statement, second: Statement) -> Statement:
+    """Two statements as one sentence. Raises ValueError where both name a quantity alike."""
+    if first.quantities.keys() & second.quantities.keys():
+        raise ValueError("two statements use one name for two quantities")
+    return Statement(f"{first.template}; {second.template}", {**first.quantities, **second.quantities})
+
+
 @dataclass(frozen=True)
 class Window:
     """Where a figure may lie (SI, either side open) and the rule, data sheet or school that says so.

@@ -5,12 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from rowan.core.appraise.appraisal import Account
 from rowan.core.studies.moved_figures import Difference, Moved, difference
 from rowan.core.terms.figure import Quantity
 from rowan.core.terms.units import System
 from rowan.web.history.compare import input_table
 from rowan.web.plans.models import Plan, Revision
 from rowan.web.plans.reckoned import reckoned
+from rowan.web.plans.weather import measured_sky
 
 A_PAGE = 15
 MOST_MOVED = 4
@@ -31,11 +33,6 @@ class Entry:
         """How the step was worded, where its inputs do not say it already."""
         told = (Revision.Kind.CURE, Revision.Kind.RESTORE, Revision.Kind.EDIT)
         return self.revision.summary if self.revision.kind in told else ""
-
-    @property
-    def typed(self) -> bool:
-        """Whether inputs were typed or dragged where they stand: then old and new values are said in the reader's units."""
-        return self.revision.kind == Revision.Kind.TYPED
 
     @property
     def moved(self) -> list[Moved]:
@@ -70,6 +67,12 @@ def changed_inputs(before: Revision, after: Revision, units: System) -> list[tup
     return rows
 
 
+def _account(plan: Plan, revision: Revision) -> Account:
+    """What a state is compared by."""
+    found = reckoned(revision)
+    return found.account(measured_sky(found.design, plan.job.firm_id))
+
+
 def history(plan: Plan, units: System, before: int | None = None) -> dict[str, Any]:
     """A page of the history, newest first; `before` is the number of the revision that the page goes on under."""
     revisions = plan.revisions.select_related("author").order_by("-number")
@@ -82,7 +85,7 @@ def history(plan: Plan, units: System, before: int | None = None) -> dict[str, A
         if older is None:
             entries.append(Entry(revision, [], None))
         else:
-            moved = difference(reckoned(older).result, reckoned(revision).result)
+            moved = difference(_account(plan, older), _account(plan, revision))
             proved = max(0, older.assumed_count - revision.assumed_count)
             entries.append(Entry(revision, changed_inputs(older, revision, units), moved, proved, units))
     older_from = found[A_PAGE - 1].number if len(found) > A_PAGE else None

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from threading import Lock
 from typing import Any
 
-from rowan.core.appraise.appraisal import Appraisal, appraise
+from rowan.core.appraise.appraisal import Account, Appraisal, appraise, by_day
 from rowan.core.design.design import Design
 from rowan.core.design.job_file import read
 from rowan.core.reckon import Known, Reckoning, reckon
@@ -21,7 +21,7 @@ from rowan.core.terms.finding import Finding
 from rowan.core.weather.hours import Sky
 from rowan.web.plans.models import Revision
 
-KEPT = 128
+KEPT = 64  # states; each may hold its year, half a megabyte
 
 
 @dataclass(frozen=True)
@@ -33,6 +33,7 @@ class Reckoned:
     _effects: dict[tuple[str, int], Effect] = field(default_factory=dict, compare=False)
     _years: dict[str, Year | RowanError] = field(default_factory=dict, compare=False)
     _appraisals: dict[str, Appraisal] = field(default_factory=dict, compare=False)
+    _accounts: dict[str, Account] = field(default_factory=dict, compare=False)
 
     def kept_year(self, measured: Sky | None) -> Year | RowanError | None:
         """The plan's year, or why none can be run; None if nobody has asked for it yet."""
@@ -64,6 +65,13 @@ class Reckoned:
                 year = None
             self._appraisals[key] = appraise(self.design, self.result, year, measured=measured)
         return self._appraisals[key]
+
+    def account(self, measured: Sky | None) -> Account:
+        """What the history compares: everything but the year."""
+        key = _weather(measured)
+        if key not in self._accounts:
+            self._accounts[key] = by_day(self.design, self.result, measured=measured)
+        return self._accounts[key]
 
     def effect(self, finding: Finding, index: int, measured: Sky | None) -> Effect:
         """What a cure of a finding would do; each cure's own year is run for it."""

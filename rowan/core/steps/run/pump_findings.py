@@ -104,7 +104,7 @@ def _sun(run: RunResult) -> tuple[Figure, ...]:
 
 def pump_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
     """A pump in the wrong place, of the wrong kind, or faster than it need be."""
-    if design.charge.kind.value == "thermosiphon":
+    if not design.pumped:
         return ()
     return (*_place(design), *_drinking(design), *_slower(design, run), *_panel(design, run))
 

@@ -304,7 +304,7 @@ def hottest_tap(design: Design, limit: float | None = None) -> float:
     or a weekly pass heat it to. No limit acts on a loop without a pump."""
     store = design.store
     found = [store.maximum_c.value if limit is None else limit]
-    if design.charge.kind.value == "thermosiphon":
+    if not design.pumped:
         found.append(UNLIMITED_STORE_C)
     if store.backup.value != "none":
         found.append(store.backup_c.value)

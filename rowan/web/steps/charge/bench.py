@@ -84,7 +84,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
             Slot("charge.kind"),
             " loop. Main ",
             Slot("charge.mains_gauge_pa"),
-            ", ",
+            ", reduced to ",
             Slot("charge.reducer_gauge_pa"),
             ", relief ",
             Slot("charge.relief_gauge_pa"),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.terms.errors import RowanError
-from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.figure import Quantity, Statement, joined, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot
 from rowan.web.steps.collector.drawing import efficiency_lines
@@ -16,12 +16,14 @@ def _verdict(sheet: Sheet) -> Statement:
         year = sheet.year()
     except RowanError:
         return say("{a} of aperture; no year can be run", a=area)
-    return say(
+    heat = say(
         "{a} bring {h} into the store a year: {s} solar",
         a=area,
         h=Quantity(year.solar_heat, "energy"),
         s=Quantity(year.solar_fraction, "share"),
     )
+    money = sheet.appraisal.money
+    return heat if money is None or money.no is None else joined(heat, money.no)
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:

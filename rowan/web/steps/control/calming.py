@@ -27,7 +27,7 @@ def calming_rows(sheet: Sheet, lens: Lens) -> list[dict[str, Any]]:
 
 def calming_context(sheet: Sheet) -> dict[str, Any]:
     """The rows, or why there are none."""
-    if sheet.design.charge.kind.value == "thermosiphon":
+    if not sheet.design.pumped:
         return {"calming_problem": "Nothing pumps here, so nothing hunts"}
     try:
         return {"calming": calming_rows(sheet, lens_of(sheet))}

@@ -304,7 +304,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
                 "The backup's hours", "each window with its own two temperatures", template="steps/control/windows.html"
             )
         )
-    if sheet.design.charge.kind.value != "thermosiphon":
+    if sheet.design.pumped:
         found.append(Block("What each would change in a year", "", run="functions"))
     return found
 

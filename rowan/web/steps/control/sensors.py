@@ -198,7 +198,7 @@ def sensors_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
 def _places(sheet: Sheet) -> dict[str, Any]:
     """Where the store's sensors sit, and what a bad collector sensor costs on the day under the lens."""
     store, lens = sheet.design.store, lens_of(sheet)
-    rows = [] if sheet.design.charge.kind.value == "thermosiphon" else sensor_rows(sheet, lens)
+    rows = [] if not sheet.design.pumped else sensor_rows(sheet, lens)
     return {
         "low_at": shown(store.lower_sensor_m.value, "length", sheet.units),
         "high_at": shown(store.upper_sensor_m.value, "length", sheet.units),
