@@ -93,7 +93,7 @@ def keys(findings: tuple[Finding, ...]) -> set[str]:
     ("saved", "wanted"),
     [
         (100.0, "as money it is a no: it costs more than it saves"),
-        (500.0, "as money it is a no: 33 years to pay back, 20 years to live"),
+        (500.0, "as money it is a no: it pays back in 33 years and lasts 20 years"),
         (3000.0, None),
     ],
 )

@@ -17,9 +17,12 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import reckon
 from rowan.core.terms.figure import Window
 from rowan.core.terms.units import SYSTEMS, System, number_and_unit
+from rowan.demo.corrim import corrim
+from rowan.demo.pipwater import pipwater
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bearing, loop_drawing, loop_strip, small_loop
-from rowan.web.steps.charge.drawing import STATES, ladder, vessels
+from rowan.web.steps.charge.drainback import lift_and_levels
+from rowan.web.steps.charge.drawing import STATES, direct_column, ladder, vessels
 from rowan.web.steps.collector.drawing import efficiency_lines
 from rowan.web.steps.control.drawing import differences, limits
 from rowan.web.steps.run.drawing import Profile, head_shares, profile_drawing, pump_chart
@@ -440,3 +443,33 @@ def test_the_roof_s_arrow_points_where_the_roof_faces(azimuth: float) -> None:
     assert turned is not None
     # unturned the arrow points down, to the south
     assert (float(turned[1]) + 180) % 360 == pytest.approx(azimuth, abs=0.01)
+
+
+@pytest.mark.parametrize(
+    ("change", "wanted"),
+    [
+        ({}, "ends over the mark"),
+        ({"run__return_under": True}, "no air comes in"),
+        ({"run__return_under": True, "run__air_inlet_m": 0.02}, "air inlet"),
+    ],
+)
+def test_a_draining_return_is_drawn_as_it_ends(change: dict[str, object], wanted: str) -> None:
+    one = sheet(altered(corrim(), **change))
+    drawing = lift_and_levels(one, one.result.draining)  # type: ignore[arg-type]
+    root = parsed(drawing)
+    end = float((by_id(root, "return-end").get("d") or "").rsplit(" ", 1)[1])
+    water = next(number(e, "y1") for e in by_class(root, "vessel-line"))
+    assert (end > water) is bool(change)
+    assert wanted in words(root)
+
+
+def test_what_the_weakest_part_stands_is_drawn_where_it_is_and_the_valve_is_what_moves() -> None:
+    one = sheet(pipwater())
+    root = parsed(direct_column(one))
+    line = next(by_class(root, "berry-line"))
+    knob = by_id(root, "drag-charge-reducer_gauge_pa")
+    per_px = float(knob.get("data-per-px", "nan"))
+    assert (number(line, "x1") - number(next(by_class(knob, "knob")), "cx")) * per_px == pytest.approx(0.5e5, rel=0.01)
+    assert "collectors: 2.00 bar" in words(root)
+    plain = parsed(direct_column(sheet(altered(pipwater(), charge__reducer_gauge_pa=None))))
+    assert by_id(plain, "drag-charge-mains_gauge_pa") is not None

@@ -40,7 +40,7 @@ def test_an_edit_runs_no_year_and_shows_the_one_before_marked(
     assert runs == []
     assert "data-later=" in answer
     assert 'class="row old" name="why" id="figure-year_solar"' in answer
-    assert "those before the change" in answer
+    assert "the year before the change" in answer
     assert solar(answer) == before
     whole = page.get(bench_url(plan, "collector")).content.decode()
     assert len(runs) >= 1

@@ -158,7 +158,7 @@ def _no(design: Design, a_year: float, payback: float | None) -> Statement | Non
         return say("as money it is a no: it costs more than it saves")
     if payback is not None and payback > life:
         return say(
-            "as money it is a no: {t} to pay back, {l} to live",
+            "as money it is a no: it pays back in {t} and lasts {l}",
             t=Quantity(payback, "years", 0),
             l=Quantity(life, "years", 0),
         )

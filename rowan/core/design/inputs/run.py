@@ -130,7 +130,7 @@ class RunInputs(Inputs):
         ),
     ] = Input[float | None](value=None)
     return_under: Annotated[
-        Flag, flag("return ends", "under the water", "over the water", help="Of a loop that drains")
+        Flag, flag("return ends", "under the water", "over the mark at rest", help="Of a loop that drains")
     ] = Flag(value=False)
     air_inlet_m: Annotated[
         Input[float | None],

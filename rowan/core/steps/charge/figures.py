@@ -477,7 +477,7 @@ def direct_figures(design: Design, charge: DirectCharge) -> tuple[Figure, ...]:
         closed_form(
             key="top_direct",
             name="On top",
-            basis=say("mains {p}", p=Quantity(design.main_gauge_pa, "pressure")),
+            basis=say("the main brings {p}", p=Quantity(design.main_gauge_pa, "pressure")),
             dimension_name="pressure",
             part="vent",
             sentence=say("The cold main fills a direct loop and keeps its top under pressure."),

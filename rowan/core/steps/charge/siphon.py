@@ -106,7 +106,7 @@ def air_inlet_findings(design: Design, found: Draining) -> list[Finding]:
                     say("An air inlet {h} over the mark", h=Quantity(USUAL_INLET_M, "pipe_size")),
                     (Change("run.air_inlet_m", USUAL_INLET_M),),
                 ),
-                Cure(say("End the return over the water"), (Change("run.return_under", False),)),
+                Cure(say("End the return over the mark at rest"), (Change("run.return_under", False),)),
             ),
             source=methods(11),
         )

@@ -10,6 +10,7 @@ from rowan.web.ui.svg import Drawing
 WIDTH, HEIGHT = 656, 396
 FOOT, TOP = 356.0, 34.0
 PUMP_X, FIELD_X, RETURN_X = 96.0, 214.0, 262.0
+RETURN_OVER_PX = 18.0  # a short way over the running water: the mark at rest has the drawing beside it
 TANK_LEFT, TANK_RIGHT, TANK_TOP, TANK_FOOT = 384.0, 508.0, 96.0, 330.0
 LEAST_SPAN_M = 0.5
 
@@ -33,7 +34,7 @@ def lift_and_levels(sheet: Sheet, found: Draining) -> Drawing:
     drawing.path(((PUMP_X, FOOT - 14), (PUMP_X, plate), (FIELD_X - 40, plate)), "cold")
     drawing.path(((FIELD_X - 40, plate), (FIELD_X, top)), "body", close=False)
     drawing.line((FIELD_X - 40, plate), (FIELD_X, top), "curve-chosen")
-    drawing.path(((FIELD_X, top), (RETURN_X, top), (RETURN_X, level + 14)), "hot")
+    _return_end(drawing, sheet, (top, level))
     drawing.circle((PUMP_X, FOOT - 26), 9, "part-body")
     drawing.path(((PUMP_X - 5, FOOT - 22), (PUMP_X + 5, FOOT - 22), (PUMP_X, FOOT - 32)), "solid", close=True)
     drawing.dimension(
@@ -55,6 +56,22 @@ def lift_and_levels(sheet: Sheet, found: Draining) -> Drawing:
     drawing.words((PUMP_X + 16, FOOT - 16), "running", "label halo")
     _marks(drawing, sheet, found)
     return drawing
+
+
+def _return_end(drawing: Drawing, sheet: Sheet, heights: tuple[float, float]) -> None:
+    """The return as it ends: over the water, or under it with the inlet that lets its air in."""
+    top, level = heights
+    under = sheet.design.run.return_under.value
+    end = level + 14 if under else level - RETURN_OVER_PX
+    drawing.path(((FIELD_X, top), (RETURN_X, top), (RETURN_X, end)), "hot", id="return-end")
+    if not under:
+        drawing.words((RETURN_X + 12, end), "ends over the mark", "label halo")
+    elif sheet.design.run.air_inlet_m.value is not None:
+        drawing.circle((RETURN_X, level - RETURN_OVER_PX), 4, "ring-dot")
+        drawing.words((RETURN_X + 12, level - RETURN_OVER_PX + 4), "air inlet", "label halo")
+    else:
+        drawing.mark((RETURN_X + 14, level - RETURN_OVER_PX), "stop", 14)
+        drawing.words((RETURN_X + 26, level - RETURN_OVER_PX + 4), "no air comes in", "label-berry halo")
 
 
 def _marks(drawing: Drawing, sheet: Sheet, found: Draining) -> None:

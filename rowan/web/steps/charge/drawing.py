@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from rowan.core.steps.charge.figures import LEAST_TOP_COLD_PA
+from rowan.core.steps.charge.ratings import weakest_part
 from rowan.core.steps.charge.result import SchoolView
 from rowan.core.steps.charge.vessel import VesselState
 from rowan.core.terms.units import System, dimension, number_and_unit, shown, shown_number, unit_label
@@ -348,8 +349,12 @@ def _vessel(drawing: Drawing, x: float, y: float, share: float, liquid: str) -> 
     group.figure((x + BODY_W + 20, (y + max(level, y + 5)) / 2 + 6), number, unit, "fig-minor")
 
 
+FIGURE_PX = 100.0  # what a pressure in large figures takes
+
+
 def direct_column(sheet: Sheet) -> Drawing:
-    """A direct loop: what the main leaves on the way up; the main's pressure is moved by hand."""
+    """A direct loop: what the main leaves on the way up, and what the weakest part stands; the main's pressure, or what the
+    reducing valve lets through, is moved by hand."""
     drawing = Drawing(WIDTH, 380, "Pressure up a direct loop, from the cold main to the top", "direct", "direct")
     units = sheet.units
     main, height = sheet.design.main_gauge_pa, sheet.result.run.route.top
@@ -380,15 +385,28 @@ def direct_column(sheet: Sheet) -> Drawing:
     drawing.words((left - 8, foot + 4), "gauge", "label", "end")
     number, label = number_and_unit(shown(on_top, "pressure", units))
     drawing.figure((x(on_top) + 12, top + 6), number, label, "fig-big halo")
-    group = drawing.add("g", **handle(sheet, "charge.mains_gauge_pa", axis="x", per_px=most / (right - left)))
+    weakest = weakest_part(sheet.design)
+    if weakest.stands < most:
+        drawing.rect(x(weakest.stands), top, right - x(weakest.stands), foot - top, "outside")
+        drawing.line((x(weakest.stands), top), (x(weakest.stands), foot), "berry-line")
+        words = f"{weakest.name}: {shown(weakest.stands, 'pressure', units)}"
+        drawing.words((x(weakest.stands) + 6, foot - 40), words, "label-berry halo")
+    reduced = sheet.design.charge.reducer_gauge_pa.value is not None
+    moved = "charge.reducer_gauge_pa" if reduced else "charge.mains_gauge_pa"
+    group = drawing.add("g", **handle(sheet, moved, axis="x", per_px=most / (right - left)))
     group.rect(x(main) - 13, foot - 13, 26, 26, "grip")
     group.circle((x(main), foot), 6.5, "knob")
     number, label = number_and_unit(shown(main, "pressure", units))
-    group.figure((x(main) + 14, foot - 8), number, label, "fig-big halo")
+    # left of its knob where the weakest part stands close on the right
+    crowded = weakest.stands < most and x(main) < x(weakest.stands) < x(main) + FIGURE_PX
+    at = (x(main) - 14, foot - 8) if crowded else (x(main) + 14, foot - 8)
+    group.figure(at, number, label, "fig-big halo", "end" if crowded else "")
     drawing.words(
         (0, 360),
-        "Tap water fills the loop and swells into the store's own safety group: no vessel to charge. It must never freeze,",
+        "Water from the main fills the loop; what swells goes back into it or out at the relief. It must never freeze,",
         "place",
     )
-    drawing.words((0, 375), "and the main must hold the top under pressure.", "place")
+    drawing.words(
+        (0, 375), "the main must hold the top under pressure, and no part may get more than it stands.", "place"
+    )
     return drawing
