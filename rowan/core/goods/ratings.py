@@ -7,7 +7,6 @@ from rowan.core.goods.items import PipeItem
 BAR = 1e5  # Pa
 VESSEL_PA = 8 * BAR  # a solar expansion vessel
 STATION_PA = 6 * BAR  # pump, check valve, gauge and air trap of a solar station
-FILLING_HOSE_PA, GARDEN_HOSE_PA = 6 * BAR, 4 * BAR  # what is screwed on for a day
 NARROW_COPPER_M = 0.0281  # m, outer diameter up to which copper tube stands the higher pressure
 COPPER_PA, WIDE_COPPER_PA = 16 * BAR, 10 * BAR
 OTHER_PIPE_PA = {"corrugated": 10 * BAR, "steel": 16 * BAR, "galvanised": 16 * BAR}

@@ -10,8 +10,6 @@ from rowan.web.studies.kinds import Outcomes, RunKind, Told
 from rowan.web.studies.lines import waiting_drawing
 from rowan.web.studies.work import Variant
 
-YEAR_S = 365.25 * 86400.0
-
 
 def variants(sheet: Sheet) -> tuple[Variant, ...]:
     """The plan's own year."""
