@@ -52,7 +52,7 @@ class Reckoned:
         if found is None:
             found = self._years.setdefault(_weather(measured), simulate(self.design, self.result, measured=measured))
         if isinstance(found, RowanError):
-            raise found
+            raise found.with_traceback(None)  # one refusal, raised often: its frames must not pile up
         return found
 
     def appraisal(self, measured: Sky | None) -> Appraisal:

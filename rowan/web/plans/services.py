@@ -66,7 +66,6 @@ class _Step:
 class _Ready:
     """A design that was reckoned before anything was locked, as it will be kept."""
 
-    design: Design
     data: dict[str, Any]
     found: Reckoned
 
@@ -74,7 +73,7 @@ class _Ready:
 def _ready(design: Design, before: Reckoned | None = None) -> _Ready:
     """Reckoning takes its time here, so that nobody else waits for it at the lock."""
     data = design.model_dump(mode="json")
-    return _Ready(design, data, reckoned_now(design, data, before))
+    return _Ready(data, reckoned_now(design, data, before))
 
 
 def _insert(plan: Plan, made: _Ready, number: int, author: User | None, step: _Step) -> Revision:

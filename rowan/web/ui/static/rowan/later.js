@@ -4,6 +4,7 @@
   const asked = new WeakSet();
   // a hand that goes on changing is not made to wait for years of states it has left
   const LATER_MS = 60;
+  const AGAIN_MS = 4000; // no answer: the year before stays marked meanwhile
   function putIn(fresh) {
     const kept = document.activeElement?.closest("[id]")?.id;
     const yearly = [...document.querySelectorAll("[data-yearly]")].map((block) => block.id);
@@ -39,7 +40,10 @@
         putIn(fresh);
         place.removeAttribute("data-later");
       })
-      .catch(() => asked.delete(place));
+      .catch(() => {
+        asked.delete(place);
+        setTimeout(follow, AGAIN_MS);
+      });
   }
   document.addEventListener("DOMContentLoaded", follow);
   window.addEventListener("ajax:after", follow);
