@@ -10,6 +10,7 @@ ROOT = Path(__file__).resolve().parents[2]
 MOST_MODULE_LINES = 600
 MOST_FUNCTION_LINES = 60  # of code, without its docstring
 MOST_ARGUMENTS = 8
+WIDEST_TEMPLATE_LINE = 160
 # the map from reference rules to the core is a flat list of one small function a rule
 
 
@@ -49,6 +50,16 @@ def test_functions_are_not_too_long() -> None:
         if _code_lines(node) > MOST_FUNCTION_LINES
     ]
     assert long == []
+
+
+def test_template_lines_can_be_read_without_scrolling() -> None:
+    wide = [
+        (path.relative_to(ROOT).as_posix(), number)
+        for path in sorted((ROOT / "rowan").rglob("*.html"))
+        for number, line in enumerate(path.read_text(encoding="utf-8").splitlines(), 1)
+        if len(line) > WIDEST_TEMPLATE_LINE
+    ]
+    assert wide == []
 
 
 def test_functions_do_not_take_too_much() -> None:

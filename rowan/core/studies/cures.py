@@ -10,7 +10,7 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import Known, Reckoning, reckon
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, refusal_statement
-from rowan.core.terms.finding import Cure, Finding
+from rowan.core.terms.finding import LEVELS, Cure, Finding
 from rowan.core.weather.hours import Sky
 
 HUNTS = ("hunting", "many_starts")  # what they help is told by the starts
@@ -22,6 +22,20 @@ class Effect:
 
     sentence: Statement
     cures: bool
+
+
+def graver(before: tuple[Finding, ...], after: tuple[Finding, ...], cured: Finding) -> list[str]:
+    """Findings that came with a cure and are graver than what it cures; for a `stop`, other stops too: one in place of another
+    is no cure."""
+    known = {(f.key, f.part): LEVELS.index(f.level) for f in before}
+    least = max(LEVELS.index(cured.level), 1)
+    return sorted(
+        {
+            f.key
+            for f in after
+            if LEVELS.index(f.level) < least and LEVELS.index(f.level) < known.get((f.key, f.part), len(LEVELS))
+        }
+    )
 
 
 def cure_effect(
