@@ -38,7 +38,7 @@ def _parser() -> argparse.ArgumentParser:
     yearly.add_argument("--units", choices=("metric", "us"), default="metric")
     commands.add_parser("schema", help="print the JSON Schema of the job file")
     bench = commands.add_parser("bench", help="measure and print the speed of reckoning and pages")
-    bench.add_argument("part", nargs="?", choices=["all", "year"], default="all", help="the years alone, or everything")
+    bench.add_argument("part", nargs="?", choices=["all", "year", "advice"], default="all", help="the years alone, the rates of findings and cures, or everything")
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
     shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
     standin = commands.add_parser("standin", help="imitate a controller on a plan's loop: send readings, write a log")

@@ -28,7 +28,8 @@ from rowan.core.steps.run.drainback import Draining
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.stage import reckon_run
 from rowan.core.steps.site.stage import SiteResult, Sunlight, reckon_site
-from rowan.core.steps.store.stage import StoreResult, reckon_store
+from rowan.core.steps.store.result import StoreResult
+from rowan.core.steps.store.stage import reckon_store
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import Finding, in_order
 

@@ -35,6 +35,9 @@ def corrim() -> Design:
             Change("run.pipe", PIPES["Copper 28 × 1"]),
             Change("run.pump", PUMPS["Drainback pump, 9 m"]),
             Change("run.speed", 1),
+            Change("functions.speed", "one"),
+            # under broken cloud it would fill and empty all day
+            Change("functions.least_run_s", 600.0, "agreed"),
             Change("run.hot", hot),
             Change("run.non_return", False),
             # everything outdoors and in the attic falls toward the store, three in a hundred at least

@@ -135,6 +135,7 @@ def kvist_plan_a() -> Design:
             Change("run.bends", 24),
             Change("run.vent_shut_off", False),
             Change("run.speed", 1),
+            Change("functions.speed", "one"),
             Change("charge.vessel_l", 18.0),
             Change("charge.vessels", 1),
             Change("control.start_k", 8.0),

@@ -84,6 +84,9 @@ def pipwater() -> Design:
             Change("run.pipe", PIPES["Copper 54 × 1.5"]),
             Change("run.pump", LARGE_PUMP),
             Change("run.speed", 3),
+            Change("functions.speed", "one"),
+            # the bath's own filter pump fills and purges the field
+            Change("commission.station_flow_l_h", 4200.0, "measured"),
             Change("store.backup", "none", "agreed"),
             Change("control.start_k", 5.0),
             Change("control.stop_k", 2.0),

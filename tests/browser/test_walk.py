@@ -51,13 +51,15 @@ def test_from_four_facts_to_a_printed_settings_card(sign_in: SignInPage) -> None
     assert printed["size"] > 10_000
 
 
-def test_three_findings_of_the_first_drawing_are_cured_and_taken_back(sign_in: SignInPage) -> None:
+def test_findings_are_cured_one_after_another_and_taken_back(sign_in: SignInPage) -> None:
     page = sign_in.sign_in().open_job("Kvist house, 4 Ropewalk")
+    page.set("charge.share", "30 %")
+    page.set("charge.vessel_l", "12 L")
     first = page.findings()
-    assert len(first) == 3
+    assert len(first) >= 3
     page.try_cure("Put a valve under it")
-    page.try_cure("It is taped")
-    page.try_cure("The maker says")
+    page.try_cure("Mix 40 %")
+    page.try_cure("Fit 18 L")
     assert page.findings() == []
     for _ in range(3):
         page.undo()
@@ -142,7 +144,13 @@ def test_milestone_one_by_keyboard_alone(sign_in: SignInPage) -> None:
     page.tab_to("#figure-static summary")
     page.press(Keys.ENTER)
     assert page.why_is_open("static")
-    # a cure is tried, undone by the keys people know
+    # a first design is clean; with a vessel too small a cure is tried, undone by the keys people know
+    assert page.findings() == []
+    page.tab_to("#in-charge-vessel_l")
+    page.press(Keys.ENTER)
+    page.wait.until(lambda _: page.focused().get_attribute("name") == "value")
+    with page.answered():
+        page.press("8", Keys.ENTER)
     page.tab_to(".finding .act")
     first = page.findings()
     with page.answered():

@@ -29,7 +29,7 @@ def keys(design: object, kind: str) -> list[tuple[str, str]]:
 def test_water_outside_is_stopped_by_frost_and_hard_water_is_to_be_mended() -> None:
     assert keys(plan_b(), "direct") == [("stop", "Water")]
     assert keys(sandreef(), "direct") == []
-    assert keys(altered(sandreef(), survey__water="hard"), "direct") == [("fix", "Hard")]
+    assert keys(altered(sandreef(), survey__hardness_mol_m3=3.6), "direct") == [("fix", "Hard")]
     assert keys(plan_b(), "sealed") == []
     assert ("fix", "The") in keys(plan_b(), "thermosiphon")
 

@@ -8,10 +8,11 @@ from typing import Any
 import pytest
 
 from rowan.core.appraise.appraisal import appraised
-from rowan.core.design.changes import changed
+from rowan.core.design.changes import assumed, changed, inputs
 from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import COLLECTORS, LARGE_PUMP, PIPES, STORES
 from rowan.core.reckon import reckon
+from rowan.core.studies.choices import with_what_belongs
 from rowan.core.studies.cures import Effect, cure_effect
 from rowan.core.terms.finding import Change, Cure, Finding, gravest
 from tests.core.designs import altered, plan_a, plan_b, proposed
@@ -73,7 +74,11 @@ RULES: list[tuple[str, str, dict[str, Any]]] = [
     ("store_size", "mind", {"store__item": STORES["Store 400 twin coil"]}),
     ("store_size", "fix", {"store__item": STORES["Store 150 twin coil"]}),
     ("too_slow", "mind", {"run__pipe": THICK_PIPE}),
-    ("floor_unknown", "mind", {"survey__floor_limit_kg_m2": None}),
+    ("floor_overloaded", "stop", {"survey__floor_limit_kg_m2": 900.0}),
+    ("hard_water", "fix", {"survey__hardness_mol_m3": 3.6}),
+    ("chloride", "fix", {"survey__chloride_kg_m3": 0.08, "store__material": "stainless"}),
+    ("chloride", "fix", {"survey__chloride_kg_m3": 0.3, "store__material": "molybdenum"}),
+    ("fire_unvented", "stop", {"store__solid_fuel": "bare"}),
     ("kept_little", "mind", {"charge__vessel_l": 8.0}),
     (
         "membrane_hot",
@@ -98,8 +103,6 @@ RULES: list[tuple[str, str, dict[str, Any]]] = [
     ("purge_slow", "fix", {"commission__station_flow_l_h": 200.0}),
     ("air_test", "mind", {"commission__test": "air"}),
 ]
-# rules whose cure cannot be one change: hunting is lessened, not ended, by differences
-LESSENED = {"hunting"}
 
 
 def _keys(design: Design) -> dict[str, str]:
@@ -121,29 +124,23 @@ def test_a_rule_fires_and_stops_after_its_cure(key: str, level: str, change: dic
     assert finding.reason.text().endswith(".")
     assert finding.source
     assert finding.cures, "a finding offers a cure"
-    healed = [key not in _keys(changed(broken, cure.changes)) for cure in finding.cures]
+    healed = [key not in _keys(changed(broken, with_what_belongs(broken, cure.changes))) for cure in finding.cures]
     assert any(healed), f"no cure of {key} cures it"
     effects = [_effect(broken, finding, cure) for cure in finding.cures]
-    assert [effect.cures for effect in effects] == healed
+    # what is offered cures, or brings something as grave and says so
+    assert all(healed[number] for number, effect in enumerate(effects) if effect.cures)
+    assert any(effect.cures for effect in effects)
 
 
 def test_there_are_twenty_rules_and_more() -> None:
     assert len({key for key, _, _ in RULES}) >= 20
 
 
-def test_assumed_values_that_matter_are_minded_until_they_are_measured() -> None:
-    keys = _keys(plan_a())
-    assert keys["height_assumed"] == keys["emptying_assumed"] == "mind"
-    measured = changed(
-        plan_a(), [Change("survey.gauge_to_top_m", 9.5, "measured"), Change("charge.steaming_w_m2", 60.0, "data sheet")]
-    )
-    assert not {"height_assumed", "emptying_assumed"} & set(_keys(measured))
-
-
-def test_uncounted_bends_on_a_narrow_pipe_are_minded() -> None:
-    narrow = altered(plan_a(), run__pump=LARGE_PUMP, run__speed=3, run__bends=100)
-    narrow = changed(narrow, [Change("run.bends", 100, "assumed")])
-    assert _keys(narrow).get("bends_assumed") == "mind"
+def test_what_nobody_measured_is_a_guess_and_no_finding() -> None:
+    guessed = changed(plan_b(), [Change(found.path, found.value, "assumed") for found in inputs(plan_b())])
+    assert _keys(guessed) == _keys(plan_b())
+    assert len(assumed(guessed)) > 60
+    assert not [key for key in _keys(guessed) if key.endswith(("_assumed", "_unknown"))]
 
 
 def test_a_direct_loop_where_it_freezes_is_stopped() -> None:
@@ -157,14 +154,17 @@ def test_a_weak_main_is_found_on_a_direct_loop() -> None:
     assert _keys(altered(proposed("maravel-8-gas"), charge__mains_gauge_pa=60e3))["mains_weak"] == "fix"
 
 
-def test_hunting_is_lessened_and_its_cures_say_by_how_many_starts() -> None:
-    finding = next(f for f in appraised(plan_a(), reckon(plan_a())).findings if f.key == "hunting")
-    assert len(finding.cures) >= 3
+def test_hunting_s_cures_calm_it_and_say_by_how_many_starts() -> None:
+    restless = altered(plan_a(), control__stop_k=5.0)
+    finding = next(f for f in appraised(restless, reckon(restless)).findings if f.key == "hunting")
+    assert finding.level == "fix"
+    assert finding.cures
     for cure in finding.cures:
-        effect = _effect(plan_a(), finding, cure)
-        assert not effect.cures
-        often, seldom = re.search(r"(\d+) starts on a broken day become (\d+)", effect.sentence.text()).groups()  # type: ignore[union-attr]
-        assert int(often) > 20 >= int(seldom) - 2
+        effect = _effect(restless, finding, cure)
+        assert effect.cures
+        often, seldom = re.search(r"(\d+) needless starts a day become (\d+)", effect.sentence.text()).groups()  # type: ignore[union-attr]
+        assert int(often) > 20
+        assert int(seldom) <= 10
 
 
 def test_findings_come_gravest_first() -> None:

@@ -38,7 +38,7 @@ BAD = {
     "a list": ("[]", "a JSON object is expected"),
     "NaN": ('{"schema_version": NaN}', "NaN is not a number"),
     "newer": ('{"schema_version": 99}', "newer Rowan"),
-    "no version": (_bad(lambda d: d.pop("schema_version")), "schema_version: must be a whole number from 1 to 6"),
+    "no version": (_bad(lambda d: d.pop("schema_version")), "schema_version: must be a whole number from 1 to 7"),
     "version as text": (_bad(lambda d: d.update(schema_version="2")), "schema_version: must be a whole number"),
     "version nought": ('{"schema_version": 0}', "there is no version 0"),
     "deep": ("[" * 100_000, "nested too deeply"),
@@ -241,12 +241,14 @@ def test_an_upgrade_keeps_what_was_typed_and_assumes_what_is_new() -> None:
     kept, added = [], []
 
     def compare(before: Any, after: Any, path: str) -> None:
+        if path == ".survey":
+            before = {key: value for key, value in before.items() if key != "water"}
         if isinstance(before, dict) and isinstance(after, dict):
             assert set(before) <= set(after), path
             for key in before:
                 compare(before[key], after[key], f"{path}.{key}")
             if "value" not in before:
-                added.extend(entry for key, entry in after.items() if key not in before)
+                added.extend(entry for key, entry in after.items() if key not in (*before, "hardness_mol_m3"))
         elif isinstance(before, list) and before and isinstance(before[0], dict):
             assert len(before) == len(after), path
             for one, other in zip(before, after, strict=True):
@@ -261,6 +263,15 @@ def test_an_upgrade_keeps_what_was_typed_and_assumes_what_is_new() -> None:
     assert origins == {"assumed"}
     assert new["store"]["backup"]["value"] == "coil", "the boiler's coil that version 1 and 2 took for granted"
     assert new["run"]["pipe"]["value"]["standard"] == "EN 1057", "the one standard that versions 1 to 3 knew"
+    assert new["survey"]["hardness_mol_m3"] == {**old["survey"]["water"], "value": 1.2}, "water that was called soft"
+
+
+@pytest.mark.parametrize("held", [{"value": "brackish"}, "soft", None, []])
+def test_water_that_no_version_knew_is_refused(held: Any) -> None:
+    old = json.loads((SAMPLES / "job-file-6.json").read_text(encoding="utf-8"))
+    old["survey"]["water"] = held
+    with pytest.raises(JobFileError, match="survey"):
+        load(json.dumps(old))
 
 
 # the published schema

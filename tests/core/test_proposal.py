@@ -13,7 +13,7 @@ from rowan.core.fluid import frost_point
 from rowan.core.goods.catalogue import COLLECTORS, PIPES, PUMPS, STORES
 from rowan.core.goods.places import PLACES
 from rowan.core.reckon import reckon
-from rowan.core.steps.run.loop import pump_curves
+from rowan.core.steps.run.loop import maker_window, pump_curves
 from rowan.core.studies.propose import (
     SHORTFALL,
     collectors_wanted,
@@ -72,7 +72,7 @@ def test_glycol_is_as_strong_as_the_place_is_cold() -> None:
 
 
 def test_hard_water_without_frost_is_kept_out_of_the_collectors() -> None:
-    hard = replace(PLACES["Port Maravel"], water="hard")
+    hard = replace(PLACES["Port Maravel"], hardness_mol_m3=3.6)
     assert propose(replace(FACTS, place=hard, roof_azimuth_deg=0)).charge.kind.value == "sealed"
 
 
@@ -104,7 +104,10 @@ def test_the_speed_lands_nearest_to_the_flow_wanted(key: str) -> None:
     wanted = design.run.flow_l_h.value / 3.6e6
     nearest = min(abs(p.flow - wanted) for p in run.points if p)
     assert run.point is not None
-    assert abs(run.point.flow - wanted) == pytest.approx(nearest)
+    off = abs(run.point.flow - wanted)
+    slower = run.cold_points[run.speed - 2] if run.speed > 1 else None
+    # or the next one up, where on a cold morning the nearest falls below what the maker asks
+    assert off == pytest.approx(nearest) or (slower is not None and slower.flow < maker_window(design)[0])
 
 
 def test_a_house_too_high_for_its_relief_is_refused_in_words() -> None:

@@ -15,7 +15,7 @@ from rowan.core.steps.control import differences
 from rowan.core.steps.duty import demand
 from rowan.core.steps.site.stage import from_equator
 from rowan.core.steps.store import sizing
-from rowan.core.steps.store.stage import scaled_store
+from rowan.core.steps.store.tank import scaled_store
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Quantity, Window, closed_form, say

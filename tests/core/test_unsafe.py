@@ -10,7 +10,7 @@ from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.reckon import reckon
-from rowan.core.steps.store.stage import SCALD_C, hottest_tap
+from rowan.core.steps.store.heat import SCALD_C, hottest_tap
 from rowan.core.studies.loop_kinds import objections
 from rowan.core.terms.finding import Finding
 from rowan.demo.sandreef import sandreef

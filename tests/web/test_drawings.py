@@ -357,9 +357,9 @@ def test_a_loop_that_never_hunts_has_no_hatched_band() -> None:
 
 def test_the_loop_carries_the_worst_mark_of_each_part() -> None:
     root = parsed(loop_drawing(sheet(plan_a()), "charge", lambda bench: f"/{bench}/"))
-    vent, store, pump = (by_id(root, f"part-{key}") for key in ("vent", "store", "pump"))
+    vent, pump = (by_id(root, f"part-{key}") for key in ("vent", "pump"))
     assert any("mark-fix" in (g.get("class") or "") for g in vent.iter(f"{SVG}g"))
-    assert any("mark-mind" in (g.get("class") or "") for g in store.iter(f"{SVG}g"))
+    assert any("mark-mind" in (g.get("class") or "") for g in pump.iter(f"{SVG}g"))
     assert pump.get("href") == "/run/"
 
 

@@ -174,5 +174,5 @@ def test_hunting_has_one_level_on_tape_ledger_and_bench(plan: Plan, page: Client
     bench = text_of(page, plan, "control")
     level = re.search(r'class="finding (\w+)" id="finding-hunting"', bench)
     assert level is not None
-    assert level[1] == "fix"
-    assert re.search(r'href="[^"]*control/"[^>]*>Control<span class="step-mark">.*?, fix', bench, re.S)
+    assert level[1] == "mind"
+    assert re.search(r'href="[^"]*control/"[^>]*>Control<span\s*class="step-mark">.*?, mind', bench, re.S)

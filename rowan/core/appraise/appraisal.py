@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from rowan.core.appraise.heat import heat_figures
-from rowan.core.appraise.hunting import broken_starts, hunting
+from rowan.core.appraise.hunting import Starts, hunting, starts_of
 from rowan.core.appraise.hygiene import hygiene
 from rowan.core.appraise.money import Money, money_of
 from rowan.core.design.design import Design
@@ -25,19 +25,19 @@ from rowan.core.weather.hours import Sky
 
 @dataclass(frozen=True)
 class Appraisal:
-    """What a plan's year says of it: money, starts on a broken day [-], figures and findings; `year` None where none can be run."""
+    """What a plan's year says of it: money, its pump's starts, figures and findings; `year` None where none can be run."""
 
     year: Year | None
     money: Money | None
-    starts: float | None
+    starts: Starts | None
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
 
 
 def appraise(design: Design, reckoning: Reckoning, year: Year | None, *, measured: Sky | None = None) -> Appraisal:
     """Judge a reckoned plan by its year; `measured` is the weather the plan names, for its broken day."""
-    starts = broken_starts(design, reckoning, measured)
-    found = list(hunting(design, reckoning, starts))
+    starts = starts_of(design, reckoning, measured)
+    found = list(hunting(design, reckoning, starts, measured))
     if year is None:
         return Appraisal(None, None, starts, (), tuple(found))
     money = money_of(design, year)

@@ -1,60 +1,94 @@
-"""Hunting: how gravely a pump starts and stops all day, counted on a day of broken cloud.
+"""Hunting: how gravely a pump starts and stops without need, counted on a clear day and on one of broken cloud.
 
-The rule of the differences alone condemns nearly every loop; the starts decide. That day is a few milliseconds where the
-year is fifty, and on broken cloud a pump starts more often than on the year's mean day. Source: methods 7.
+The rule of the differences alone condemns nearly every loop; the starts decide. Under broken cloud the sun itself comes back
+some twenty times, and a pump that starts as often does its work: only what goes beyond the sky is hunting. Two days are a few
+milliseconds where the year is fifty. Source: methods 7 and decision 0020.
 """
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
+from rowan.core.appraise.calming import calming_cures
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
+from rowan.core.simulation.day import Kind, sun_returns
 from rowan.core.simulation.plan_day import Lens, made_ready, race_day, usual_day
-from rowan.core.steps.control.differences import MOST_STARTS_A_DAY, cycling_level
-from rowan.core.steps.control.stage import calmer
+from rowan.core.steps.control.differences import HEALTHY_STARTS, MOST_STARTS_A_DAY, cycling_level
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, say
-from rowan.core.terms.finding import Finding, Level
+from rowan.core.terms.finding import Cure, Finding, Level
 from rowan.core.terms.source import methods
 from rowan.core.weather.hours import Sky
 
+DAYS_COUNTED: tuple[Kind, Kind] = ("clear", "broken")
 
-def broken_starts(design: Design, result: Reckoning, measured: Sky | None = None) -> float | None:
-    """How often the plan's pump starts on a day of broken cloud [-]; None for a plan that cannot be run, or has no pump."""
+
+@dataclass(frozen=True)
+class Starts:
+    """How often a pump starts on a clear day and under broken cloud, and how often the sun came back while it was at work [-]."""
+
+    clear: int
+    broken: int
+    returns: int
+
+    @property
+    def needless(self) -> int:
+        """Starts that no sky asked for, on the worse of the two days: a clear day asks for one, broken cloud for one each time
+        the sun comes back [-]."""
+        return max(self.clear - 1, self.broken - self.returns, 0)
+
+
+def starts_of(design: Design, result: Reckoning, measured: Sky | None = None) -> Starts | None:
+    """A plan's starts on its two days; None for a plan that cannot be run, or has no pump."""
     if not design.pumped:
         return None
+    pair = {"start": design.control.start_k.value, "stop": design.control.stop_k.value}
+    number = usual_day(design)
     try:
-        made = made_ready(design, result, Lens("broken", usual_day(design)), measured=measured)
-        day = race_day(made, start=design.control.start_k.value, stop=design.control.stop_k.value)
+        clear, broken = (
+            race_day(made_ready(design, result, Lens(kind, number), measured=measured), **pair) for kind in DAYS_COUNTED
+        )
     except RowanError:
         return None
-    return day.total("starts")
+    return Starts(clear.starts, broken.starts, sun_returns(broken, number))
 
 
-def hunting(design: Design, result: Reckoning, starts: float | None) -> tuple[Finding, ...]:
-    """What the starts on a day of broken cloud say of the pump; nothing where there is none."""
-    if not design.pumped:
+def hunting(
+    design: Design, result: Reckoning, starts: Starts | None, measured: Sky | None = None
+) -> tuple[Finding, ...]:
+    """What the needless starts say of the pump; nothing where there is no pump, and nothing where they are few."""
+    if not design.pumped or starts is None or starts.needless <= HEALTHY_STARTS:
         return ()
     stable = not result.control.cycles
-    level = cycling_level(stable=stable, starts_per_day=starts)
+    level = cycling_level(stable=stable, starts_per_day=starts.needless)
     if level == "none":
         return ()
-    if stable:
-        return (_many(starts or 0.0),)
-    return (_hunts(design, result, level, starts),)
+
+    def calm(tried: Design, reckoned: Reckoning) -> bool:
+        """Whether a changed plan's needless starts are few."""
+        counted = starts_of(tried, reckoned, measured)
+        return counted is not None and counted.needless <= HEALTHY_STARTS
+
+    cures = calming_cures(design, result, calm)
+    return (_many(starts, cures) if stable else _hunts(design, result, level, starts, cures),)
 
 
-def _hunts(design: Design, result: Reckoning, level: Level, starts: float | None) -> Finding:
+def _told(starts: Starts) -> dict[str, str]:
+    """The counts as a sentence takes them."""
+    return {"clear": f"{starts.clear}", "broken": f"{starts.broken}", "returns": f"{starts.returns}"}
+
+
+def _hunts(design: Design, result: Reckoning, level: Level, starts: Starts, cures: tuple[Cure, ...]) -> Finding:
     """The rule of the differences is broken: graded by the count."""
     control = result.control
     words = (
-        "Less sun starts it than holds it. A start or two at breakfast are healthy; hunting all day is not. "
-        "Lower flow first, then a least run, the sensor's place, the differences."
+        "Less sun starts it than holds it. A start or two at breakfast are healthy; hunting all day is not: {clear} starts on "
+        "a clear day, and {broken} under broken cloud, where the sun comes back {returns} times."
     )
-    counted: dict[str, Quantity | str] = {}
-    if starts is not None:
-        often = f"; more than {MOST_STARTS_A_DAY} wear pump and relay." if level == "fix" else "."
-        words += " On a day of broken cloud it starts {starts} times" + often
-        counted["starts"] = Quantity(starts, "count")
+    if level == "fix":
+        words += f" More than {MOST_STARTS_A_DAY} that no cloud asks for wear pump and relay."
+    words += " Lower flow or a speed that follows first, then a least run, the sensor's place, the differences."
     return Finding(
         key="hunting",
         level=level,
@@ -65,27 +99,29 @@ def _hunts(design: Design, result: Reckoning, level: Level, starts: float | None
             a=Quantity(control.band.start_irradiance, "irradiance"),
             b=Quantity(control.band.hold_irradiance, "irradiance"),
         ),
-        reason=say(words, **counted),
+        reason=say(words, **_told(starts)),
         quantity=Quantity(design.control.stop_k.value, "difference"),
         limit=Quantity(control.largest_stop, "difference"),
-        cures=calmer(design, result.run),
+        cures=cures,
         source=methods(7),
     )
 
 
-def _many(starts: float) -> Finding:
+def _many(starts: Starts, cures: tuple[Cure, ...]) -> Finding:
     return Finding(
         key="many_starts",
         level="mind",
         stage="control",
         part="pump",
-        title=say("the pump starts often on a day of broken cloud"),
+        title=say("the pump starts more often than the sky asks"),
         reason=say(
-            f"{{n}} times; more than {MOST_STARTS_A_DAY} wear pump and relay. The differences keep the rule against "
-            "hunting, so it is the clouds: a least run calms it.",
-            n=Quantity(starts, "count"),
+            "{clear} times on a clear day, and {broken} under broken cloud, where the sun comes back {returns} times; more than "
+            f"{MOST_STARTS_A_DAY} that no cloud asks for wear pump and relay. The differences keep the rule against hunting: a "
+            "least run calms it.",
+            **_told(starts),
         ),
-        quantity=Quantity(starts, "count"),
+        quantity=Quantity(float(starts.needless), "count"),
         limit=Quantity(float(MOST_STARTS_A_DAY), "count"),
+        cures=cures,
         source=methods(7),
     )

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from rowan.core.design.design import Design
 from rowan.core.simulation.year import Year
-from rowan.core.steps.store.stage import HOT_STORE_C
+from rowan.core.steps.store.heat import HOT_STORE_C
 from rowan.core.terms.calendar import DAYS
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change, Cure, Finding

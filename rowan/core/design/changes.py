@@ -10,8 +10,8 @@ from pydantic import BaseModel, ValidationError
 
 from rowan.core.design.design import STAGES, Design
 from rowan.core.design.inputs.base import Input, InputSpec, Origin, spec_of, specs
-from rowan.core.design.inputs.functions import matters
 from rowan.core.design.refusals import refusal
+from rowan.core.design.relevance import relevant
 from rowan.core.terms.errors import JobFileError
 from rowan.core.terms.finding import Change
 
@@ -127,11 +127,11 @@ def inputs(design: Design) -> Iterator[Located]:
                 yield Located(f"{stage}.{rows}.{row.id}.{counted}", found, getattr(row, counted), row.origin, row.note)
 
 
+def asked(design: Design) -> list[Located]:
+    """The inputs that are this job's, in working order: what is not its duty's, its loop's or its functions' is no question."""
+    return [found for found in inputs(design) if relevant(design, found.path)]
+
+
 def assumed(design: Design) -> list[Located]:
-    """The inputs nobody has measured, read or agreed yet; settings of functions that are off are no guess."""
-    return [found for found in inputs(design) if found.origin == "assumed" and _counts(design, found.path)]
-
-
-def _counts(design: Design, path: str) -> bool:
-    stage, _, name = path.partition(".")
-    return stage != "functions" or matters(design.functions, name)
+    """The inputs of this job that nobody has measured, read or agreed yet."""
+    return [found for found in asked(design) if found.origin == "assumed"]

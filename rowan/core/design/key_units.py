@@ -18,6 +18,8 @@ KEY_UNITS = (
     ("_w_mk", "W/mK"),
     ("_w_m2", "W/m²"),
     ("_kg_m2", "kg/m²"),
+    ("_kg_m3", "kg/m³"),
+    ("_mol_m3", "mol/m³, that is mmol/L"),
     ("_l_h", "L/h"),
     ("_ohm", "Ω"),
     ("_wh", "Wh"),

@@ -10,6 +10,7 @@ from rowan.core.design.inputs.base import written
 from rowan.core.design.inputs.commission import CommissionInputs
 from rowan.core.design.inputs.functions import FunctionInputs
 from rowan.core.design.inputs.parts import PartsInputs
+from rowan.core.design.inputs.survey import HARD_MOL_M3, SOFT_MOL_M3
 from rowan.core.goods.catalogue import ELEMENT_FOR_L, ELEMENT_W
 from rowan.core.terms.errors import JobFileError
 
@@ -62,12 +63,27 @@ def _with_ratings(data: Data) -> Data:
     return data
 
 
+def _with_water(data: Data) -> Data:
+    """Version 6 called tap water soft or hard, and knew neither what a tank is made of nor what fire may stand on it: the usual
+    figures for both words, and the usual rest, assumed."""
+    survey = data.get("survey")
+    if not isinstance(survey, dict):
+        return data  # refused where it is read, by field
+    held = survey.get("water")
+    figures = {"soft": SOFT_MOL_M3, "hard": HARD_MOL_M3}
+    if not isinstance(held, dict) or held.get("value") not in figures:
+        return data
+    rest = {key: value for key, value in survey.items() if key != "water"}
+    return {**data, "survey": {**rest, "hardness_mol_m3": {**held, "value": figures[held["value"]]}}}
+
+
 UPGRADES: dict[int, Callable[[Data], Data]] = {
     1: _with_parts_and_commission,
     2: _with_backup,
     3: _with_standard,
     4: _with_functions,
     5: _with_ratings,
+    6: _with_water,
 }
 
 

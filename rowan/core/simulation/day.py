@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from rowan.core.simulation import kernel
 from rowan.core.simulation.system import Draws, System
-from rowan.core.simulation.year import LONG_STEP_S, UNWATCHED, feed_of, fresh_state, plant_of
+from rowan.core.simulation.year import LONG_STEP_S, MINUTE_S, UNWATCHED, feed_of, fresh_state, plant_of
 from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH, HOURS, MINUTES_A_DAY
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.weather.hours import PlaneYear, SunYear, Weather
@@ -30,6 +30,7 @@ DULL_SHARE = 0.16  # of what falls on the flat outside the air
 HAURWITZ_W_M2, HAURWITZ_DEPTH = 1098.0, 0.059  # clear sky, Haurwitz 1945
 CLOUD_LETS, CLOUD_BRIGHTENS = 0.12, 1.5  # of the beam through a cloud; what broken cloud adds to the diffuse
 LIT_MINUTES, CLOUD_MINUTES, EDGE_MINUTES = (5, 25), (3, 15), 1  # least and most minutes of sun and cloud, rule of thumb
+LIT_SHARE = 0.5  # of the beam, from which the sun is said to be out
 CLOUD_SEED = 57  # the same day has the same clouds
 FROST_RISE_K = 7.0  # from the night's lowest to the afternoon of a clear winter day
 
@@ -129,6 +130,17 @@ def cloud_pattern(day: int) -> Array:
         at, lit = at + lasts, not lit
     edges = np.ones(2 * EDGE_MINUTES + 1) / (2 * EDGE_MINUTES + 1)
     return np.convolve(np.pad(through, EDGE_MINUTES, mode="edge"), edges, mode="valid")
+
+
+def sun_returns(day: Day, number: int) -> int:
+    """How often the sun came back from broken cloud while a pump was at work on day `number` of the year: from its first start
+    to its last stop. The light it first started by counts as one."""
+    at_work = np.flatnonzero(day.column("speed") > 0)
+    if not at_work.size:
+        return 0
+    lit = cloud_pattern(number % DAYS) > LIT_SHARE
+    first, last = (int(step * STEP_S // MINUTE_S) for step in at_work[[0, -1]])
+    return 1 + int(np.count_nonzero(np.diff(lit[first : last + 1].astype(int)) == 1))
 
 
 def light_of(

@@ -6,15 +6,16 @@ The table of candidates and the input in the sentence would otherwise answer one
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from rowan.core.design.changes import changed, locate
 from rowan.core.design.design import Design
 from rowan.core.fluid import MOST_SHARE, boiling_point, strength
 from rowan.core.goods.items import CollectorItem, PumpItem, StoreItem
+from rowan.core.reckon import reckon
 from rowan.core.steps.control.conflicts import NEAR_STORE_K, UNDER_BOILING_K
-from rowan.core.steps.store.stage import scaled_store
+from rowan.core.steps.store.tank import scaled_store
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, atmosphere
@@ -26,9 +27,19 @@ def chosen(design: Design, path: str, value: Any) -> list[Change]:
     An item that is the plan's already changes nothing else.
     """
     goes_with = _GOES_WITH.get(path)
+    if goes_with is None:
+        return [Change(path, value)]
     now = locate(design, path).value
     alike = value == now or getattr(value, "name", value) == getattr(now, "name", now)
-    return [Change(path, value), *(goes_with(design, value) if goes_with and not alike else ())]
+    return [Change(path, value), *(() if alike else goes_with(design, value))]
+
+
+def with_what_belongs(design: Design, changes: Iterable[Change]) -> list[Change]:
+    """The changes of a cure, with what goes with each choice among them; what the cure says itself wins."""
+    own = list(changes)
+    said = {change.path for change in own}
+    belongs = [more for change in own for more in chosen(design, change.path, change.value) if more.path not in said]
+    return [*belongs, *own]
 
 
 def _held(design: Design, path: str, value: float) -> float:
@@ -85,11 +96,21 @@ def _with_loop(design: Design, kind: str) -> list[Change]:
             changes.append(Change("charge.share", strength(design_minimum=coldest)))
         except RowanError:
             changes.append(Change("charge.share", MOST_SHARE))
+        changes += _fitting_vessel(changed(design, [Change("charge.kind", kind), *changes]))
     if kind == "direct":
         changes.append(Change("control.frost", design.survey.design_minimum_c.value < FROST_GUARDED_BELOW_C))
     if kind == "drainback":
-        changes += _open_limits(design)
+        # a slower pump may not lift the water to the top again
+        changes += [*_open_limits(design), Change("functions.speed", "one")]
     return changes
+
+
+def _fitting_vessel(design: Design) -> list[Change]:
+    """The vessel that a loop which has just become a sealed one needs; none where no vessel suits it."""
+    need = reckon(design).sealed.need
+    if need is None:
+        return []
+    return [Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)]
 
 
 def _open_limits(design: Design) -> list[Change]:

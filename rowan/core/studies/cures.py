@@ -8,6 +8,7 @@ from rowan.core.appraise.appraisal import Appraisal, all_figures, all_findings, 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.reckon import Known, Reckoning, reckon
+from rowan.core.studies.choices import with_what_belongs
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, refusal_statement
 from rowan.core.terms.finding import LEVELS, Cure, Finding
@@ -18,7 +19,7 @@ HUNTS = ("hunting", "many_starts")  # what they help is told by the starts
 
 @dataclass(frozen=True)
 class Effect:
-    """What a cure does: a sentence, and whether the finding is gone after it."""
+    """What a cure does: a sentence, and whether it cures: the finding is gone and none as grave has come."""
 
     sentence: Statement
     cures: bool
@@ -51,7 +52,7 @@ def cure_effect(
     Years are run where the finding or what measures its cure is a year's; else the broken day alone is.
     """
     try:
-        tried = changed(design, cure.changes)
+        tried = changed(design, with_what_belongs(design, cure.changes))
         after = reckon(tried, Known(design, before))
     except RowanError as error:
         return Effect(refusal_statement(error, "cannot be taken: "), cures=False)
@@ -66,8 +67,10 @@ def cure_effect(
         return appraise(one, reckoning, None, measured=measured)
 
     judged, after_judged = judge(design, before), judge(tried, after)
-    found = {f.key for f in all_findings(after, after_judged)}
+    now = all_findings(after, after_judged)
+    found = {f.key for f in now}
     gone = finding.key not in found
+    worse = graver(all_findings(before, judged), now, finding)
     new = found - {f.key for f in all_findings(before, judged)}
     parts: list[str] = []
     quantities: dict[str, Quantity | str] = {}
@@ -82,8 +85,8 @@ def cure_effect(
     if finding.key in HUNTS:
         often, seldom = judged.starts, after_judged.starts
         if often is not None and seldom is not None:
-            parts.append("{often} starts on a broken day become {seldom}")
-            quantities |= {"often": f"{often:.0f}", "seldom": f"{seldom:.0f}"}
+            parts.append("{often} needless starts a day become {seldom}")
+            quantities |= {"often": f"{often.needless}", "seldom": f"{seldom.needless}"}
     if cure.note is not None:
         parts.append(cure.note.template)
         quantities |= cure.note.quantities
@@ -91,4 +94,4 @@ def cure_effect(
         parts.append("helps, does not cure alone")
     if new:
         parts.append("brings " + ("a finding" if len(new) == 1 else f"{len(new)} findings"))
-    return Effect(Statement(", ".join(parts) or "nothing else moves", quantities), gone)
+    return Effect(Statement(", ".join(parts) or "nothing else moves", quantities), gone and not worse)

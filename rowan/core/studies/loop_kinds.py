@@ -9,6 +9,7 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation.year import Year
 from rowan.core.steps.charge.findings import freezes_from
+from rowan.core.steps.store.water import hard
 from rowan.core.studies.choices import with_kind
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
@@ -109,7 +110,7 @@ def _water_outside(design: Design, kind: str) -> tuple[Objection, ...]:
             c=Quantity(coldest, "temperature"),
         )
         found.append(Objection("stop", words, "sky_frost"))
-    if design.survey.water.value == "hard" and not design.is_pool:
+    if hard(design) and not design.is_pool:
         found.append(Objection("fix", say("Hard water scales the collectors shut.")))
     return tuple(found)
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from rowan.core.appraise.hunting import DAYS_COUNTED, Starts, starts_of
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.simulation.cache import Kept
@@ -140,6 +141,13 @@ class PairMap:
     tried: dict[Kind, tuple[Tried, ...]]
     weights: Weights
     advice: Advice
+    # how often the sun comes back on the broken day while the plan's pump is at work
+    returns: int
+
+    def needless(self, number: int) -> int:
+        """Starts of a pair, by its place in `pairs`, that no sky asks for [-]."""
+        clear, broken = (round(self.tried[kind][number].starts) for kind in DAYS_COUNTED)
+        return Starts(clear, broken, self.returns).needless
 
     def lacks(self, kind: Kind | None) -> tuple[float, ...]:
         """What each pair lacks behind the best [J]: on a day of a kind, or on its worst of the three."""
@@ -172,4 +180,6 @@ def pair_map(
             found = _maps.keep(id(made), (made, try_pairs(made, pairs)))
         tried[kind] = found[1]
     weights = weights_of(design)
-    return PairMap(pairs, tried, weights, advise(pairs, list(tried.values()), weights, floor=result.control.floor))
+    advice = advise(pairs, list(tried.values()), weights, floor=result.control.floor)
+    starts = starts_of(design, result, measured)
+    return PairMap(pairs, tried, weights, advice, starts.returns if starts else 0)

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 from pydantic import ValidationError
 
-from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Input, Origin
 from rowan.core.design.inputs.charge import ChargeInputs
@@ -32,13 +31,12 @@ from rowan.core.goods.catalogue import (
 )
 from rowan.core.goods.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem
 from rowan.core.goods.places import Place
-from rowan.core.reckon import reckon
-from rowan.core.steps.control.differences import START_ABOVE_STOP_K, proposed_stop
 from rowan.core.steps.run.findings import LEAST_VELOCITY
+from rowan.core.steps.store.water import MOST_HARDNESS_MOL_M3
 from rowan.core.studies.choices import store_places
+from rowan.core.studies.settling import settled
 from rowan.core.terms.calendar import DAYS_IN_MONTH
-from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
-from rowan.core.terms.finding import Change
+from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.terms.units import KWH, LITRE_H
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, WATER_OUTSIDE_FROM_C
 from rowan.core.weather.sun import best_plane, mean_days, plane_months
@@ -149,7 +147,7 @@ def _survey(facts: Facts, height: float, width: float) -> SurveyInputs:
             value=Normals(ghi_kwh_m2_day=list(place.ghi_kwh_m2_day), air_c=list(place.air_c)), origin=origin
         ),
         design_minimum_c=Input[float](value=place.design_minimum_c, origin=origin),
-        water=Input[str](value=place.water, origin=origin),
+        hardness_mol_m3=Input[float](value=place.hardness_mol_m3, origin=origin),
         roof_azimuth_deg=Input[float](value=facts.roof_azimuth_deg, origin="agreed"),
         roof_tilt_deg=Input[float](value=facts.roof_tilt_deg, origin="agreed"),
         covering=Input[str](value=facts.covering, origin="agreed"),
@@ -163,7 +161,7 @@ def _survey(facts: Facts, height: float, width: float) -> SurveyInputs:
 def propose(facts: Facts, *, title: str = "") -> Design:
     """A whole, buildable first design. Raises a RowanError for facts no rule covers or no input takes."""
     try:
-        return _settled(_first_design(facts, title))
+        return settled(_first_design(facts, title))
     except ValidationError as error:
         raise refusal(error, Design) from error
 
@@ -199,7 +197,8 @@ def _first_design(facts: Facts, title: str) -> Design:
     flow = count * item.flow_l_h
     height = STOREY_M * facts.storeys + ROOF_EXTRA_M
     cold, hot = _lines(height)
-    sealed = facts.place.design_minimum_c < WATER_OUTSIDE_FROM_C or facts.place.water == "hard"
+    hard = facts.place.hardness_mol_m3 > MOST_HARDNESS_MOL_M3
+    sealed = facts.place.design_minimum_c < WATER_OUTSIDE_FROM_C or hard
     share = strength(design_minimum=facts.place.design_minimum_c) if sealed else 0.0
     price, efficiency, carbon = HEATERS[facts.heater]
     length = 2 * (2 * height + 2)
@@ -243,23 +242,3 @@ def _first_design(facts: Facts, title: str) -> Design:
         ),
     )
     return design
-
-
-def _settled(design: Design) -> Design:
-    """Pump speed, vessel and differences, which need a first reckoning."""
-    first = reckon(design)
-    wanted = design.run.flow_l_h.value * LITRE_H
-    flows = [(abs(p.flow - wanted), i) for i, p in enumerate(first.run.points, 1) if p]
-    design = changed(design, [Change("run.speed", min(flows)[1] if flows else 1)])
-    second = reckon(design)
-    stop = proposed_stop(floor=second.control.floor)
-    changes = [Change("control.stop_k", min(stop, 30.0)), Change("control.start_k", stop + START_ABOVE_STOP_K)]
-    if design.sealed:
-        need = second.sealed.need
-        if need is None:
-            raise ImpossibleInputError(
-                "no vessel suits these facts: the field is too large or the house too high for a relief of {relief}",
-                relief=(design.charge.relief_gauge_pa.value, "pressure"),
-            )
-        changes += [Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)]
-    return changed(design, changes)

@@ -52,6 +52,8 @@ class Dimension:
 INCH, FOOT, GALLON, PSI, BTU_H = 0.0254, 0.3048, 3.785411784e-3, 6894.757293, 0.29307107
 # °F to °C
 F_SCALE, F_OFFSET = 5 / 9, -32 * 5 / 9
+# mol/m³ of calcium and magnesium: a mg/L as calcium carbonate, a German degree (10 mg/L as CaO), a grain a US gallon
+PPM_HARD, DEGREE_HARD, GRAIN_HARD = 1 / 100.09, 10 / 56.08, 17.118 / 100.09
 LITRE, LITRE_H, KWH, POUND, KPA = 1e-3, 1e-3 / 3600, 3.6e6, 0.45359237, 1e3
 
 _LENGTHS = (
@@ -147,6 +149,20 @@ DIMENSIONS: dict[str, Dimension] = {
         _same("share_fine", Unit("%", 0.01, 1), (("percent", 0.01, 0),)),
         _same("count", Unit("", 1, 0)),
         _same("ratio", Unit("", 1, 2)),
+        # calcium and magnesium together; as calcium carbonate, 100.09 g/mol, where a paper says ppm
+        Dimension(
+            "hardness",
+            Unit("mmol/L", 1, 1),
+            Unit("ppm", PPM_HARD, 0),
+            (
+                ("mmol/l", 1, 0),
+                ("ppm", PPM_HARD, 0),
+                ("mg/l", PPM_HARD, 0),
+                ("°dh", DEGREE_HARD, 0),
+                ("gpg", GRAIN_HARD, 0),
+            ),
+        ),
+        Dimension("dissolved", Unit("mg/L", 1e-3, 0), Unit("ppm", 1e-3, 0), (("mg/l", 1e-3, 0), ("ppm", 1e-3, 0))),
         _same("ph", Unit("", 1, 1)),
         _same("efficiency", Unit("", 1, 3)),
         Dimension("a1", Unit("W/m²·K", 1, 1), Unit("Btu/h·ft²·°F", BTU_H / FOOT**2 / F_SCALE, 2)),

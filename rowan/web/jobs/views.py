@@ -10,7 +10,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
-from rowan.core.design.changes import assumed, inputs
+from rowan.core.design.changes import asked, assumed
 from rowan.core.design.schema import schema_text
 from rowan.core.reckon import reckon
 from rowan.core.studies.propose import propose
@@ -57,7 +57,7 @@ class Proposal:
                 "drawing": small_loop(sheet).svg(),
                 "findings": findings,
                 "assumed_count": len(assumed(design)),
-                "input_count": sum(1 for _ in inputs(design)),
+                "input_count": len(asked(design)),
             }
         )
 

@@ -14,6 +14,7 @@ from rowan.core.design.changes import assumed, changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
 from rowan.core.reckon import ENGINE_VERSION
+from rowan.core.studies.choices import with_what_belongs
 from rowan.core.studies.propose import Facts, propose
 from rowan.core.terms.finding import Change
 from rowan.web.accounts.models import Firm, User
@@ -299,5 +300,6 @@ def apply_cure(*, plan: Plan, author: User, based_on: int, finding_key: str, cur
     if finding is None or not 0 <= cure_index < len(finding.cures):
         raise NoSuchStepError("this finding is no longer there")
     cure = finding.cures[cure_index]
-    edit = Edit(cure.changes, f"cure:{finding_key}", cure.label.text(), None, Revision.Kind.CURE)
+    changes = tuple(with_what_belongs(found.design, cure.changes))
+    edit = Edit(changes, f"cure:{finding_key}", cure.label.text(), None, Revision.Kind.CURE)
     return change_plan(plan=plan, author=author, based_on=based_on, edit=edit)

@@ -93,7 +93,7 @@ def changes_to_place(name: str) -> list[Change]:
         Change("survey.longitude_deg", place.longitude_deg, origin),
         Change("survey.altitude_m", place.altitude_m, origin),
         Change("survey.design_minimum_c", place.design_minimum_c, origin),
-        Change("survey.water", place.water, origin),
+        Change("survey.hardness_mol_m3", place.hardness_mol_m3, origin),
         Change("survey.normals", normals, origin),
         Change("survey.weather", None, origin),
     ]

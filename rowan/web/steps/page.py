@@ -7,7 +7,8 @@ from typing import Any
 
 from django.urls import reverse
 
-from rowan.core.design.changes import assumed, inputs
+from rowan.core.design.changes import asked, assumed
+from rowan.core.design.relevance import relevant
 from rowan.core.studies.cures import Effect
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.finding import LEVELS, Cure, Finding, gravest
@@ -145,9 +146,10 @@ def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[
         "revision": revision,
         "plans": plan.job.plans.all(),
         "bench_key": bench_key,
+        "same_bench": bench_key if bench_key in BENCHES else "charge",
         "tape": tape(sheet.findings, bench_key),
         "assumed_count": len(assumed(design)),
-        "input_count": sum(1 for _ in inputs(design)),
+        "input_count": len(asked(design)),
         "all_counts": counts(sheet.findings),
         "findings_address": _gravest_address(plan, sheet.findings),
         "loop": loop_drawing(sheet, bench_key, link).svg(),
@@ -191,6 +193,7 @@ def bench_page(
     more = [
         refused if refused and refused.path == path else blank(design, path, units)
         for path in bench.more
+        if relevant(design, path)
         if path not in in_line
     ]
     # what is out of its window comes first

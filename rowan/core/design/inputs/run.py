@@ -81,6 +81,15 @@ class RunInputs(Inputs):
     shut_off_to_relief: Annotated[Flag, flag("shut-off between field and relief", "present", "none")] = Flag(
         value=False
     )
+    field_relief: Annotated[
+        Flag,
+        flag(
+            "relief of the field's own",
+            "on the field's side of every shut-off",
+            "none",
+            help="Each heated section that can be shut off has its own",
+        ),
+    ] = Flag(value=False)
     vent_shut_off: Annotated[Flag, flag("valve under the vent", "fitted, shut after purging", "none")] = Flag(
         value=True
     )

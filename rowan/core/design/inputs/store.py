@@ -14,6 +14,8 @@ from rowan.core.goods.items import StoreItem
 from rowan.core.terms.units import LITRE
 
 Hygiene = Literal["backup", "weekly", "none"]
+TankMaterial = Literal["lined", "stainless", "molybdenum"]
+SolidFuel = Literal["none", "vented", "dump", "bare"]
 Backup = Literal["coil", "element", "second", "instant", "none"]
 
 
@@ -34,6 +36,42 @@ class StoreInputs(Inputs):
         Input[Hygiene],
         choice("hygiene", ("backup", "by the backup"), ("weekly", "heated through every week"), ("none", "none")),
     ] = Input[Hygiene](value="backup")
+    material: Annotated[
+        Input[TankMaterial],
+        choice(
+            "tank of",
+            ("lined", "lined steel with an anode"),
+            ("stainless", "stainless steel"),
+            ("molybdenum", "stainless steel with molybdenum"),
+            help="By the water's hardness and chloride, and by who changes the anode",
+        ),
+    ] = Input[TankMaterial](value="lined")
+    base_m2: Annotated[
+        Input[float | None],
+        number(
+            "stands on a base of",
+            "area",
+            0.05,
+            40,
+            help="A slab or frame that spreads the load over the floor",
+            step=0.1,
+            empty="its own foot",
+        ),
+    ] = Input[float | None](value=None)
+    solid_fuel: Annotated[
+        Input[SolidFuel],
+        choice(
+            "solid-fuel boiler on it",
+            ("none", "none"),
+            ("vented", "on an open vent"),
+            ("dump", "with a heat dump that needs no power"),
+            ("bare", "with nothing that takes its heat"),
+            help="Its fire cannot be switched off, and the solar limit does not control it",
+        ),
+    ] = Input[SolidFuel](value="none")
+    vacuum_breaker: Annotated[
+        Flag, flag("vacuum breaker", "on a riser of its own", "none", help="Where the code asks for one")
+    ] = Flag(value=False)
     relief_free: Annotated[Flag, flag("store relief", "always open to the tank", "can be shut off")] = Flag(value=True)
     backup: Annotated[
         Input[Backup],

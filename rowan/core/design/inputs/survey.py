@@ -11,7 +11,7 @@ from rowan.core.design.inputs.base import Input, Inputs, InputSpec
 from rowan.core.design.inputs.fields import Number, Text, Whole, choice, number, whole
 from rowan.core.goods.items import Normals, WeatherItem
 
-TapWater = Literal["soft", "hard"]
+SOFT_MOL_M3, HARD_MOL_M3 = 1.2, 3.6  # mol/m³ of water that somebody calls soft or hard
 Covering = Literal["slate", "tile", "metal", "shingle"]
 
 
@@ -35,7 +35,29 @@ class SurveyInputs(Inputs):
     design_minimum_c: Annotated[
         Number, number("coldest night", "temperature", -45, 25, help="Design minimum of the place")
     ]
-    water: Annotated[Input[TapWater], choice("tap water", ("soft", "soft"), ("hard", "hard"))]
+    hardness_mol_m3: Annotated[
+        Number,
+        number(
+            "tap water's hardness",
+            "hardness",
+            0,
+            15,
+            help="mmol/L, °dH, ppm as calcium carbonate or grains a gallon; the waterworks say it",
+            step=0.1,
+        ),
+    ] = Number(value=SOFT_MOL_M3)
+    chloride_kg_m3: Annotated[
+        Input[float | None],
+        number(
+            "chloride in it",
+            "dissolved",
+            0,
+            1,
+            help="It eats stainless steel; the waterworks say it",
+            step=0.005,
+            empty="not known",
+        ),
+    ] = Input[float | None](value=None)
     roof_azimuth_deg: Annotated[
         Number, number("roof faces", "bearing", 0, 360, help="Clockwise from north, or a point such as SW", step=1)
     ]

@@ -11,10 +11,7 @@ from rowan.core.steps.charge.result import DirectCharge, SealedCharge
 from rowan.core.steps.charge.vessel import (
     STANDARD_L,
     VesselNeed,
-    VesselTooSmallError,
     membrane_too_hot,
-    steam_volume,
-    vessel_size,
 )
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.errors import ImpossibleInputError
@@ -38,8 +35,6 @@ def charge_findings(
     found += [
         *_kept(design, charge),
         *_steam(design, run, charge),
-        *_height(design, charge),
-        *_emptying(design, run, charge),
     ]
     return tuple(found)
 
@@ -381,90 +376,6 @@ def _steam(design: Design, run: RunResult, charge: SealedCharge) -> list[Finding
                 )
             )
     return found
-
-
-def _height(design: Design, charge: SealedCharge) -> list[Finding]:
-    height = design.survey.gauge_to_top_m
-    per_metre = charge.static / height.value
-    if height.origin != "assumed" or per_metre < 0.1 * LEAST_TOP_COLD_PA:
-        return []
-    quantity = Quantity(height.value, "length")
-    return [
-        Finding(
-            key="height_assumed",
-            level="mind",
-            stage="charge",
-            part="gauge",
-            title=say("the {h} up to the top is still a guess", h=quantity),
-            reason=say(
-                "A tenth of it wrong moves charge and fill by {p}. Tape it down the shaft, or count the storeys and add the loft.",
-                p=Quantity(0.1 * height.value * per_metre, "pressure"),
-            ),
-            quantity=quantity,
-            cures=(
-                Cure(say("It is taped: {h}", h=quantity), (Change("survey.gauge_to_top_m", height.value, "measured"),)),
-            ),
-            source="defaults: an assumed value that moves a figure",
-        )
-    ]
-
-
-def _emptying(design: Design, run: RunResult, charge: SealedCharge) -> list[Finding]:
-    """An assumed steam power of a field that empties well, where one that empties poorly would need more vessel."""
-    power = design.charge.steaming_w_m2
-    if power.origin != "assumed" or charge.steam is None or charge.setting is None or charge.need is None:
-        return []
-    poor = steam_volume(
-        collector_contents=charge.contents.collectors,
-        area=design.area_m2,
-        steaming_power=POOR_EMPTYING_W_M2,
-        pipe_loss=run.loss.indoors,
-        pipe_contents=design.run.laid("hot").contents_l_m * LITRE,
-        steam_lines=[run.route.hot_length, run.route.cold_length],
-    )
-    try:
-        need = vessel_size(
-            expansion=charge.expansion,
-            steam=poor.volume,
-            reserve_volume=charge.reserve,
-            precharge=charge.setting.precharge,
-            fill=charge.setting.fill,
-            end=charge.end,
-            atmosphere_pa=charge.atmosphere,
-        )
-    except VesselTooSmallError:
-        return []
-    if need.needed <= charge.vessel or power.value >= POOR_EMPTYING_W_M2 or charge.need.needed > charge.vessel:
-        return []
-    changes = (Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels))
-    return [
-        Finding(
-            key="emptying_assumed",
-            level="mind",
-            stage="charge",
-            part="collector",
-            title=say("how the field empties decides the vessel"),
-            reason=say(
-                "{a} is a guess for a field that empties well when it boils. One that empties poorly steams with {b} and needs {n}.",
-                a=Quantity(power.value, "irradiance"),
-                b=Quantity(POOR_EMPTYING_W_M2, "irradiance"),
-                n=Quantity(need.needed, "volume"),
-            ),
-            quantity=Quantity(charge.vessel, "volume"),
-            limit=Quantity(need.needed, "volume"),
-            cures=(
-                Cure(
-                    say("Fit {v}", v=Quantity(need.standard_l * need.vessels * LITRE, "tank")),
-                    (*changes, Change("charge.steaming_w_m2", POOR_EMPTYING_W_M2)),
-                    "least_vessel",
-                ),
-                Cure(
-                    say("The maker says it empties well"), (Change("charge.steaming_w_m2", power.value, "data sheet"),)
-                ),
-            ),
-            source="defaults: an assumed value that moves a figure",
-        )
-    ]
 
 
 def direct_findings(design: Design, charge: DirectCharge) -> tuple[Finding, ...]:

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from rowan.core.design.design import Design
 from rowan.core.goods.ratings import BAR, RELIEFS_PA, STATION_PA, VESSEL_PA, pipe_stands
 from rowan.core.steps.charge.figures import LEAST_TOP_COLD_PA
+from rowan.core.steps.charge.pressures import end_pressure
 from rowan.core.steps.charge.result import ChargeResult, DrainbackCharge, setting_of, states_of
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, Statement, say
@@ -70,8 +71,17 @@ def rating_findings(design: Design, run: RunResult, charge: ChargeResult) -> tup
 def fitting_relief(design: Design, charge: ChargeResult) -> float | None:
     """The highest relief sold that the weakest part stands and the loop can live under [Pa gauge]; None without one."""
     weakest = weakest_part(design).stands
-    least = charge.static + LEAST_TOP_COLD_PA
-    return next((size for size in reversed(RELIEFS_PA) if least < SEEPS_SHARE * size and size <= weakest), None)
+    setting = setting_of(charge)
+    # a loop with a vessel has to have room between its fill and what the relief leaves
+    least = charge.static + LEAST_TOP_COLD_PA if setting is None else setting.fill
+    return next(
+        (
+            size
+            for size in reversed(RELIEFS_PA)
+            if size <= weakest and least < min(SEEPS_SHARE * size, end_pressure(relief=size))
+        ),
+        None,
+    )
 
 
 def reduced_main(design: Design, charge: ChargeResult, relief: float) -> float | None:

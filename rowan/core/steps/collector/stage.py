@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
@@ -19,7 +20,7 @@ from rowan.core.steps.duty.stage import DutyResult
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, rating_of
 from rowan.core.steps.site.stage import SiteResult
-from rowan.core.steps.store.stage import StoreResult
+from rowan.core.steps.store.result import StoreResult
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, RowanError
 from rowan.core.terms.expression import Expression, Symbol
@@ -29,6 +30,7 @@ from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
 
 HOT_WATER = ("household", "commercial")
+BRAZED_C, BRAZE_STEP_C = 400.0, 10.0  # °C a brazed copper joint stands, and the step it is told in; rule of thumb
 STEP = 0.02  # the field is shrunk by this much at a time until a month lies inside the correlation
 
 
@@ -287,7 +289,6 @@ def _parts(design: Design, dry: float) -> list[Finding]:
             )
         )
     elif dry > min(joint.value, pipe.rating_c):
-        better = float(-(-dry // 10) * 10)
         found.append(
             Finding(
                 key="part_rating",
@@ -302,23 +303,20 @@ def _parts(design: Design, dry: float) -> list[Finding]:
                 ),
                 quantity=Quantity(dry, "temperature"),
                 limit=Quantity(joint.value, "temperature"),
-                cures=(
-                    Cure(
-                        say("Braze them: good for {t}", t=Quantity(better, "temperature")),
-                        (
-                            Change("run.joint_rating_c", better),
-                            *(
-                                ()
-                                if pipe.rating_c >= dry
-                                else (Change("run.pipe", pipe.model_copy(update={"rating_c": better})),)
-                            ),
-                        ),
-                    ),
-                ),
+                cures=_brazed(design, dry),
                 source=methods(3),
             )
         )
     return found
+
+
+def _brazed(design: Design, dry: float) -> tuple[Cure, ...]:
+    """Joints brazed, where copper pipe and braze stand what the field comes to dry [°C]."""
+    better = math.ceil(dry / BRAZE_STEP_C) * BRAZE_STEP_C
+    if better > BRAZED_C or design.run.pipe.value.rating_c < dry:
+        return ()
+    words = say("Braze them: good for {t}", t=Quantity(better, "temperature"))
+    return (Cure(words, (Change("run.joint_rating_c", better),)),)
 
 
 def _tilt(design: Design) -> list[Finding]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.design.design import Design
-from rowan.core.steps.store.stage import SCALD_C
+from rowan.core.steps.store.heat import SCALD_C
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity, Statement, say
 

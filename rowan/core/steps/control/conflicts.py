@@ -6,9 +6,11 @@ import math
 from collections.abc import Callable, Iterator
 from typing import Any
 
+from rowan.core.design.changes import locate
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import ALWAYS, day_minutes
-from rowan.core.steps.charge.result import ChargeResult, DrainbackCharge, states_of
+from rowan.core.fluid import boiling_point
+from rowan.core.steps.charge.result import ChargeResult, DirectCharge, DrainbackCharge, states_of
 from rowan.core.steps.control.differences import battery_hunts
 from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.result import RunResult
@@ -283,6 +285,37 @@ def _boils(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
     )
 
 
+def _direct_boils(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
+    """A cut-out over what the main's own water boils at on top: a weak main lets it boil early."""
+    if not isinstance(charge, DirectCharge) or not design.pumped or design.is_pool:
+        return
+    on_top = max(design.main_gauge_pa - charge.static, 0.0) + charge.atmosphere
+    boils, cut_out = boiling_point(volume_share=0.0, pressure_abs=on_top), design.control.cut_out_c.value
+    if cut_out <= boils:
+        return
+    most = float(math.floor(boils - UNDER_BOILING_K))
+    low = locate(design, "control.cut_out_c").spec.low
+    cures = (
+        ()
+        if low is not None and most < low
+        else (_cure("Cut out at {t}", "control.cut_out_c", most, t=Quantity(most, "temperature")),)
+    )
+    yield _found(
+        "cut_out_direct_boils",
+        "fix",
+        "sensor_field",
+        "the main's water boils before the cut-out stops the pump",
+        say(
+            "On top {p} are left of the main: there water boils at {b}. Up to {c} the pump drives steam into the store.",
+            p=Quantity(design.main_gauge_pa - charge.static, "pressure"),
+            b=Quantity(boils, "temperature"),
+            c=Quantity(cut_out, "temperature"),
+        ),
+        cures,
+        (Quantity(cut_out, "temperature"), Quantity(boils, "temperature")),
+    )
+
+
 def following(design: Design, run: RunResult) -> tuple[Change, ...]:
     """A speed that follows the difference by what this pump takes, no slower than the maker's least flow.
 
@@ -292,7 +325,8 @@ def following(design: Design, run: RunResult) -> tuple[Change, ...]:
     floor = (
         max(design.functions.speed_floor.value, math.ceil(20 * least / run.flow - 1e-9) / 20) if run.flow > 0 else 1.0
     )
-    if design.functions.follows or floor > MOST_FLOOR:
+    # a pump that lifts water anew each time has to run fast enough for that
+    if design.drains or design.functions.follows or floor > MOST_FLOOR:
         return ()
     way = "chopped" if design.run.pump.value.kind == "induction" else "signal"
     return (Change("functions.speed", way), Change("functions.speed_floor", floor))
@@ -527,6 +561,7 @@ RULES: tuple[Callable[[Design, ChargeResult, RunResult], Iterator[Finding]], ...
     _cut_out,
     _boils,
     _open_boils,
+    _direct_boils,
     _speed,
     _sensors,
     _backup,
@@ -536,6 +571,7 @@ RULES: tuple[Callable[[Design, ChargeResult, RunResult], Iterator[Finding]], ...
 KEYS = (
     "frost_on_glycol", "frost_on_drainback", "frost_levels", "night_drainback", "night_tubes", "night_always",
     "cooling_late", "dump_late", "cooling_drainback", "cooling_scalds", "cut_out_early", "cut_out_over_boiling", "cut_out_open_boils",
+    "cut_out_direct_boils",
     "chopped_mains", "no_signal", "slow_floor", "never_stops", "backup_before_sun", "window_unused", "clock_wrong",
     "hygiene_powerless", "ring_all_day", "battery_hunts",
 )  # fmt: skip

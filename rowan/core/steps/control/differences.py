@@ -10,7 +10,8 @@ from rowan.core.terms.errors import ImpossibleInputError
 
 CUT_OUT_LATCH_K = 10.0  # a cut-out lets the pump run again this far below it, methods 7
 LINE_C = 40.0  # °C of a line without a day's run, methods 7
-MOST_STARTS_A_DAY = 20  # beyond it pump and relay wear, methods 7
+MOST_STARTS_A_DAY = 20  # beyond what the sky asks for; more wear pump and relay, methods 7
+HEALTHY_STARTS = 10  # beyond what the sky asks for, at morning and evening; rule of thumb, decision 0020
 START_ABOVE_STOP_K = 5.0  # K, usual band
 
 

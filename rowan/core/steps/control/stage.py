@@ -8,7 +8,7 @@ from rowan.core.design.design import Design
 from rowan.core.goods.prices import heat_price
 from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.collector.stage import CollectorResult
-from rowan.core.steps.control.conflicts import conflicts, following
+from rowan.core.steps.control.conflicts import conflicts
 from rowan.core.steps.control.differences import (
     LINE_C,
     START_ABOVE_STOP_K,
@@ -19,7 +19,6 @@ from rowan.core.steps.control.differences import (
     proposed_start,
     proposed_stop,
 )
-from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.expression import Expression, Symbol
@@ -461,30 +460,6 @@ def _window(design: Design) -> list[Finding]:
             )
         )
     return found
-
-
-def calmer(design: Design, run: RunResult) -> tuple[Cure, ...]:
-    """What calms a pump that hunts, in the order to try it. Source: methods 7."""
-    start = design.control.start_k.value
-    cures = []
-    least, _ = maker_window(design)
-    for speed in range(run.speed - 1, 0, -1):
-        point = run.points[speed - 1]
-        if point and point.flow >= least:
-            cures.append(Cure(say(f"Lower the flow: speed {speed}"), (Change("run.speed", speed),), "hold_sun"))
-            break
-    follows = following(design, run)
-    if follows:
-        cures.append(Cure(say("Let the speed follow the difference"), follows))
-    if design.functions.least_run_s.value < LEAST_RUN_S:
-        words = say("Run at least {t} each time", t=Quantity(LEAST_RUN_S, "minutes"))
-        cures.append(Cure(words, (Change("functions.least_run_s", LEAST_RUN_S),)))
-    wider = min(START_WINDOW_K[1], start + 2)
-    if wider > start:
-        cures.append(
-            Cure(say("Start at {s}", s=Quantity(wider, "difference")), (Change("control.start_k", wider),), "start_sun")
-        )
-    return tuple(cures)
 
 
 def _limits(design: Design, collector: CollectorResult) -> list[Finding]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import PIPES
 from rowan.core.steps.run.figures import VELOCITY_WINDOW
-from rowan.core.steps.run.friction import K_BEND
 from rowan.core.steps.run.loop import crossings, maker_window
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, say
@@ -14,7 +13,6 @@ from rowan.core.terms.source import methods
 
 LEAST_VELOCITY, MOST_VELOCITY = VELOCITY_WINDOW
 BUBBLE_VELOCITY = 0.4  # m/s at which air goes down a pipe, methods 8
-BENDS_WRONG_BY, MOVES_SHARE = 0.25, 0.1  # of the count of bends, and of the flow it would move
 
 
 def run_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
@@ -27,7 +25,6 @@ def run_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
         *_flow(design, run),
         *_cold_start(design, run),
         *_velocity(design, run),
-        *_bends(design, run),
     ]
     return tuple(found)
 
@@ -157,7 +154,7 @@ def _non_return(design: Design) -> list[Finding]:
 
 def _valves(design: Design, run: RunResult) -> list[Finding]:
     found = []
-    if design.run.shut_off_to_relief.value:
+    if design.run.shut_off_to_relief.value and not design.run.field_relief.value:
         found.append(
             Finding(
                 key="shut_off_to_relief",
@@ -166,9 +163,17 @@ def _valves(design: Design, run: RunResult) -> list[Finding]:
                 part="relief",
                 title=say("a valve can cut the field off from its relief"),
                 reason=say(
-                    "Shut by mistake in sun, the field boils with nowhere to go. Between field and relief nothing may close."
+                    "Shut by mistake in sun, the field boils with nowhere to go. Between field and relief nothing may close; each "
+                    "heated section that can be shut off has a relief of its own."
                 ),
-                cures=(Cure(say("Take the valve out"), (Change("run.shut_off_to_relief", False),)),),
+                cures=(
+                    Cure(say("Take the valve out"), (Change("run.shut_off_to_relief", False),)),
+                    Cure(
+                        say("A relief on the field's side too"),
+                        (Change("run.field_relief", True),),
+                        note=say("1 part more"),
+                    ),
+                ),
                 source="practice: pressure and vessel",
             )
         )
@@ -270,36 +275,6 @@ def _cold_start(design: Design, run: RunResult) -> list[Finding]:
 def _other_speeds(run: RunResult, low: float, high: float) -> tuple[Cure, ...]:
     good = [i for i, p in enumerate(run.points, 1) if p and low <= p.flow <= high and i != run.speed]
     return tuple(Cure(say(f"Set speed {i}"), (Change("run.speed", i),), "flow") for i in good[:1])
-
-
-def _bends(design: Design, run: RunResult) -> list[Finding]:
-    """Bends nobody has counted, where a quarter more of them moves the flow by a tenth of the maker's window."""
-    bends = design.run.bends
-    if bends.origin != "assumed" or run.point is None:
-        return []
-    least, most = maker_window(design)
-    more = round(bends.value * BENDS_WRONG_BY) + 1
-    point = crossings((run.curves[run.speed - 1],), run.warm.with_k(more * K_BEND))[0]
-    if point is None or run.flow - point.flow < MOVES_SHARE * (most - least):
-        return []
-    return [
-        Finding(
-            key="bends_assumed",
-            level="mind",
-            stage="run",
-            part="cold_line",
-            title=say(f"{bends.value} bends were not counted"),
-            reason=say(
-                "{n} more take {q} of flow away. Count them on the sketch.",
-                n=str(more),
-                q=Quantity(run.flow - point.flow, "flow", 2),
-            ),
-            quantity=Quantity(bends.value, "count"),
-            limit=None,
-            cures=(Cure(say(f"Counted: {bends.value}"), (Change("run.bends", bends.value, "measured"),)),),
-            source="defaults: an assumed value that moves a figure",
-        )
-    ]
 
 
 def _suits(run: RunResult, bore: float) -> bool:

@@ -168,8 +168,11 @@ def _slower(design: Design, run: RunResult) -> list[Finding]:
     best = best_speed(design, run)
     if design.run.pump.value.variable or best is None or best >= run.speed or run.point is None:
         return []
-    slower = run.points[best - 1]
+    slower, cold = run.points[best - 1], run.cold_points[best - 1]
     assert slower is not None  # noqa: S101  best_speed names speeds with a point
+    # a speed that lets cold fluid fall below what the maker asks is no advice: the other rule would take it back
+    if cold is None or cold.flow < maker_window(design)[0]:
+        return []
     return [
         Finding(
             key="slower_will_do",

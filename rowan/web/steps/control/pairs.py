@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rowan.core.simulation.day import Kind
 from rowan.core.steps.control.differences import MOST_STARTS_A_DAY
-from rowan.core.studies.pairs import PairMap, Tried
+from rowan.core.studies.pairs import PairMap
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import KWH, dimension, number_text, unit_label
 from rowan.web.benches.bench import Sheet
@@ -36,13 +36,12 @@ def _shade(lack: float) -> str:
 
 
 def map_drawing(sheet: Sheet, found: PairMap, kind: Kind | None, rival: tuple[float, float]) -> Drawing:
-    """Start across, stop up, shaded by what a pair lacks; hatched where broken cloud starts the pump too often."""
+    """Start across, stop up, shaded by what a pair lacks; hatched where the pump starts too often without need."""
     drawing = Drawing(WIDTH, HEIGHT, "Net heat over start and stop", "pair-map", "pair-map")
     values = dict(zip(found.pairs, found.lacks(kind), strict=True))
-    broken = dict(zip(found.pairs, found.tried["broken"], strict=True))
     stops = sorted({stop for _, stop in found.pairs})
-    for (start, stop), lack in values.items():
-        _cell(drawing, (start, stop), lack, stops, broken[start, stop])
+    for number, (pair, lack) in enumerate(values.items()):
+        _cell(drawing, pair, lack, stops, often=found.needless(number) > MOST_STARTS_A_DAY)
     _axes(drawing, sheet)
     _lines(drawing, sheet)
     for name, start, stop in HABITS:
@@ -61,14 +60,14 @@ def map_drawing(sheet: Sheet, found: PairMap, kind: Kind | None, rival: tuple[fl
     return drawing
 
 
-def _cell(drawing: Drawing, pair: tuple[float, float], lack: float, stops: list[float], broken: Tried) -> None:
+def _cell(drawing: Drawing, pair: tuple[float, float], lack: float, stops: list[float], *, often: bool) -> None:
     start, stop = pair
     at = stops.index(stop)
     low = 0.5 if at == 0 else (stops[at - 1] + stop) / 2
     high = MOST_STOP if at == len(stops) - 1 else (stop + stops[at + 1]) / 2
     x, wide = across(start - 0.5), across(start + 0.5) - across(start - 0.5)
     drawing.rect(x, up(high), wide, up(low) - up(high), _shade(lack))
-    if broken.starts > MOST_STARTS_A_DAY:
+    if often:
         drawing.rect(x, up(high), wide, up(low) - up(high), "often")
 
 
@@ -156,8 +155,8 @@ def _key(drawing: Drawing) -> None:
         drawing.words((KEY_X + 34, y + 12), words, "label-ink")
     y = TOP + 20 + 24 * len(bounds)
     drawing.rect(KEY_X, y, 26, 16, "often")
-    drawing.words((KEY_X + 34, y + 12), f"over {MOST_STARTS_A_DAY} starts", "label-ink")
-    drawing.words((KEY_X + 34, y + 27), "under broken cloud", "label")
+    drawing.words((KEY_X + 34, y + 12), f"over {MOST_STARTS_A_DAY} starts a day", "label-ink")
+    drawing.words((KEY_X + 34, y + 27), "that no cloud asks for", "label")
     drawing.words((KEY_X, y + 56), "drag B, or use the arrow keys", "place screen")
 
 

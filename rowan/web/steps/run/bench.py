@@ -113,6 +113,7 @@ BENCH = Bench(
         "run.non_return",
         "run.separator",
         "run.shut_off_to_relief",
+        "run.field_relief",
         "run.vent_shut_off",
         "run.vent_rating_c",
         "run.joint_rating_c",

@@ -1,0 +1,138 @@
+"""Which inputs a job of this kind has at all: a household has no pool depth, a loop of water no glycol.
+
+What is not this job's is neither asked, counted as a guess nor printed. An input without a line here always matters. That one
+said not to matter moves nothing is held by a test over every kind of loop and duty.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from rowan.core.design.design import Design
+from rowan.core.design.inputs.functions import matters
+
+Asks = Callable[[Design], bool]
+
+
+def _duty(*kinds: str) -> Asks:
+    return lambda design: design.duty.kind.value in kinds
+
+
+def _sealed(design: Design) -> bool:
+    return design.sealed
+
+
+def _drains(design: Design) -> bool:
+    return design.drains
+
+
+def _pumped(design: Design) -> bool:
+    return design.pumped
+
+
+def _tank(design: Design) -> bool:
+    return not design.is_pool
+
+
+def _heated(design: Design) -> bool:
+    return not design.is_pool and design.store.backup.value != "none"
+
+
+def _rows(design: Design) -> bool:
+    return len(design.row_counts) > 1
+
+
+def _main(design: Design) -> bool:
+    return not design.sealed and not design.drains
+
+
+def _by_school(school: str) -> Asks:
+    return lambda design: design.sealed and design.charge.school.value == school
+
+
+def _frost(design: Design) -> bool:
+    return design.pumped and not design.sealed and design.control.frost.value
+
+
+def _on_panel(design: Design) -> bool:
+    return design.pumped and design.run.pump.value.on_panel
+
+
+def _all(asks: Asks, *paths: str) -> dict[str, Asks]:
+    return dict.fromkeys(paths, asks)
+
+
+ASKED: dict[str, Asks] = {
+    **_all(
+        _duty("household", "commercial"),
+        "duty.persons",
+        "duty.litres_per_person_l",
+        "duty.tap_c",
+        "store.tempering_valve",
+        "store.hygiene",
+    ),
+    **_all(
+        _duty("pool"),
+        "duty.pool_area_m2",
+        "duty.pool_depth_m",
+        "duty.pool_c",
+        "duty.pool_cover",
+        "duty.season_from",
+        "duty.season_to",
+    ),
+    **_all(_duty("heating"), "duty.house_loss_w_k", "duty.heat_below_c", "duty.supply_c", "duty.supply_return_c"),
+    **_all(_duty("process"), "duty.process_w", "duty.process_c", "duty.process_return_c", "duty.process_hours"),
+    **_all(
+        _tank,
+        "store.item",
+        "store.lower_sensor_m",
+        "store.upper_sensor_m",
+        "store.relief_free",
+        "store.backup",
+        "survey.floor_limit_kg_m2",
+    ),
+    **_all(_heated, "store.backup_c", "store.backup_w", "store.backup_hours"),
+    "store.second_l": lambda design: _heated(design) and design.store.backup.value == "second",
+    "store.above_field_m": lambda design: not design.pumped,
+    **_all(_rows, "collector.feed", "collector.row_apart_m"),
+    **_all(_pumped, "run.pump", "run.speed", "run.non_return", "run.pump_line", "run.shaft", "run.rim_m"),
+    "run.panel_w": _on_panel,
+    **_all(_drains, "run.return_under", "control.refill_c", "charge.reservoir_at_m", "charge.least_water_l"),
+    "run.air_inlet_m": lambda design: design.drains and design.run.return_under.value,
+    "charge.reservoir_l": lambda design: design.drains and not design.through_store,
+    **_all(
+        _sealed,
+        "charge.fluid",
+        "charge.share",
+        "charge.school",
+        "charge.vessel_l",
+        "charge.vessels",
+        "charge.steaming_w_m2",
+        "charge.cooling_vessel",
+        "charge.surplus_l",
+        "charge.residual_l",
+        "charge.concentrate",
+        "charge.ph_new",
+        "charge.ph_least",
+        "charge.ph_year",
+        "charge.ph_hot",
+        "charge.filling_gauge_pa",
+        "charge.hot_c",
+    ),
+    "charge.gap_pa": _by_school("reserve"),
+    "charge.typed_fill_gauge_pa": _by_school("typed"),
+    **_all(_main, "charge.mains_gauge_pa", "charge.reducer_gauge_pa"),
+    **_all(_pumped, "control.start_k", "control.stop_k", "control.sensor_error_k", "control.cut_out_c"),
+    "control.least_collector_c": _pumped,
+    "control.frost": _pumped,
+    "control.frost_c": _frost,
+}
+
+
+def relevant(design: Design, path: str) -> bool:
+    """Whether an input is one of this job's, by its path as in `changes`."""
+    stage, _, name = path.partition(".")
+    if stage == "functions" and not (design.pumped and matters(design.functions, name)):
+        return False
+    asks = ASKED.get(path)
+    return asks is None or asks(design)

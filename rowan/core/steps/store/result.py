@@ -1,0 +1,20 @@
+"""What the store step hands on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.terms.figure import Figure
+from rowan.core.terms.finding import Finding
+
+
+@dataclass(frozen=True)
+class StoreResult:
+    """Height inside [m], coil conductance [W/K], litres per m² aperture, floor load [kg/m²]."""
+
+    height: float
+    coil_conductance: float
+    litres_per_m2: float
+    floor_load: float
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
