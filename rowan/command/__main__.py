@@ -38,7 +38,13 @@ def _parser() -> argparse.ArgumentParser:
     yearly.add_argument("--units", choices=("metric", "us"), default="metric")
     commands.add_parser("schema", help="print the JSON Schema of the job file")
     bench = commands.add_parser("bench", help="measure and print the speed of reckoning and pages")
-    bench.add_argument("part", nargs="?", choices=["all", "year", "advice"], default="all", help="the years alone, the rates of findings and cures, or everything")
+    bench.add_argument(
+        "part",
+        nargs="?",
+        choices=["all", "year", "advice"],
+        default="all",
+        help="the years alone, the rates of findings and cures, or everything",
+    )
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
     shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
     standin = commands.add_parser("standin", help="imitate a controller on a plan's loop: send readings, write a log")
@@ -83,7 +89,12 @@ def main(argv: list[str] | None = None) -> int:
         case "bench":
             from rowan.command.bench import run_bench, run_year_bench
 
-            (run_year_bench if options.part == "year" else run_bench)()
+            if options.part == "advice":
+                from rowan.command.advice import run_advice_bench
+
+                run_advice_bench()
+            else:
+                (run_year_bench if options.part == "year" else run_bench)()
             return 0
         case "mutants":
             from rowan.command.mutants import run_mutants

@@ -134,7 +134,7 @@ def note(tally: Tally, design: Design, *, cures: bool) -> None:
                 tally.offered[one.key] += 1
                 failure = failure_of(design, result, found, one, index)
                 if failure:
-                    tally.failures.append(f"{one.key} [{cure.label}]: {failure}")
+                    tally.failures.append(f"{one.key}, “{cure.label.text()}”: {failure}")
                 else:
                     tally.cured[one.key] += 1
 
@@ -166,18 +166,23 @@ def measured(facts: int = FACT_SETS, plans: int = MUTATED_PLANS, seed: int = SEE
 
 
 def run_advice_bench() -> None:
-    """Print the tables."""
+    """Print the tables, as `docs/advice.md` has them."""
     first, second = measured()
-    print(f"{first.plans} first designs: clean {first.clean_share:.1%}")
-    _print_rates(first)
-    print(f"{second.plans} mutated plans: {sum(second.offered.values())} cures offered, {second.cured_share:.1%} cure")
-    _print_rates(second)
+    print(f"Of {first.plans} first designs {first.clean_share:.1%} are clean: no stop, no fix.\n")
+    _print_rates(first, cures=False)
+    offered = sum(second.offered.values())
+    print(f"\nOn {second.plans} mutated plans {offered} cures were proposed; {second.cured_share:.1%} cure.\n")
+    _print_rates(second, cures=True)
+    if second.failures:
+        print("\nThose that do not:\n")
     for line, count in Counter(second.failures).most_common():
-        print(f"  {count} × {line}")
+        print(f"- {count} × {line}")
 
 
-def _print_rates(tally: Tally) -> None:
+def _print_rates(tally: Tally, *, cures: bool) -> None:
+    print("| finding | level | plans |" + (" cures that cure |" if cures else ""))
+    print("|---|---|---|" + ("---|" if cures else ""))
     for key, count in tally.fired.most_common():
         levels = ", ".join(level for level in LEVELS if level in tally.levels[key])
-        cured = f"{tally.cured[key]} of {tally.offered[key]} cures" if tally.offered[key] else ""
-        print(f"  {key:<28} {count / tally.plans:>6.1%}  {levels:<16} {cured}".rstrip())
+        cured = f" {tally.cured[key]} of {tally.offered[key]} |" if cures else ""
+        print(f"| {key} | {levels} | {count / tally.plans:.1%} |{cured}")

@@ -28,7 +28,7 @@ from rowan.core.fluid_tables import (
     VAPOUR_C,
 )
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
-from rowan.core.terms.limits import within
+from rowan.core.terms.limits import CELSIUS, GLYCOL, NOT_NEGATIVE, POSITIVE, SHARE, takes, within
 
 LEAST_DATA_SHARE, MOST_SHARE = 0.10, 0.60  # of volume, the range of the data
 COLDEST_C, HOTTEST_C = -35.0, 200.0  # °C, the range of the data and how far it is carried on
@@ -106,6 +106,7 @@ def _share(volume_share: float) -> float:
 
 
 @lru_cache(maxsize=512)
+@takes(volume_share=GLYCOL)
 def frost_point(*, volume_share: float) -> float:
     """Frost point of a mixture [°C]; volume_share 0 to 0.60 [-]. Source: methods 9, ASHRAE."""
     volume_share = _share(volume_share)
@@ -181,6 +182,7 @@ def _antoine() -> tuple[float, float, float]:
 _GLYCOL_A, _GLYCOL_B, _GLYCOL_C = _antoine()
 
 
+@takes(temperature=CELSIUS)
 def glycol_vapour_pressure(*, temperature: float) -> float:
     """Saturation pressure of propylene glycol [Pa absolute] at a temperature [°C]. Source: methods 9."""
     return math.exp(_GLYCOL_A - _GLYCOL_B / (temperature + _GLYCOL_C))
@@ -209,6 +211,7 @@ def boiling_point(*, volume_share: float, pressure_abs: float) -> float:
     return float(brentq(excess, 1.0, 290.0, xtol=1e-4))
 
 
+@takes(loop_volume=NOT_NEGATIVE, share=SHARE, wanted=SHARE, concentrate=SHARE)
 def exchange_litres(*, loop_volume: float, share: float, wanted: float, concentrate: float) -> float:
     """Volume to drain and replace by concentrate [m³] to bring a diluted loop to its strength.
 
@@ -229,6 +232,7 @@ class FirstMix:
     possible: bool
 
 
+@takes(loop_volume=NOT_NEGATIVE, residual_water=NOT_NEGATIVE, wanted=SHARE, concentrate=SHARE)
 def first_mix(*, loop_volume: float, residual_water: float, wanted: float, concentrate: float) -> FirstMix:
     """Strength of the first mix when residual_water [m³] stays in a loop of loop_volume [m³]. Source: methods 9."""
     if not 0 <= residual_water < loop_volume:
@@ -237,6 +241,7 @@ def first_mix(*, loop_volume: float, residual_water: float, wanted: float, conce
     return FirstMix(share, share <= concentrate)
 
 
+@takes(loop_volume=POSITIVE, share=SHARE, water=NOT_NEGATIVE)
 def share_after_water(*, loop_volume: float, share: float, water: float) -> float:
     """Strength [-] after water [m³] took the place of as much fluid in a loop of loop_volume [m³]."""
     water = within("water added", water, 0, loop_volume, "m³")

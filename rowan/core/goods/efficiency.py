@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from rowan.core.terms.constants import KELVIN, STEFAN_BOLTZMANN
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.limits import ANY_ANGLE, SHARE, takes
 
 STANDARD_IRRADIANCE, STANDARD_AIR_C = 1000.0, 30.0  # W/m² and °C at which stagnation is told, ISO 9806
 WIND_M_S = 1.5  # at a collector, where nobody measured it, rule of thumb
@@ -59,6 +60,7 @@ def efficiency(*, rating: Rating, over_temperature: float, irradiance: float) ->
     return rating.eta0 - loss / irradiance
 
 
+@takes(angle=ANY_ANGLE, b0=SHARE)
 def incidence_flat(*, angle: float, b0: float) -> float:
     """Incidence factor of a flat plate at an angle [°]: 1 − b0·(1/cos θ − 1), not below 0, 0 from 90°."""
     if angle >= 90:

@@ -37,6 +37,7 @@ from rowan.core.studies.choices import store_places
 from rowan.core.studies.settling import settled
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.limits import POSITIVE, takes
 from rowan.core.terms.units import KWH, LITRE_H
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, WATER_OUTSIDE_FROM_C
 from rowan.core.weather.sun import best_plane, mean_days, plane_months
@@ -98,6 +99,7 @@ def store_wanted(*, area: float, twin: bool) -> StoreItem:
     return next((s for s in fitting if s.contents_l >= STORE_L_M2 * area - 1e-9), fitting[-1])
 
 
+@takes(flow_l_h=POSITIVE)
 def pipe_wanted(*, flow_l_h: float) -> PipeItem:
     """The largest copper pipe that still gives 0.3 m/s at the flow wanted; the smallest where none does."""
     coppers = sorted((p for p in PIPES.values() if p.standard == "EN 1057"), key=lambda p: p.bore_m)

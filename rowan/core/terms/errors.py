@@ -57,7 +57,10 @@ class RowanError(Exception):
 
 
 class OutOfRangeError(RowanError):
-    """A number lies outside what a rule can take; with a dimension, the message speaks the reader's units."""
+    """A number lies outside what a rule can take; with a dimension, the message speaks the reader's units.
+
+    `above`: the low limit itself cannot be.
+    """
 
     def __init__(
         self,
@@ -68,6 +71,7 @@ class OutOfRangeError(RowanError):
         unit: str = "",
         *,
         dimension: str = "",
+        above: bool = False,
     ) -> None:
         self.name, self.value, self.low, self.high, self.unit = name, value, low, high, unit
         quantities: dict[str, tuple[float, str]] = {}
@@ -83,7 +87,7 @@ class OutOfRangeError(RowanError):
             first = f"{low:g}" if not dimension else printed("low", low)
             allowed = f"must lie between {first} and {printed('high', high)}"
         elif low is not None:
-            allowed = f"must be at least {printed('low', low)}"
+            allowed = f"must be {'above' if above else 'at least'} {printed('low', low)}"
         else:
             allowed = f"must be at most {printed('high', high or 0.0)}"
         super().__init__(f"{name} {allowed}, not {printed('value', value)}", **quantities)

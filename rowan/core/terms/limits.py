@@ -6,7 +6,16 @@ no more than that is taken as the limit itself, everywhere.
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import wraps
+from typing import Any, ParamSpec, TypeVar
+
+from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import OutOfRangeError
+
+P = ParamSpec("P")
+R = TypeVar("R")
 
 SLACK = 1e-9  # of the limit, or of 1 where that is larger: far under anything measured, far over a float's last digit
 
@@ -29,3 +38,54 @@ def within(
     if found is None:
         raise OutOfRangeError(name, value, low, high, unit, dimension=dimension)
     return found
+
+
+@dataclass(frozen=True)
+class Span:
+    """What an argument of a formula may be; `above`: the low limit itself cannot be. Arrays are held by their ends."""
+
+    low: float | None = None
+    high: float | None = None
+    above: bool = False
+
+    def check(self, name: str, value: Any) -> None:
+        """Raises OutOfRangeError for a number outside, and for one that is none; None passes, where nobody knows."""
+        if value is None:
+            return
+        ends = (value,) if isinstance(value, int | float) else (value.min(), value.max())
+        for end in ends:
+            number = float(end)
+            if held(number, self.low, self.high) is None or (self.above and number == self.low):
+                words = name.replace("_", " ")
+                raise OutOfRangeError(words, number, self.low, self.high, above=self.above)
+
+
+POSITIVE, NOT_NEGATIVE = Span(0.0, above=True), Span(0.0)
+SHARE = Span(0.0, 1.0)
+ANY_ANGLE, TILT, LATITUDE = Span(-720.0, 720.0), Span(0.0, 90.0), Span(-90.0, 90.0)  # degrees
+CELSIUS = Span(-KELVIN, above=True)  # °C over absolute zero
+GLYCOL = Span(0.0, 0.6)  # volume share that the tables of mixtures hold
+FINITE = Span(-1e300, 1e300)
+
+
+def takes(**spans: Span) -> Callable[[Callable[P, R]], Callable[P, R]]:
+    """A formula whose keyword arguments lie within their spans: what cannot be is refused before anything is reckoned.
+
+    The function itself then says nothing of them; its spans are kept as `takes` for the tests.
+    """
+
+    def refusing(formula: Callable[P, R]) -> Callable[P, R]:
+        """The formula behind its checks."""
+
+        @wraps(formula)
+        def checked(*args: P.args, **given: P.kwargs) -> R:
+            """The formula, once its arguments can be."""
+            for name, span in spans.items():
+                if name in given:
+                    span.check(name, given[name])
+            return formula(*args, **given)
+
+        checked.takes = spans  # type: ignore[attr-defined]
+        return checked
+
+    return refusing

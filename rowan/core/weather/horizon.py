@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.limits import ANY_ANGLE, FINITE, NOT_NEGATIVE, POSITIVE, takes
 
 Array = NDArray[np.float64]
 Verdict = Literal["clean", "acceptable", "poor", "no"]
@@ -72,6 +73,7 @@ def _line(profile: tuple[tuple[float, float], ...], bearings: Array) -> Array:
     return np.asarray(line, dtype=float)
 
 
+@takes(bearing=ANY_ANGLE, distance=POSITIVE, width=NOT_NEGATIVE, height=FINITE)
 def obstacle_block(*, bearing: float, distance: float, width: float, height: float) -> Block:
     """The block of an obstacle: bearing [°] of its middle; distance, width and height over the collector [m].
 
@@ -131,6 +133,7 @@ def hidden_sky(horizon: Horizon, *, tilt: Array, azimuth: Array, leaves: bool) -
     return np.asarray(share, dtype=float)
 
 
+@takes(loss_share=FINITE)
 def window_verdict(*, loss_share: float) -> Verdict:
     """What a loss between 9 and 15 h solar time over the year means. Source: methods 2, rule of thumb."""
     return next((verdict for limit, verdict in VERDICTS if loss_share < limit), "no")

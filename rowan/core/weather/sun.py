@@ -10,7 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.terms.calendar import DAY_S, DAYS_IN_MONTH
-from rowan.core.terms.limits import within
+from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, Span, takes, within
 from rowan.core.weather.horizon import OPEN_SKY, Horizon, hidden_sky, in_leaf, passes
 
 Array = NDArray[np.float64]
@@ -42,6 +43,7 @@ def sun_position(*, time: str, latitude: float, longitude: float, altitude: floa
     return SunPosition(float(table["elevation"].iloc[0]), float(table["azimuth"].iloc[0]))
 
 
+@takes(sun_elevation=ANY_ANGLE, sun_azimuth=ANY_ANGLE, tilt=ANY_ANGLE, azimuth=ANY_ANGLE)
 def incidence_angle(*, sun_elevation: float, sun_azimuth: float, tilt: float, azimuth: float) -> float:
     """Angle between the sun and the normal of a plane [°]; all angles [°], azimuths from north. Source: methods 2."""
     h, b = math.radians(sun_elevation), math.radians(tilt)
@@ -166,8 +168,11 @@ class SunPath:
     bearing: Array
 
 
+@takes(latitude=LATITUDE, declination=Span(-23.46, 23.46))
 def sun_path(*, latitude: float, declination: float, steps: int = 96) -> SunPath:
     """The sun's way over a day: latitude and declination [°]. Source: methods 2."""
+    if steps < 1:
+        raise OutOfRangeError("steps", steps, 1, None)
     hours = np.arange(steps + 1) / steps * 24
     up, east, north = _sun_vector(latitude, np.array(math.radians(declination)), (hours - 12) * math.pi / 12)
     return SunPath(hours, np.degrees(np.arcsin(np.clip(up, -1, 1))), np.degrees(np.arctan2(east, north)) % 360)

@@ -16,6 +16,7 @@ from rowan.core.reckon import Known, Reckoning, reckon
 from rowan.core.simulation.simulate import kept_year, simulate
 from rowan.core.simulation.year import Year
 from rowan.core.studies.cures import Effect, cure_effect
+from rowan.core.studies.guesses import Guess, guesses
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Finding
 from rowan.core.weather.hours import Sky
@@ -34,6 +35,7 @@ class Reckoned:
     _years: dict[str, Year | RowanError] = field(default_factory=dict, compare=False)
     _appraisals: dict[str, Appraisal] = field(default_factory=dict, compare=False)
     _accounts: dict[str, Account] = field(default_factory=dict, compare=False)
+    _guesses: list[tuple[Guess, ...]] = field(default_factory=list, compare=False)
 
     def kept_year(self, measured: Sky | None) -> Year | RowanError | None:
         """The plan's year, or why none can be run; None if nobody has asked for it yet."""
@@ -65,6 +67,12 @@ class Reckoned:
                 year = None
             self._appraisals[key] = appraise(self.design, self.result, year, measured=measured)
         return self._appraisals[key]
+
+    def guesses(self) -> tuple[Guess, ...]:
+        """What nobody has measured, the most telling first; reckoned once it is asked for."""
+        if not self._guesses:
+            self._guesses.append(guesses(self.design, self.result))
+        return self._guesses[0]
 
     def account(self, measured: Sky | None) -> Account:
         """What the history compares: everything but the year."""

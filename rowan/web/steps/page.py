@@ -52,6 +52,11 @@ class CureView:
     cure: Cure
     effect: Effect | None
 
+    @property
+    def offered(self) -> bool:
+        """Whether it is shown: one that has been tried and does not cure is not."""
+        return self.effect is None or self.effect.cures
+
 
 @dataclass(frozen=True)
 class FindingView:
@@ -96,7 +101,10 @@ def finding_views(found: Reckoned, sheet: Sheet, findings: tuple[Finding, ...], 
         return found.effect(finding, index, sheet.measured)
 
     return [
-        FindingView(finding, [CureView(i, cure, effect(finding, i)) for i, cure in enumerate(finding.cures)])
+        FindingView(
+            finding,
+            [view for i, cure in enumerate(finding.cures) if (view := CureView(i, cure, effect(finding, i))).offered],
+        )
         for finding in findings
     ]
 

@@ -11,7 +11,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from rowan.core.design.changes import assumed, locate
+from rowan.core.design.changes import locate
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import ORIGINS, Origin
 from rowan.core.design.lists import add_entry, remove_entry
@@ -320,7 +320,11 @@ def assumed_list(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         "money": "Collector",
         "functions": "Control",
     }
-    rows = [(benches.get(found.path.split(".")[0], ""), blank(design, found.path, units)) for found in assumed(design)]
+    told = sheet.kept.guesses() if sheet.kept is not None else ()
+    rows = [
+        (benches.get(guess.found.path.split(".")[0], ""), blank(design, guess.found.path, units), guess)
+        for guess in told
+    ]
     context = {**frame(plan, plan.head, sheet, "assumed"), "assumed_rows": rows}
     return render(request, "steps/assumed.html", context)
 

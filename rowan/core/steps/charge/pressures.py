@@ -9,6 +9,7 @@ from rowan.core.design.inputs.charge import School
 from rowan.core.fluid import FILL_C, properties
 from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.limits import FINITE, GLYCOL, POSITIVE, takes
 
 LEAST_TOP_PA = 20e3  # Pa on top below which air is drawn in
 RESERVE_OVER_STATIC_PA = 50e3  # Pa, reserve school
@@ -26,11 +27,13 @@ def gauge_at(*, gauge: float, volume_share: float, height: float) -> float:
     return gauge - static_pressure(volume_share=volume_share, height=height)
 
 
+@takes(volume_share=GLYCOL, height=FINITE)
 def static_pressure(*, volume_share: float, height: float, temperature: float = FILL_C) -> float:
     """Pressure of the column from gauge to top [Pa]; height [m], fluid at temperature [°C]. Source: methods 10."""
     return properties(volume_share=volume_share, temperature=temperature).density * GRAVITY * height
 
 
+@takes(relief=POSITIVE)
 def end_pressure(*, relief: float) -> float:
     """Highest planned pressure [Pa gauge] under a relief valve [Pa gauge]. Source: methods 10."""
     return relief - max(50e3, 0.1 * relief)
@@ -106,6 +109,7 @@ class Raised:
     equivalent_precharge: float
 
 
+@takes(precharge=FINITE, fill=FINITE, raised=FINITE, vessel=POSITIVE, atmosphere_pa=POSITIVE)
 def raised_charge(*, precharge: float, fill: float, raised: float, vessel: float, atmosphere_pa: float) -> Raised:
     """The raised school: gas added at constant liquid; pressures [Pa gauge], vessel [m³]. Source: methods 10."""
     liquid = vessel * (1 - (precharge + atmosphere_pa) / (fill + atmosphere_pa))
@@ -121,6 +125,7 @@ class TwoStage:
     first_precharge: float
 
 
+@takes(pump=FINITE, static=FINITE, precharge=FINITE, fill=FINITE, vessel=POSITIVE, atmosphere_pa=POSITIVE)
 def two_stage_charge(
     *, pump: float, static: float, precharge: float, fill: float, vessel: float, atmosphere_pa: float
 ) -> TwoStage:

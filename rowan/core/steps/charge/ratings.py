@@ -14,11 +14,14 @@ from rowan.core.design.design import Design
 from rowan.core.goods.ratings import BAR, RELIEFS_PA, STATION_PA, VESSEL_PA, pipe_stands
 from rowan.core.steps.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.steps.charge.pressures import end_pressure
-from rowan.core.steps.charge.result import ChargeResult, DrainbackCharge, setting_of, states_of
+from rowan.core.steps.charge.result import ChargeResult, DrainbackCharge, SealedCharge, setting_of, states_of
+from rowan.core.steps.charge.vessel import VesselNeed, VesselTooSmallError, vessel_size
 from rowan.core.steps.run.result import RunResult
+from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
+from rowan.core.terms.units import LITRE
 
 SEEPS_SHARE = 0.9  # of its setting, over which a relief begins to weep and its seat to scale
 TEST_RELIEF_SHARE = 0.9  # of the relief's setting a test may come to, while it stays on the loop; methods 13
@@ -99,20 +102,7 @@ def _relief(design: Design, charge: ChargeResult) -> Iterator[Finding]:
     if relief <= weakest.stands * (1 + 1e-9):
         return
     lower = fitting_relief(design, charge)
-    cures = []
-    if lower is not None:
-        changes = [Change("charge.relief_gauge_pa", lower)]
-        reduced = reduced_main(design, charge, lower)
-        if not design.sealed and design.main_gauge_pa > SEEPS_SHARE * lower and reduced is not None:
-            changes.append(Change("charge.reducer_gauge_pa", reduced))
-        words = say("Fit a relief of {r}", r=Quantity(lower, "pressure"))
-        if len(changes) > 1:
-            words = say(
-                "Fit a relief of {r} and reduce the main to {m}",
-                r=Quantity(lower, "pressure"),
-                m=Quantity(float(changes[1].value), "pressure"),
-            )
-        cures.append(Cure(words, tuple(changes)))
+    cures = [] if lower is None else list(_lower_relief(design, charge, lower))
     yield _finding(
         "relief_over_rating",
         "relief",
@@ -126,6 +116,50 @@ def _relief(design: Design, charge: ChargeResult) -> Iterator[Finding]:
         (relief, weakest.stands),
         cures,
     )
+
+
+def _lower_relief(design: Design, charge: ChargeResult, lower: float) -> Iterator[Cure]:
+    """A lower relief [Pa gauge], with what has to go with it: a main reduced under it, a vessel that suits it."""
+    changes = [Change("charge.relief_gauge_pa", lower)]
+    words = say("Fit a relief of {r}", r=Quantity(lower, "pressure"))
+    reduced = reduced_main(design, charge, lower)
+    if not design.sealed and design.main_gauge_pa > SEEPS_SHARE * lower and reduced is not None:
+        changes.append(Change("charge.reducer_gauge_pa", reduced))
+        words = say(
+            "Fit a relief of {r} and reduce the main to {m}",
+            r=Quantity(lower, "pressure"),
+            m=Quantity(reduced, "pressure"),
+        )
+    if isinstance(charge, SealedCharge):
+        need = _vessel_under(charge, lower)
+        if need is None:
+            return
+        if need.standard_l * need.vessels * LITRE > charge.vessel:
+            changes += [Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)]
+            words = say(
+                "Fit a relief of {r} and a vessel of {v}",
+                r=Quantity(lower, "pressure"),
+                v=Quantity(need.standard_l * need.vessels * LITRE, "tank"),
+            )
+    yield Cure(words, tuple(changes))
+
+
+def _vessel_under(charge: SealedCharge, relief: float) -> VesselNeed | None:
+    """The vessel a loop needs under another relief [Pa gauge]; None where none does."""
+    if charge.setting is None:
+        return None
+    try:
+        return vessel_size(
+            expansion=charge.expansion,
+            steam=charge.steam.volume,
+            reserve_volume=charge.reserve,
+            precharge=charge.setting.precharge,
+            fill=charge.setting.fill,
+            end=end_pressure(relief=relief),
+            atmosphere_pa=charge.atmosphere,
+        )
+    except (VesselTooSmallError, ImpossibleInputError):
+        return None
 
 
 def _main(design: Design, charge: ChargeResult) -> Iterator[Finding]:

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 from rowan.core.fluid import FILL_C, boiling_point, properties
 from rowan.core.terms.constants import GRAVITY
-from rowan.core.terms.errors import ImpossibleInputError, RowanError
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, RowanError
+from rowan.core.terms.limits import FINITE, GLYCOL, NOT_NEGATIVE, POSITIVE, takes
 from rowan.core.terms.units import LITRE
 
 STEAM_OVER_SURROUNDINGS_K = 110.0  # K, steam in a line over what is round it, methods 10
@@ -24,6 +25,7 @@ class VesselTooSmallError(ImpossibleInputError):
     """No vessel can take what is asked: a `stop` with its reason."""
 
 
+@takes(loop_volume=NOT_NEGATIVE, volume_share=GLYCOL)
 def thermal_expansion(*, loop_volume: float, volume_share: float, cold: float = FILL_C, hot: float) -> float:
     """Growth of the loop's liquid [m³]; loop_volume [m³], temperatures [°C]. Source: methods 10."""
     cold_density = properties(volume_share=volume_share, temperature=cold).density
@@ -38,6 +40,13 @@ class Steam:
     volume: float
 
 
+@takes(
+    collector_contents=NOT_NEGATIVE,
+    area=NOT_NEGATIVE,
+    steaming_power=NOT_NEGATIVE,
+    pipe_loss=POSITIVE,
+    pipe_contents=NOT_NEGATIVE,
+)
 def steam_volume(
     *,
     collector_contents: float,
@@ -55,6 +64,7 @@ def steam_volume(
     return Steam(reach, collector_contents + pipe_contents * reach)
 
 
+@takes(reach=NOT_NEGATIVE, cold=NOT_NEGATIVE, hot=NOT_NEGATIVE)
 def steam_ends(*, reach: float, cold: float, hot: float) -> tuple[float, float]:
     """How far steam of a reach [m] gets into a cold and a hot line of these lengths [m]: half each, the rest by the longer."""
     half = reach / 2
@@ -63,6 +73,7 @@ def steam_ends(*, reach: float, cold: float, hot: float) -> tuple[float, float]:
     return min(reach - into_hot, cold), into_hot
 
 
+@takes(loop_volume=NOT_NEGATIVE)
 def reserve(*, loop_volume: float) -> float:
     """Liquid the vessel should keep [m³] for a loop [m³]. Source: methods 10."""
     least = LARGE_RESERVE_L if loop_volume > LARGE_LOOP_L * LITRE else LEAST_RESERVE_L
@@ -85,6 +96,15 @@ class VesselNeed:
         return max(self.pressure, self.reserve, self.travel)
 
 
+@takes(
+    expansion=FINITE,
+    steam=NOT_NEGATIVE,
+    reserve_volume=NOT_NEGATIVE,
+    precharge=FINITE,
+    fill=FINITE,
+    end=FINITE,
+    atmosphere_pa=POSITIVE,
+)
 def vessel_size(
     *,
     expansion: float,
@@ -159,8 +179,11 @@ class VesselState:
     over_travel: bool = False
 
 
+@takes(vessel=POSITIVE, precharge=FINITE, fill=FINITE, atmosphere_pa=POSITIVE)
 def liquid_when_filled(*, vessel: float, precharge: float, fill: float, atmosphere_pa: float) -> float:
     """Liquid in the vessel at cold fill [m³], not below 0. Source: methods 10."""
+    if fill + atmosphere_pa <= 0:
+        raise OutOfRangeError("fill", fill, -atmosphere_pa, None, dimension="pressure", above=True)
     return max(0.0, vessel * (1 - (precharge + atmosphere_pa) / (fill + atmosphere_pa)))
 
 
@@ -210,16 +233,19 @@ def _state(vessel: float, liquid: float, station: float, loop: Loop, temperature
     )
 
 
+@takes(line_contents=NOT_NEGATIVE, taken_up=FINITE)
 def membrane_too_hot(*, line_contents: float, taken_up: float) -> bool:
     """Whether hot liquid reaches the membrane: less pipe between field and vessel than half of what is taken up."""
     return line_contents < taken_up / 2
 
 
+@takes(bore=POSITIVE, wall=POSITIVE, elastic_modulus=POSITIVE)
 def pipe_bulk_modulus(*, bore: float, wall: float, elastic_modulus: float = COPPER_E_PA) -> float:
     """Stiffness of a pipe against pressure [Pa]; bore, wall [m]. Source: methods 13."""
     return elastic_modulus * wall / bore
 
 
+@takes(p1=FINITE, p2=FINITE, vessel=POSITIVE, loop_volume=NOT_NEGATIVE, atmosphere_pa=POSITIVE, stiffness=POSITIVE)
 def litres_between(
     *, p1: float, p2: float, vessel: float, precharge: float, loop_volume: float, atmosphere_pa: float, stiffness: float
 ) -> float:

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from rowan.core.terms.calendar import DAY_S
-from rowan.core.terms.limits import within
+from rowan.core.terms.limits import NOT_NEGATIVE, POSITIVE, takes, within
 from rowan.core.terms.units import LITRE
 
 REFERENCE_STORE_L_M2 = 75.0  # L/m², the store the correlation was made with
@@ -67,7 +67,8 @@ def month_fraction(*, field: Field, month: Month, store_per_area: float) -> Mont
     return MonthFraction(x, y, min(1.0, max(0.0, f)))
 
 
+@takes(area=POSITIVE, fr_ul=NOT_NEGATIVE, capacity_rate=POSITIVE, coil_conductance=POSITIVE)
 def exchanger_factor(*, area: float, fr_ul: float, capacity_rate: float, coil_conductance: float) -> float:
     """F_R′/F_R of a coil in the store; capacity_rate ṁ·c_p [W/K], coil_conductance [W/K]. Source: methods 6."""
-    effectiveness = 1 - math.exp(-coil_conductance / capacity_rate)
+    effectiveness = -math.expm1(-coil_conductance / capacity_rate)
     return 1 / (1 + area * fr_ul / capacity_rate * (1 / effectiveness - 1))

@@ -8,6 +8,7 @@ from typing import Literal
 from rowan.core.steps.charge.vessel import WATER_K_PA, pipe_bulk_modulus
 from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.limits import CELSIUS, FINITE, NOT_NEGATIVE, POSITIVE, Span, takes
 
 Verdict = Literal["pass", "leak", "repeat"]
 SOAP_AIR_PA = 3e4  # Pa, enough for soap to show a leak
@@ -23,31 +24,37 @@ def _checked(pressure: float) -> float:
     return pressure
 
 
+@takes(p1=FINITE, t1=CELSIUS, t2=CELSIUS, atmosphere_pa=POSITIVE)
 def air_expected(*, p1: float, t1: float, t2: float, atmosphere_pa: float) -> float:
     """Gauge pressure [Pa] of air shut in at p1 [Pa gauge] and t1 [°C] once it is at t2 [°C]."""
     return (_checked(p1) + atmosphere_pa) * (t2 + KELVIN) / (t1 + KELVIN) - atmosphere_pa
 
 
+@takes(p1=FINITE, t1=CELSIUS, atmosphere_pa=POSITIVE)
 def air_per_kelvin(*, p1: float, t1: float, atmosphere_pa: float) -> float:
     """How much the gauge moves for each kelvin [Pa/K]."""
     return (_checked(p1) + atmosphere_pa) / (t1 + KELVIN)
 
 
+@takes(pressure_abs=POSITIVE, volume=NOT_NEGATIVE, atmosphere_pa=POSITIVE, gamma=Span(1.0, above=True))
 def air_energy(*, pressure_abs: float, volume: float, atmosphere_pa: float, gamma: float = 1.4) -> float:
     """Energy that compressed air sets free when something bursts [J]; pressure_abs [Pa], volume [m³]."""
     return pressure_abs * volume / (gamma - 1) * (1 - (atmosphere_pa / pressure_abs) ** ((gamma - 1) / gamma))
 
 
+@takes(bore=POSITIVE, wall=POSITIVE)
 def water_stiffness(*, bore: float, wall: float) -> float:
     """1/K_water + 1/K_pipe [1/Pa]; bore and wall of a copper pipe [m]."""
     return 1 / WATER_K_PA + 1 / pipe_bulk_modulus(bore=bore, wall=wall)
 
 
+@takes(stiffness=POSITIVE, expansion=FINITE, pipe=FINITE)
 def water_per_kelvin(*, stiffness: float, expansion: float = WATER_EXPANSION, pipe: float = COPPER_EXPANSION) -> float:
     """How much shut-in water moves the gauge for each kelvin [Pa/K]; stiffness [1/Pa], expansions [1/K]."""
     return (expansion - 3 * pipe) / stiffness
 
 
+@takes(p1=FINITE, p2=FINITE, loop_volume=POSITIVE, stiffness=POSITIVE, air_pocket=NOT_NEGATIVE, atmosphere_pa=POSITIVE)
 def water_lost(
     *, p1: float, p2: float, loop_volume: float, stiffness: float, air_pocket: float, atmosphere_pa: float
 ) -> float:
@@ -71,6 +78,7 @@ def _outcome(expected: float, read: float, allowance: float, changed_k: float, m
     return Outcome(expected, allowance, "leak" if read < expected - allowance else "pass")
 
 
+@takes(p1=FINITE, p2=FINITE, t1=CELSIUS, t2=CELSIUS, atmosphere_pa=POSITIVE, gauge_division=NOT_NEGATIVE)
 def air_verdict(
     *, p1: float, p2: float, t1: float, t2: float, atmosphere_pa: float, gauge_division: float = 0.0
 ) -> Outcome:
@@ -80,6 +88,7 @@ def air_verdict(
     return _outcome(expected, _checked(p2), allowance, t2 - t1, MOST_CHANGE_AIR_K)
 
 
+@takes(p1=FINITE, p2=FINITE, t1=CELSIUS, t2=CELSIUS, per_kelvin=FINITE, gauge_division=NOT_NEGATIVE)
 def water_verdict(
     *, p1: float, p2: float, t1: float, t2: float, per_kelvin: float, gauge_division: float = 0.0
 ) -> Outcome:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 
 CUT_OUT_LATCH_K = 10.0  # a cut-out lets the pump run again this far below it, methods 7
 LINE_C = 40.0  # °C of a line without a day's run, methods 7
@@ -15,6 +16,14 @@ HEALTHY_STARTS = 10  # beyond what the sky asks for, at morning and evening; rul
 START_ABOVE_STOP_K = 5.0  # K, usual band
 
 
+@takes(
+    sensor_error=NOT_NEGATIVE,
+    pipe_loss=FINITE,
+    pump_power=NOT_NEGATIVE,
+    price_ratio=NOT_NEGATIVE,
+    flow=POSITIVE,
+    heat_capacity=POSITIVE,
+)
 def loss_floor(
     *, sensor_error: float, pipe_loss: float, pump_power: float, price_ratio: float, flow: float, heat_capacity: float
 ) -> float:
@@ -34,6 +43,7 @@ class Stability:
     stable: bool
 
 
+@takes(start=FINITE, stop=FINITE, area=POSITIVE, fr_ul=NOT_NEGATIVE, flow=POSITIVE, heat_capacity=POSITIVE)
 def stability(*, start: float, stop: float, area: float, fr_ul: float, flow: float, heat_capacity: float) -> Stability:
     """The rule ΔT_off ≤ ΔT_on·A·F_RU_L/(ṁ·c_p); differences [K], area [m²], fr_ul [W/m²K].
 
@@ -105,16 +115,19 @@ def cycling_level(*, stable: bool, starts_per_day: float | None) -> Literal["non
     return "fix" if many else "mind"
 
 
+@takes(current=NOT_NEGATIVE, resistance=NOT_NEGATIVE, cut=NOT_NEGATIVE, resume=NOT_NEGATIVE)
 def battery_hunts(*, current: float, resistance: float, cut: float, resume: float) -> bool:
     """Whether a pump's own sag makes its battery cut-off hunt: V_resume − V_cut < I·R. [A], [Ω], [V]. Source: methods 7."""
     return resume - cut < current * resistance
 
 
+@takes(floor=FINITE)
 def proposed_stop(*, floor: float) -> float:
     """The loss floor [K] rounded up to a whole kelvin."""
     return float(math.ceil(floor - 1e-9))
 
 
+@takes(floor=FINITE)
 def proposed_start(*, floor: float) -> float:
     """Start difference [K] that suits a loss floor: the stop it asks for, and what start stands over stop."""
     return proposed_stop(floor=floor) + START_ABOVE_STOP_K

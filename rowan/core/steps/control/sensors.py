@@ -10,11 +10,12 @@ from itertools import pairwise
 from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.figure import Quantity, Statement, say
-from rowan.core.terms.limits import within
+from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, Span, takes, within
 
 # IEC 60751: R = R0·(1 + A·t + B·t² + C·(t − 100)·t³), C only below 0 °C
 A, B, C = 3.9083e-3, -5.775e-7, -4.183e-12  # of a platinum sensor, IEC 60751
 LEAST_C, MOST_C = -200.0, 850.0  # °C, range of IEC 60751
+OHMS, B_VALUES = Span(0.0, 1e7, above=True), Span(500.0, 10_000.0)  # Ω at 25 °C and K of any thermistor
 REFERENCE_C = 25.0  # of a thermistor
 NTC_LEAST_C, NTC_MOST_C = -60.0, 300.0  # °C in which a thermistor's B value serves
 SIDE_BY_SIDE_K = 1.0  # two good sensors at one place read alike within this
@@ -52,6 +53,7 @@ def platinum_c(*, ohm: float, zero: float = 1000.0) -> float:
     return (low + high) / 2
 
 
+@takes(temperature=FINITE, at_25=OHMS, beta=B_VALUES)
 def thermistor_ohm(*, temperature: float, at_25: float, beta: float) -> float:
     """Resistance [Ω] of a thermistor of `at_25` ohms at 25 °C and a B value [K].
 
@@ -62,6 +64,7 @@ def thermistor_ohm(*, temperature: float, at_25: float, beta: float) -> float:
     return at_25 * math.exp(beta * (1 / (temperature + KELVIN) - 1 / (REFERENCE_C + KELVIN)))
 
 
+@takes(ohm=FINITE, at_25=OHMS, beta=B_VALUES)
 def thermistor_c(*, ohm: float, at_25: float, beta: float) -> float:
     """Temperature [°C] of a thermistor by its resistance [Ω]. Raises OutOfRangeError outside what −60 to 300 °C give."""
     least = thermistor_ohm(temperature=NTC_MOST_C, at_25=at_25, beta=beta)
@@ -153,6 +156,7 @@ class Candidate:
     apart: float | None = None
 
 
+@takes(ohm=NOT_NEGATIVE, held_at=FINITE)
 def candidates(*, ohm: float, held_at: float | None = None) -> tuple[Candidate, ...]:
     """Kinds a resistance [Ω] may belong to, likeliest first; `held_at` is the temperature it was held at [°C], if known."""
     found = []
@@ -166,6 +170,7 @@ def candidates(*, ohm: float, held_at: float | None = None) -> tuple[Candidate, 
     return tuple(sorted(found, key=lambda c: abs(c.temperature - 20.0) if c.apart is None else c.apart))
 
 
+@takes(ohm=NOT_NEGATIVE)
 def broken(*, ohm: float) -> str:
     """“open” or “short” for ohms that no sensor has at any temperature; empty for a reading [Ω]."""
     if ohm >= OPEN_OHM:
@@ -297,6 +302,7 @@ def moved(before: BenchReading, after: BenchReading) -> tuple[Told, ...]:
     return (Told("fix", say(f"The {still} sensor hardly moved from cup to cup: it is not the one in the cup.")),)
 
 
+@takes(on=FINITE, off=FINITE, start=FINITE, stop=FINITE)
 def switch_told(*, on: float, off: float, start: float, stop: float) -> tuple[Told, ...]:
     """Whether a pump that was seen to start and stop at two differences [K] does what was set."""
     told = []

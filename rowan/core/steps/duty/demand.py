@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 
 WATER_KG_M3 = 1000.0  # kg/m³, as demand is usually reckoned, methods 4
 WATER_J_KG_K = 4180.0  # J/kg·K
 
 
+@takes(volume=NOT_NEGATIVE, tap_temperature=FINITE, cold_temperature=FINITE, density=POSITIVE, heat_capacity=POSITIVE)
 def heat_needed(
     *,
     volume: float,
@@ -20,6 +22,7 @@ def heat_needed(
     return max(0.0, volume * density * heat_capacity * (tap_temperature - cold_temperature))
 
 
+@takes(volume=NOT_NEGATIVE, store_temperature=FINITE, tap_temperature=FINITE, cold_temperature=FINITE)
 def usable_volume(*, volume: float, store_temperature: float, tap_temperature: float, cold_temperature: float) -> float:
     """Water at tap temperature [m³] in a store of volume [m³]; 0 if the store is below it. Source: methods 4."""
     if tap_temperature <= cold_temperature:
@@ -29,15 +32,26 @@ def usable_volume(*, volume: float, store_temperature: float, tap_temperature: f
     return volume * (store_temperature - cold_temperature) / (tap_temperature - cold_temperature)
 
 
+@takes(tap_volume=NOT_NEGATIVE, top_temperature=FINITE, tap_temperature=FINITE, cold_temperature=FINITE)
 def drawn_from_store(
     *, tap_volume: float, top_temperature: float, tap_temperature: float, cold_temperature: float
 ) -> float:
     """What a tempering valve takes from the store [m³] for tap_volume [m³]; all of it if the top is too cold."""
     if top_temperature <= tap_temperature:
         return tap_volume
+    if cold_temperature >= tap_temperature:
+        raise ImpossibleInputError("the cold main is as warm as the tap: nothing has to be heated")
     return tap_volume * (tap_temperature - cold_temperature) / (top_temperature - cold_temperature)
 
 
+@takes(
+    volume=NOT_NEGATIVE,
+    from_temperature=FINITE,
+    to_temperature=FINITE,
+    power=POSITIVE,
+    density=POSITIVE,
+    heat_capacity=POSITIVE,
+)
 def boost_time(
     *,
     volume: float,
@@ -53,6 +67,7 @@ def boost_time(
     return max(0.0, density * volume * heat_capacity * (to_temperature - from_temperature) / power)
 
 
+@takes(preheat_temperature=FINITE, cold_temperature=FINITE, set_temperature=FINITE)
 def preheat_share(*, preheat_temperature: float, cold_temperature: float, set_temperature: float) -> float:
     """Share of a draw's heat that a pre-heat store saves a second heater, 0 to 1. Source: methods 5."""
     if set_temperature <= cold_temperature:
@@ -60,6 +75,10 @@ def preheat_share(*, preheat_temperature: float, cold_temperature: float, set_te
     return min(1.0, max(0.0, (preheat_temperature - cold_temperature) / (set_temperature - cold_temperature)))
 
 
+@takes(demand=NOT_NEGATIVE, backup=NOT_NEGATIVE, backup_only_loss=NOT_NEGATIVE)
 def solar_fraction(*, demand: float, backup: float, backup_only_loss: float) -> float:
     """Solar fraction [-] from yearly demand, backup heat and the backup-only store loss, one unit. Source: methods 5."""
-    return 1 - backup / (demand + backup_only_loss)
+    wanted = demand + backup_only_loss
+    if wanted <= 0:
+        raise ImpossibleInputError("nothing asks for heat: there is no share of it")
+    return 1 - backup / wanted

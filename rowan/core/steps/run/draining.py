@@ -11,6 +11,7 @@ from scipy.optimize import brentq
 from rowan.core.steps.run.friction import friction_factor
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 
 AIR_SHARE = 0.1  # of what drains, that the reservoir holds as air beside it
 LEAST_FALL = 0.02  # of the developed length
@@ -28,6 +29,7 @@ class Reservoir:
     running: float
 
 
+@takes(contents_above=NOT_NEGATIVE, least_water=NOT_NEGATIVE)
 def reservoir(*, contents_above: float, least_water: float) -> Reservoir:
     """Reservoir for what stands above the running level [m³] over the least water at the pump's inlet [m³]."""
     if contents_above < 0 or least_water < 0:
@@ -73,6 +75,7 @@ def falls(*, segments: Sequence[Segment], least_fall: float = LEAST_FALL) -> Fal
     return Falls(tuple(found), tuple(traps), held)
 
 
+@takes(bore=POSITIVE)
 def bore_allowed(*, bore: float) -> bool:
     """Whether a return pipe is wide enough to empty against air coming in [m]."""
     return bore >= LEAST_RETURN_BORE_M - 1e-12
@@ -86,6 +89,16 @@ class Drain:
     time: float
 
 
+@takes(
+    volume=NOT_NEGATIVE,
+    driving_height=POSITIVE,
+    length=POSITIVE,
+    bore=POSITIVE,
+    k_sum=NOT_NEGATIVE,
+    roughness=NOT_NEGATIVE,
+    density=POSITIVE,
+    viscosity=POSITIVE,
+)
 def drain(
     *,
     volume: float,
@@ -116,6 +129,7 @@ def drain(
     return Drain(velocity, volume / (velocity * math.pi / 4 * bore**2))
 
 
+@takes(capacity=POSITIVE, loss=POSITIVE, start=FINITE, air=FINITE)
 def freeze_time(*, capacity: float, loss: float, start: float, air: float) -> float | None:
     """Seconds until a wet pipe reaches 0 °C, None where it never does; capacity [J/m·K], loss [W/m·K], start and air [°C].
 
@@ -130,6 +144,7 @@ def freeze_time(*, capacity: float, loss: float, start: float, air: float) -> fl
     return capacity / loss * math.log((start - air) / (0 - air))
 
 
+@takes(drain_time=NOT_NEGATIVE, freezes_after=NOT_NEGATIVE)
 def drains_in_time(*, drain_time: float, freezes_after: float | None) -> bool:
     """Whether a loop is empty long before it could freeze: within a third of that time [s]."""
     return freezes_after is None or drain_time <= freezes_after * IN_TIME_SHARE

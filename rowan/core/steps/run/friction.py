@@ -11,6 +11,7 @@ from fluids.friction import Colebrook
 
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, Span, takes
 
 Material = Literal["copper", "steel", "galvanised", "corrugated", "plastic"]
 ROUGHNESS_M: dict[str, float] = {
@@ -34,6 +35,7 @@ GROWTH_PER_K: dict[str, float] = {
 }
 
 
+@takes(reynolds=POSITIVE, relative_roughness=Span(0.0, 0.1))
 def friction_factor(*, reynolds: float, relative_roughness: float) -> float:
     """Darcy friction factor [-]: 64/Re, Colebrook, linear in Re between 2000 and 4000. Source: methods 8."""
     if reynolds <= 0:
@@ -122,6 +124,7 @@ def drop_curve(*, points: Sequence[tuple[float, float]], rated: RatedFluid = Rat
     return DropCurve(max(k1, 0.0), max(k2, 0.0), rated)
 
 
+@takes(flow=NOT_NEGATIVE, rated_flow=POSITIVE, rated_drop=NOT_NEGATIVE)
 def coil_drop(*, flow: float, rated_flow: float, rated_drop: float) -> float:
     """Drop of a coil [Pa] from one data-sheet point, exponent 1.9; flows in one unit. Source: methods 8."""
     return rated_drop * (flow / rated_flow) ** COIL_EXPONENT
@@ -132,16 +135,19 @@ def thermal_growth(*, material: str, length: float, temperature_change: float) -
     return GROWTH_PER_K[material] * length * temperature_change
 
 
+@takes(line_contents=NOT_NEGATIVE, flow=POSITIVE)
 def arrival_time(*, line_contents: float, flow: float) -> float:
     """Seconds until heat from the field arrives: line_contents [m³] over flow [m³/s]."""
     return line_contents / flow
 
 
+@takes(irradiance=NOT_NEGATIVE, efficiency=NOT_NEGATIVE, area=POSITIVE, flow=POSITIVE, heat_capacity=POSITIVE)
 def series_rise(*, irradiance: float, efficiency: float, area: float, flow: float, heat_capacity: float) -> float:
     """Temperature rise over the field [K]; irradiance [W/m²], area [m²], flow [kg/s], heat_capacity [J/kg·K]."""
     return irradiance * efficiency * area / (flow * heat_capacity)
 
 
+@takes(bore=POSITIVE)
 def siphon_velocity(*, bore: float) -> float:
     """Least return velocity [m/s] that carries air down a pipe of bore [m], rule of thumb. Source: methods 8."""
     return 0.7 * math.sqrt(GRAVITY * bore)
@@ -158,6 +164,16 @@ class DrainbackHead:
     siphon: bool
 
 
+@takes(
+    lift_cold=FINITE,
+    lift_running=FINITE,
+    friction=NOT_NEGATIVE,
+    density=POSITIVE,
+    flow=NOT_NEGATIVE,
+    return_bore=POSITIVE,
+    vapour_pressure=NOT_NEGATIVE,
+    atmosphere=POSITIVE,
+)
 def drainback_head(
     *,
     lift_cold: float,
@@ -190,6 +206,14 @@ class Suction:
     enough: bool
 
 
+@takes(
+    atmosphere=POSITIVE,
+    density=POSITIVE,
+    rim_height=FINITE,
+    suction_drop=NOT_NEGATIVE,
+    vapour_pressure=NOT_NEGATIVE,
+    npsh_required=NOT_NEGATIVE,
+)
 def suction_over_rim(
     *,
     atmosphere: float,

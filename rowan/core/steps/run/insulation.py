@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.limits import POSITIVE, takes
 
 FILM_INDOORS, FILM_OUTDOORS = 10.0, 20.0  # W/m²K, methods 6
 SOIL_W_MK = 1.5  # W/mK of moist soil, rule of thumb, methods 6
@@ -12,6 +13,7 @@ SHALLOWEST = 1.5  # depth over radius from which the soil's formula holds
 OUTDOORS = ("roof", "outside")
 
 
+@takes(outer_radius=POSITIVE, insulated_radius=POSITIVE, conductivity=POSITIVE, film=POSITIVE, buried_depth=POSITIVE)
 def loss_per_metre(
     *,
     outer_radius: float,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.run import Leg
+from rowan.core.terms.limits import NOT_NEGATIVE, POSITIVE, takes
 
 SLACK_M = 0.02  # m that a tape may be wrong by
 
@@ -46,6 +47,7 @@ class Sketch:
         return tuple(spot for spot in self.spots if spot.at is None)
 
 
+@takes(apart=POSITIVE, from_a=NOT_NEGATIVE, from_b=NOT_NEGATIVE)
 def spot_from(*, apart: float, from_a: float, from_b: float) -> tuple[float, float] | None:
     """Where two tapes meet [m], A at (0, 0) and B at (apart, 0), on the side of the garden; None where they do not."""
     x = (from_a**2 - from_b**2 + apart**2) / (2 * apart)

@@ -10,6 +10,7 @@ from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
 from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, takes
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
 from rowan.core.weather.cold_main import cold_main
@@ -76,6 +77,7 @@ def horizon_of(design: Design) -> Horizon:
     return Horizon(points, screens, design.survey.latitude_deg.value < 0)
 
 
+@takes(azimuth=ANY_ANGLE, latitude=LATITUDE)
 def from_equator(*, azimuth: float, latitude: float) -> float:
     """Angle between a roof's bearing and the equator's [°], 0 to 180. Both from north."""
     equator = 180.0 if latitude >= 0 else 0.0

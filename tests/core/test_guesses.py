@@ -1,0 +1,39 @@
+"""Guesses are told by how much the plan moves if they are wrong."""
+
+from __future__ import annotations
+
+from rowan.core.design.changes import assumed, changed
+from rowan.core.reckon import reckon
+from rowan.core.studies.guesses import guesses
+from rowan.core.terms.finding import Change
+from tests.core.designs import plan_a, proposed
+
+
+def test_every_guess_is_told_once_and_the_weightiest_first() -> None:
+    design = proposed("aldersund-5-oil")
+    found = guesses(design, reckon(design))
+    assert sorted(guess.found.path for guess in found) == sorted(one.path for one in assumed(design))
+    weights = [guess.weight for guess in found]
+    assert [round(weight, 4) for weight in weights] == sorted((round(weight, 4) for weight in weights), reverse=True)
+    assert weights[0] > 0.1
+    assert found[-1].weight == 0.0
+
+
+def test_a_height_that_is_a_guess_names_the_pressure_it_moves() -> None:
+    design = changed(plan_a(), [Change("survey.gauge_to_top_m", 9.5, "assumed")])
+    told = {guess.found.path: guess for guess in guesses(design, reckon(design))}
+    height = told["survey.gauge_to_top_m"]
+    assert height.moves is not None
+    assert height.moves.before is not None
+    assert height.moves.after is not None
+    assert height.moves.before.value != height.moves.after.value
+
+
+def test_a_guess_that_would_bring_a_stop_comes_first() -> None:
+    design = changed(
+        plan_a(),
+        [Change("survey.design_minimum_c", -15.9, "assumed"), Change("charge.share", 0.4, "assumed")],
+    )
+    found = guesses(design, reckon(design))
+    leading = [guess for guess in found if guess.brings is not None]
+    assert found[: len(leading)] == tuple(leading)
