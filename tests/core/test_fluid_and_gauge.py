@@ -373,3 +373,20 @@ def test_any_text_is_read_or_refused(line: str, text: str, units: str) -> None:
 
 def test_a_tub_of_another_loop_is_reckoned_for_itself() -> None:
     assert tub_of(plan_b(), 50e-3).loop == pytest.approx(50e-3)
+
+
+def test_readings_that_no_sound_vessel_gives_name_the_burst_one() -> None:
+    design, run, charge = plan_b(), reckon(plan_b()).run, reckon(plan_b()).sealed
+    assert charge.setting is not None
+    # warming lifts the gauge by bars: next to no gas is left to take the liquid
+    found, told = found_of(design, run, charge, GaugeRead(cold=20e3, hot=450e3))
+    assert told
+    assert found.vessel.precharge < 30e3
+    lines = found_lines(found, planned_charge=charge.setting.precharge, told_by_pair=told)
+    assert [line.level for line in lines] == ["stop"]
+    assert "burst" in lines[0].what.text()
+    measured, told = found_of(design, run, charge, GaugeRead(cold=150e3, charge=-50e3))
+    assert not told
+    assert "burst" in found_lines(measured, planned_charge=charge.setting.precharge, told_by_pair=told)[0].what.text()
+    sound, told = found_of(design, run, charge, GaugeRead(cold=150e3, charge=40e3))
+    assert all("burst" not in line.what.text() for line in found_lines(sound, planned_charge=1e5, told_by_pair=told))

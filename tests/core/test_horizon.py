@@ -16,7 +16,7 @@ from rowan.core.design.lists import add_entry, remove_entry
 from rowan.core.design.moves import handle_changes
 from rowan.core.reckon import reckon
 from rowan.core.simulation.simulate import simulate
-from rowan.core.terms.errors import ImpossibleInputError, JobFileError
+from rowan.core.terms.errors import JobFileError, OutOfRangeError
 from rowan.core.terms.finding import Change
 from rowan.core.weather.horizon import (
     OPEN_SKY,
@@ -80,7 +80,7 @@ def test_an_obstacle_hides_its_own_middle_and_nothing_behind_the_observer(
 
 @pytest.mark.parametrize(("distance", "width"), [(0.0, 1.0), (1.0, 0.0), (-2.0, 1.0)])
 def test_an_obstacle_without_distance_or_width_is_refused(distance: float, width: float) -> None:
-    with pytest.raises(ImpossibleInputError):
+    with pytest.raises(OutOfRangeError):
         obstacle_block(bearing=0, distance=distance, width=width, height=1)
 
 

@@ -11,9 +11,11 @@ from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Inputs, specs
 from rowan.core.goods.catalogue import COLLECTORS, PUMPS, STORES
+from rowan.core.goods.places import PLACES
 from rowan.core.reckon import reckon
 from rowan.core.studies.choices import chosen, with_collector, with_kind
 from rowan.core.studies.propose import propose
+from rowan.core.terms.finding import Change
 from rowan.core.terms.units import LITRE
 from rowan.demo.corrim import corrim
 from rowan.demo.pipwater import pipwater
@@ -121,3 +123,36 @@ def test_every_limit_of_an_input_is_one_the_rules_can_take() -> None:
             for name, spec in specs(type(model)) if isinstance(model, Inputs) else ():
                 held = getattr(model, name)
                 assert spec.refuse(getattr(held, "value", held)) == "", (step, name)
+
+
+def test_a_further_collector_takes_its_flow_and_costs_what_it_costs() -> None:
+    design = proposed("aldersund-5-oil")
+    more = changed(design, chosen(design, "collector.count", design.collector.count.value + 1))
+    each = design.run.flow_l_h.value / design.collector.count.value
+    assert more.run.flow_l_h.value == pytest.approx(design.run.flow_l_h.value + each)
+    price = design.collector.item.value.price
+    assert price > 0
+    assert more.money.system_price.value == pytest.approx(design.money.system_price.value + price)
+    assert more.run.flow_l_h.origin == design.run.flow_l_h.origin
+
+
+def test_what_was_assumed_from_a_place_follows_it_and_what_was_agreed_stays() -> None:
+    cold = proposed("aldersund-5-oil")
+    milder = changed(cold, chosen(cold, "survey.design_minimum_c", -4.0))
+    assert milder.charge.share.value < cold.charge.share.value
+    assert milder.charge.share.origin == "assumed"
+    agreed = changed(cold, [Change("charge.share", 0.5, "agreed")])
+    assert changed(agreed, chosen(agreed, "survey.design_minimum_c", -4.0)).charge.share.value == 0.5
+
+
+def test_a_known_place_brings_its_climate_and_another_name_makes_it_a_guess() -> None:
+    design = proposed("aldersund-5-oil")
+    there = changed(design, chosen(design, "survey.place", "Corrim"))
+    place = PLACES["Corrim"]
+    assert there.survey.design_minimum_c.value == place.design_minimum_c
+    assert there.survey.normals.value.air_c == list(place.air_c)
+    assert there.charge.share.value > design.charge.share.value
+    renamed = changed(design, chosen(design, "survey.place", "Brackwater"))
+    assert renamed.survey.normals.value == design.survey.normals.value
+    assert design.survey.normals.origin == "data sheet"
+    assert renamed.survey.normals.origin == "assumed"

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -10,9 +12,13 @@ from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.reckon import reckon
+from rowan.core.steps.commission.cautions import bench_cautions, loop_cautions, site_cautions
 from rowan.core.steps.store.heat import SCALD_C, hottest_tap
 from rowan.core.studies.loop_kinds import objections
+from rowan.core.terms.figure import Statement
 from rowan.core.terms.finding import Finding
+from rowan.demo.corrim import corrim
+from rowan.demo.pipwater import pipwater
 from rowan.demo.sandreef import sandreef
 from tests.core.designs import altered, plan_b
 
@@ -89,3 +95,83 @@ def test_a_thermosiphon_needs_its_tempering_valve_whatever_its_limit() -> None:
     cool = altered(plan_b(), store__tempering_valve=False, store__maximum_c=45.0, store__backup="none")
     assert found(cool, "no_tempering") is None
     assert found(altered(cool, charge__kind="thermosiphon"), "no_tempering") is not None
+
+
+def _words(statements: tuple[Statement, ...]) -> str:
+    return " ".join(statement.text() for statement in statements)
+
+
+@pytest.mark.parametrize(
+    ("bench", "word"),
+    [
+        ("survey", "fibre-cement"),
+        ("collector", "dry field"),
+        ("store", "legionella"),
+        ("run", "Soldering"),
+        ("charge", "steam"),
+        ("control", "licensed"),
+        ("parts", "two people"),
+        ("commission", "spring"),
+    ],
+)
+def test_a_danger_is_said_where_it_occurs(bench: str, word: str) -> None:
+    assert word in _words(bench_cautions(plan_b(), bench))
+    assert word in _words((*site_cautions(plan_b()), *loop_cautions(plan_b()))), "and on the job sheet"
+
+
+def test_a_danger_that_is_not_this_job_s_is_not_said() -> None:
+    assert "buried" not in _words(bench_cautions(plan_b(), "run"))
+    assert "buried" in _words(bench_cautions(pipwater(), "run"))
+    assert "Glycol" not in _words(bench_cautions(sandreef(), "charge"))
+    assert "riser" not in _words(bench_cautions(plan_b(), "store"))
+    assert "riser" in _words(bench_cautions(altered(plan_b(), store__vacuum_breaker=True), "store"))
+    assert "float valve" in _words(bench_cautions(corrim(), "store"))
+    assert "float valve" not in _words(bench_cautions(plan_b(), "store"))
+    assert bench_cautions(plan_b(), "sun") == ()
+
+
+def test_a_fire_on_the_tank_heats_it_past_every_limit() -> None:
+    cool = altered(plan_b(), store__maximum_c=48.0, store__tempering_valve=False, store__backup="none")
+    assert hottest_tap(cool) <= SCALD_C
+    fire = altered(cool, store__solid_fuel="vented")
+    assert "no_tempering" in {finding.key for finding in reckon(fire).findings}
+
+
+def test_a_section_with_its_own_relief_may_be_shut_off() -> None:
+    shut = altered(plan_b(), run__shut_off_to_relief=True)
+    assert "shut_off_to_relief" in {finding.key for finding in reckon(shut).findings}
+    assert "shut_off_to_relief" not in {
+        finding.key for finding in reckon(altered(shut, run__field_relief=True)).findings
+    }
+
+
+@pytest.mark.parametrize(
+    ("change", "key"),
+    [
+        ({"store__vacuum_breaker": True}, "vacuum_breaker"),
+        ({"store__base_m2": 1.2}, "base"),
+        ({"store__solid_fuel": "dump"}, "fire_dump"),
+        ({"run__field_relief": True}, "field_relief"),
+    ],
+)
+def test_what_makes_it_safe_is_on_the_list(change: dict[str, Any], key: str) -> None:
+    assert key not in {part.key for part in reckon(plan_b()).parts.parts}
+    assert key in {part.key for part in reckon(altered(plan_b(), **change)).parts.parts}
+
+
+def test_an_open_store_has_no_relief_and_a_pool_no_tank_to_buy() -> None:
+    open_store = {part.key for part in reckon(corrim()).parts.parts}
+    assert "store_relief" not in open_store
+    assert "store" in open_store
+    pool = {part.key for part in reckon(pipwater()).parts.parts}
+    assert not {"store", "store_relief", "store_drain", "tempering"} & pool
+
+
+@pytest.mark.parametrize(("hardness", "found"), [(2.5, False), (2.6, True)])
+def test_hard_water_scales_where_it_passes_sixty(hardness: float, found: bool) -> None:
+    keys = {f.key: f for f in reckon(altered(plan_b(), survey__hardness_mol_m3=hardness)).findings}
+    assert ("hard_water" in keys) is found
+    held = altered(plan_b(), survey__hardness_mol_m3=hardness, store__maximum_c=60.0, store__backup_c=60.0)
+    assert "hard_water" not in {f.key for f in reckon(held).findings}
+    through = altered(sandreef(), survey__hardness_mol_m3=hardness, store__maximum_c=60.0)
+    assert ("hard_water" in {f.key for f in reckon(through).findings}) is found, "in the collectors it is always hot"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, Span, takes
 
 
@@ -20,8 +20,6 @@ def annuity_factor(*, rate: float, years: float) -> float:
 @takes(fuel_price=NOT_NEGATIVE, efficiency=POSITIVE)
 def heat_price(*, fuel_price: float, efficiency: float) -> float:
     """Price of useful heat [money/kWh] from a fuel's price and the heater's efficiency [-]. Source: methods 14."""
-    if efficiency <= 0:
-        raise OutOfRangeError("heater efficiency", efficiency, 0, None)
     return fuel_price / efficiency
 
 
@@ -34,11 +32,9 @@ class Filling:
     turns: float
 
 
-@takes(loop_volume=NOT_NEGATIVE, tub_area=POSITIVE, flow=POSITIVE, duration=NOT_NEGATIVE)
+@takes(loop_volume=POSITIVE, tub_area=POSITIVE, flow=POSITIVE, duration=NOT_NEGATIVE)
 def filling(*, loop_volume: float, tub_area: float, flow: float, duration: float) -> Filling:
     """What filling a loop [m³] from a tub [m²] with flow [m³/s] over a duration [s] does. Source: methods 14."""
-    if min(loop_volume, tub_area, flow) <= 0:
-        raise ImpossibleInputError("loop volume, tub area and flow must be above zero")
     return Filling(loop_volume / tub_area, loop_volume / flow, flow * duration / loop_volume)
 
 

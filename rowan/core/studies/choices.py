@@ -11,14 +11,18 @@ from typing import Any
 
 from rowan.core.design.changes import changed, locate
 from rowan.core.design.design import Design
+from rowan.core.design.inputs.base import Origin
 from rowan.core.fluid import MOST_SHARE, boiling_point, strength
-from rowan.core.goods.items import CollectorItem, PumpItem, StoreItem
+from rowan.core.goods.items import CollectorItem, Normals, PumpItem, StoreItem
+from rowan.core.goods.places import PLACES
 from rowan.core.reckon import reckon
 from rowan.core.steps.control.conflicts import NEAR_STORE_K, UNDER_BOILING_K
 from rowan.core.steps.store.tank import scaled_store
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, atmosphere
+
+PLACE_ORIGIN: Origin = "data sheet"  # where a known place's figures come from
 
 
 def chosen(design: Design, path: str, value: Any) -> list[Change]:
@@ -125,11 +129,59 @@ def _open_limits(design: Design) -> list[Change]:
     ]
 
 
+def _with_count(design: Design, count: int) -> list[Change]:
+    """Another collector takes its share of the flow and costs what it costs; where both come from stays as it is."""
+    now, price, flow = design.collector.count.value, design.money.system_price, design.run.flow_l_h
+    cost = price.value + (count - now) * design.collector.item.value.price
+    return [
+        Change("run.flow_l_h", _held(design, "run.flow_l_h", flow.value / now * count), flow.origin),
+        Change("money.system_price", _held(design, "money.system_price", cost), price.origin),
+    ]
+
+
+def _with_coldest(design: Design, coldest: float) -> list[Change]:
+    """What was assumed from the coldest night follows it; what somebody read or agreed stays, and is checked."""
+    share, frost = design.charge.share, design.control.frost
+    changes = []
+    if design.sealed and share.origin == "assumed":
+        try:
+            changes.append(Change("charge.share", strength(design_minimum=coldest), "assumed"))
+        except RowanError:
+            changes.append(Change("charge.share", MOST_SHARE, "assumed"))
+    if design.charge.kind.value == "direct" and frost.origin == "assumed":
+        changes.append(Change("control.frost", coldest < FROST_GUARDED_BELOW_C, "assumed"))
+    return changes
+
+
+def _with_place(design: Design, name: str) -> list[Change]:
+    """A place that Rowan knows brings its climate. Under another name the climate is still the old town's: a guess."""
+    place = PLACES.get(name)
+    if place is None:
+        return [Change("survey.normals", design.survey.normals.value, "assumed")]
+    return [
+        Change("survey.latitude_deg", place.latitude_deg, PLACE_ORIGIN),
+        Change("survey.longitude_deg", place.longitude_deg, PLACE_ORIGIN),
+        Change("survey.altitude_m", place.altitude_m, PLACE_ORIGIN),
+        Change("survey.design_minimum_c", place.design_minimum_c, PLACE_ORIGIN),
+        Change("survey.hardness_mol_m3", place.hardness_mol_m3, PLACE_ORIGIN),
+        Change(
+            "survey.normals",
+            Normals(ghi_kwh_m2_day=list(place.ghi_kwh_m2_day), air_c=list(place.air_c)),
+            PLACE_ORIGIN,
+        ),
+        Change("survey.weather", None, PLACE_ORIGIN),
+        *_with_coldest(design, place.design_minimum_c),
+    ]
+
+
 _GOES_WITH: dict[str, Callable[[Design, Any], list[Change]]] = {
     "collector.item": _with_collector,
     "store.item": _with_store,
     "run.pump": _with_pump,
     "charge.kind": _with_loop,
+    "collector.count": _with_count,
+    "survey.design_minimum_c": _with_coldest,
+    "survey.place": _with_place,
 }
 
 

@@ -11,8 +11,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from rowan.core.terms.errors import ImpossibleInputError
-from rowan.core.terms.limits import ANY_ANGLE, FINITE, NOT_NEGATIVE, POSITIVE, takes
+from rowan.core.terms.limits import ANY_ANGLE, FINITE, POSITIVE, takes
 
 Array = NDArray[np.float64]
 Verdict = Literal["clean", "acceptable", "poor", "no"]
@@ -73,14 +72,12 @@ def _line(profile: tuple[tuple[float, float], ...], bearings: Array) -> Array:
     return np.asarray(line, dtype=float)
 
 
-@takes(bearing=ANY_ANGLE, distance=POSITIVE, width=NOT_NEGATIVE, height=FINITE)
+@takes(bearing=ANY_ANGLE, distance=POSITIVE, width=POSITIVE, height=FINITE)
 def obstacle_block(*, bearing: float, distance: float, width: float, height: float) -> Block:
     """The block of an obstacle: bearing [°] of its middle; distance, width and height over the collector [m].
 
     Raises ImpossibleInputError for a distance or a width that is not above zero. Source: methods 2.
     """
-    if distance <= 0 or width <= 0:
-        raise ImpossibleInputError("an obstacle's distance and width must be above zero")
     half = math.degrees(math.atan(width / 2 / distance))
     return Block(math.degrees(math.atan(height / distance)), (bearing - half) % 360, (bearing + half) % 360)
 

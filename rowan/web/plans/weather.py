@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import zlib
+from dataclasses import replace
 
 import numpy as np
 from django.db import transaction
 
 from rowan.core.design.design import Design
-from rowan.core.design.inputs.base import Origin
+from rowan.core.design.inputs.base import Input, Origin
 from rowan.core.goods.items import Normals, WeatherItem
 from rowan.core.goods.places import PLACES
 from rowan.core.simulation.cache import Kept
+from rowan.core.studies.choices import chosen
 from rowan.core.terms.calendar import HOURS
 from rowan.core.terms.finding import Change
 from rowan.core.weather.files import COLUMNS, WeatherFile
@@ -80,20 +82,10 @@ def changes_to_year(year: WeatherYear) -> list[Change]:
     ]
 
 
-def changes_to_place(name: str) -> list[Change]:
+def changes_to_place(design: Design, name: str) -> list[Change]:
     """What taking one of Rowan's places changes; empty for a place it does not know."""
-    place = PLACES.get(name)
-    if place is None:
+    if name not in PLACES:
         return []
-    origin: Origin = "data sheet"
-    normals = Normals(ghi_kwh_m2_day=list(place.ghi_kwh_m2_day), air_c=list(place.air_c))
-    return [
-        Change("survey.place", place.name, "agreed"),
-        Change("survey.latitude_deg", place.latitude_deg, origin),
-        Change("survey.longitude_deg", place.longitude_deg, origin),
-        Change("survey.altitude_m", place.altitude_m, origin),
-        Change("survey.design_minimum_c", place.design_minimum_c, origin),
-        Change("survey.hardness_mol_m3", place.hardness_mol_m3, origin),
-        Change("survey.normals", normals, origin),
-        Change("survey.weather", None, origin),
-    ]
+    # taken again, it brings its climate even to a plan that has its name already
+    elsewhere = design.model_copy(update={"survey": design.survey.model_copy(update={"place": Input[str](value="")})})
+    return [replace(change, origin=change.origin or "agreed") for change in chosen(elsewhere, "survey.place", name)]

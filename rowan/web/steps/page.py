@@ -9,6 +9,7 @@ from django.urls import reverse
 
 from rowan.core.design.changes import asked, assumed
 from rowan.core.design.relevance import relevant
+from rowan.core.steps.commission.cautions import bench_cautions
 from rowan.core.studies.cures import Effect
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.finding import LEVELS, Cure, Finding, gravest
@@ -223,6 +224,7 @@ def bench_page(
         "findings": views,
         "year_is_old": sheet.year_is_old,
         "old_keys": {f.key for f in yearly} if sheet.year_is_old else set(),
+        "cautions": bench_cautions(design, bench.key),
         "later": sheet.year_is_old or any(cure.effect is None for view in views for cure in view.cures),
         "counts": counts(findings),
         "refusal": refusal,

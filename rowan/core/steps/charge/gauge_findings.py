@@ -29,6 +29,10 @@ from rowan.core.terms.finding import Change, Cure, Finding, Level
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KPA, LITRE
 
+LEAST_SOUND_CHARGE_PA = (
+    30e3  # Pa gauge; vessels leave the works with 0.8 bar or more and lose little in years: rule of thumb
+)
+
 
 def vessel_of(design: Design, run: RunResult, charge: SealedCharge, precharge: float | None = None) -> Vessel:
     """The vessel of a design on its loop; with another charge [Pa gauge] than the plan's where one was found."""
@@ -247,7 +251,26 @@ def found_verdict(lines: Sequence[FoundLine]) -> Statement:
 
 def found_lines(found: AsFound, *, planned_charge: float, told_by_pair: bool) -> tuple[FoundLine, ...]:
     """What a loop as found means, in the order to act on it."""
+    if found.vessel.precharge < LEAST_SOUND_CHARGE_PA:
+        # with the gas gone nothing else that the vessel would do can be said
+        return (_gone(found, told_by_pair),)
     return (*_charge_line(found, planned_charge, told_by_pair), *_litres_line(found), *_to_come(found))
+
+
+def _gone(found: AsFound, told: bool) -> FoundLine:
+    """A vessel that has no gas to speak of: flooded, or its membrane burst."""
+    how = "No sound vessel gives these two readings" if told else "No sound vessel is charged so low"
+    return FoundLine(
+        "stop",
+        say(
+            how
+            + ": {c} of charge is less than {l}. Its gas is gone: it is flooded, or its membrane has burst, and a few hundred "
+            "millilitres move the gauge by bars. Isolate it, let the pressure off and press the valve pin for a moment: liquid "
+            "means burst, fit another; none means flooded, empty its liquid side and charge it anew.",
+            c=Quantity(found.vessel.precharge, "pressure"),
+            l=Quantity(LEAST_SOUND_CHARGE_PA, "pressure"),
+        ),
+    )
 
 
 def _charge_line(found: AsFound, planned: float, told: bool) -> list[FoundLine]:

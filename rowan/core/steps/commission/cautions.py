@@ -1,45 +1,156 @@
-"""The usual cautions for a kind of loop, short, for papers. Source: practice, dangers."""
+"""Dangers of the work: each worded once, shown on the bench where it occurs and on papers. Source: practice, dangers.
+
+A danger is asked of the plan, because some are only there with this loop, this tank or this leg. Local code, the makers'
+instructions and licensed trades come first, whatever stands here.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from rowan.core.design.design import Design
-from rowan.core.steps.store.heat import SCALD_C
+from rowan.core.steps.parts.counting import BREAKER_APART_M, BREAKER_RISER_M
+from rowan.core.steps.store.heat import SCALD_C, hottest_tap
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity, Statement, say
 
 OPEN_LOOP_C, STAGNATION_C = 150.0, 200.0  # °C, what a loop and a dry field pass; practice, dangers
+HEAVY_KG = 25.0  # kg a person lifts on a roof or a stair; site, roof go or no-go
+GUST_M_S = 10.0  # m/s from which nothing broad is carried on a roof; site, roof go or no-go
+Danger = Callable[[Design], Statement | None]
+
+
+def _open_hot(design: Design) -> Statement:
+    hot = Quantity(OPEN_LOOP_C, "temperature")
+    return say("The loop can stand above {t} and under pressure: open it cold, early, late or covered.", t=hot)
+
+
+def _dry_field(design: Design) -> Statement:
+    return say("Water into a hot dry field is steam.")
+
+
+def _glycol(design: Design) -> Statement | None:
+    return say("Glycol goes into a can, never down a drain.") if design.sealed else None
+
+
+def _scald(design: Design) -> Statement | None:
+    if not design.taps or hottest_tap(design) <= SCALD_C:
+        return None
+    return say("Water above {t} scalds.", t=Quantity(SCALD_C, "temperature"))
+
+
+def _falls(design: Design) -> Statement:
+    return say(
+        "Edge protection before anybody is on the roof; nothing is carried in gusts over {v}, or left unclamped overnight.",
+        v=Quantity(GUST_M_S, "velocity", 0),
+    )
+
+
+def _roof(design: Design) -> Statement:
+    return say(
+        "A roof in doubt goes to a roofer or a structural engineer first; old fibre-cement may hold asbestos and is never drilled."
+    )
+
+
+def _lift(design: Design) -> Statement | None:
+    tank, plate = design.store.item.value.dry_mass_kg, design.collector.item.value.dry_mass_kg
+    masses = {"m": Quantity(tank, "mass"), "p": Quantity(plate, "mass"), "l": Quantity(HEAVY_KG, "mass")}
+    if design.is_pool:
+        return say("{p} a collector: over {l} two people or a hoist.", **masses) if plate > HEAVY_KG else None
+    return say("{m} of store, {p} a collector: over {l} two people or a hoist.", **masses)
+
+
+def _fire(design: Design) -> Statement:
+    return say("Soldering in a roof space: extinguisher at hand, and a look back an hour later.")
+
+
+def _coring(design: Design) -> Statement:
+    return say("Before a wall or floor is cored: cables, gas and water behind it are looked for, and the power is off.")
+
+
+def _buried(design: Design) -> Statement | None:
+    if not any(leg.place == "buried" for leg in (*design.run.cold, *design.run.hot)):
+        return None
+    return say(
+        "Joints that will be buried are tested under pressure on the bench and again in the open trench, before it is closed."
+    )
+
+
+def _stagnation(design: Design) -> Statement:
+    return say("The dry field passes {t}: nothing near it that melts.", t=Quantity(STAGNATION_C, "temperature"))
+
+
+def _air(design: Design) -> Statement:
+    return say("Compressed air in a test is a spring: nobody stands close.")
+
+
+def _backflow(design: Design) -> Statement:
+    return say("A filling hose to the drinking water stays only while it fills, with a check against backflow.")
+
+
+def _germs(design: Design) -> Statement | None:
+    if not design.taps:
+        return None
+    return say("A lukewarm store grows legionella; one that was bypassed is heated through before it is used again.")
+
+
+def _cut_off(design: Design) -> Statement | None:
+    if design.is_pool:
+        return None
+    return say("No valve, in any position, may cut a heated tank off from its relief and its way to expand.")
+
+
+def _open_tank(design: Design) -> Statement | None:
+    if not design.drains:
+        return None
+    return say("An open tank is topped up by hand over an air gap, never by a float valve on the main.")
+
+
+def _vacuum(design: Design) -> Statement | None:
+    if not design.store.vacuum_breaker.value:
+        return None
+    return say(
+        "The vacuum breaker stands on a riser of {r}, at least {a} from the hot outlet, so that it stays cool.",
+        r=Quantity(BREAKER_RISER_M, "length"),
+        a=Quantity(BREAKER_APART_M, "length"),
+    )
+
+
+def _mains(design: Design) -> Statement | None:
+    return caution("mains") if design.pumped or design.store.backup.value == "element" else None
+
+
+# where each is met
+BENCH_DANGERS: dict[str, tuple[Danger, ...]] = {
+    "survey": (_roof, _falls),
+    "collector": (_stagnation,),
+    "store": (_scald, _cut_off, _germs, _lift, _open_tank, _vacuum),
+    "run": (_fire, _coring, _buried),
+    "charge": (_open_hot, _dry_field, _glycol),
+    "control": (_mains,),
+    "parts": (_lift, _falls),
+    "commission": (_open_hot, _air, _backflow),
+}
+LOOP_DANGERS: tuple[Danger, ...] = (_open_hot, _dry_field, _glycol, _scald, _mains)
+SITE_DANGERS: tuple[Danger, ...] = (
+    _falls, _roof, _lift, _fire, _coring, _buried, _stagnation, _air, _backflow, _cut_off, _germs, _open_tank, _vacuum,
+)  # fmt: skip
+
+
+def _said(design: Design, dangers: tuple[Danger, ...]) -> tuple[Statement, ...]:
+    return tuple(words for danger in dangers if (words := danger(design)) is not None)
+
+
+def bench_cautions(design: Design, bench: str) -> tuple[Statement, ...]:
+    """What can hurt in the work a bench decides; nothing on a bench whose work is done at a desk."""
+    return _said(design, BENCH_DANGERS.get(bench, ()))
 
 
 def loop_cautions(design: Design) -> tuple[Statement, ...]:
     """What can hurt whoever touches this loop."""
-    hot = Quantity(OPEN_LOOP_C, "temperature")
-    found = [
-        say("The loop can stand above {t} and under pressure: open it cold, early, late or covered.", t=hot),
-        say("Water into a hot dry field is steam."),
-    ]
-    if design.sealed:
-        found.append(say("Glycol goes into a can, never down a drain."))
-    return (
-        *found,
-        say("Water above {t} scalds.", t=Quantity(SCALD_C, "temperature")),
-        caution("mains"),
-    )
+    return _said(design, LOOP_DANGERS)
 
 
 def site_cautions(design: Design) -> tuple[Statement, ...]:
     """What can hurt on the way there: roof, weight, fire, test, water."""
-    found = [
-        say("Edge protection before anybody is on the roof; nothing is carried or left unclamped in wind."),
-        say(
-            "A roof in doubt goes to a roofer or a structural engineer first; old fibre-cement sheets are not drilled."
-        ),
-        say(
-            "{m} of store and the collectors are lifted by two.",
-            m=Quantity(design.store.item.value.dry_mass_kg, "mass"),
-        ),
-        say("Soldering in a roof space: extinguisher at hand, and a look back an hour later."),
-        say("The dry field passes {t}: nothing near it that melts.", t=Quantity(STAGNATION_C, "temperature")),
-        say("Compressed air in a test is a spring: nobody stands close."),
-        say("A filling hose to the drinking water stays only while it fills, with a check against backflow."),
-    ]
-    return tuple(found)
+    return _said(design, SITE_DANGERS)

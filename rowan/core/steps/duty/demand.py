@@ -62,8 +62,6 @@ def boost_time(
     heat_capacity: float = WATER_J_KG_K,
 ) -> float:
     """Seconds to heat volume [m³] from one temperature to another [°C] with power [W]. Source: methods 4."""
-    if power <= 0:
-        raise OutOfRangeError("power", power, 0, None, dimension="heat_rate")
     return max(0.0, density * volume * heat_capacity * (to_temperature - from_temperature) / power)
 
 

@@ -16,6 +16,7 @@ from rowan.core.steps.roof.layout import row_count
 from rowan.core.steps.run.laying import HOT_BOOT_C
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.route import ProfileLeg
+from rowan.core.steps.store.heat import hottest_tap
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE
 
@@ -37,6 +38,8 @@ HOT_BOOTS = {
     "jacket": "roof boot over the lagged and jacketed pipe",
     "ordinary": "roof boot, ordinary, for the hot line",
 }
+# a vacuum breaker stays cool on a riser, away from the hot outlet [m]; practice, system and store
+BREAKER_RISER_M, BREAKER_APART_M = 0.3, 0.2
 END_UNIONS = 4  # field and coil, each line one
 
 
@@ -274,15 +277,11 @@ def station_parts(design: Design, charge: ChargeResult) -> list[Part]:
     """Pump, safety and store."""
     here: tuple[Merchant, str] = ("solar", "plant room")
     relief = Quantity(design.charge.relief_gauge_pa.value, "pressure", 1)
-    parts = [
-        _count(
-            "store",
-            1,
-            say(design.store.item.value.name),
-            here,
-            say("{m} dry: two people and a clear way", m=Quantity(design.store.item.value.dry_mass_kg, "mass")),
-        ),
-    ]
+    parts = []
+    if not design.is_pool:
+        item = design.store.item.value
+        because = say("{m} dry: two people and a clear way", m=Quantity(item.dry_mass_kg, "mass"))
+        parts.append(_count("store", 1, say(item.name), here, because))
     if design.pumped:
         name = design.run.pump.value.name.lower()
         parts.append(_count("pump", 1, say("pump: " + name), here, say("with a valve on each side")))
@@ -370,10 +369,27 @@ def _drainback_parts(design: Design, here: tuple[Merchant, str]) -> list[Part]:
 
 def _store_parts(design: Design) -> list[Part]:
     plumbing: tuple[Merchant, str] = ("plumbing", "plant room")
-    parts = [
-        _count("store_relief", 1, say("store relief, piped to a drain"), plumbing, say("never to be shut off")),
-        _count("store_drain", 1, say("drain valve at the store's foot"), plumbing, say("to empty it one day")),
-    ]
+    parts = [_count("store_drain", 1, say("drain valve at the store's foot"), plumbing, say("to empty it one day"))]
+    if not design.store.item.value.unpressurised:
+        words = say("store relief, piped to a drain")
+        parts.insert(0, _count("store_relief", 1, words, plumbing, say("never to be shut off")))
+    if design.is_pool:
+        return []
+    if design.store.vacuum_breaker.value:
+        riser, apart = Quantity(BREAKER_RISER_M, "length"), Quantity(BREAKER_APART_M, "length")
+        words = say("vacuum breaker with a riser of {r}", r=riser)
+        parts.append(
+            _count("vacuum_breaker", 1, words, plumbing, say("{a} from the hot outlet, to stay cool", a=apart))
+        )
+    if design.store.base_m2.value is not None:
+        words = say("base of {a} that spreads the load", a=Quantity(design.store.base_m2.value, "area"))
+        parts.append(_count("base", 1, words, plumbing, say("proved by whoever answers for the floor")))
+    if design.store.solid_fuel.value == "dump":
+        words = say("heat dump with a valve that opens by heat alone")
+        parts.append(_count("fire_dump", 1, words, plumbing, say("works in a power cut")))
+    if design.run.field_relief.value:
+        words = say("relief of the field's own, piped to a can")
+        parts.append(_count("field_relief", 1, words, plumbing, say("on the field's side of every shut-off")))
     if design.store.tempering_valve.value:
         parts.append(
             _count(
@@ -381,7 +397,7 @@ def _store_parts(design: Design) -> list[Part]:
                 1,
                 say("tempering valve"),
                 plumbing,
-                say("the store may reach {t}", t=Quantity(design.store.maximum_c.value, "temperature")),
+                say("the store may reach {t}", t=Quantity(hottest_tap(design), "temperature")),
             )
         )
     return parts

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 
 GAP_M, SIDE_CLEARANCE_M = 0.03, 0.5  # m between collectors and to the verge, rules of thumb
@@ -27,8 +26,6 @@ def row_count(
     edge_zone: float = 0.0,
 ) -> int:
     """Collectors in one row across a roof; all lengths [m]. Side clearance and edge zone stay free on each side."""
-    if collector_width <= 0:
-        raise ImpossibleInputError("a collector has a width above zero")
     free = roof_width - 2 * max(side_clearance, edge_zone)
     return max(0, math.floor((free + gap) / (collector_width + gap) + 1e-9))
 

@@ -10,7 +10,7 @@ from scipy.optimize import brentq
 
 from rowan.core.steps.run.friction import friction_factor
 from rowan.core.terms.constants import GRAVITY
-from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 
 AIR_SHARE = 0.1  # of what drains, that the reservoir holds as air beside it
@@ -32,8 +32,6 @@ class Reservoir:
 @takes(contents_above=NOT_NEGATIVE, least_water=NOT_NEGATIVE)
 def reservoir(*, contents_above: float, least_water: float) -> Reservoir:
     """Reservoir for what stands above the running level [m³] over the least water at the pump's inlet [m³]."""
-    if contents_above < 0 or least_water < 0:
-        raise ImpossibleInputError("contents and least water cannot be below zero")
     return Reservoir((1 + AIR_SHARE) * contents_above + least_water, contents_above + least_water, least_water)
 
 
@@ -115,10 +113,6 @@ def drain(
     volume [m³], driving height and length [m], bore and roughness [m], density [kg/m³], viscosity [Pa·s].
     Raises OutOfRangeError without a driving height or a bore.
     """
-    if driving_height <= 0:
-        raise OutOfRangeError("driving height", driving_height, 0, None, "m")
-    if bore <= 0:
-        raise OutOfRangeError("bore", bore, 0, None, "m")
 
     def excess(velocity: float) -> float:
         """What friction and speed take over what drives, at a velocity [m/s], as m²/s²."""
@@ -135,8 +129,6 @@ def freeze_time(*, capacity: float, loss: float, start: float, air: float) -> fl
 
     Latent heat is not counted: the safe side.
     """
-    if capacity <= 0 or loss <= 0:
-        raise ImpossibleInputError("heat capacity and loss must be above zero")
     if air >= 0:
         return None
     if start <= 0:

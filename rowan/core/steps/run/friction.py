@@ -38,8 +38,6 @@ GROWTH_PER_K: dict[str, float] = {
 @takes(reynolds=POSITIVE, relative_roughness=Span(0.0, 0.1))
 def friction_factor(*, reynolds: float, relative_roughness: float) -> float:
     """Darcy friction factor [-]: 64/Re, Colebrook, linear in Re between 2000 and 4000. Source: methods 8."""
-    if reynolds <= 0:
-        raise OutOfRangeError("Reynolds number", reynolds, 0, None)
     if reynolds <= LAMINAR_RE:
         return 64 / reynolds
     if reynolds >= TURBULENT_RE:

@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.terms.limits import NOT_NEGATIVE, POSITIVE, takes
 
 CoilKind = Literal["plain", "finned", "wrapped"]
@@ -42,8 +41,6 @@ def coil_check(*, kind: CoilKind, coil_area: float, collector_area: float) -> Co
 @takes(dry_mass=NOT_NEGATIVE, contents_mass=NOT_NEGATIVE, footprint=POSITIVE)
 def floor_load(*, dry_mass: float, contents_mass: float, footprint: float) -> float:
     """Load of a full store on the floor [kg/m²]; masses [kg], footprint [m²]. Source: methods 5."""
-    if footprint <= 0:
-        raise OutOfRangeError("footprint", footprint, 0, None, "m²")
     return (dry_mass + contents_mass) / footprint
 
 
