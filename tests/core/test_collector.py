@@ -143,9 +143,11 @@ def test_winter_brings_less_than_summer_on_both_sides_of_the_equator() -> None:
     assert south[5] < south[11]
 
 
-def test_a_store_too_small_for_the_correlation_leaves_no_figure_but_a_finding() -> None:
+def test_a_store_too_small_for_the_correlation_leaves_no_figure_and_says_why() -> None:
     result = reckon(altered(plan_b(), collector__count=9))
     assert result.collector.year_heat is None
     assert "solar_heat" not in result.figures
     assert "saved" not in result.figures
-    assert any(f.key == "no_estimate" for f in result.findings)
+    assert result.collector.unchecked is not None
+    assert "refuses" in result.collector.unchecked.text()
+    assert reckon(plan_b()).collector.unchecked is None

@@ -192,39 +192,21 @@ def bench_page(
     if not sheet.year_is_old:
         note_shown(plan.pk, found)
     refused = refusal.blank if refusal else None
-    source = bench.of or bench.key
-    here = tuple(f for f in sheet.findings if f.stage == source)
+    here = tuple(f for f in sheet.findings if f.stage == (bench.of or bench.key))
     findings = tuple(f for f in here if not bench.findings or f.key in bench.findings)
     views = finding_views(found, sheet, findings, at_once=saved is not None)
-    shown = tuple(f for f in result.bench_figures(source) if not bench.figures or f.key in bench.figures)
-    line = sentence(bench.line(sheet), design, units, refused)
-    in_line = {part.path for part in line if isinstance(part, Blank)}
-    more = [
-        refused if refused and refused.path == path else blank(design, path, units)
-        for path in bench.more
-        if relevant(design, path)
-        if path not in in_line
-    ]
-    # what is out of its window comes first
-    yearly = sheet.appraisal.figures if bench.yearly else ()
-    figures = sorted((*yearly, *shown), key=lambda f: f.inside)
-    rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, units)) for f in figures]
     return {
         **frame(plan, revision, sheet, bench.key),
+        **_inputs(bench, sheet, refused),
+        **_figures(bench, sheet),
         "bench": bench,
         "sheet": sheet,
         "verdict": bench.verdict(sheet),
-        "line": line,
         "blocks": [(block, _run(plan, sheet, block)) for block in bench.blocks(sheet)],
-        "more": more,
-        "more_open": any(b.open for b in more),
-        "rows": rows,
-        "lead_rows": LEAD_ROWS + 1,
-        "other_rows": max(0, len(rows) - LEAD_ROWS),
         "findings": views,
         "year_is_old": sheet.year_is_old,
-        "old_keys": {f.key for f in yearly} if sheet.year_is_old else set(),
         "cautions": bench_cautions(design, bench.key),
+        "unchecked": result.collector.unchecked if bench.key == "collector" else None,
         "later": sheet.year_is_old or any(cure.effect is None for view in views for cure in view.cures),
         "counts": counts(findings),
         "refusal": refusal,
@@ -233,6 +215,34 @@ def bench_page(
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
         "look": look,
         **bench.context(sheet),
+    }
+
+
+def _inputs(bench: Bench, sheet: Sheet, refused: Blank | None) -> dict[str, Any]:
+    """The sentence, and the inputs of this job that stand behind it."""
+    design, units = sheet.design, sheet.units
+    line = sentence(bench.line(sheet), design, units, refused)
+    in_line = {part.path for part in line if isinstance(part, Blank)}
+    more = [
+        refused if refused and refused.path == path else blank(design, path, units)
+        for path in bench.more
+        if path not in in_line and relevant(design, path)
+    ]
+    return {"line": line, "more": more, "more_open": any(b.open for b in more)}
+
+
+def _figures(bench: Bench, sheet: Sheet) -> dict[str, Any]:
+    """The reckoning column: what is out of its window comes first."""
+    shown = sheet.result.bench_figures(bench.of or bench.key)
+    asked = tuple(f for f in shown if not bench.figures or f.key in bench.figures)
+    yearly = sheet.appraisal.figures if bench.yearly else ()
+    figures = sorted((*yearly, *asked), key=lambda f: f.inside)
+    rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, sheet.units)) for f in figures]
+    return {
+        "rows": rows,
+        "lead_rows": LEAD_ROWS + 1,
+        "other_rows": max(0, len(rows) - LEAD_ROWS),
+        "old_keys": {f.key for f in yearly} if sheet.year_is_old else set(),
     }
 
 

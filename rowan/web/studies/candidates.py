@@ -33,7 +33,7 @@ def variants(sheet: Sheet) -> tuple[Variant, ...]:
 
 
 def _gravest(outcome: Outcome) -> Finding | None:
-    found = in_order([f for f in outcome.findings if f.stage == "collector" and f.key != "no_estimate"])
+    found = in_order([f for f in outcome.findings if f.stage == "collector"])
     return found[0] if found else None
 
 

@@ -24,7 +24,7 @@ from rowan.core.steps.store.result import StoreResult
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, RowanError
 from rowan.core.terms.expression import Expression, Symbol
-from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, refusal_statement, say
+from rowan.core.terms.figure import Figure, Quantity, Statement, Window, by_method, closed_form, refusal_statement, say
 from rowan.core.terms.finding import Change, Cure, Finding, Level
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
@@ -45,6 +45,8 @@ class CollectorResult:
     year_heat: float | None
     share: float | None
     bounded_months: tuple[int, ...]
+    # why the monthly correlation, a check beside the year, says nothing here; None where it does
+    unchecked: Statement | None
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
 
@@ -106,8 +108,10 @@ def reckon_collector(
     figures = (*_field_figures(design, rating), *_working_figures(design, run, rating))
     if year is not None:
         figures += _year_figures(design, year, duty, bounded)
-    findings = (*_parts(design, dry), *_tilt(design), *flag_findings(design, site), *_estimate(refusal))
-    return CollectorResult(rating, inlet, dry, monthly, year, share, bounded, figures, findings)
+    findings = (*_parts(design, dry), *_tilt(design), *flag_findings(design, site))
+    why = "The monthly correlation, a check beside the year, refuses: "
+    unchecked = None if refusal is None else refusal_statement(refusal, why, ".")
+    return CollectorResult(rating, inlet, dry, monthly, year, share, bounded, unchecked, figures, findings)
 
 
 def _field_figures(design: Design, rating: Rating) -> tuple[Figure, ...]:
@@ -353,22 +357,5 @@ def _tilt(design: Design) -> list[Finding]:
                 ),
             ),
             source="data sheet of the collector",
-        )
-    ]
-
-
-def _estimate(refusal: RowanError | None) -> list[Finding]:
-    if refusal is None:
-        return []
-    return [
-        Finding(
-            key="no_estimate",
-            level="mind",
-            stage="collector",
-            part="store",
-            title=say("the year's heat cannot be estimated here"),
-            reason=refusal_statement(refusal, "The monthly correlation refuses: ", "."),
-            source=methods(6),
-            quantity=Quantity(0, "ratio"),
         )
     ]

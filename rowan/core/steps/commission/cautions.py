@@ -9,20 +9,27 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rowan.core.design.design import Design
+from rowan.core.goods.efficiency import stagnation_temperature
 from rowan.core.steps.parts.counting import BREAKER_APART_M, BREAKER_RISER_M
+from rowan.core.steps.run.stage import rating_of
 from rowan.core.steps.store.heat import SCALD_C, hottest_tap
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity, Statement, say
 
-OPEN_LOOP_C, STAGNATION_C = 150.0, 200.0  # °C, what a loop and a dry field pass; practice, dangers
 HEAVY_KG = 25.0  # kg a person lifts on a roof or a stair; site, roof go or no-go
 GUST_M_S = 10.0  # m/s from which nothing broad is carried on a roof; site, roof go or no-go
 Danger = Callable[[Design], Statement | None]
 
 
+def _dry(design: Design) -> Quantity:
+    """What this collector comes to dry in full sun."""
+    return Quantity(stagnation_temperature(rating=rating_of(design.collector.item.value)), "temperature")
+
+
 def _open_hot(design: Design) -> Statement:
-    hot = Quantity(OPEN_LOOP_C, "temperature")
-    return say("The loop can stand above {t} and under pressure: open it cold, early, late or covered.", t=hot)
+    pressure = "" if design.drains else " and under pressure"
+    words = f"Left in sun the loop stands at up to {{t}}{pressure}: open it cold, early, late or covered."
+    return say(words, t=_dry(design))
 
 
 def _dry_field(design: Design) -> Statement:
@@ -77,7 +84,7 @@ def _buried(design: Design) -> Statement | None:
 
 
 def _stagnation(design: Design) -> Statement:
-    return say("The dry field passes {t}: nothing near it that melts.", t=Quantity(STAGNATION_C, "temperature"))
+    return say("The dry field reaches {t}: nothing near it that melts.", t=_dry(design))
 
 
 def _air(design: Design) -> Statement:

@@ -10,12 +10,13 @@ from itertools import pairwise
 from typing import Literal
 
 from rowan.core.design.design import Design
+from rowan.core.goods.efficiency import stagnation_temperature
 from rowan.core.steps.charge.result import ChargeResult, SealedCharge
 from rowan.core.steps.parts.cutting import Cutting, Piece, cut
 from rowan.core.steps.roof.layout import row_count
-from rowan.core.steps.run.laying import HOT_BOOT_C
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.route import ProfileLeg
+from rowan.core.steps.run.stage import rating_of
 from rowan.core.steps.store.heat import hottest_tap
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE
@@ -54,6 +55,11 @@ class Part:
     merchant: Merchant
     place: str
     because: Statement
+
+
+def _dry(design: Design) -> float:
+    """What the field comes to dry in full sun [°C], and its hot line with it."""
+    return stagnation_temperature(rating=rating_of(design.collector.item.value))
 
 
 def rows_of(design: Design) -> int:
@@ -138,7 +144,7 @@ def roof_parts(design: Design, run: RunResult) -> list[Part]:
                 1,
                 say(HOT_BOOTS[design.run.hot_boot.value]),
                 where,
-                say("the hot line sees up to {t}", t=Quantity(HOT_BOOT_C, "temperature")),
+                say("the hot line sees up to {t}", t=Quantity(_dry(design), "temperature")),
             ),
             _count("boot_cold", 1, say("roof boot, ordinary"), where, say("the cold line, and the sensor cable first")),
         ]
