@@ -27,6 +27,11 @@ class Guess:
     brings: Finding | None
 
     @property
+    def decided(self) -> bool:
+        """Whether it is a choice that somebody makes, and nothing to be measured or read."""
+        return self.found.spec.kind in ("choice", "flag", "item", "text")
+
+    @property
     def weight(self) -> float:
         """How much it tells [-]: a finding before any figure, else the figure's move by its window."""
         figure = min(self.moves.weight, 1.0) if self.moves else 0.0
@@ -34,9 +39,12 @@ class Guess:
 
 
 def guesses(design: Design, result: Reckoning) -> tuple[Guess, ...]:
-    """Every guess of a plan, the most telling first; those that tell as little keep the working order."""
+    """Every guess of a plan: what can be measured first, the most telling before the rest, then what is decided, so too.
+
+    Those that tell as little keep the working order.
+    """
     found = [_guess(design, result, one) for one in assumed(design)]
-    return tuple(sorted(found, key=lambda guess: -round(guess.weight, 4)))
+    return tuple(sorted(found, key=lambda guess: (guess.decided, -round(guess.weight, 4))))
 
 
 def _guess(design: Design, result: Reckoning, found: Located) -> Guess:

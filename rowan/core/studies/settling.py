@@ -44,8 +44,8 @@ def settled(design: Design) -> Design:
         *following(design, second.run),
         *(_vessel(design, second) if design.sealed else ()),
     ]
-    design = changed(design, changes)
-    return _calmed(*_cured(design, reckon(design), EVERY_STAGE))
+    tried = changed(design, changes)
+    return _calmed(*_cured(tried, reckon(tried, Known(design, second)), EVERY_STAGE))
 
 
 def proposed_cut_out(design: Design, result: Reckoning) -> float:

@@ -116,7 +116,9 @@ def _lagging(design: Design, run: RunResult) -> Figure:
 
 
 def _heaviest(design: Design) -> Figure:
-    pieces = {"store": design.store.item.value.dry_mass_kg, "collector": design.collector.item.value.dry_mass_kg}
+    pieces = {"collector": design.collector.item.value.dry_mass_kg}
+    if not design.is_pool:
+        pieces["store"] = design.store.item.value.dry_mass_kg
     name = max(pieces, key=lambda key: pieces[key])
     return closed_form(
         key="heaviest",
@@ -126,11 +128,8 @@ def _heaviest(design: Design) -> Figure:
         part="store",
         sentence=say("Two people, a clear way, and never a collector up a ladder in wind."),
         expression=Expression(
-            "max(s, c)",
-            {
-                "s": Symbol(pieces["store"], "m", "store", "kg"),
-                "c": Symbol(pieces["collector"], "m", "collector", "kg"),
-            },
+            "max(s, c)" if "store" in pieces else "c",
+            {key[0]: Symbol(mass, "m", key, "kg") for key, mass in pieces.items()},
         ),
         letter="m",
         result_unit="kg",
