@@ -140,7 +140,7 @@ def _said(options: argparse.Namespace, answer: Callable[[Design, System], str]) 
 def _reckon(options: argparse.Namespace) -> int:
     def answer(design: Design, system: System) -> str:
         result = reckon(design)
-        judged = appraised(design, result)
+        judged = appraised(design, result, cures=True)
         if options.json:
             return json.dumps(_as_data(result, judged), ensure_ascii=False, indent=1)
         return _as_text(result, judged, system, why=options.why)

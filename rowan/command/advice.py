@@ -116,7 +116,7 @@ class Tally:
 def findings_of(design: Design) -> tuple[Reckoning, tuple[Finding, ...]]:
     """A plan's findings, those of its year among them."""
     result = reckon(design)
-    return result, all_findings(result, appraised(design, result))
+    return result, all_findings(result, appraised(design, result, cures=True))
 
 
 def note(tally: Tally, design: Design, *, cures: bool) -> None:

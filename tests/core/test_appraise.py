@@ -195,3 +195,15 @@ def test_findings_of_plan_and_year_stand_in_one_order() -> None:
     levels = [("stop", "fix", "mind").index(f.level) for f in found]
     assert levels == sorted(levels)
     assert "hygiene_not_reached" in keys(found)
+
+
+def test_what_calms_a_pump_is_tried_only_for_whoever_asks() -> None:
+    restless = altered(plan_a(), control__stop_k=5.0)
+    result = reckon(restless)
+    asked, quick = (
+        next(f for f in appraise(restless, result, None, cures=cures).findings if f.key == "hunting")
+        for cures in (True, False)
+    )
+    assert asked.cures
+    assert quick.cures == ()
+    assert (asked.level, asked.reason) == (quick.level, quick.reason)

@@ -156,7 +156,8 @@ def test_a_weak_main_is_found_on_a_direct_loop() -> None:
 
 def test_hunting_s_cures_calm_it_and_say_by_how_many_starts() -> None:
     restless = altered(plan_a(), control__stop_k=5.0)
-    finding = next(f for f in appraised(restless, reckon(restless)).findings if f.key == "hunting")
+    judged = appraised(restless, reckon(restless), cures=True)
+    finding = next(f for f in judged.findings if f.key == "hunting")
     assert finding.level == "fix"
     assert finding.cures
     for cure in finding.cures:

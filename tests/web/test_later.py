@@ -66,3 +66,13 @@ def test_what_each_cure_would_do_follows(plan: Plan, page: Client) -> None:
     answer = edited(page, plan, "charge.vessel_l", 9.0, "charge")
     assert '<span class="price">…</span>' in answer
     assert '<span class="price">…</span>' not in page.get(bench_url(plan, "charge")).content.decode()
+
+
+def test_what_calms_a_pump_is_tried_after_the_paint(plan: Plan, page: Client) -> None:
+    answer = edited(page, plan, "control.stop_k", 5.0, "control")
+    assert "finding-hunting" in answer
+    assert "cure-hunting-" not in answer
+    assert "data-later=" in answer
+    again = page.get(bench_url(plan, "control")).content.decode()
+    assert "cure-hunting-" in again
+    assert "needless starts a day become" in again

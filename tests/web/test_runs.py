@@ -14,6 +14,7 @@ from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.reckon import reckon
 from rowan.core.studies.sizes import field_sizes
 from rowan.demo.corrim import corrim
+from rowan.demo.pipwater import pipwater
 from rowan.demo.sandreef import sandreef
 from rowan.web.benches.bench import Look, Sheet
 from rowan.web.plans.models import Plan
@@ -59,10 +60,18 @@ def test_a_cheaper_one_that_does_nearly_as_much_is_named() -> None:
     )
     priced = altered(tubes, money__system_price=sandreef().money.system_price.value + 3340)
     text = finished("candidates", sheet(priced))
-    found = re.search(r"Plate 2.3 selective does (\d+) % of it for (\d+) % of the money", text)
+    found = re.search(
+        r"Plate 2.3 selective does (\d+) % of it, each kWh at \d+ % of the price, and costs (\d+) % of the money", text
+    )
     assert found, text
     assert 90 <= int(found[1]) <= 100
     assert int(found[2]) < 80
+
+
+def test_a_hybrid_whose_electricity_pays_for_its_heat_draws_no_bar_backwards() -> None:
+    text = finished("candidates", sheet(pipwater()))
+    assert "its electricity pays for its heat" in text
+    assert not re.search(r'<rect[^>]* width="-', text)
 
 
 def test_kinds_are_told_with_a_recommendation() -> None:

@@ -34,10 +34,13 @@ class Appraisal:
     findings: tuple[Finding, ...]
 
 
-def appraise(design: Design, reckoning: Reckoning, year: Year | None, *, measured: Sky | None = None) -> Appraisal:
-    """Judge a reckoned plan by its year; `measured` is the weather the plan names, for its broken day."""
+def appraise(
+    design: Design, reckoning: Reckoning, year: Year | None, *, measured: Sky | None = None, cures: bool = False
+) -> Appraisal:
+    """Judge a reckoned plan by its year; `measured` is the weather the plan names, for its two days. With `cures` what would
+    calm its pump is tried on them."""
     starts = starts_of(design, reckoning, measured)
-    found = list(hunting(design, reckoning, starts, measured))
+    found = list(hunting(design, reckoning, starts, measured, cures=cures))
     if year is None:
         return Appraisal(None, None, starts, (), tuple(found))
     money = money_of(design, year)
@@ -45,13 +48,13 @@ def appraise(design: Design, reckoning: Reckoning, year: Year | None, *, measure
     return Appraisal(year, money, starts, (*heat_figures(design, year), *money.figures), tuple(found))
 
 
-def appraised(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> Appraisal:
+def appraised(design: Design, reckoning: Reckoning, *, measured: Sky | None = None, cures: bool = False) -> Appraisal:
     """The year is run where one can be, then judged: for whoever can wait."""
     try:
         year = simulate(design, reckoning, measured=measured)
     except RowanError:
         year = None
-    return appraise(design, reckoning, year, measured=measured)
+    return appraise(design, reckoning, year, measured=measured, cures=cures)
 
 
 @dataclass(frozen=True)

@@ -55,9 +55,12 @@ def starts_of(design: Design, result: Reckoning, measured: Sky | None = None) ->
 
 
 def hunting(
-    design: Design, result: Reckoning, starts: Starts | None, measured: Sky | None = None
+    design: Design, result: Reckoning, starts: Starts | None, measured: Sky | None = None, *, cures: bool = False
 ) -> tuple[Finding, ...]:
-    """What the needless starts say of the pump; nothing where there is no pump, and nothing where they are few."""
+    """What the needless starts say of the pump; nothing where there is no pump, and nothing where they are few.
+
+    Cures are run on both days before they are offered, a tenth of a second or more: for whoever asks for them.
+    """
     if not design.pumped or starts is None or starts.needless <= HEALTHY_STARTS:
         return ()
     stable = not result.control.cycles
@@ -70,8 +73,8 @@ def hunting(
         counted = starts_of(tried, reckoned, measured)
         return counted is not None and counted.needless <= HEALTHY_STARTS
 
-    cures = calming_cures(design, result, calm)
-    return (_many(starts, cures) if stable else _hunts(design, result, level, starts, cures),)
+    calming = calming_cures(design, result, calm) if cures else ()
+    return (_many(starts, calming) if stable else _hunts(design, result, level, starts, calming),)
 
 
 def _told(starts: Starts) -> dict[str, str]:

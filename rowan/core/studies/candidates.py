@@ -31,9 +31,12 @@ def advice(chosen: Candidate, others: Sequence[Candidate]) -> Statement | None:
     near = [c for c in fit if c.saved >= GOOD_SHARE * chosen.saved and (c.per_kwh or 0.0) < CHEAPER * chosen.per_kwh]
     if near:
         best = min(near, key=lambda c: c.per_kwh or 0.0)
+        # a hybrid's electricity may be worth more than all it costs: its heat then has no price
+        words = "each kWh at {c} of the price" if (best.per_kwh or 0.0) > 0 else "its electricity pays for its heat"
         return say(
-            f"{best.name} does {{h}} of it for {{p}} of the money.",
+            f"{best.name} does {{h}} of it, {words}, and costs {{p}} of the money to buy.",
             h=Quantity(best.saved / chosen.saved, "share"),
+            c=Quantity((best.per_kwh or 0.0) / chosen.per_kwh, "share"),
             p=Quantity(best.price / chosen.price if chosen.price else 1.0, "share"),
         )
     more = [c for c in fit if c.saved > chosen.saved]

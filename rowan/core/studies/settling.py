@@ -107,7 +107,7 @@ def _tried(
 
 def _calmed(design: Design, result: Reckoning) -> Design:
     """The plan after what calms its pump, where its days say that it hunts: the cures offered have been run on them."""
-    for finding in appraise(design, result, None).findings:
+    for finding in appraise(design, result, None, cures=True).findings:
         better = _tried(design, result, finding, EVERY_STAGE)
         if better is not None:
             return better[0]

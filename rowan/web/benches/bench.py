@@ -53,6 +53,8 @@ class Sheet:
     shown: Reckoned | None = None
     # where design and reckoning are kept with their year; None for a variant that nobody saved
     kept: Reckoned | None = None
+    # whether the page offers what would calm its pump, which takes trying
+    cures: bool = False
 
     @cached_property
     def digest(self) -> str:
@@ -86,7 +88,7 @@ class Sheet:
     def appraisal(self) -> Appraisal:
         """What the plan's year says of it."""
         if self.kept is not None and self._stand_in is None:
-            return self.kept.appraisal(self.measured)
+            return self.kept.appraisal(self.measured, cures=self.cures)
         try:
             year = self.year()
         except RowanError:
@@ -112,9 +114,10 @@ def sheet_from(
     *,
     before: Reckoned | None = None,
     shown: Reckoned | None = None,
+    cures: bool = False,
 ) -> Sheet:
     """The sheet of what is kept reckoned."""
-    return Sheet(found.design, found.result, units, measured, look, before, shown, found)
+    return Sheet(found.design, found.result, units, measured, look, before, shown, found, cures)
 
 
 @dataclass(frozen=True)

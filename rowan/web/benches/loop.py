@@ -339,7 +339,9 @@ class _Loop:
         zero = frame.y(0)
         pump = self.part("pump", "Pump")
         store_top = frame.y(frame.foot + result.store.height)
-        pump_y = max(min(zero - 26, store_top - 10), 40)
+        # over a pool its contents stand in words
+        over = 34 if self.sheet.design.is_pool else 10
+        pump_y = max(min(zero - 26, store_top - over), 40)
         pump.circle((COLD_X, pump_y), 8.5, "part-body")
         pump.path(((COLD_X - 4.5, pump_y + 3), (COLD_X + 4.5, pump_y + 3), (COLD_X, pump_y - 5.5)), "solid", close=True)
         self.label(

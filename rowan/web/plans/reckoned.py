@@ -57,15 +57,15 @@ class Reckoned:
             raise found.with_traceback(None)  # one refusal, raised often: its frames must not pile up
         return found
 
-    def appraisal(self, measured: Sky | None) -> Appraisal:
-        """What the plan's year says of it; the year is run if it has not been."""
-        key = _weather(measured)
+    def appraisal(self, measured: Sky | None, *, cures: bool = False) -> Appraisal:
+        """What the plan's year says of it; the year is run if it has not been. With `cures` what would calm its pump is tried."""
+        key = _weather(measured) + (" with cures" if cures else "")
         if key not in self._appraisals:
             try:
                 year = self.year(measured)
             except RowanError:
                 year = None
-            self._appraisals[key] = appraise(self.design, self.result, year, measured=measured)
+            self._appraisals[key] = appraise(self.design, self.result, year, measured=measured, cures=cures)
         return self._appraisals[key]
 
     def guesses(self) -> tuple[Guess, ...]:

@@ -295,7 +295,7 @@ def apply_cure(*, plan: Plan, author: User, based_on: int, finding_key: str, cur
     finding = next((f for f in found.result.findings if f.key == finding_key), None)
     if finding is None:
         # one that only the plan's year tells
-        judged = found.appraisal(measured_sky(found.design, plan.job.firm_id))
+        judged = found.appraisal(measured_sky(found.design, plan.job.firm_id), cures=True)
         finding = next((f for f in judged.findings if f.key == finding_key), None)
     if finding is None or not 0 <= cure_index < len(finding.cures):
         raise NoSuchStepError("this finding is no longer there")

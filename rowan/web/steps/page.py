@@ -10,7 +10,7 @@ from django.urls import reverse
 from rowan.core.design.changes import asked, assumed
 from rowan.core.design.relevance import relevant
 from rowan.core.steps.commission.cautions import bench_cautions
-from rowan.core.studies.cures import Effect
+from rowan.core.studies.cures import HUNTS, Effect
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.finding import LEVELS, Cure, Finding, gravest
 from rowan.core.terms.units import System
@@ -42,6 +42,7 @@ BESIDE = {
     "history": "history:revisions",
     "papers": "papers:papers",
 }
+CALMS = ("control", "functions")  # pages that offer what would calm a pump
 LEAD_ROWS = 7  # figures shown before the rest is folded
 
 
@@ -188,7 +189,9 @@ def bench_page(
     design, result = found.design, found.result
     before = _state_before(plan, revision) if saved else None
     measured = measured_sky(design, plan.job.firm_id)
-    sheet = sheet_from(found, units, measured, look, before=before, shown=last_shown(plan.pk) if before else None)
+    shown = last_shown(plan.pk) if before else None
+    waits = saved is None and bench.key in CALMS
+    sheet = sheet_from(found, units, measured, look, before=before, shown=shown, cures=waits)
     if not sheet.year_is_old:
         note_shown(plan.pk, found)
     refused = refusal.blank if refusal else None
@@ -207,7 +210,9 @@ def bench_page(
         "year_is_old": sheet.year_is_old,
         "cautions": bench_cautions(design, bench.key),
         "unchecked": result.collector.unchecked if bench.key == "collector" else None,
-        "later": sheet.year_is_old or any(cure.effect is None for view in views for cure in view.cures),
+        "later": sheet.year_is_old
+        or any(cure.effect is None for view in views for cure in view.cures)
+        or (not waits and any(f.key in HUNTS for f in findings)),
         "counts": counts(findings),
         "refusal": refusal,
         "schools": [view.school for view in result.sealed.schools] if design.sealed else [],

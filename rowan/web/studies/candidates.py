@@ -45,7 +45,8 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     drawing.words((MONEY_X, 12), f"{sheet.design.money.currency.value} a kWh", "label")
     worths = [money_of(o.variant.design, o.year) if o and o.year else None for o in outcomes]
     heats = [o.year.saved / o.variant.design.area_m2 if o and o.year else 0.0 for o in outcomes]
-    costs = [w.per_kwh for w in worths if w and w.per_kwh is not None]
+    # what its own electricity pays for has no bar
+    costs = [w.per_kwh for w in worths if w and w.per_kwh is not None and w.per_kwh > 0]
     tops = (max([*heats, 1.0]), min(max([*costs, 1e-9]), 4 * min([*costs, 1e9])))
     for i, outcome in enumerate(outcomes):
         _row(drawing, sheet, outcome, worths[i], (HEAD + ROW * i, heats[i], *tops), chosen=i == 0)
@@ -85,7 +86,7 @@ def _row(
         "fig-key" if chosen else "fig-minor",
     )
     if money.per_kwh is not None:
-        share = min(money.per_kwh / most_cost, 1.0)
+        share = min(max(money.per_kwh / most_cost, 0.0), 1.0)
         drawing.rect(MONEY_X, y + 5, MONEY * share, 16, "bar-hatch")
         drawing.words((MONEY_X + MONEY * share + 6, y + 18), number_text(money.per_kwh, 2), "fig-minor")
     electric = _electric(outcome)
