@@ -31,6 +31,7 @@ from rowan.core.goods.catalogue import (
 )
 from rowan.core.goods.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem
 from rowan.core.goods.places import Place
+from rowan.core.simulation.cache import Kept
 from rowan.core.steps.run.findings import LEAST_VELOCITY
 from rowan.core.steps.store.water import MOST_HARDNESS_MOL_M3
 from rowan.core.studies.choices import store_places
@@ -60,6 +61,9 @@ PRICE_COLLECTOR, PRICE_STORE_L, PRICE_PIPE_M, PRICE_REST = (
     24.0,
     1900.0,
 )  # invented prices, each replaced by an offer
+
+
+_kept = Kept(64)
 
 
 @dataclass(frozen=True)
@@ -161,9 +165,15 @@ def _survey(facts: Facts, height: float, width: float) -> SurveyInputs:
 
 
 def propose(facts: Facts, *, title: str = "") -> Design:
-    """A whole, buildable first design. Raises a RowanError for facts no rule covers or no input takes."""
+    """A whole, buildable first design. Raises a RowanError for facts no rule covers or no input takes.
+
+    Kept by its facts: a list of jobs proposes the same house at each look.
+    """
+    found: Design | None = _kept.get(facts)
     try:
-        return settled(_first_design(facts, title))
+        if found is None:
+            found = _kept.keep(facts, settled(_first_design(facts)))
+        return Design.model_validate({**dict(found), "title": title})
     except ValidationError as error:
         raise refusal(error, Design) from error
 
@@ -188,7 +198,7 @@ def _pump(flow_l_h: float, sealed: bool) -> PumpItem:
     return pump if sealed else in_bronze(pump)
 
 
-def _first_design(facts: Facts, title: str) -> Design:
+def _first_design(facts: Facts) -> Design:
     """Everything that follows from the facts alone."""
     if facts.persons < 1:
         raise OutOfRangeError("people", facts.persons, 1, 200)
@@ -205,7 +215,6 @@ def _first_design(facts: Facts, title: str) -> Design:
     price, efficiency, carbon = HEATERS[facts.heater]
     length = 2 * (2 * height + 2)
     design = Design(
-        title=title,
         survey=_survey(facts, height, max(8.4, math.ceil(count * (item.width_m + 0.05) + 2))),
         duty=DutyInputs(
             persons=Input[int](value=facts.persons, origin="agreed"),
