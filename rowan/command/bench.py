@@ -162,7 +162,7 @@ def _edits(client: Client, plan: Plan) -> None:
         ("survey", "survey.roof_tilt_deg", range(20, 60)),
         ("collector", "collector.working_c", range(35, 75)),
         ("store", "store.lower_sensor_m", (n / 100 for n in range(10, 50))),
-        ("run", "joint:hot.h9", (v for _ in range(20) for v in (0.01, -0.01))),
+        ("run", "joint:hot.h9", (v for _ in range(20) for v in (-0.01, 0.01))),
         ("charge", "charge.gap_pa", range(30_000, 70_000, 1000)),
         ("control", "control.start_k", (v for _ in range(20) for v in (7.0, 8.0))),
     ):
