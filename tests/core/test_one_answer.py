@@ -11,6 +11,7 @@ from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Inputs, specs
 from rowan.core.goods.catalogue import COLLECTORS, PUMPS, STORES
+from rowan.core.goods.items import WeatherItem
 from rowan.core.goods.places import PLACES
 from rowan.core.reckon import reckon
 from rowan.core.studies.choices import chosen, with_collector, with_kind
@@ -156,3 +157,15 @@ def test_a_known_place_brings_its_climate_and_another_name_makes_it_a_guess() ->
     assert renamed.survey.normals.value == design.survey.normals.value
     assert design.survey.normals.origin == "data sheet"
     assert renamed.survey.normals.origin == "assumed"
+
+
+@pytest.mark.parametrize("name", ["Corrim", "Brackwater"])
+def test_means_that_somebody_typed_and_a_file_stay_whatever_the_place_is_called(name: str) -> None:
+    design = proposed("aldersund-5-oil")
+    typed = changed(design, [Change("survey.normals", design.survey.normals.value, "measured")])
+    weather = changed(design, [Change("survey.weather", WeatherItem(name="a year", digest="0" * 64), "data sheet")])
+    for own in (typed, weather):
+        renamed = changed(own, chosen(own, "survey.place", name))
+        assert renamed.survey.place.value == name
+        assert renamed.survey.normals == own.survey.normals
+        assert renamed.survey.weather == own.survey.weather

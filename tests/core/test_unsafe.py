@@ -175,3 +175,8 @@ def test_hard_water_scales_where_it_passes_sixty(hardness: float, found: bool) -
     assert "hard_water" not in {f.key for f in reckon(held).findings}
     through = altered(sandreef(), survey__hardness_mol_m3=hardness, store__maximum_c=60.0)
     assert ("hard_water" in {f.key for f in reckon(through).findings}) is found, "in the collectors it is always hot"
+
+
+def test_a_pool_s_field_may_have_a_relief_of_its_own() -> None:
+    assert "field_relief" in {part.key for part in reckon(altered(pipwater(), run__field_relief=True)).parts.parts}
+    assert "relief" not in _words(bench_cautions(corrim(), "store")), "an open tank has none to be cut off from"

@@ -14,7 +14,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
 from rowan.core.fluid import MOST_SHARE, boiling_point, strength
 from rowan.core.goods.items import CollectorItem, Normals, PumpItem, StoreItem
-from rowan.core.goods.places import PLACES
+from rowan.core.goods.places import PLACES, Place
 from rowan.core.reckon import reckon
 from rowan.core.steps.control.conflicts import NEAR_STORE_K, UNDER_BOILING_K
 from rowan.core.steps.store.tank import scaled_store
@@ -95,11 +95,7 @@ def _with_loop(design: Design, kind: str) -> list[Change]:
     """What a kind of loop needs, and without what it must not have."""
     changes = [Change("run.non_return", kind in ("sealed", "direct"))]
     if kind == "sealed":
-        coldest = design.survey.design_minimum_c.value
-        try:
-            changes.append(Change("charge.share", strength(design_minimum=coldest)))
-        except RowanError:
-            changes.append(Change("charge.share", MOST_SHARE))
+        changes.append(Change("charge.share", _fitting_share(design.survey.design_minimum_c.value)))
         changes += _fitting_vessel(changed(design, [Change("charge.kind", kind), *changes]))
     if kind == "direct":
         changes.append(Change("control.frost", design.survey.design_minimum_c.value < FROST_GUARDED_BELOW_C))
@@ -107,6 +103,14 @@ def _with_loop(design: Design, kind: str) -> list[Change]:
         # a slower pump may not lift the water to the top again
         changes += [*_open_limits(design), Change("functions.speed", "one")]
     return changes
+
+
+def _fitting_share(coldest: float) -> float:
+    """The glycol a night [°C] asks for; the strongest mix where none is enough [-]."""
+    try:
+        return strength(design_minimum=coldest)
+    except RowanError:
+        return MOST_SHARE
 
 
 def _fitting_vessel(design: Design) -> list[Change]:
@@ -144,34 +148,40 @@ def _with_coldest(design: Design, coldest: float) -> list[Change]:
     share, frost = design.charge.share, design.control.frost
     changes = []
     if design.sealed and share.origin == "assumed":
-        try:
-            changes.append(Change("charge.share", strength(design_minimum=coldest), "assumed"))
-        except RowanError:
-            changes.append(Change("charge.share", MOST_SHARE, "assumed"))
+        changes.append(Change("charge.share", _fitting_share(coldest), "assumed"))
     if design.charge.kind.value == "direct" and frost.origin == "assumed":
         changes.append(Change("control.frost", coldest < FROST_GUARDED_BELOW_C, "assumed"))
     return changes
 
 
-def _with_place(design: Design, name: str) -> list[Change]:
-    """A place that Rowan knows brings its climate. Under another name the climate is still the old town's: a guess."""
-    place = PLACES.get(name)
-    if place is None:
-        return [Change("survey.normals", design.survey.normals.value, "assumed")]
+def place_changes(design: Design, place: Place) -> list[Change]:
+    """What taking one of the known places brings: its climate, and what was assumed from the old one."""
+    normals = Normals(ghi_kwh_m2_day=list(place.ghi_kwh_m2_day), air_c=list(place.air_c))
     return [
         Change("survey.latitude_deg", place.latitude_deg, PLACE_ORIGIN),
         Change("survey.longitude_deg", place.longitude_deg, PLACE_ORIGIN),
         Change("survey.altitude_m", place.altitude_m, PLACE_ORIGIN),
         Change("survey.design_minimum_c", place.design_minimum_c, PLACE_ORIGIN),
         Change("survey.hardness_mol_m3", place.hardness_mol_m3, PLACE_ORIGIN),
-        Change(
-            "survey.normals",
-            Normals(ghi_kwh_m2_day=list(place.ghi_kwh_m2_day), air_c=list(place.air_c)),
-            PLACE_ORIGIN,
-        ),
+        Change("survey.normals", normals, PLACE_ORIGIN),
         Change("survey.weather", None, PLACE_ORIGIN),
         *_with_coldest(design, place.design_minimum_c),
     ]
+
+
+def _with_place(design: Design, name: str) -> list[Change]:
+    """A place that Rowan knows brings its climate; under another name a known place's climate is a guess.
+
+    Means that somebody typed and weather from a file stay, whatever the place is called.
+    """
+    survey = design.survey
+    own = survey.weather.value is not None or survey.normals.origin in ("measured", "agreed")
+    if own:
+        return []
+    place = PLACES.get(name)
+    return (
+        [Change("survey.normals", survey.normals.value, "assumed")] if place is None else place_changes(design, place)
+    )
 
 
 _GOES_WITH: dict[str, Callable[[Design, Any], list[Change]]] = {
@@ -199,15 +209,4 @@ def with_sizes(design: Design, *, count: int, contents_l: float) -> Design:
     """The plan with so many collectors and a store of the same build in another size; ports and sensors keep their share."""
     item: StoreItem = design.store.item.value
     store = scaled_store(item, contents_l=contents_l) if not math.isclose(contents_l, item.contents_l) else item
-    each_price = design.collector.item.value.price
-    price = design.money.system_price.value + (count - design.collector.count.value) * each_price
-    each = design.run.flow_l_h.value / design.collector.count.value
-    return changed(
-        design,
-        [
-            Change("collector.count", count),
-            Change("run.flow_l_h", _held(design, "run.flow_l_h", each * count)),
-            Change("store.item", store),
-            Change("money.system_price", _held(design, "money.system_price", price)),
-        ],
-    )
+    return changed(design, [*chosen(design, "collector.count", count), Change("store.item", store)])

@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 import zlib
-from dataclasses import replace
 
 import numpy as np
 from django.db import transaction
 
 from rowan.core.design.design import Design
-from rowan.core.design.inputs.base import Input, Origin
+from rowan.core.design.inputs.base import Origin
 from rowan.core.goods.items import Normals, WeatherItem
 from rowan.core.goods.places import PLACES
 from rowan.core.simulation.cache import Kept
-from rowan.core.studies.choices import chosen
+from rowan.core.studies.choices import place_changes
 from rowan.core.terms.calendar import HOURS
 from rowan.core.terms.finding import Change
 from rowan.core.weather.files import COLUMNS, WeatherFile
@@ -84,8 +83,5 @@ def changes_to_year(year: WeatherYear) -> list[Change]:
 
 def changes_to_place(design: Design, name: str) -> list[Change]:
     """What taking one of Rowan's places changes; empty for a place it does not know."""
-    if name not in PLACES:
-        return []
-    # taken again, it brings its climate even to a plan that has its name already
-    elsewhere = design.model_copy(update={"survey": design.survey.model_copy(update={"place": Input[str](value="")})})
-    return [replace(change, origin=change.origin or "agreed") for change in chosen(elsewhere, "survey.place", name)]
+    place = PLACES.get(name)
+    return [] if place is None else [Change("survey.place", name, "agreed"), *place_changes(design, place)]

@@ -12,13 +12,12 @@ from rowan.core.goods.efficiency import (
     InletRating,
     Rating,
     mean_to_inlet,
-    stagnation_temperature,
 )
 from rowan.core.steps.collector.correlation import Field, Month, MonthFraction, exchanger_factor, month_fraction
 from rowan.core.steps.collector.findings import flag_findings
 from rowan.core.steps.duty.stage import DutyResult
 from rowan.core.steps.run.result import RunResult
-from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, rating_of
+from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, rating_of, stagnation_of
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.steps.store.result import StoreResult
 from rowan.core.terms.calendar import DAYS_IN_MONTH
@@ -97,7 +96,7 @@ def reckon_collector(
     """Field of a design, its stagnation and its year."""
     rating = rating_of(design.collector.item.value)
     inlet = mean_to_inlet(rating=rating, area=design.area_m2, flow=run.mass_flow, heat_capacity=run.heat_capacity)
-    dry = stagnation_temperature(rating=rating)
+    dry = stagnation_of(design.collector.item.value)
     refusal: RowanError | None = None
     try:
         monthly, bounded = _year(design, site, duty, run, store, inlet)

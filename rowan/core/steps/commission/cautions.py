@@ -9,9 +9,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rowan.core.design.design import Design
-from rowan.core.goods.efficiency import stagnation_temperature
 from rowan.core.steps.parts.counting import BREAKER_APART_M, BREAKER_RISER_M
-from rowan.core.steps.run.stage import rating_of
+from rowan.core.steps.run.stage import stagnation_of
 from rowan.core.steps.store.heat import SCALD_C, hottest_tap
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity, Statement, say
@@ -23,7 +22,7 @@ Danger = Callable[[Design], Statement | None]
 
 def _dry(design: Design) -> Quantity:
     """What this collector comes to dry in full sun."""
-    return Quantity(stagnation_temperature(rating=rating_of(design.collector.item.value)), "temperature")
+    return Quantity(stagnation_of(design.collector.item.value), "temperature")
 
 
 def _open_hot(design: Design) -> Statement:
@@ -102,7 +101,7 @@ def _germs(design: Design) -> Statement | None:
 
 
 def _cut_off(design: Design) -> Statement | None:
-    if design.is_pool:
+    if design.is_pool or design.store.item.value.unpressurised:
         return None
     return say("No valve, in any position, may cut a heated tank off from its relief and its way to expand.")
 

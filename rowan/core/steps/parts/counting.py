@@ -10,13 +10,12 @@ from itertools import pairwise
 from typing import Literal
 
 from rowan.core.design.design import Design
-from rowan.core.goods.efficiency import stagnation_temperature
 from rowan.core.steps.charge.result import ChargeResult, SealedCharge
 from rowan.core.steps.parts.cutting import Cutting, Piece, cut
 from rowan.core.steps.roof.layout import row_count
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.route import ProfileLeg
-from rowan.core.steps.run.stage import rating_of
+from rowan.core.steps.run.stage import stagnation_of
 from rowan.core.steps.store.heat import hottest_tap
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE
@@ -55,11 +54,6 @@ class Part:
     merchant: Merchant
     place: str
     because: Statement
-
-
-def _dry(design: Design) -> float:
-    """What the field comes to dry in full sun [°C], and its hot line with it."""
-    return stagnation_temperature(rating=rating_of(design.collector.item.value))
 
 
 def rows_of(design: Design) -> int:
@@ -144,7 +138,9 @@ def roof_parts(design: Design, run: RunResult) -> list[Part]:
                 1,
                 say(HOT_BOOTS[design.run.hot_boot.value]),
                 where,
-                say("the hot line sees up to {t}", t=Quantity(_dry(design), "temperature")),
+                say(
+                    "the hot line sees up to {t}", t=Quantity(stagnation_of(design.collector.item.value), "temperature")
+                ),
             ),
             _count("boot_cold", 1, say("roof boot, ordinary"), where, say("the cold line, and the sensor cable first")),
         ]
@@ -335,7 +331,11 @@ def station_parts(design: Design, charge: ChargeResult) -> list[Part]:
         parts += _main_parts(design, relief)
     if design.drains:
         parts += _drainback_parts(design, here)
-    return [*parts, *_store_parts(design)]
+    if design.run.field_relief.value:
+        words = say("relief of the field's own, piped to a can")
+        because = say("on the field's side of every shut-off")
+        parts.append(_count("field_relief", 1, words, ("plumbing", "roof"), because))
+    return parts if design.is_pool else [*parts, *_store_parts(design)]
 
 
 def _main_parts(design: Design, relief: Quantity) -> list[Part]:
@@ -379,8 +379,6 @@ def _store_parts(design: Design) -> list[Part]:
     if not design.store.item.value.unpressurised:
         words = say("store relief, piped to a drain")
         parts.insert(0, _count("store_relief", 1, words, plumbing, say("never to be shut off")))
-    if design.is_pool:
-        return []
     if design.store.vacuum_breaker.value:
         riser, apart = Quantity(BREAKER_RISER_M, "length"), Quantity(BREAKER_APART_M, "length")
         words = say("vacuum breaker with a riser of {r}", r=riser)
@@ -393,9 +391,6 @@ def _store_parts(design: Design) -> list[Part]:
     if design.store.solid_fuel.value == "dump":
         words = say("heat dump with a valve that opens by heat alone")
         parts.append(_count("fire_dump", 1, words, plumbing, say("works in a power cut")))
-    if design.run.field_relief.value:
-        words = say("relief of the field's own, piped to a can")
-        parts.append(_count("field_relief", 1, words, plumbing, say("on the field's side of every shut-off")))
     if design.store.tempering_valve.value:
         parts.append(
             _count(

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from rowan.core.design.design import Design
 from rowan.core.fluid import Fluid, properties
-from rowan.core.goods.efficiency import WIND_M_S, Rating, efficiency
+from rowan.core.goods.efficiency import WIND_M_S, Rating, efficiency, stagnation_temperature
 from rowan.core.goods.items import CollectorItem
 from rowan.core.steps.run.array_findings import array_figures, array_findings
 from rowan.core.steps.run.drainback import lift_of, lifted_crossings
@@ -30,6 +30,11 @@ LEAST_SUN = 20.0  # W/m², below which nobody's pump starts
 def rating_of(item: CollectorItem) -> Rating:
     """The efficiency rating of a collector item; an unglazed one in a light wind."""
     return Rating(item.eta0 * (1 - item.b_u_s_m * WIND_M_S), item.a1_w_m2k + item.b2_j_m3k * WIND_M_S, item.a2_w_m2k2)
+
+
+def stagnation_of(item: CollectorItem) -> float:
+    """What a collector comes to dry in full sun [°C]. Source: methods 3."""
+    return stagnation_temperature(rating=rating_of(item))
 
 
 def leg_loss(leg: ProfileLeg, *, conductivity: float) -> float:
