@@ -19,7 +19,7 @@ from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.goods.places import PLACES, Place
 from rowan.core.reckon import Known, Reckoning, reckon
 from rowan.core.studies.choices import chosen, with_what_belongs
-from rowan.core.studies.cures import graver
+from rowan.core.studies.cures import uncured
 from rowan.core.studies.propose import Facts, propose
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import LEVELS, Change, Finding
@@ -146,11 +146,7 @@ def failure_of(design: Design, result: Reckoning, before: tuple[Finding, ...], f
         after = reckon(tried, Known(design, result))
     except RowanError as error:
         return f"refused: {error}"
-    found = all_findings(after, appraised(tried, after))
-    if any(f.key == finding.key and f.part == finding.part for f in found):
-        return "still there"
-    worse = graver(before, found, finding)
-    return f"brings {', '.join(worse)}" if worse else ""
+    return uncured(before, all_findings(after, appraised(tried, after)), finding)
 
 
 def measured(facts: int = FACT_SETS, plans: int = MUTATED_PLANS, seed: int = SEED) -> tuple[Tally, Tally]:

@@ -6,7 +6,7 @@ import itertools
 from dataclasses import replace
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rowan.core.fluid import frost_point
@@ -145,3 +145,26 @@ def test_data_sheets_of_the_catalogue_agree_with_themselves(item: object) -> Non
     assert item.gross_m2 == pytest.approx(item.width_m * item.slope_length_m, rel=0.06)  # type: ignore[attr-defined]
     assert item.least_flow_l_h < item.flow_l_h < item.most_flow_l_h  # type: ignore[attr-defined]
     assert item.least_tilt_deg < item.most_tilt_deg  # type: ignore[attr-defined]
+
+
+@given(
+    azimuth=st.integers(0, 359),
+    tilt=st.integers(0, 60),
+    persons=st.integers(1, 8),
+    name=st.sampled_from(sorted(PLACES)),
+)
+@settings(max_examples=20)
+def test_a_proposal_changes_nothing_that_somebody_said(azimuth: int, tilt: int, persons: int, name: str) -> None:
+    """A roof that faces away is said to; it is not turned on paper."""
+    facts = replace(FACTS, place=PLACES[name], roof_azimuth_deg=azimuth, roof_tilt_deg=tilt, persons=persons)
+    survey, duty = propose(facts).survey, propose(facts).duty
+    assert (survey.roof_azimuth_deg.value, survey.roof_tilt_deg.value) == (azimuth, tilt)
+    assert survey.place.value == name
+    assert survey.design_minimum_c.value == PLACES[name].design_minimum_c
+    assert duty.persons.value == persons
+
+
+def test_a_roof_that_faces_away_is_found_in_its_proposal() -> None:
+    away = propose(replace(FACTS, roof_azimuth_deg=10))
+    assert away.survey.roof_azimuth_deg.value == 10
+    assert "faces_away" in {finding.key for finding in reckon(away).findings}

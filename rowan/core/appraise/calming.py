@@ -5,7 +5,7 @@ Source: methods 7.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
@@ -13,6 +13,7 @@ from rowan.core.reckon import Known, Reckoning, reckon
 from rowan.core.steps.control.conflicts import following
 from rowan.core.steps.control.stage import LEAST_RUN_S, START_WINDOW_K
 from rowan.core.steps.run.loop import maker_window
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure
@@ -23,12 +24,24 @@ Calm = Callable[[Design, Reckoning], bool]
 
 
 def calming_cures(design: Design, result: Reckoning, calm: Calm) -> tuple[Cure, ...]:
-    """The first of each kind of cure that leaves the plan calm; two together where none does alone."""
-    alone = [cure for cures in _kinds(design, result) if (cure := _first(design, result, cures, calm))]
-    return tuple(alone) or tuple(cure for cure in [_first(design, result, _together(design, result), calm)] if cure)
+    """The first of each way that leaves the plan calm; two together where none does alone."""
+    alone = [cure for cures in ways(design, result.run).values() if (cure := _first(design, result, cures, calm))]
+    return tuple(alone) or tuple(cure for cure in [_first(design, result, _together(design, result.run), calm)] if cure)
 
 
-def _first(design: Design, result: Reckoning, cures: Iterator[Cure], calm: Calm) -> Cure | None:
+def ways(design: Design, run: RunResult) -> dict[str, tuple[Cure, ...]]:
+    """What may calm a pump by its key, in the order to try it, each from little to much; none that is there already."""
+    found = {
+        "slower": tuple(_slower(design, run)),
+        "follows": tuple(_follows(design, run)),
+        "least_run": tuple(_longer(design, ())),
+        "pocket": tuple(_matched(design)),
+        "wider": tuple(_wider(design)),
+    }
+    return {key: cures for key, cures in found.items() if cures}
+
+
+def _first(design: Design, result: Reckoning, cures: Iterable[Cure], calm: Calm) -> Cure | None:
     for cure in cures:
         try:
             tried = changed(design, cure.changes)
@@ -39,25 +52,16 @@ def _first(design: Design, result: Reckoning, cures: Iterator[Cure], calm: Calm)
     return None
 
 
-def _kinds(design: Design, result: Reckoning) -> Iterator[Iterator[Cure]]:
-    yield _slower(design, result)
-    yield _follows(design, result)
-    yield _longer(design, ())
-    yield _matched(design)
-    yield _wider(design)
-
-
-def _slower(design: Design, result: Reckoning) -> Iterator[Cure]:
+def _slower(design: Design, run: RunResult) -> Iterator[Cure]:
     least, _ = maker_window(design)
-    run = result.run
     for speed in range(run.speed - 1, 0, -1):
         point = run.points[speed - 1]
         if point and point.flow >= least:
             yield Cure(say(f"Lower the flow: speed {speed}"), (Change("run.speed", speed),), "hold_sun")
 
 
-def _follows(design: Design, result: Reckoning) -> Iterator[Cure]:
-    follows = following(design, result.run)
+def _follows(design: Design, run: RunResult) -> Iterator[Cure]:
+    follows = following(design, run)
     if follows:
         yield Cure(say("Let the speed follow the difference"), follows)
 
@@ -87,8 +91,8 @@ def _wider(design: Design) -> Iterator[Cure]:
             yield Cure(words, (Change("control.start_k", wider),), "start_sun")
 
 
-def _together(design: Design, result: Reckoning) -> Iterator[Cure]:
-    follows = following(design, result.run)
+def _together(design: Design, run: RunResult) -> Iterator[Cure]:
+    follows = following(design, run)
     if follows:
         yield from _longer(design, follows, "Let the speed follow the difference, and run at least {t}")
     start = design.control.start_k.value

@@ -39,6 +39,14 @@ def graver(before: tuple[Finding, ...], after: tuple[Finding, ...], cured: Findi
     )
 
 
+def uncured(before: tuple[Finding, ...], after: tuple[Finding, ...], finding: Finding) -> str:
+    """Why changes do not cure a finding: it stands still, or one as grave has come; empty where they cure it."""
+    if any((f.key, f.part) == (finding.key, finding.part) for f in after):
+        return "still there"
+    worse = graver(before, after, finding)
+    return f"brings {', '.join(worse)}" if worse else ""
+
+
 def cure_effect(
     *,
     design: Design,
@@ -70,7 +78,6 @@ def cure_effect(
     now = all_findings(after, after_judged)
     found = {f.key for f in now}
     gone = finding.key not in found
-    worse = graver(all_findings(before, judged), now, finding)
     new = found - {f.key for f in all_findings(before, judged)}
     parts: list[str] = []
     quantities: dict[str, Quantity | str] = {}
@@ -94,4 +101,7 @@ def cure_effect(
         parts.append("helps, does not cure alone")
     if new:
         parts.append("brings " + ("a finding" if len(new) == 1 else f"{len(new)} findings"))
-    return Effect(Statement(", ".join(parts) or "nothing else moves", quantities), gone and not worse)
+    return Effect(
+        Statement(", ".join(parts) or "nothing else moves", quantities),
+        not uncured(all_findings(before, judged), now, finding),
+    )

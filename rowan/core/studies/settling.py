@@ -17,7 +17,7 @@ from rowan.core.steps.charge.vessel import membrane_too_hot
 from rowan.core.steps.control.conflicts import UNDER_BOILING_K, following
 from rowan.core.steps.control.differences import START_ABOVE_STOP_K, proposed_stop
 from rowan.core.studies.choices import with_what_belongs
-from rowan.core.studies.cures import graver
+from rowan.core.studies.cures import uncured
 from rowan.core.terms.errors import ImpossibleInputError, RowanError
 from rowan.core.terms.finding import Change, Finding
 from rowan.core.terms.units import LITRE_H
@@ -25,7 +25,7 @@ from rowan.core.terms.units import LITRE_H
 USUAL_CUT_OUT_C = 130.0  # °C, where neither boiling nor a part asks for less
 MOST_STOP_K = 30.0  # K, what the input takes
 ROUNDS = 4  # cures taken one after another at most
-EVERY_STAGE = ("site", "collector", "store", "run", "charge", "control", "parts", "commission")
+FACTS = ("survey.", "duty.", "sun.")
 
 
 def settled(design: Design) -> Design:
@@ -35,7 +35,7 @@ def settled(design: Design) -> Design:
     flows = [(abs(p.flow - wanted), i) for i, p in enumerate(first.run.points, 1) if p]
     design = changed(design, [Change("run.speed", min(flows)[1] if flows else 1)])
     # what hangs on the pipe is settled after it
-    design, second = _cured(design, reckon(design), ("run",))
+    design, second = _cured(design, reckon(design), "run")
     stop = min(proposed_stop(floor=second.control.floor), MOST_STOP_K)
     changes = [
         Change("control.stop_k", stop),
@@ -45,7 +45,7 @@ def settled(design: Design) -> Design:
         *(_vessel(design, second) if design.sealed else ()),
     ]
     tried = changed(design, changes)
-    return _calmed(*_cured(tried, reckon(tried, Known(design, second)), EVERY_STAGE))
+    return _calmed(*_cured(tried, reckon(tried, Known(design, second))))
 
 
 def proposed_cut_out(design: Design, result: Reckoning) -> float:
@@ -76,31 +76,37 @@ def _vessel(design: Design, result: Reckoning) -> list[Change]:
     ]
 
 
-def _cured(design: Design, result: Reckoning, stages: tuple[str, ...]) -> tuple[Design, Reckoning]:
-    """The plan after the cures that its benches would offer for findings of some stages, gravest first, as far as they cure."""
+def _of(result: Reckoning, stage: str) -> tuple[Finding, ...]:
+    """The findings of a stage, of all where none is named."""
+    return tuple(finding for finding in result.findings if stage in ("", finding.stage))
+
+
+def _cured(design: Design, result: Reckoning, stage: str = "") -> tuple[Design, Reckoning]:
+    """The plan after the cures that its benches would offer for findings of a stage, or of all, gravest first, as far as they cure."""
     for _ in range(ROUNDS):
-        found = tuple(finding for finding in result.findings if finding.stage in stages)
-        better = next((tried for finding in found if (tried := _tried(design, result, finding, stages))), None)
+        found = _of(result, stage)
+        better = next((tried for finding in found if (tried := _tried(design, result, finding, stage))), None)
         if better is None:
             return design, result
         design, result = better
     return design, result
 
 
-def _tried(
-    design: Design, result: Reckoning, finding: Finding, stages: tuple[str, ...]
-) -> tuple[Design, Reckoning] | None:
+def _tried(design: Design, result: Reckoning, finding: Finding, stage: str = "") -> tuple[Design, Reckoning] | None:
     """The plan after the first of a finding's cures that cures it and brings nothing as grave; None where none does."""
-    before = [one for one in result.findings if one.stage in stages]
+    before = _of(result, stage)
     for cure in finding.cures:
+        # what somebody said of house and people is no proposal's to change
+        if any(change.path.startswith(FACTS) for change in cure.changes):
+            continue
         try:
             tried = changed(design, with_what_belongs(design, cure.changes))
             after = reckon(tried, Known(design, result))
         except RowanError:
             continue
-        now = [one for one in after.findings if one.stage in stages]
+        now = _of(after, stage)
         fewer = len(now) < len(before) or finding not in before
-        if fewer and not graver(result.findings, after.findings, finding):
+        if fewer and not uncured(result.findings, after.findings, finding):
             return tried, after
     return None
 
@@ -108,7 +114,7 @@ def _tried(
 def _calmed(design: Design, result: Reckoning) -> Design:
     """The plan after what calms its pump, where its days say that it hunts: the cures offered have been run on them."""
     for finding in appraise(design, result, None, cures=True).findings:
-        better = _tried(design, result, finding, EVERY_STAGE)
+        better = _tried(design, result, finding)
         if better is not None:
             return better[0]
     return design

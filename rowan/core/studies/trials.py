@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from rowan.core.appraise.calming import ways
 from rowan.core.design.design import Design
-from rowan.core.steps.control.conflicts import following, sag
+from rowan.core.steps.control.conflicts import sag
 from rowan.core.steps.control.stage import LEAST_RUN_S
-from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change
@@ -139,31 +139,18 @@ def sensor_trials(design: Design) -> tuple[Trial, ...]:
     )
 
 
-def calming_trials(design: Design, run: RunResult) -> tuple[Trial, ...]:
-    """What would calm a pump that hunts, in the order to try it: flow or speed, least run, sensor place, differences.
+CALMING_WORDS = {
+    "slower": "the pump a speed lower",
+    "follows": "speed by the difference",
+    "least_run": "at least five minutes a run",
+    "pocket": "sensor pushed home in its pocket, and matched",
+    "wider": "a wider start",
+}
 
-    Source: methods 7.
-    """
-    held, control = design.functions, design.control
-    found: list[Trial] = []
-    least, _ = maker_window(design)
-    for speed in range(run.speed - 1, 0, -1):
-        point = run.points[speed - 1]
-        if point and point.flow >= least:
-            found.append(Trial("slower", f"pump at speed {speed}", (Change("run.speed", speed),)))
-            break
-    follows = following(design, run)
-    if follows:
-        found.append(Trial("follows", "speed by the difference", follows))
-    if held.least_run_s.value < LEAST_RUN_S:
-        found.append(Trial("least_run", "at least five minutes a run", (Change("functions.least_run_s", LEAST_RUN_S),)))
-    if held.strapped_share.value or held.field_lag_s.value or held.field_offset_k.value:
-        mended = tuple(Change(f"functions.{name}", 0.0) for name in ("strapped_share", "field_lag_s", "field_offset_k"))
-        found.append(Trial("pocket", "sensor pushed home in its pocket, and matched", mended))
-    start = control.start_k.value
-    if start + 4.0 <= 40.0:
-        found.append(Trial("wider", "a wider start", (Change("control.start_k", start + 4.0),)))
-    return tuple(found)
+
+def calming_trials(design: Design, run: RunResult) -> tuple[Trial, ...]:
+    """The first of each way that may calm a pump that hunts, in the order to try them. Source: methods 7."""
+    return tuple(Trial(key, CALMING_WORDS[key], cures[0].changes) for key, cures in ways(design, run).items())
 
 
 def most_telling(gains: Sequence[tuple[float, str]]) -> Statement | None:

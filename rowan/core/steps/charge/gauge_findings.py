@@ -29,9 +29,8 @@ from rowan.core.terms.finding import Change, Cure, Finding, Level
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KPA, LITRE
 
-LEAST_SOUND_CHARGE_PA = (
-    30e3  # Pa gauge; vessels leave the works with 0.8 bar or more and lose little in years: rule of thumb
-)
+# Pa gauge; vessels leave the works with 0.8 bar or more and lose little in years: rule of thumb
+LEAST_SOUND_CHARGE_PA = 30e3
 
 
 def vessel_of(design: Design, run: RunResult, charge: SealedCharge, precharge: float | None = None) -> Vessel:
