@@ -28,7 +28,22 @@ def test_a_height_that_is_a_guess_names_the_pressure_it_moves() -> None:
     assert height.moves is not None
     assert height.moves.before is not None
     assert height.moves.after is not None
-    assert height.moves.before.value != height.moves.after.value
+    assert height.moves.before.value < height.moves.after.value
+
+
+def test_no_guess_tells_itself_or_what_nobody_sees() -> None:
+    design = proposed("maravel-8-gas")
+    for guess in guesses(design, reckon(design)):
+        if guess.moves is None:
+            continue
+        before, after = guess.moves.before, guess.moves.after
+        assert before is not None
+        assert after is not None
+        assert before.shown() != after.shown(), guess.found.path
+        assert before.shown("us") != after.shown("us"), guess.found.path
+        assert guess.moves.key not in ("offcut", "pipe_pieces")
+    limit = next(g for g in guesses(design, reckon(design)) if g.found.path == "store.maximum_c")
+    assert limit.moves is None or limit.moves.key != "store_limit"
 
 
 def test_a_guess_that_would_bring_a_stop_comes_first() -> None:

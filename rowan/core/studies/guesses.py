@@ -5,6 +5,7 @@ A number is taken a tenth higher, a count one more, a choice the other way. What
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from rowan.core.design.changes import Located, assumed, changed
@@ -13,8 +14,10 @@ from rowan.core.reckon import Known, Reckoning, reckon
 from rowan.core.studies.moved_figures import Moved, difference
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import LEVELS, Change, Finding
+from rowan.core.terms.units import SYSTEMS
 
 WRONG_BY = 0.1  # of a number, as people guess
+CUTTING = ("offcut", "pipe_pieces")  # jump with every length, whatever they are worth
 BY_LEVEL = {"stop": 100.0, "fix": 10.0, "mind": 1.0}  # what a finding that would come weighs beside figures
 
 
@@ -54,10 +57,20 @@ def _guess(design: Design, result: Reckoning, found: Located) -> Guess:
         except RowanError:
             continue
         told = difference(result, after)
-        own = [moved for moved in told.moved if moved.before is not None and moved.after is not None]
+        own = [moved for moved in told.moved if _tells(moved, found, value)]
         graver = sorted(told.came, key=lambda finding: LEVELS.index(finding.level))
         return Guess(found, own[0] if own else None, graver[0] if graver else None)
     return Guess(found, None, None)
+
+
+def _tells(moved: Moved, found: Located, value: object) -> bool:
+    """Whether a moved figure says something: not the input over again, not how pipe is cut, and not digits that nobody sees."""
+    before, after = moved.before, moved.after
+    if before is None or after is None or moved.key in CUTTING:
+        return False
+    if isinstance(value, int | float) and math.isclose(after.value, found.spec.si(float(value)), rel_tol=1e-9):
+        return False
+    return all(before.shown(system) != after.shown(system) for system in SYSTEMS)
 
 
 def _otherwise(found: Located) -> list[object]:
