@@ -21,7 +21,7 @@ from rowan.core.steps.charge.vessel import VesselState
 from rowan.core.steps.collector.stage import CollectorResult, reckon_collector
 from rowan.core.steps.commission.result import CommissionResult
 from rowan.core.steps.commission.stage import reckon_commission
-from rowan.core.steps.control.stage import ControlResult, reckon_control
+from rowan.core.steps.control.stage import ControlResult, Differential, differential, reckon_control
 from rowan.core.steps.duty.stage import DutyResult, reckon_duty
 from rowan.core.steps.parts.stage import PartsResult, reckon_parts
 from rowan.core.steps.run.drainback import Draining
@@ -77,6 +77,11 @@ class Reckoning:
     def setting(self) -> Setting | None:
         """Charge and fill of a loop with a vessel; None without one, or where the school cannot be."""
         return setting_of(self.charge)
+
+    @property
+    def differences(self) -> Differential:
+        """The controller's differences. Raises TypeError for a loop without a pump: ask `design.pumped` first."""
+        return differential(self.control)
 
     @property
     def vessel_states(self) -> dict[str, VesselState]:

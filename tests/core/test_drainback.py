@@ -181,7 +181,7 @@ def test_a_higher_field_never_gets_more_flow(height: float) -> None:
     flows = []
     for more in (0.0, height):
         higher = type(lift)(lift.height + more, lift.density, lift.bore, lift.atmosphere, lift.water_c)
-        points = lifted_crossings(low.run.curves, low.run.warm, higher)
+        points = lifted_crossings(low.run.pump.curves, low.run.warm, higher)
         flows.append([point.flow if point else 0.0 for point in points])
     assert all(b <= a + 1e-12 for a, b in zip(*flows, strict=True))
 

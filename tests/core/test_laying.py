@@ -303,14 +303,14 @@ def test_a_panel_lifts_a_drainback_only_once_it_turns_fast_enough() -> None:
     )
     design = altered(corrim(), run__pump=pump, run__speed=1, run__panel_w=200.0)
     run = reckon(design).run
-    assert run.on_sun is not None
-    assert run.on_sun.starts_at is not None
+    assert run.pump.on_sun is not None
+    assert run.pump.on_sun.starts_at is not None
     draining = reckon(design).draining
     assert draining is not None
-    speed = speed_under(panel=Panel(200.0), pump_w=60.0, pump_v=12.0, sun=run.on_sun.starts_at)
-    assert run.curves[-1].head(0.0) * speed**2 >= draining.lift.start_head * 0.99
-    sooner = speed_under(panel=Panel(200.0), pump_w=60.0, pump_v=12.0, sun=run.on_sun.starts_at - 10)
-    assert run.curves[-1].head(0.0) * sooner**2 < draining.lift.start_head * 1.01
+    speed = speed_under(panel=Panel(200.0), pump_w=60.0, pump_v=12.0, sun=run.pump.on_sun.starts_at)
+    assert run.pump.curves[-1].head(0.0) * speed**2 >= draining.lift.start_head * 0.99
+    sooner = speed_under(panel=Panel(200.0), pump_w=60.0, pump_v=12.0, sun=run.pump.on_sun.starts_at - 10)
+    assert run.pump.curves[-1].head(0.0) * sooner**2 < draining.lift.start_head * 1.01
 
 
 def test_iron_is_found_in_drinking_water() -> None:
@@ -400,10 +400,10 @@ def test_more_sun_turns_the_pump_no_slower(sun: float, more: float, power: float
 def test_a_pump_on_a_panel_starts_with_the_sun_and_a_small_panel_is_found() -> None:
     design = altered(plan_b(), run__pump=PANEL_PUMP, run__speed=1, run__panel_w=25.0)
     run = reckon(design).run
-    assert run.on_sun is not None
-    assert run.on_sun.starts_at is not None
-    assert 0 < run.on_sun.starts_at < 500
-    flows = [q for _, q in run.on_sun.points]
+    assert run.pump.on_sun is not None
+    assert run.pump.on_sun.starts_at is not None
+    assert 0 < run.pump.on_sun.starts_at < 500
+    flows = [q for _, q in run.pump.on_sun.points]
     assert flows == sorted(flows)
     small = altered(design, run__panel_w=3.0)
     found = next(f for f in reckon(small).findings if f.key == "panel_small")
@@ -425,7 +425,7 @@ def test_a_pump_by_signal_is_set_to_the_share_that_gives_the_flow() -> None:
     assert share is not None
     assert 0.2 < share < 1
     assert result.figures["speed_share"].value == pytest.approx(share)
-    weak = replace(result.run, curves=result.run.curves[:1])
+    weak = replace(result.run, curves=result.run.pump.curves[:1])
     assert share_for(weak, 1.0) is None
 
 

@@ -390,7 +390,7 @@ def test_pairs_stop_when_they_are_told_to() -> None:
 def test_the_map_of_a_plan(result: Reckoning) -> None:
     found = pair_map(plan_b(), result, day=usual_day(plan_b()))
     assert found is not None
-    assert found.advice.stop >= result.control.floor
+    assert found.advice.stop >= result.differences.floor
     own = race_day(made_ready(plan_b(), result, Lens("broken", usual_day(plan_b()))), start=8.0, stop=3.0)
     at = found.pairs.index((8.0, 3.0))
     assert found.tried["broken"][at] == Tried.of(own), "map and race run the same day"

@@ -16,7 +16,7 @@ from rowan.core.goods.catalogue import COLLECTORS, STORES
 from rowan.core.reckon import reckon
 from rowan.core.simulation import kernel, siphon
 from rowan.core.simulation.draws import draws_of, hour_shares, season_days, working_days
-from rowan.core.simulation.from_design import absorber_of, siphon_of, system_of, tank_of
+from rowan.core.simulation.from_design import absorber_of, siphon_of, system_of
 from rowan.core.simulation.plant import record_of
 from rowan.core.simulation.pool import surface_loss, surroundings
 from rowan.core.simulation.simulate import simulate, sky_of
@@ -110,9 +110,10 @@ def test_a_thermosiphon_flows_by_itself_in_sun_and_rests_at_night() -> None:
 def test_a_higher_store_drives_a_stronger_flow() -> None:
     flows = []
     for above in (0.1, 0.6, 1.5):
-        design = altered(sandreef(), charge__kind="thermosiphon", store__above_field_m=above)
-        tank = tank_of(design, reckon(design))
-        parts_of, _, _ = siphon_of(design, tank)
+        design = altered(with_kind(sandreef(), "thermosiphon"), store__above_field_m=above)
+        found = reckon(design).run.buoyancy
+        assert found is not None
+        parts_of = siphon_of(found)
         assert parts_of.rises[0] + parts_of.rises[1] == pytest.approx(parts_of.rises[2] + parts_of.rises[3])
         plant = _plant(design)
         t = np.concatenate((np.full(5, 25.0), np.full(5, 55.0), np.full(5, 60.0), np.full(12, 25.0)))

@@ -15,6 +15,7 @@ import pytest
 from rowan.core.appraise.appraisal import all_figures, all_findings, appraised
 from rowan.core.design.design import Design
 from rowan.core.reckon import reckon
+from rowan.core.studies.choices import with_kind
 from rowan.demo.corrim import corrim
 from rowan.demo.kvist import kvist_plan_a, kvist_plan_b
 from rowan.demo.pipwater import pipwater
@@ -31,7 +32,7 @@ PLANS: dict[str, Callable[[], Design]] = {
     "Corrim": corrim,
     "Pipwater": pipwater,
     "Kvist B, two tanks": lambda: altered(kvist_plan_b(), store__backup="second", store__second_l=150.0),
-    "Kvist B, no pump": lambda: altered(kvist_plan_b(), charge__kind="thermosiphon"),
+    "Kvist B, no pump": lambda: with_kind(kvist_plan_b(), "thermosiphon"),
 }
 DIGITS = 7
 

@@ -92,7 +92,7 @@ def test_height_and_lines_follow_the_storeys(storeys: int) -> None:
 @pytest.mark.parametrize("key", EIGHT_FACTS)
 def test_differences_start_from_the_loss_floor(key: str) -> None:
     design = proposed(key)
-    floor = reckon(design).control.floor
+    floor = reckon(design).differences.floor
     assert floor <= design.control.stop_k.value < floor + 1
     assert design.control.start_k.value == design.control.stop_k.value + 5
 
@@ -102,10 +102,10 @@ def test_the_speed_lands_nearest_to_the_flow_wanted(key: str) -> None:
     design = proposed(key)
     run = reckon(design).run
     wanted = design.run.flow_l_h.value / 3.6e6
-    nearest = min(abs(p.flow - wanted) for p in run.points if p)
+    nearest = min(abs(p.flow - wanted) for p in run.pump.points if p)
     assert run.point is not None
     off = abs(run.point.flow - wanted)
-    slower = run.cold_points[run.speed - 2] if run.speed > 1 else None
+    slower = run.pump.cold_points[run.pump.speed - 2] if run.pump.speed > 1 else None
     # or the next one up, where on a cold morning the nearest falls below what the maker asks
     assert off == pytest.approx(nearest) or (slower is not None and slower.flow < maker_window(design)[0])
 

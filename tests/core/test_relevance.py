@@ -14,7 +14,7 @@ from rowan.core.studies.choices import with_kind
 from rowan.core.terms.finding import Change
 from tests.core.designs import altered, plan_a, proposed
 
-KINDS = ("sealed", "direct", "drainback")
+KINDS = ("sealed", "direct", "drainback", "thermosiphon")
 DUTIES = ("household", "pool", "heating", "process")
 
 

@@ -158,7 +158,7 @@ def test_hunting_is_graver_the_more_it_starts(stable: bool, starts: float | None
 
 def test_longer_lines_raise_the_floor() -> None:
     longer = altered(plan_b(), run__hot__h9__length_m=40.0)
-    assert reckon(longer).control.floor > reckon(plan_b()).control.floor
+    assert reckon(longer).differences.floor > reckon(plan_b()).differences.floor
 
 
 # money

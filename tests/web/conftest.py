@@ -9,6 +9,7 @@ from rowan.web.accounts.models import Firm, User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.services import start_job
 from tests.core.designs import plan_a, proposed
+from tests.core.thermosiphons import roof_tank
 
 
 @pytest.fixture
@@ -40,6 +41,11 @@ def plan(firm: Firm, person: User) -> Plan:
 @pytest.fixture
 def direct_plan(firm: Firm, person: User) -> Plan:
     return start_job(firm=firm, author=person, title="Sandreef guesthouse", design=proposed("maravel-8-gas"))
+
+
+@pytest.fixture
+def roof_tank_plan(firm: Firm, person: User) -> Plan:
+    return start_job(firm=firm, author=person, title="Chapel Lane", design=roof_tank())
 
 
 @pytest.fixture

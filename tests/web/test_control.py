@@ -180,7 +180,7 @@ def test_the_words_say_what_the_table_says(rival: tuple[float, float]) -> None:
     assert said in words
     better = rows["heat to the store"].better
     assert {"a": " less", "b": " more", "": "as much heat"}[better] in words
-    under = rival[1] < sheet.result.control.floor
+    under = rival[1] < sheet.result.differences.floor
     assert ("under the least" in words) == under
 
 

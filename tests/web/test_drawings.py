@@ -243,7 +243,7 @@ def test_the_operating_point_lies_where_the_curves_cross(design: Design) -> None
     dot = next(by_class(root, "leaf-dot"))
     point = one.result.run.point
     assert point is not None
-    most_flow = max(curve.most_flow for curve in one.result.run.curves) * 1.02
+    most_flow = max(curve.most_flow for curve in one.result.run.pump.curves) * 1.02
     assert number(dot, "cx") == pytest.approx(30 + 256 * point.flow / most_flow, abs=0.1)
 
 
@@ -321,7 +321,7 @@ def test_the_chosen_collector_s_line_passes_through_the_working_point(design: De
 def test_start_and_stop_rungs_and_their_suns() -> None:
     one = sheet(plan_a())
     text = words(parsed(differences(one)))
-    band = one.result.control.band
+    band = one.result.differences.band
     assert f"starts {band.start_irradiance:.0f} W/m²" in text
     assert f"holds {band.hold_irradiance:.0f} W/m²" in text
     assert "here it hunts" in text

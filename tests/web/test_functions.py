@@ -165,7 +165,7 @@ def test_a_year_of_pairs_names_its_best() -> None:
     assert "more than the plan's pair" in told.verdict.text("us")
     assert isinstance(found[0].year if found[0] else None, Year)
     best = told.verdict.quantities["b"]
-    assert best.value >= sheet.result.control.floor, "what only loses is not advised"  # type: ignore[union-attr]
+    assert best.value >= sheet.result.differences.floor, "what only loses is not advised"  # type: ignore[union-attr]
     assert "least stop" in words_of(told.drawing)
     assert "wrong by" in told.notes[0].text("us")
 

@@ -66,7 +66,7 @@ def post(page: Client, plan: Plan, name: str, **data: Any) -> Any:
 
 @pytest.mark.parametrize("units", ["metric", "us"])
 @pytest.mark.parametrize("key", PAGES)
-@pytest.mark.parametrize("kind", ["plan", "direct_plan"])
+@pytest.mark.parametrize("kind", ["plan", "direct_plan", "roof_tank_plan"])
 def test_every_bench_shows_its_figures(
     kind: str, key: str, units: str, request: pytest.FixtureRequest, page: Client, person: User
 ) -> None:

@@ -54,8 +54,8 @@ def _first(design: Design, result: Reckoning, cures: Iterable[Cure], calm: Calm)
 
 def _slower(design: Design, run: RunResult) -> Iterator[Cure]:
     least, _ = maker_window(design)
-    for speed in range(run.speed - 1, 0, -1):
-        point = run.points[speed - 1]
+    for speed in range(run.pump.speed - 1, 0, -1):
+        point = run.pump.points[speed - 1]
         if point and point.flow >= least:
             yield Cure(say(f"Lower the flow: speed {speed}"), (Change("run.speed", speed),), "hold_sun")
 

@@ -63,7 +63,7 @@ def hunting(
     """
     if not design.pumped or starts is None or starts.needless <= HEALTHY_STARTS:
         return ()
-    stable = not result.control.cycles
+    stable = not result.differences.cycles
     level = cycling_level(stable=stable, starts_per_day=starts.needless)
     if level == "none":
         return ()
@@ -84,7 +84,7 @@ def _told(starts: Starts) -> dict[str, str]:
 
 def _hunts(design: Design, result: Reckoning, level: Level, starts: Starts, cures: tuple[Cure, ...]) -> Finding:
     """The rule of the differences is broken: graded by the count."""
-    control = result.control
+    control = result.differences
     words = (
         "Less sun starts it than holds it. A start or two at breakfast are healthy; hunting all day is not: {clear} starts on "
         "a clear day, and {broken} under broken cloud, where the sun comes back {returns} times."

@@ -21,7 +21,7 @@ from rowan.core.design.inputs.sun import SunInputs
 from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.terms.strict import Strict
 
-SCHEMA_VERSION = 7
+SCHEMA_VERSION = 8
 BATTERY_V = 12.0  # V, the usual battery
 # every part of the file that holds inputs, in working order
 STAGES = (
@@ -32,7 +32,7 @@ STAGES = (
 class Design(Strict):
     """One living design: what somebody typed, measured or assumed, and nothing reckoned."""
 
-    schema_version: Literal[7] = 7
+    schema_version: Literal[8] = 8
     title: str = Field(default="", max_length=120)
     survey: SurveyInputs
     sun: SunInputs = Field(default_factory=SunInputs)

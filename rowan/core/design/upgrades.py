@@ -11,6 +11,7 @@ from rowan.core.design.inputs.commission import CommissionInputs
 from rowan.core.design.inputs.functions import FunctionInputs
 from rowan.core.design.inputs.parts import PartsInputs
 from rowan.core.design.inputs.survey import HARD_MOL_M3, SOFT_MOL_M3
+from rowan.core.design.routes import siphon_lines
 from rowan.core.goods.catalogue import ELEMENT_FOR_L, ELEMENT_W
 from rowan.core.terms.errors import JobFileError
 
@@ -77,6 +78,16 @@ def _with_water(data: Data) -> Data:
     return {**data, "survey": {**rest, "hardness_mol_m3": {**held, "value": figures[held["value"]]}}}
 
 
+def _with_short_lines(data: Data) -> Data:
+    """Version 7 drew a loop without a pump along the house's pipes and reckoned it by short ones: those are drawn now, as a guess."""
+    charge, run = data.get("charge"), data.get("run")
+    kind = charge.get("kind") if isinstance(charge, dict) else None
+    if not isinstance(kind, dict) or kind.get("value") != "thermosiphon" or not isinstance(run, dict):
+        return data
+    cold, hot = ([leg.model_dump(mode="json") for leg in legs] for legs in siphon_lines())
+    return {**data, "run": {**run, "cold": cold, "hot": hot, "bends": {"value": 0}}}
+
+
 UPGRADES: dict[int, Callable[[Data], Data]] = {
     1: _with_parts_and_commission,
     2: _with_backup,
@@ -84,6 +95,7 @@ UPGRADES: dict[int, Callable[[Data], Data]] = {
     4: _with_functions,
     5: _with_ratings,
     6: _with_water,
+    7: _with_short_lines,
 }
 
 

@@ -27,12 +27,11 @@ from rowan.core.simulation.system import (
     System,
     Tank,
 )
-from rowan.core.steps.run.friction import RatedFluid, drop_curve
-from rowan.core.steps.run.insulation import FILM_OUTDOORS, loss_per_metre
+from rowan.core.steps.run.result import Buoyancy
 from rowan.core.steps.run.stage import rating_of
 from rowan.core.terms.calendar import HOURS
 from rowan.core.terms.constants import COPPER_J_KGK, COPPER_KG_M3
-from rowan.core.terms.units import LITRE, LITRE_H
+from rowan.core.terms.units import LITRE
 from rowan.core.weather.hours import Weather
 
 Array = NDArray[np.float64]
@@ -42,7 +41,6 @@ SKY_COLDER = 0.18 * 0.95  # share of σT⁴ an unglazed absorber loses to a sky 
 RESTART_K = 5.0  # a drainback store cools so far before the pump starts again
 RESERVOIR_L = 10.0  # beside what the field holds, where the store is not the reservoir
 WET_SHARE = 0.8  # of an absorber's heat capacity at most is its liquid
-SIPHON_LINE_M, SIPHON_K = 1.0, 6.0  # what each line of a thermosiphon is longer than its height; its bends
 # °C, a limit that never acts
 UNLIMITED_C = 1e6
 # K a pool may be warmed over what is wanted before the pump rests
@@ -134,56 +132,10 @@ def backup_of(design: Design, tank: Tank) -> Backup | None:
     return Backup(store.backup_w.value, held, tank.node_at(above), minutes, begins=begins)
 
 
-def _siphon_lines(design: Design, rise: float, down: float) -> tuple[Line, Line]:
-    """Cold and hot line of a thermosiphon, outdoors and as short as its heights allow."""
-    pipe, run = design.run.pipe.value, design.run
-    radius = pipe.outer_diameter_m / 2
-    loss = loss_per_metre(
-        outer_radius=radius,
-        insulated_radius=radius + run.insulation_m.value,
-        conductivity=run.insulation_w_mk.value,
-        film=FILM_OUTDOORS,
-    )
-
-    def line(length: float) -> Line:
-        """A line of a length [m]."""
-        each = length / LINE_NODES
-        return Line(
-            np.full(LINE_NODES, each * _per_metre(pipe, design)), np.full(LINE_NODES, each * loss), np.ones(LINE_NODES)
-        )
-
-    return line(down + SIPHON_LINE_M), line(rise + SIPHON_LINE_M)
-
-
-def siphon_of(design: Design, tank: Tank) -> tuple[Siphon, Line, Line]:
-    """Heights, friction and lines of a loop without a pump: the store's foot stands over the field's top.
-
-    Friction: laminar pipe (Hagen and Poiseuille), bends by K, the collectors side by side by their data sheet.
-    """
-    item = design.collector.item.value
-    tilt = math.radians(max(design.survey.roof_tilt_deg.value, 5.0))
-    field = item.slope_length_m * math.sin(tilt)
-    height = tank.node_height * tank.nodes
-    back = min(design.store.coil_top_m.value, height)
-    over = design.store.above_field_m.value
-    rises = (field, over + back, back, field + over)
-    cold, hot = _siphon_lines(design, rises[1], rises[3])
-    k1, k2 = _siphon_friction(design, rises[1] + rises[3] + 2 * SIPHON_LINE_M)
-    return Siphon(rises, k1, k2), cold, hot
-
-
-def _siphon_friction(design: Design, length: float) -> tuple[float, float]:
-    """Friction of the lines [m] and of the collectors side by side: Pa by kg/s and by its square."""
-    item, pipe = design.collector.item.value, design.run.pipe.value
-    fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
-    laminar = 128 * fluid.viscosity * length / (math.pi * fluid.density * pipe.bore_m**4)
-    bends = SIPHON_K * 8 / (math.pi**2 * fluid.density * pipe.bore_m**4)
-    rated = RatedFluid(998.2, 1.002e-3)
-    curve = drop_curve(points=[(q * LITRE_H, dp) for q, dp in item.drop_points_l_h_pa], rated=rated)
-    each = 1 / (design.collector.count.value * fluid.density)
-    k1 = curve.k1 * fluid.viscosity / rated.viscosity * each
-    k2 = curve.k2 * fluid.density / rated.density * each**2
-    return laminar + k1, bends + k2
+def siphon_of(found: Buoyancy) -> Siphon:
+    """Heights and friction of a loop without a pump, as its run has them."""
+    rises = found.rises
+    return Siphon((rises.field, rises.hot, rises.store, rises.cold), found.k1, found.k2)
 
 
 def around_of(design: Design, tank: Tank, weather: Weather) -> Around | None:
@@ -247,13 +199,10 @@ def system_of(design: Design, reckoning: Reckoning, weather: Weather) -> System:
     system = replace(system, return_node=into if design.through_store else None)
     if kind == "drainback":
         return _drainback(system, design)
-    if kind == "thermosiphon":
-        siphon, cold, hot = siphon_of(design, tank)
+    if run.buoyancy is not None:
         free = replace(system.settings, store_maximum=UNLIMITED_C, cut_out=UNLIMITED_C)
         # nothing pumps: no function of the controller acts
-        return replace(
-            system, siphon=siphon, cold=cold, hot=hot, settings=free, pump_power=0.0, more=None, cool_days=None
-        )
+        return replace(system, siphon=siphon_of(run.buoyancy), settings=free, more=None, cool_days=None)
     return replace(system, frost_start=frost)
 
 

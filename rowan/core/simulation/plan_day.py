@@ -120,7 +120,7 @@ def made_ready(design: Design, result: Reckoning, lens: Lens, *, measured: Sky |
 
 def usual_pair(result: Reckoning) -> tuple[float, float]:
     """The pair that suits a plan's loss floor [K]."""
-    floor = min(result.control.floor, MOST_FLOOR_K)
+    floor = min(result.differences.floor, MOST_FLOOR_K)
     return proposed_start(floor=floor), proposed_stop(floor=floor)
 
 

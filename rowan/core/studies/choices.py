@@ -12,14 +12,22 @@ from typing import Any
 from rowan.core.design.changes import changed, locate
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
+from rowan.core.design.routes import plain_lines, planned_length, siphon_lines, usual_bends
 from rowan.core.fluid import MOST_SHARE, boiling_point, strength
-from rowan.core.goods.items import CollectorItem, Normals, PumpItem, StoreItem
+from rowan.core.goods.catalogue import PIPES
+from rowan.core.goods.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem
 from rowan.core.goods.places import PLACES, Place
 from rowan.core.reckon import reckon
 from rowan.core.steps.control.conflicts import NEAR_STORE_K, UNDER_BOILING_K
+from rowan.core.steps.run.buoyancy_findings import MOST_RISE_K
+from rowan.core.steps.run.findings import LEAST_VELOCITY
+from rowan.core.steps.run.stage import solved_run
+from rowan.core.steps.site.stage import reckon_site
 from rowan.core.steps.store.tank import scaled_store
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.limits import POSITIVE, takes
+from rowan.core.terms.units import LITRE_H
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, atmosphere
 
 PLACE_ORIGIN: Origin = "data sheet"  # where a known place's figures come from
@@ -93,7 +101,7 @@ def _with_pump(design: Design, item: PumpItem) -> list[Change]:
 
 def _with_loop(design: Design, kind: str) -> list[Change]:
     """What a kind of loop needs, and without what it must not have."""
-    changes = [Change("run.non_return", kind in ("sealed", "direct"))]
+    changes = [Change("run.non_return", kind in ("sealed", "direct")), *_moved_store(design, kind)]
     if kind == "sealed":
         changes.append(Change("charge.share", _fitting_share(design.survey.design_minimum_c.value)))
         changes += _fitting_vessel(changed(design, [Change("charge.kind", kind), *changes]))
@@ -103,6 +111,41 @@ def _with_loop(design: Design, kind: str) -> list[Change]:
         # a slower pump may not lift the water to the top again
         changes += [*_open_limits(design), Change("functions.speed", "one")]
     return changes
+
+
+def _moved_store(design: Design, kind: str) -> list[Change]:
+    """A store that goes up over the field, or comes down from there, has other pipes; a new route is drawn, as a guess."""
+    if (kind == "thermosiphon") != design.pumped:
+        return []
+    height = design.survey.gauge_to_top_m.value
+    up = kind == "thermosiphon"
+    cold, hot = siphon_lines() if up else plain_lines(height=height)
+    bends = 0 if up else usual_bends(length=planned_length(height=height))
+    changes = [Change("run.cold", cold), Change("run.hot", hot), Change("run.bends", bends, "assumed")]
+    pipe = (
+        _siphon_pipe(changed(design, [Change("charge.kind", kind), *changes]))
+        if up
+        else pipe_wanted(flow_l_h=design.run.flow_l_h.value)
+    )
+    return [*changes, Change("run.pipe", pipe, "assumed"), Change("run.hot_pipe", None, "assumed")]
+
+
+def _siphon_pipe(design: Design) -> PipeItem:
+    """The narrowest copper in which enough flows by itself; the widest where it does in none."""
+    site = reckon_site(design)
+    for pipe in sorted((p for p in PIPES.values() if p.standard == "EN 1057"), key=lambda p: p.bore_m):
+        run = solved_run(changed(design, [Change("run.pipe", pipe), Change("run.hot_pipe", None)]), site)
+        if run.buoyancy and run.buoyancy.flows and run.temperatures.rise <= MOST_RISE_K:
+            break
+    return pipe
+
+
+@takes(flow_l_h=POSITIVE)
+def pipe_wanted(*, flow_l_h: float) -> PipeItem:
+    """The largest copper pipe that still gives 0.3 m/s at the flow wanted; the smallest where none does."""
+    coppers = sorted((p for p in PIPES.values() if p.standard == "EN 1057"), key=lambda p: p.bore_m)
+    fast = [p for p in coppers if flow_l_h * LITRE_H / p.bore_area_m2 >= LEAST_VELOCITY]
+    return fast[-1] if fast else coppers[0]
 
 
 def _fitting_share(coldest: float) -> float:

@@ -56,7 +56,7 @@ def _strength(design: Design, reckoning: Reckoning, run: RunResult, share: float
         mean = inlet + heat / (2 * run.capacity_rate)
         over = mean - air
         heat = max(area * (rating.eta0 * REFERENCE_IRRADIANCE - rating.a1 * over - rating.a2 * abs(over) * over), 0.0)
-    cold, now = run.cold_points[run.speed - 1], reckoning.run
+    cold, now = run.pump.cold_points[run.pump.speed - 1], reckoning.run
     head = now.warm.drop(now.flow)
     return Strength(
         share,

@@ -180,6 +180,6 @@ def pair_map(
             found = _maps.keep(id(made), (made, try_pairs(made, pairs)))
         tried[kind] = found[1]
     weights = weights_of(design)
-    advice = advise(pairs, list(tried.values()), weights, floor=result.control.floor)
+    advice = advise(pairs, list(tried.values()), weights, floor=result.differences.floor)
     starts = starts_of(design, result, measured)
     return PairMap(pairs, tried, weights, advice, starts.returns if starts else 0)

@@ -14,17 +14,17 @@ from rowan.core.design.inputs.collector import CollectorInputs
 from rowan.core.design.inputs.control import ControlInputs
 from rowan.core.design.inputs.duty import DutyInputs, Heater
 from rowan.core.design.inputs.money import MoneyInputs
-from rowan.core.design.inputs.run import Leg, RunInputs
+from rowan.core.design.inputs.run import RunInputs
 from rowan.core.design.inputs.store import StoreInputs
 from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.design.refusals import refusal
+from rowan.core.design.routes import plain_lines, planned_length, usual_bends
 from rowan.core.fluid import strength
 from rowan.core.goods.catalogue import (
     COLLECTORS,
     ELEMENT_FOR_L,
     ELEMENT_W,
     LARGE_PUMP,
-    PIPES,
     STORES,
     THREE_SPEED,
     in_bronze,
@@ -32,14 +32,12 @@ from rowan.core.goods.catalogue import (
 from rowan.core.goods.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem
 from rowan.core.goods.places import Place
 from rowan.core.simulation.cache import Kept
-from rowan.core.steps.run.findings import LEAST_VELOCITY
 from rowan.core.steps.store.water import MOST_HARDNESS_MOL_M3
-from rowan.core.studies.choices import store_places
+from rowan.core.studies.choices import pipe_wanted, store_places
 from rowan.core.studies.settling import settled
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.errors import OutOfRangeError
-from rowan.core.terms.limits import POSITIVE, takes
-from rowan.core.terms.units import KWH, LITRE_H
+from rowan.core.terms.units import KWH
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, WATER_OUTSIDE_FROM_C
 from rowan.core.weather.sun import best_plane, mean_days, plane_months
 
@@ -48,7 +46,6 @@ STORE_L_M2 = 60.0  # L for each m² of aperture, methods 5
 SHORTFALL = 0.02  # a field this much short of the rule buys no further collector
 # aperture per person [m²] by horizontal irradiation up to [kWh/m²·a]
 AREA_PER_PERSON = ((1100.0, 0.9), (1600.0, 0.7), (math.inf, 0.5))
-BEND_EVERY_M = 1.8  # m of pipe between bends, rule of thumb
 HEATERS: dict[Heater, tuple[float, float, float]] = {  # fuel price a kWh, efficiency, kg CO₂ a kWh
     "oil": (0.11, 0.85, 0.27),
     "gas": (0.09, 0.90, 0.20),
@@ -103,42 +100,9 @@ def store_wanted(*, area: float, twin: bool) -> StoreItem:
     return next((s for s in fitting if s.contents_l >= STORE_L_M2 * area - 1e-9), fitting[-1])
 
 
-@takes(flow_l_h=POSITIVE)
-def pipe_wanted(*, flow_l_h: float) -> PipeItem:
-    """The largest copper pipe that still gives 0.3 m/s at the flow wanted; the smallest where none does."""
-    coppers = sorted((p for p in PIPES.values() if p.standard == "EN 1057"), key=lambda p: p.bore_m)
-    fast = [p for p in coppers if flow_l_h * LITRE_H / p.bore_area_m2 >= LEAST_VELOCITY]
-    return fast[-1] if fast else coppers[0]
-
-
 def backup_power(*, heater: str, contents_l: float) -> float:
     """What the backup gives [W]: a boiler's coil, or one element for each 300 L."""
     return ELEMENT_W * max(1, round(contents_l / ELEMENT_FOR_L)) if heater == "electric" else BOILER_W
-
-
-def _lines(height: float) -> tuple[list[Leg], list[Leg]]:
-    """Two plain lines of 2 × height + 2 m each: cellar, one upright shaft, attic, roof."""
-    total = 2 * height + 2
-    upright = max(height - 3.2, 0.4)
-    level = max(total - upright - 4.9, 2.0)
-    cellar, attic = round(0.55 * level, 1), round(0.45 * level, 1)
-    cold = [
-        Leg(id="c1", name="from the coil", length_m=0.8, rise_m=0.0, place="cellar"),
-        Leg(id="c2", name="up to the station", length_m=1.6, rise_m=1.5, place="cellar"),
-        Leg(id="c3", name="along the cellar", length_m=cellar, rise_m=round(cellar * 0.02, 2), place="cellar"),
-        Leg(id="c4", name="up the shaft", length_m=upright, place="shaft", fitted=True),
-        Leg(id="c5", name="along the attic", length_m=attic, rise_m=round(attic * 0.02, 2), place="attic"),
-        Leg(id="c6", name="through the roof", length_m=2.5, rise_m=0.5, place="roof"),
-    ]
-    hot = [
-        Leg(id="h1", name="up to the vent", length_m=0.9, rise_m=0.2, place="roof", vented=True),
-        Leg(id="h2", name="through the roof", length_m=1.6, rise_m=-1.2, place="roof"),
-        Leg(id="h3", name="along the attic", length_m=attic, rise_m=-round(attic * 0.02, 2), place="attic"),
-        Leg(id="h4", name="down the shaft", length_m=upright, place="shaft", fitted=True),
-        Leg(id="h5", name="along the cellar", length_m=cellar, rise_m=-round(cellar * 0.02, 2), place="cellar"),
-        Leg(id="h6", name="to the coil", length_m=2.4, rise_m=-0.9, place="cellar"),
-    ]
-    return cold, hot
 
 
 def _survey(facts: Facts, height: float, width: float) -> SurveyInputs:
@@ -208,12 +172,12 @@ def _first_design(facts: Facts) -> Design:
     store = store_wanted(area=area, twin=facts.heater != "electric")
     flow = count * item.flow_l_h
     height = STOREY_M * facts.storeys + ROOF_EXTRA_M
-    cold, hot = _lines(height)
+    cold, hot = plain_lines(height=height)
     hard = facts.place.hardness_mol_m3 > MOST_HARDNESS_MOL_M3
     sealed = facts.place.design_minimum_c < WATER_OUTSIDE_FROM_C or hard
     share = strength(design_minimum=facts.place.design_minimum_c) if sealed else 0.0
     price, efficiency, carbon = HEATERS[facts.heater]
-    length = 2 * (2 * height + 2)
+    length = planned_length(height=height)
     design = Design(
         survey=_survey(facts, height, max(8.4, math.ceil(count * (item.width_m + 0.05) + 2))),
         duty=DutyInputs(
@@ -226,7 +190,7 @@ def _first_design(facts: Facts) -> Design:
             pipe=Input[PipeItem](value=pipe_wanted(flow_l_h=flow)),
             cold=cold,
             hot=hot,
-            bends=Input[int](value=math.ceil(length / BEND_EVERY_M)),
+            bends=Input[int](value=usual_bends(length=length)),
             flow_l_h=Input[float](value=flow),
             pump=Input(value=_pump(flow, sealed)),
             speed=Input[int](value=1),

@@ -32,11 +32,11 @@ def settled(design: Design) -> Design:
     """The design with what follows from its first reckoning. Raises ImpossibleInputError where no vessel suits it."""
     first = reckon(design)
     wanted = design.run.flow_l_h.value * LITRE_H
-    flows = [(abs(p.flow - wanted), i) for i, p in enumerate(first.run.points, 1) if p]
+    flows = [(abs(p.flow - wanted), i) for i, p in enumerate(first.run.pump.points, 1) if p]
     design = changed(design, [Change("run.speed", min(flows)[1] if flows else 1)])
     # what hangs on the pipe is settled after it
     design, second = _cured(design, reckon(design), "run")
-    stop = min(proposed_stop(floor=second.control.floor), MOST_STOP_K)
+    stop = min(proposed_stop(floor=second.differences.floor), MOST_STOP_K)
     changes = [
         Change("control.stop_k", stop),
         Change("control.start_k", stop + START_ABOVE_STOP_K),

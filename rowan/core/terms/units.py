@@ -105,6 +105,8 @@ DIMENSIONS: dict[str, Dimension] = {
             Unit("ft", 9806.65 * FOOT, 1),
             (*_PRESSURES, ("m", 9806.65, 0), ("ft", 9806.65 * FOOT, 0)),
         ),
+        # a few pascals: what warm water weighs less
+        Dimension("draught", Unit("Pa", 1, 0), Unit("in WC", 249.08891, 2), _PRESSURES),
         Dimension(
             "temperature",
             Unit("°C", 1, 0),

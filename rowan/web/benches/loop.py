@@ -13,6 +13,8 @@ from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.finding import Finding, gravest
 from rowan.core.terms.units import COMPASS, number_and_unit, shown
 from rowan.web.benches.bench import Sheet
+from rowan.web.benches.loop_parts import PART_BENCH, LoopParts
+from rowan.web.benches.roof_tank import roof_tank_drawing
 from rowan.web.ui.svg import Drawing, Node, Point
 
 WIDTH, HEIGHT = 252, 716
@@ -21,25 +23,6 @@ COLD_X, HOT_X, VENT_X, DIMENSION_X = 122.0, 142.0, 197.0, 240.0
 STORE_X, STORE_WIDTH = 44.0, 36.0
 WIDEST_PLATE = 92.0
 LEVEL_NAMES = ("ground", "first floor", "second floor", "third floor", "fourth floor")
-PART_BENCH = {
-    "collector": "collector",
-    "vent": "run",
-    "cold_line": "run",
-    "hot_line": "run",
-    "pump": "run",
-    "non_return": "run",
-    "gauge": "charge",
-    "relief": "charge",
-    "vessel": "charge",
-    "store": "store",
-    "coil": "store",
-    "tap": "store",
-    "sensor_low": "control",
-    "sensor_high": "control",
-    "sensor_field": "control",
-    "station": "charge",
-    "backup": "store",
-}
 
 
 def bearing(azimuth: float) -> str:
@@ -89,6 +72,8 @@ def _split(
 
 def loop_drawing(sheet: Sheet, bench: str, link: Callable[[str], str]) -> Drawing:
     """The loop of a plan; parts of the open bench stand out, each part leads to its bench."""
+    if not sheet.design.pumped:
+        return roof_tank_drawing(sheet, bench, link)
     drawing = Drawing(WIDTH, HEIGHT, "The loop, heights to scale", "loop", "loop")
     frame = _frame(sheet)
     _house(drawing, sheet, frame)
@@ -155,39 +140,12 @@ def _plate(sheet: Sheet, frame: Frame) -> tuple[Point, Point]:
     return (VENT_X - 5 - reach, frame.y(route.plate_bottom)), (VENT_X - 5, frame.y(route.plate_top))
 
 
-class _Loop:
-    """Draws the parts; keeps what they share."""
+class _Loop(LoopParts):
+    """Draws the parts of a loop through the house."""
 
     def __init__(self, drawing: Drawing, sheet: Sheet, frame: Frame, bench: str, link: Callable[[str], str]) -> None:
-        self.drawing, self.sheet, self.frame, self.bench, self.link = drawing, sheet, frame, bench, link
-        self.units = sheet.units
-        self.worst: dict[str, list[Finding]] = {}
-        for finding in sheet.findings:
-            self.worst.setdefault(finding.part, []).append(finding)
-
-    def part(self, key: str, label: str) -> Node:
-        bench = PART_BENCH[key]
-        level = gravest(self.worst.get(key, []))
-        node = self.drawing.add(
-            "a", href=self.link(bench), cls="part open" if bench == self.bench else "part", id=f"part-{key}"
-        )
-        node.add("title", f"{label}: {level}" if level else label)
-        return node
-
-    def mark(self, node: Node, key: str, at: Point) -> None:
-        level = gravest(self.worst.get(key, []))
-        if level:
-            node.mark(at, level)
-
-    def shown(self, key: str) -> str:
-        figure = self.sheet.result.figures.get(key)
-        return figure.quantity.shown(self.units) if figure else ""
-
-    def label(self, node: Node, at: Point, key_text: str, small: str, anchor: str = "") -> None:
-        number, unit = number_and_unit(key_text)
-        node.figure(at, number, unit, "key halo", anchor)
-        if small:
-            node.words((at[0], at[1] + 13), small, "label halo", anchor)
+        super().__init__(drawing, sheet, bench, link)
+        self.frame = frame
 
     def lines(self) -> None:
         route, frame = self.sheet.result.run.route, self.frame
@@ -318,12 +276,6 @@ class _Loop:
             self.mark(sensor, key, (STORE_X - 14, frame.y(foot + height)))
             self.numbered(sensor, number, (STORE_X - 16, frame.y(foot + height)))
 
-    def numbered(self, node: Node, number: int, at: Point) -> None:
-        """A sensor's number, on the page that says where each goes."""
-        if self.bench == "sensors":
-            node.circle(at, 8.5, "disc-a")
-            node.words((at[0], at[1] + 4), str(number), "tab", "middle")
-
     def _pool(self, node: Node, top: float) -> None:
         """A pool has no coil: its water goes through the field."""
         node.rect(STORE_X + 2, top + 14, STORE_WIDTH - 4, FOOT_Y - top - 16, "liquid")
@@ -345,7 +297,11 @@ class _Loop:
         pump.circle((COLD_X, pump_y), 8.5, "part-body")
         pump.path(((COLD_X - 4.5, pump_y + 3), (COLD_X + 4.5, pump_y + 3), (COLD_X, pump_y - 5.5)), "solid", close=True)
         self.label(
-            pump, (COLD_X - 14, pump_y - 10), self.shown("flow") or "no flow", f"pump, speed {result.run.speed}", "end"
+            pump,
+            (COLD_X - 14, pump_y - 10),
+            self.shown("flow") or "no flow",
+            f"pump, speed {result.run.pump.speed}",
+            "end",
         )
         self.mark(pump, "pump", (COLD_X - 20, pump_y + 14))
         valve = self.part("non_return", "Non-return valve")
@@ -449,6 +405,8 @@ def loop_strip(sheet: Sheet, bench: str, link: Callable[[str], str]) -> list[Str
     def figure(key: str) -> str:
         return figures[key].quantity.shown(units) if key in figures else "\N{EN DASH}"
 
+    if not design.pumped:
+        return _roof_strip(sheet, bench, link)
     pressures = (("gauge", "cold fill", figure("fill")), ("vessel", "vessel", figure("precharge")))
     rows = (
         ("collector", "collectors", figure("aperture")),
@@ -465,6 +423,26 @@ def loop_strip(sheet: Sheet, bench: str, link: Callable[[str], str]) -> list[Str
         ("store", "store", shown(design.store.item.value.contents_l / 1000, "tank", units)),
         ("sensor_field", "start", figure("start")),
     )
+    return _strip(sheet, bench, link, rows)
+
+
+def _roof_strip(sheet: Sheet, bench: str, link: Callable[[str], str]) -> list[StripPart]:
+    """The strip of a tank over its field: no pump, no start."""
+    figures, units, design = sheet.result.figures, sheet.units, sheet.design
+    flow = figures["flow"].quantity.shown(units) if "flow" in figures else "none"
+    rows = (
+        ("collector", "collectors", figures["aperture"].quantity.shown(units)),
+        ("hot_line", "flows by itself", flow),
+        ("store", "store", shown(design.store.item.value.contents_l / 1000, "tank", units)),
+        ("gauge", "main", shown(design.main_gauge_pa, "pressure", units)),
+    )
+    return _strip(sheet, bench, link, rows)
+
+
+def _strip(
+    sheet: Sheet, bench: str, link: Callable[[str], str], rows: Sequence[tuple[str, str, str]]
+) -> list[StripPart]:
+    """Rows of part, name and value with their worst finding."""
     worst: dict[str, list[Finding]] = {}
     for finding in sheet.findings:
         worst.setdefault(finding.part, []).append(finding)

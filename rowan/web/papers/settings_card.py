@@ -48,7 +48,8 @@ def pressure_settings(sheet: Sheet) -> list[Setting]:
     flow = sheet.result.figures.get("flow")
     if flow:
         working = _quantity(sheet.design.collector.working_c.value, "temperature", sheet.units)
-        reason = f"pump at speed {sheet.result.run.speed}, loop at {working}"
+        how = f"pump at speed {sheet.result.run.pump.speed}" if sheet.design.pumped else "by itself, in full sun"
+        reason = f"{how}, loop at {working}"
         rows.append(Setting("Flow", flow.quantity.shown(sheet.units), reason))
     return rows
 

@@ -156,6 +156,7 @@ def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[
         "revision": revision,
         "plans": plan.job.plans.all(),
         "bench_key": bench_key,
+        "pumped": sheet.design.pumped,
         "same_bench": bench_key if bench_key in BENCHES else "charge",
         "tape": tape(sheet.findings, bench_key),
         "assumed_count": len(assumed(design)),

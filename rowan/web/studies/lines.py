@@ -26,8 +26,9 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     if found is None or found.year is None:
         return Told(None, waiting_drawing(sheet, found, "The run's year"))
     lines = line_year(sheet.result, found.year)
+    runs = "The pump runs {h} and takes {p}." if sheet.design.pumped else "It flows by itself {h} a year."
     verdict = say(
-        "Of what leaves the field {s} are lost on the way, {l} a year. The pump runs {h} and takes {p}.",
+        "Of what leaves the field {s} are lost on the way, {l} a year. " + runs,
         s=Quantity(lines.share_lost, "share"),
         l=Quantity(lines.lost, "energy"),
         h=Quantity(lines.running, "hours"),

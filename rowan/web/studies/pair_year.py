@@ -83,7 +83,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
 
 def _least(drawing: Drawing, sheet: Sheet) -> None:
     """The line under which the loop only loses, between the rows it parts."""
-    over = sum(stop >= sheet.result.control.floor - 1e-9 for stop in STOPS_K)
+    over = sum(stop >= sheet.result.differences.floor - 1e-9 for stop in STOPS_K)
     y = TOP + CELL_H * over - 1
     if over < len(STOPS_K):
         drawing.line((LEFT, y), (LEFT + CELL_W * len(STARTS_K), y), "planned")
@@ -94,7 +94,7 @@ def _why_not_lower(sheet: Sheet) -> Statement:
     """Why a stop under the least is not advised, though it may look better here."""
     return say(
         "Stops under the least of {f} may look better here: the sensors of this year are right. Yours may be wrong by {e}, and then the pump runs on for nothing.",
-        f=Quantity(sheet.result.control.floor, "difference"),
+        f=Quantity(sheet.result.differences.floor, "difference"),
         e=Quantity(sheet.design.control.sensor_error_k.value, "difference"),
     )
 
@@ -117,7 +117,7 @@ def _verdict(
     """The best pair of the year that does not stop under the least, against the plan's; nothing until all are there."""
     if len(found) < wanted:
         return None
-    own, floor = pairs(sheet)[0], sheet.result.control.floor
+    own, floor = pairs(sheet)[0], sheet.result.differences.floor
     allowed = [pair for pair in worths if pair[1] >= floor - 1e-9] or list(worths)
     best = max(allowed, key=lambda pair: (worths[pair], -pair[0]))
     quantities = {

@@ -94,6 +94,6 @@ class StoreInputs(Inputs):
     above_field_m: Annotated[
         Number,
         number(
-            "store's foot over the field's top", "length", 0, 5, help="Only where no pump drives the loop", step=0.05
+            "store's foot over the field's top", "length", -10, 5, help="Only where no pump drives the loop", step=0.05
         ),
     ] = Number(value=0.3)

@@ -11,7 +11,7 @@ from rowan.core.steps.charge.pressures import (
     RAISED_PRECHARGE_PA,
     RESERVE_OVER_STATIC_PA,
 )
-from rowan.core.steps.charge.result import DirectCharge, LoopCharge, SealedCharge
+from rowan.core.steps.charge.result import LoopCharge, SealedCharge
 from rowan.core.steps.charge.vessel import TRAVEL_LEFT
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
@@ -64,7 +64,7 @@ def _contents(design: Design, charge: LoopCharge) -> Figure:
     return closed_form(
         key="contents",
         name="The loop holds",
-        basis=say("vessel left out"),
+        basis=say("vessel left out" if design.sealed else "without the store"),
         dimension_name="volume",
         part="cold_line",
         sentence=say("Collectors, both lines, coil and station. A volume counted wrong is a vessel chosen wrong."),
@@ -469,8 +469,8 @@ def _mix_figures(design: Design, charge: SealedCharge) -> list[Figure]:
     return figures
 
 
-def direct_figures(design: Design, charge: DirectCharge) -> tuple[Figure, ...]:
-    """A direct loop is filled by the mains: column, what the mains leave on top, contents."""
+def direct_figures(design: Design, charge: LoopCharge) -> tuple[Figure, ...]:
+    """A loop that the main fills: column, what the mains leave on top, contents."""
     height = design.survey.gauge_to_top_m.value
     return (
         _static(design, charge, height),

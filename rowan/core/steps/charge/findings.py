@@ -7,7 +7,7 @@ import math
 from rowan.core.design.design import Design
 from rowan.core.fluid import strength
 from rowan.core.steps.charge.figures import FROST_MARGIN_K, LEAST_TOP_COLD_PA
-from rowan.core.steps.charge.result import DirectCharge, SealedCharge
+from rowan.core.steps.charge.result import LoopCharge, SealedCharge
 from rowan.core.steps.charge.vessel import (
     STANDARD_L,
     VesselNeed,
@@ -378,8 +378,8 @@ def _steam(design: Design, run: RunResult, charge: SealedCharge) -> list[Finding
     return found
 
 
-def direct_findings(design: Design, charge: DirectCharge) -> tuple[Finding, ...]:
-    """Findings of a direct loop: frost, and mains too weak for the height."""
+def direct_findings(design: Design, charge: LoopCharge) -> tuple[Finding, ...]:
+    """Findings of a loop that the main fills: frost, and a main too weak for the height."""
     found: list[Finding] = []
     coldest = design.survey.design_minimum_c.value
     if design.drains:

@@ -204,7 +204,7 @@ def _own(design: Design, run: RunResult, charge: ChargeResult) -> Iterator[Findi
     setting, weakest = setting_of(charge), weakest_part(design)
     reached = 0.0
     if isinstance(charge, DrainbackCharge):
-        reached = charge.draining.lift.start_head + max((curve.head(0.0) for curve in run.curves), default=0.0)
+        reached = charge.draining.lift.start_head + max((curve.head(0.0) for curve in run.pump.curves), default=0.0)
     elif setting is not None:
         standing = states_of(charge).get("stagnation")
         reached = max(setting.fill, standing.station or 0.0 if standing else 0.0)

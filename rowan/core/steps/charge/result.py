@@ -81,13 +81,21 @@ class DirectCharge(LoopCharge):
 
 
 @dataclass(frozen=True, kw_only=True)
+class ThermosiphonCharge(LoopCharge):
+    """The tank's own water over the field, at the main's pressure: what it weighs full [kg] and what warming pushes out [m³]."""
+
+    mass: float
+    pushed_out: float
+
+
+@dataclass(frozen=True, kw_only=True)
 class DrainbackCharge(LoopCharge):
     """A loop open to the air that empties when the pump stops."""
 
     draining: Draining
 
 
-ChargeResult = SealedCharge | DirectCharge | DrainbackCharge
+ChargeResult = SealedCharge | DirectCharge | DrainbackCharge | ThermosiphonCharge
 
 
 def sealed_charge(charge: ChargeResult) -> SealedCharge:

@@ -33,7 +33,9 @@ from rowan.core.steps.charge.result import (
     LoopCharge,
     SchoolView,
     SealedCharge,
+    ThermosiphonCharge,
 )
+from rowan.core.steps.charge.thermosiphon import thermosiphon_figures
 from rowan.core.steps.charge.tub import tub_of
 from rowan.core.steps.charge.vessel import (
     Loop,
@@ -48,8 +50,10 @@ from rowan.core.steps.charge.vessel import (
     vessel_size,
     vessel_state,
 )
+from rowan.core.steps.run.buoyancy import density
 from rowan.core.steps.run.drainback import draining
 from rowan.core.steps.run.result import RunResult
+from rowan.core.steps.store.heat import UNLIMITED_STORE_C
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Statement, refusal_statement
 from rowan.core.terms.units import LITRE
@@ -134,6 +138,8 @@ def reckon_charge(design: Design, run: RunResult) -> ChargeResult:
     """Contents, pressures and vessel of a design, as its kind of loop has them."""
     if design.drains:
         return _drainback(design, run)
+    if not design.pumped:
+        return _thermosiphon(design, run)
     return _sealed(design, run) if design.sealed else _direct(design, run)
 
 
@@ -258,6 +264,24 @@ def _direct(design: Design, run: RunResult) -> DirectCharge:
     )
     findings = (*direct_findings(design, result), *rating_findings(design, run, result))
     return replace(result, figures=direct_figures(design, result), findings=findings)
+
+
+def _thermosiphon(design: Design, run: RunResult) -> ThermosiphonCharge:
+    """The charge of a tank over its field, filled by the main."""
+    every, item = _every_loop(design, run), design.store.item.value
+    plates = design.collector.count.value * design.collector.item.value.dry_mass_kg
+    tank = item.contents_l * LITRE
+    result = ThermosiphonCharge(
+        contents=every.contents,
+        static=every.static,
+        end=every.end,
+        atmosphere=every.atmosphere,
+        frost_point=every.frost_point,
+        mass=item.dry_mass_kg + plates + (tank + every.contents.total) * density(FILL_C),
+        pushed_out=tank * (density(FILL_C) / density(UNLIMITED_STORE_C) - 1),
+    )
+    findings = (*direct_findings(design, result), *rating_findings(design, run, result))
+    return replace(result, figures=thermosiphon_figures(design, result), findings=findings)
 
 
 def _drainback(design: Design, run: RunResult) -> DrainbackCharge:

@@ -58,6 +58,18 @@ def _roof(design: Design) -> Statement:
     )
 
 
+def _carried(design: Design) -> Statement | None:
+    """A tank over its field stands on what was never built for it."""
+    if design.pumped:
+        return None
+    item = design.store.item.value
+    mass = Quantity(item.dry_mass_kg + item.contents_l, "mass")
+    return say(
+        "The full tank weighs {m} and stands in the wind: an engineer says what carries it, before it is bought.",
+        m=mass,
+    )
+
+
 def _lift(design: Design) -> Statement | None:
     tank, plate = design.store.item.value.dry_mass_kg, design.collector.item.value.dry_mass_kg
     masses = {"m": Quantity(tank, "mass"), "p": Quantity(plate, "mass"), "l": Quantity(HEAVY_KG, "mass")}
@@ -128,9 +140,9 @@ def _mains(design: Design) -> Statement | None:
 
 # where each is met
 BENCH_DANGERS: dict[str, tuple[Danger, ...]] = {
-    "survey": (_roof, _falls),
+    "survey": (_roof, _carried, _falls),
     "collector": (_stagnation,),
-    "store": (_scald, _cut_off, _germs, _lift, _open_tank, _vacuum),
+    "store": (_scald, _carried, _cut_off, _germs, _lift, _open_tank, _vacuum),
     "run": (_fire, _coring, _buried),
     "charge": (_open_hot, _dry_field, _glycol),
     "control": (_mains,),
@@ -139,7 +151,7 @@ BENCH_DANGERS: dict[str, tuple[Danger, ...]] = {
 }
 LOOP_DANGERS: tuple[Danger, ...] = (_open_hot, _dry_field, _glycol, _scald, _mains)
 SITE_DANGERS: tuple[Danger, ...] = (
-    _falls, _roof, _lift, _fire, _coring, _buried, _stagnation, _air, _backflow, _cut_off, _germs, _open_tank, _vacuum,
+    _falls, _roof, _carried, _lift, _fire, _coring, _buried, _stagnation, _air, _backflow, _cut_off, _germs, _open_tank, _vacuum,
 )  # fmt: skip
 
 

@@ -27,12 +27,12 @@ def station_flow(design: Design) -> float:
 
 def commission_figures(design: Design, run: RunResult, charge: ChargeResult) -> tuple[Figure, ...]:
     """Test pressure and purging; the energy of an air test where air is used."""
-    # a loop that drains is filled to a mark, not purged
-    figures = (
-        [_test(design)]
-        if design.drains
-        else [_test(design), *_turns(design, charge), _purge_speed(design, run.warm.widest)]
-    )
+    # a loop that drains is filled to a mark, one without a pump from below by the main: neither is purged
+    figures = [_test(design)]
+    if not design.drains:
+        figures += _turns(design, charge)
+        if design.pumped:
+            figures.append(_purge_speed(design, run.warm.widest))
     if design.sealed:
         figures.append(_tub(design, charge))
     if design.commission.test.value == "air":
@@ -108,7 +108,7 @@ def _turns(design: Design, charge: ChargeResult) -> tuple[Figure, ...]:
         scale=60.0,
         source=methods(14),
     )
-    return colour, purge
+    return (colour, purge) if design.pumped else (colour,)
 
 
 def _purge_speed(design: Design, bore: float) -> Figure:

@@ -314,28 +314,30 @@ def direct_steps(job: Job) -> tuple[Step, ...]:
     look, settings = inspect_step(job), settings_step(job)
     main = job.design.main_gauge_pa
     return (
-        replace(look, valves=_direct_valves("")),
-        *_direct_filling(job),
+        replace(look, valves=direct_valves("")),
+        *direct_filling(job),
         _direct_run(job),
-        replace(settings, valves=_direct_valves("main"), gauge=main),
+        replace(settings, valves=direct_valves("main"), gauge=main),
         Step(
             "weeks",
             "After some weeks",
             say("In the diary today, for two to four weeks on."),
             say("Vent the top, look for white crust at joints and valves, read the tempering valve again."),
             say("No air, no crust, the tap as it was set."),
-            _direct_valves("main"),
+            direct_valves("main"),
             (Target("Cold main", Quantity(main, "pressure")),),
             gauge=main,
         ),
     )
 
 
-def _direct_valves(opened: str) -> dict[str, bool]:
+def direct_valves(opened: str) -> dict[str, bool]:
+    """The valves of a loop that the main fills; `opened` lists the open ones."""
     return {name: name in opened.split() for name in ("main", "outlet", "vent")}
 
 
-def _direct_filling(job: Job) -> tuple[Step, ...]:
+def direct_filling(job: Job) -> tuple[Step, Step, Step]:
+    """Flushing, testing and filling a loop with the main's own water."""
     main = job.design.main_gauge_pa
     return (
         Step(
@@ -344,7 +346,7 @@ def _direct_filling(job: Job) -> tuple[Step, ...]:
             say("Drinking water will run here: only clean hoses, nothing that tastes."),
             say("Drain open before the main. To a drain till clear."),
             say("Clear, without chips, for a whole turn."),
-            _direct_valves("main outlet vent"),
+            direct_valves("main outlet vent"),
             (*job.target("contents", "One turn"), *job.target("colour_time", "One turn takes")),
             (job.seconds("colour_time") or 0.0) * 3,
             _steam(),
@@ -355,7 +357,7 @@ def _direct_filling(job: Job) -> tuple[Step, ...]:
             say("Nothing in the loop that stands less than the test."),
             say("With water, by a hand pump: up in seconds, supply shut at once. Dry every joint and look again."),
             say("The needle stands while the temperature stands."),
-            _direct_valves(""),
+            direct_valves(""),
             job.target("test_pressure", "Test at"),
             TEST_S,
             gauge=test_pressure(job.design),
@@ -366,7 +368,7 @@ def _direct_filling(job: Job) -> tuple[Step, ...]:
             say("Vent on top open, relief of the store free."),
             say("Main open slowly, till the vent gives water and no air; then shut the vent."),
             say("No bubble at the vent, the gauge at the pressure of the main."),
-            _direct_valves("main vent"),
+            direct_valves("main vent"),
             (Target("Cold main", Quantity(main, "pressure")), *job.target("contents", "Loop takes")),
             job.seconds("colour_time"),
             gauge=main,
@@ -381,7 +383,7 @@ def _direct_run(job: Job) -> Step:
         say("Tempering valve fitted and set, a thermometer at a tap."),
         say("Pump at the speed of the plan; listen on top for air, vent again."),
         say("The flow is read, the store's hot port warms after the time reckoned, no tap is hotter than set."),
-        _direct_valves("main"),
+        direct_valves("main"),
         (*job.target("flow", "Flow"), *_balance(job), *job.target("arrival", "Heat arrives after")),
         HAND_S,
         say("Water above {t} scalds: test the tap before anybody else does.", t=Quantity(50.0, "temperature")),

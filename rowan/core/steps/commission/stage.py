@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from rowan.core.design.design import Design
+from rowan.core.design.inputs.charge import LoopKind
 from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.commission.drainback import drainback_steps
 from rowan.core.steps.commission.figures import PURGE_M_S, commission_figures, station_flow
 from rowan.core.steps.commission.order import Job, direct_steps, sealed_steps
 from rowan.core.steps.commission.pressure_test import air_energy, air_per_kelvin
-from rowan.core.steps.commission.result import CommissionResult
+from rowan.core.steps.commission.result import CommissionResult, Step
+from rowan.core.steps.commission.thermosiphon import thermosiphon_steps
 from rowan.core.steps.control.stage import ControlResult
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, say
@@ -19,6 +22,12 @@ from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE_H
 
+WRITTEN: dict[LoopKind, Callable[[Job], tuple[Step, ...]]] = {
+    "sealed": sealed_steps,
+    "drainback": drainback_steps,
+    "direct": direct_steps,
+    "thermosiphon": thermosiphon_steps,
+}
 STEP_L_H = 50.0  # L/h, what a flow setter is read to
 TEST_C = 15.0  # °C of the test water
 
@@ -28,9 +37,9 @@ def reckon_commission(design: Design, run: RunResult, charge: ChargeResult, cont
     figures = commission_figures(design, run, charge)
     by_key = {figure.key: figure for figure in (*run.figures, *charge.figures, *control.figures, *figures)}
     job = Job(design, run, charge, control, by_key)
-    written = {"sealed": sealed_steps, "drainback": drainback_steps}.get(design.charge.kind.value, direct_steps)
-    steps = written(job)
-    findings = (*(() if design.drains else _purge(design, run.warm.widest)), *_air(design, charge))
+    steps = WRITTEN[design.charge.kind.value](job)
+    purged = design.pumped and not design.drains
+    findings = (*(() if not purged else _purge(design, run.warm.widest)), *_air(design, charge))
     return CommissionResult(steps, test_pressure(design), figures, findings)
 
 

@@ -408,7 +408,7 @@ def _sensors(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[F
 
 def _mornings(design: Design) -> list[tuple[int, int, float, str]]:
     """Spans of the morning in which the backup may heat: from, till [min], to what [°C], and the window's id or nothing."""
-    if design.functions.windows:
+    if design.pumped and design.functions.windows:
         spans = [(*w.minutes, w.off_c, w.id) for w in design.functions.windows if w.fires]
     elif design.store.backup_hours.value.strip().lower() == ALWAYS:
         return []
@@ -422,11 +422,16 @@ def _backup(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fi
     """Hours of the backup: before the sun, empty, and by a clock that is wrong."""
     if design.store.backup.value not in ("coil", "element"):
         return
-    early = [span for span in _mornings(design) if span[1] > SUN_UP or span[2] > MODEST_C]
-    if early:
-        yield _before_sun(design, early[0])
+    yield from _time_switch(design, charge, run)
     yield from _unused(design)
     yield from _clock(design)
+
+
+def _time_switch(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
+    """Hours of the backup that leave the sun little to do."""
+    early = [span for span in _mornings(design) if span[1] > SUN_UP or span[2] > MODEST_C]
+    if early and design.store.backup.value in ("coil", "element"):
+        yield _before_sun(design, early[0])
 
 
 def _before_sun(design: Design, span: tuple[int, int, float, str]) -> Finding:
@@ -495,9 +500,8 @@ def _clock(design: Design) -> Iterator[Finding]:
         )
 
 
-def _others(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
-    """Hygiene without heat, a ring that runs all day, a battery whose cut-off hunts."""
-    held = design.functions
+def _heat_through(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
+    """Hygiene without heat."""
     if design.store.hygiene.value == "weekly" and design.store.backup.value not in ("coil", "element"):
         yield _found(
             "hygiene_powerless",
@@ -509,6 +513,12 @@ def _others(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fi
             ),
             (_cure("By the backup", "store.hygiene", "backup"),),
         )
+
+
+def _others(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
+    """Hygiene without heat, a ring that runs all day, a battery whose cut-off hunts."""
+    held = design.functions
+    yield from _heat_through(design, charge, run)
     if held.ring.value:
         hours = sum(b - a for a, b in day_minutes(held.ring_hours.value)) / 60.0
         if hours > LONG_RING_H:
@@ -567,6 +577,7 @@ RULES: tuple[Callable[[Design, ChargeResult, RunResult], Iterator[Finding]], ...
     _backup,
     _others,
 )
+UNPUMPED = (_time_switch, _heat_through)
 # what the page of functions shows of the bench's findings
 KEYS = (
     "frost_on_glycol", "frost_on_drainback", "frost_levels", "night_drainback", "night_tubes", "night_always",
@@ -578,5 +589,6 @@ KEYS = (
 
 
 def conflicts(design: Design, charge: ChargeResult, run: RunResult) -> list[Finding]:
-    """Everything that does not go together, in the order of the functions."""
-    return [finding for rule in RULES for finding in rule(design, charge, run)]
+    """Everything that does not go together, in the order of the functions; without a pump what concerns the backup alone."""
+    rules = RULES if design.pumped else UNPUMPED
+    return [finding for rule in rules for finding in rule(design, charge, run)]

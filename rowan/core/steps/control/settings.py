@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.steps.control.differences import CUT_OUT_LATCH_K
-from rowan.core.steps.control.stage import ControlResult
+from rowan.core.steps.control.stage import ControlResult, Differential, Uncontrolled
 from rowan.core.terms.figure import Quantity, Statement, say
 
 
@@ -21,7 +21,10 @@ class ControllerSetting:
 
 
 def controller_settings(design: Design, control: ControlResult) -> tuple[ControllerSetting, ...]:
-    """Everything to be entered for a plan: differences and limits always, functions where they act."""
+    """Everything to be entered for a plan: differences and limits always, functions where they act; without a controller the
+    backup's alone."""
+    if isinstance(control, Uncontrolled):
+        return tuple(_backup(design))
     return (
         *_always(design, control),
         *_pump(design),
@@ -32,7 +35,7 @@ def controller_settings(design: Design, control: ControlResult) -> tuple[Control
     )
 
 
-def _always(design: Design, control: ControlResult) -> Iterator[ControllerSetting]:
+def _always(design: Design, control: Differential) -> Iterator[ControllerSetting]:
     yield ControllerSetting(
         "control.start_k",
         "Start, field over store foot",
@@ -106,6 +109,15 @@ def _frost(design: Design) -> Iterator[ControllerSetting]:
         )
     if held.second_frost.value:
         yield ControllerSetting("functions.second_frost_c", "Second frost level", say("colder: longer runs"))
+
+
+def _backup(design: Design) -> Iterator[ControllerSetting]:
+    """What is set at the heater itself where no controller is."""
+    if design.store.backup.value in ("coil", "element") and not design.is_pool:
+        yield ControllerSetting(
+            "store.backup_hours", "Backup may heat", say("after the sun, by a time switch of its own")
+        )
+        yield ControllerSetting("store.backup_c", "Backup heats to", say("its own thermostat: nothing else limits it"))
 
 
 def _water(design: Design) -> Iterator[ControllerSetting]:

@@ -19,6 +19,7 @@ from rowan.core.steps.control.differences import (
     proposed_start,
     proposed_stop,
 )
+from rowan.core.steps.control.uncontrolled import uncontrolled_figures
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.expression import Expression, Symbol
@@ -35,7 +36,7 @@ STORE_LIMIT_WINDOW_C = (60.0, 85.0)  # °C, methods 7
 
 
 @dataclass(frozen=True)
-class ControlResult:
+class Differential:
     """Loss floor [K], line loss [W], largest stop without cycling [K], the band of irradiance [W/m²] and whether the pair cycles in it."""
 
     floor: float
@@ -46,6 +47,24 @@ class ControlResult:
     cycles: bool
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class Uncontrolled:
+    """A loop that the sun alone starts and stops: nothing limits its store but what stands on the tank itself."""
+
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+
+
+ControlResult = Differential | Uncontrolled
+
+
+def differential(control: ControlResult) -> Differential:
+    """The differences of a loop with a pump. Raises TypeError for one without: whoever asks has asked `design.pumped` before."""
+    if isinstance(control, Differential):
+        return control
+    raise TypeError("no controller starts this loop")
 
 
 def line_loss(design: Design, site: SiteResult, run: RunResult) -> float:
@@ -78,7 +97,9 @@ def floor_of(design: Design, site: SiteResult, run: RunResult) -> float:
 def reckon_control(
     design: Design, site: SiteResult, run: RunResult, collector: CollectorResult, charge: ChargeResult
 ) -> ControlResult:
-    """Differences and limits of a design."""
+    """Differences and limits of a design, or what holds a loop that has none."""
+    if not design.pumped:
+        return Uncontrolled(uncontrolled_figures(design), tuple(conflicts(design, charge, run)))
     control = design.control
     loss, floor = line_loss(design, site, run), floor_of(design, site, run)
     loop = LoopAtStart(
@@ -101,7 +122,7 @@ def reckon_control(
     )
     start, stop = control.start_k.value, control.stop_k.value
     cycles = largest < stop < start
-    return ControlResult(floor, loss, largest, loop, band, cycles, figures, findings)
+    return Differential(floor, loss, largest, loop, band, cycles, figures, findings)
 
 
 def _symbols(

@@ -99,6 +99,46 @@ def _lengths(run: RunResult) -> dict[str, float]:
     return {place: lengths[place] for place in PLACES if lengths[place] > 0}
 
 
+def _boots(design: Design, run: RunResult) -> list[Part]:
+    """What keeps the rain out where both lines pass the roof."""
+    where: tuple[Merchant, str] = ("solar", "roof")
+    if all(leg.place != "roof" for leg in run.route.legs()):
+        return []
+    hot = Quantity(stagnation_of(design.collector.item.value), "temperature")
+    return [
+        _count(
+            "boot_hot", 1, say(HOT_BOOTS[design.run.hot_boot.value]), where, say("the hot line sees up to {t}", t=hot)
+        ),
+        _count("boot_cold", 1, say("roof boot, ordinary"), where, say("the cold line, and the sensor cable first")),
+    ]
+
+
+def _tank_on_roof(design: Design, run: RunResult) -> list[Part]:
+    """What a tank over its field wants beside its parts: a stand, and pipes down to the house."""
+    down = Quantity(2 * run.route.top, "length", 1)
+    return [
+        _count(
+            "tank_stand",
+            1,
+            say("stand for the tank"),
+            ("solar", "roof"),
+            say("as an engineer draws it, for its full weight"),
+        ),
+        _count(
+            "boots_house", 2, say("roof boot for hot water"), ("solar", "roof"), say("cold main up, hot water down")
+        ),
+        Part(
+            "house_pipes",
+            say("pipe for cold main and hot water, lagged"),
+            down,
+            "",
+            "plumbing",
+            "shaft",
+            say("from the gauge to the tank and back, {h} each", h=Quantity(run.route.top, "length", 1)),
+        ),
+    ]
+
+
 def roof_parts(design: Design, run: RunResult) -> list[Part]:
     """Collectors with what mounts, links and passes them."""
     count, rows = design.collector.count.value, rows_of(design)
@@ -131,19 +171,7 @@ def roof_parts(design: Design, run: RunResult) -> list[Part]:
         ),
         _count("plugs", (PORTS - 2) * rows, say("plug for an unused port"), where, say("two a row stay unused")),
     ]
-    if any(leg.place == "roof" for leg in run.route.legs()):
-        parts += [
-            _count(
-                "boot_hot",
-                1,
-                say(HOT_BOOTS[design.run.hot_boot.value]),
-                where,
-                say(
-                    "the hot line sees up to {t}", t=Quantity(stagnation_of(design.collector.item.value), "temperature")
-                ),
-            ),
-            _count("boot_cold", 1, say("roof boot, ordinary"), where, say("the cold line, and the sensor cable first")),
-        ]
+    parts += _boots(design, run) if design.pumped else _tank_on_roof(design, run)
     if run.route.top_vented:
         because = say("the highest point of the hot line")
         if design.run.vent_shut_off.value:
@@ -194,7 +222,13 @@ def pipe_parts(design: Design, run: RunResult, cuttings: dict[str, Cutting]) -> 
         )
     name = main.name[:1].lower() + main.name[1:]
     made.append(
-        _count("unions", END_UNIONS, say("union for " + name), (plumbing, "plant room"), say("at field and coil"))
+        _count(
+            "unions",
+            END_UNIONS,
+            say("union for " + name),
+            (plumbing, "plant room"),
+            say("at field and tank" if design.through_store else "at field and coil"),
+        )
     )
     made += _placed(design, run, plumbing)
     for place, length in lengths.items():

@@ -34,7 +34,7 @@ def run_figures(design: Design, site: SiteResult, run: RunResult) -> tuple[Figur
         _velocity_figure(run),
         *_cold_start_figure(design, run),
         *_loss_figures(design, site, run),
-        _power_figure(run),
+        *_power_figure(run),
         _growth_figure(run),
         _arrival_figure(run),
     )
@@ -55,7 +55,7 @@ def _pump_figures(design: Design, run: RunResult) -> tuple[Figure, ...]:
         by_method(
             key="flow",
             name="Flow",
-            basis=say(f"speed {run.speed}, {{t}}", t=Quantity(run.temperatures.mean, "temperature")),
+            basis=say(f"speed {run.pump.speed}, {{t}}", t=Quantity(run.temperatures.mean, "temperature")),
             value=run.point.flow,
             dimension_name="flow",
             window=Window(*maker_window(design), "data sheet of the collector"),
@@ -83,6 +83,7 @@ def _pump_figures(design: Design, run: RunResult) -> tuple[Figure, ...]:
 
 
 def _velocity_figure(run: RunResult) -> Figure:
+    pumped = run.buoyancy is None
     bore = run.warm.bore
     symbols = {
         "q": Symbol(run.flow, "q", "", "m³/s"),
@@ -94,9 +95,13 @@ def _velocity_figure(run: RunResult) -> Figure:
         name="Speed in the pipe",
         basis=say("bore {b}" + (", the narrowest" if run.warm.widest > bore else ""), b=Quantity(bore, "pipe_size")),
         dimension_name="velocity",
-        window=Window(*VELOCITY_WINDOW, "methods 8, rule of thumb"),
+        window=Window(*VELOCITY_WINDOW, "methods 8, rule of thumb") if pumped else None,
         part="cold_line",
-        sentence=say("Slow enough to be quiet, fast enough to carry small bubbles along."),
+        sentence=say(
+            "Slow enough to be quiet, fast enough to carry small bubbles along."
+            if pumped
+            else "Too slow to carry bubbles: every leg must rise to where its air can leave."
+        ),
         expression=Expression("4 * q / (pi * d ** 2)", symbols),
         letter="v",
         source=methods(8),
@@ -104,7 +109,9 @@ def _velocity_figure(run: RunResult) -> Figure:
 
 
 def _cold_start_figure(design: Design, run: RunResult) -> tuple[Figure, ...]:
-    point, temperature = run.cold_points[run.speed - 1], Quantity(COLD_START_C, "temperature")
+    if run.buoyancy is not None:
+        return ()
+    point, temperature = run.pump.cold_points[run.pump.speed - 1], Quantity(COLD_START_C, "temperature")
     if point is None:
         return ()
     return (
@@ -156,17 +163,21 @@ def _loss_figures(design: Design, site: SiteResult, run: RunResult) -> tuple[Fig
     return (line("loss_hot", "Heat lost, hot line", at.hot), line("loss_cold", "Heat lost, cold line", at.cold))
 
 
-def _power_figure(run: RunResult) -> Figure:
-    return by_method(
-        key="pump_power",
-        name="Pump takes",
-        basis=say(f"speed {run.speed}"),
-        value=run.pump_power,
-        dimension_name="electric_power",
-        part="pump",
-        sentence=say("A speed lower on the same loop saves more than any setting of the controller."),
-        method=say("Data sheet of the pump at this speed."),
-        source=methods(8),
+def _power_figure(run: RunResult) -> tuple[Figure, ...]:
+    if run.buoyancy is not None:
+        return ()
+    return (
+        by_method(
+            key="pump_power",
+            name="Pump takes",
+            basis=say(f"speed {run.pump.speed}"),
+            value=run.pump_power,
+            dimension_name="electric_power",
+            part="pump",
+            sentence=say("A speed lower on the same loop saves more than any setting of the controller."),
+            method=say("Data sheet of the pump at this speed."),
+            source=methods(8),
+        ),
     )
 
 

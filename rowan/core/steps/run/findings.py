@@ -17,15 +17,9 @@ BUBBLE_VELOCITY = 0.4  # m/s at which air goes down a pipe, methods 8
 
 def run_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
     """All findings of the run, as found."""
-    found = [
-        *(() if design.drains else _humps(design, run)),
-        *_top(design, run),
-        *_steep(run),
-        *_valves(design, run),
-        *_flow(design, run),
-        *_cold_start(design, run),
-        *_velocity(design, run),
-    ]
+    found = [*(() if design.drains else _humps(design, run)), *_top(design, run), *_steep(run), *_valves(design, run)]
+    if design.pumped:
+        found += [*_flow(design, run), *_cold_start(design, run), *_velocity(design, run)]
     return tuple(found)
 
 
@@ -233,7 +227,7 @@ def _flow(design: Design, run: RunResult) -> list[Finding]:
             title=say(f"the flow is {'below' if few else 'above'} what the maker asks"),
             reason=say(
                 "Speed {s} gives {q}; the data sheet wants " + ("at least" if few else "at most") + " {l}. " + why,
-                s=str(run.speed),
+                s=str(run.pump.speed),
                 q=Quantity(run.flow, "flow"),
                 l=Quantity(limit, "flow"),
             ),
@@ -248,10 +242,10 @@ def _flow(design: Design, run: RunResult) -> list[Finding]:
 def _cold_start(design: Design, run: RunResult) -> list[Finding]:
     """Thick cold fluid that the pump moves too slowly, where warm it is well."""
     low, high = maker_window(design)
-    point = run.cold_points[run.speed - 1]
+    point = run.pump.cold_points[run.pump.speed - 1]
     if point is None or point.flow >= low or run.flow < low:
         return []
-    good = [i for i, p in enumerate(run.cold_points, 1) if p and low <= p.flow <= high and i > run.speed]
+    good = [i for i, p in enumerate(run.pump.cold_points, 1) if p and low <= p.flow <= high and i > run.pump.speed]
     return [
         Finding(
             key="cold_start_slow",
@@ -273,14 +267,14 @@ def _cold_start(design: Design, run: RunResult) -> list[Finding]:
 
 
 def _other_speeds(run: RunResult, low: float, high: float) -> tuple[Cure, ...]:
-    good = [i for i, p in enumerate(run.points, 1) if p and low <= p.flow <= high and i != run.speed]
+    good = [i for i, p in enumerate(run.pump.points, 1) if p and low <= p.flow <= high and i != run.pump.speed]
     return tuple(Cure(say(f"Set speed {i}"), (Change("run.speed", i),), "flow") for i in good[:1])
 
 
 def _suits(run: RunResult, bore: float) -> bool:
     """Whether a bore [m] gives a velocity in its window at the pump speed that is set."""
     loop = run.warm.in_bore(run.warm.bore, bore)
-    point = crossings((run.curves[run.speed - 1],), loop)[0]
+    point = crossings((run.pump.curves[run.pump.speed - 1],), loop)[0]
     return point is not None and LEAST_VELOCITY <= loop.velocity(point.flow) <= MOST_VELOCITY
 
 

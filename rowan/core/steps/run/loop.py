@@ -119,7 +119,8 @@ def _pieces(design: Design, route: Profile) -> tuple[Piece, ...]:
     run = design.run
     sizes: dict[tuple[float, str], tuple[list[float], list[float]]] = {}
     main = run.laid("cold")
-    loose = run.bends.value * K_BEND + (K_NON_RETURN if run.non_return.value else 0.0)
+    check = run.non_return.value and design.pumped
+    loose = run.bends.value * K_BEND + (K_NON_RETURN if check else 0.0)
     sizes[main.bore_m, main.material] = ([], [loose])
     for leg in route.legs():
         lengths, fittings = sizes.setdefault((leg.pipe.bore_m, leg.pipe.material), ([], []))
@@ -150,7 +151,8 @@ def loop_curve(design: Design, route: Profile, *, temperature: float) -> LoopCur
         coil_point=(COIL_RATED_L_H, 0.0) if design.through_store else design.store.item.value.coil_drop_l_h_pa,
         density=fluid.density,
         viscosity=fluid.viscosity,
-        station=DropCurve(0.0, 0.0) if design.drains else _station(design.run.flow_l_h.value),
+        # a station belongs to a pump in a loop under pressure
+        station=_station(design.run.flow_l_h.value) if design.pumped and not design.drains else DropCurve(0.0, 0.0),
     )
 
 

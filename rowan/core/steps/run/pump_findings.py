@@ -18,8 +18,8 @@ LEAST_SPEED, HALVINGS = 0.1, 40  # of the full speed; enough for a float
 
 
 def pump_figures(design: Design, run: RunResult) -> tuple[Figure, ...]:
-    """The speed to set, and for a pump on a panel the sun it starts at."""
-    return (*_speed(design, run), *_sun(run))
+    """The speed to set, and for a pump on a panel the sun it starts at; none without a pump."""
+    return (*_speed(design, run), *_sun(run)) if design.pumped else ()
 
 
 def _speed(design: Design, run: RunResult) -> tuple[Figure, ...]:
@@ -42,7 +42,7 @@ def _speed(design: Design, run: RunResult) -> tuple[Figure, ...]:
             ),
         )
     best = best_speed(design, run)
-    if best is None or len(run.curves) == 1:
+    if best is None or len(run.pump.curves) == 1:
         return ()
     return (
         by_method(
@@ -63,7 +63,7 @@ def best_speed(design: Design, run: RunResult) -> int | None:
     """The speed whose flow is inside the maker's window and nearest to the flow wanted; the nearest at all if none is."""
     wanted = design.run.flow_l_h.value * LITRE_H
     low, high = maker_window(design)
-    flows = {number: point.flow for number, point in enumerate(run.points, 1) if point is not None}
+    flows = {number: point.flow for number, point in enumerate(run.pump.points, 1) if point is not None}
     inside = {number: flow for number, flow in flows.items() if low <= flow <= high}
     among = inside or flows
     return min(among, key=lambda number: abs(among[number] - wanted)) if among else None
@@ -71,7 +71,7 @@ def best_speed(design: Design, run: RunResult) -> int | None:
 
 def share_for(run: RunResult, wanted: float) -> float | None:
     """Share of the top speed that gives a flow [m³/s] on the warm loop; None where even the top gives less."""
-    top, lift = run.curves[-1], run.lift_head
+    top, lift = run.pump.curves[-1], run.pump.lift_head
     if flow_at_speed(top, 1.0, run.warm.drop, lift) < wanted:
         return None
     low, high = LEAST_SPEED, 1.0
@@ -82,14 +82,14 @@ def share_for(run: RunResult, wanted: float) -> float | None:
 
 
 def _sun(run: RunResult) -> tuple[Figure, ...]:
-    if run.on_sun is None or run.on_sun.starts_at is None:
+    if run.pump.on_sun is None or run.pump.on_sun.starts_at is None:
         return ()
     return (
         by_method(
             key="sun_starts",
             name="Sun that turns the pump",
             basis=say("there is heat from {g}", g=Quantity(run.least_sun, "irradiance")),
-            value=run.on_sun.starts_at,
+            value=run.pump.on_sun.starts_at,
             dimension_name="irradiance",
             part="pump",
             sentence=say(
@@ -166,9 +166,9 @@ def _drinking(design: Design) -> list[Finding]:
 
 def _slower(design: Design, run: RunResult) -> list[Finding]:
     best = best_speed(design, run)
-    if design.run.pump.value.variable or best is None or best >= run.speed or run.point is None:
+    if design.run.pump.value.variable or best is None or best >= run.pump.speed or run.point is None:
         return []
-    slower, cold = run.points[best - 1], run.cold_points[best - 1]
+    slower, cold = run.pump.points[best - 1], run.pump.cold_points[best - 1]
     assert slower is not None  # noqa: S101  best_speed names speeds with a point
     # a speed that lets cold fluid fall below what the maker asks is no advice: the other rule would take it back
     if cold is None or cold.flow < maker_window(design)[0]:
@@ -181,7 +181,7 @@ def _slower(design: Design, run: RunResult) -> list[Finding]:
             part="pump",
             title=say(f"speed {best} lands nearer to the flow wanted"),
             reason=say(
-                f"Speed {run.speed} gives {{q}} where {{w}} is wanted; speed {best} gives {{s}} and takes less current.",
+                f"Speed {run.pump.speed} gives {{q}} where {{w}} is wanted; speed {best} gives {{s}} and takes less current.",
                 q=Quantity(run.point.flow, "flow"),
                 w=Quantity(design.run.flow_l_h.value * LITRE_H, "flow"),
                 s=Quantity(slower.flow, "flow"),
@@ -195,7 +195,7 @@ def _slower(design: Design, run: RunResult) -> list[Finding]:
 
 
 def _panel(design: Design, run: RunResult) -> list[Finding]:
-    sun = run.on_sun
+    sun = run.pump.on_sun
     if sun is None:
         return []
     low, _ = maker_window(design)

@@ -69,16 +69,63 @@ class Temperatures:
 
 
 @dataclass(frozen=True)
-class RunResult:
-    """Route, friction and pump of a design; flow [m³/s], mass_flow [kg/s], heat_capacity [J/kg·K]."""
+class PumpOnLoop:
+    """A pump against the loop: its curves, where each crosses it warm and cold, the speed that is set and what it takes [W].
 
-    route: Profile
-    warm: LoopCurve
-    cold: LoopCurve
+    `lift_head` is lifted while it runs [Pa]; `on_sun` is there for a pump on a panel.
+    """
+
     curves: tuple[PumpCurve, ...]
     points: tuple[OperatingPoint | None, ...]
     cold_points: tuple[OperatingPoint | None, ...]
     speed: int
+    power: float
+    lift_head: float
+    on_sun: SunPump | None
+
+    @property
+    def point(self) -> OperatingPoint | None:
+        """The operating point of the chosen speed."""
+        return self.points[self.speed - 1]
+
+
+@dataclass(frozen=True)
+class Rises:
+    """Heights of a loop without a pump [m]: up the field and the hot line, down the store between its ports and the cold line."""
+
+    field: float
+    hot: float
+    store: float
+    cold: float
+
+
+@dataclass(frozen=True)
+class Buoyancy:
+    """Warm water in the pump's place: what drives the loop in steady sun [Pa], whether it flows at all, what holds it at night [Pa]
+    against water of a density [kg/m³] that cooled in the field.
+
+    Friction is k1·ṁ + k2·ṁ² [Pa] with ṁ in kg/s, exact at that flow and at half of it. `pulls` has flows [m³/s] with what would drive
+    each in that sun [Pa].
+    """
+
+    rises: Rises
+    pulls: tuple[tuple[float, float], ...]
+    drive: float
+    flows: bool
+    night: float
+    out_density: float
+    k1: float
+    k2: float
+
+
+@dataclass(frozen=True)
+class RunResult:
+    """Route, friction and drive of a design; flow [m³/s], mass_flow [kg/s], heat_capacity [J/kg·K]."""
+
+    route: Profile
+    warm: LoopCurve
+    cold: LoopCurve
+    drive: PumpOnLoop | Buoyancy
     flow: float
     mass_flow: float
     heat_capacity: float
@@ -86,12 +133,9 @@ class RunResult:
     velocity: float
     loss: LineLoss
     temperatures: Temperatures
-    pump_power: float
     divided: FieldFlow
-    # head that is lifted while it runs [Pa], the sun from which the field gains [W/m²], and a pump on a panel
-    lift_head: float
+    # the sun from which the field gains [W/m²]
     least_sun: float
-    on_sun: SunPump | None
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
 
@@ -101,6 +145,23 @@ class RunResult:
         return self.mass_flow * self.heat_capacity
 
     @property
+    def pump(self) -> PumpOnLoop:
+        """The pump. Raises TypeError for a loop without one: whoever asks has asked `design.pumped` before."""
+        if isinstance(self.drive, PumpOnLoop):
+            return self.drive
+        raise TypeError("no pump drives this loop")
+
+    @property
+    def buoyancy(self) -> Buoyancy | None:
+        """What drives a loop without a pump."""
+        return self.drive if isinstance(self.drive, Buoyancy) else None
+
+    @property
     def point(self) -> OperatingPoint | None:
-        """The operating point of the chosen speed."""
-        return self.points[self.speed - 1]
+        """The pump's operating point at the speed that is set; None without a pump, or where it moves nothing."""
+        return self.drive.point if isinstance(self.drive, PumpOnLoop) else None
+
+    @property
+    def pump_power(self) -> float:
+        """What the pump takes [W]; nothing without one."""
+        return self.drive.power if isinstance(self.drive, PumpOnLoop) else 0.0

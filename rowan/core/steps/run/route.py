@@ -172,13 +172,21 @@ def _highest_start(hot: Sequence[Leg]) -> float:
     return highest
 
 
+def _plate_top_and_foot(design: Design) -> tuple[float, float]:
+    """Heights of the field's top and of the store's foot over the gauge [m]. The loop's top stands at the surveyed height: the hot
+    line's first legs, or without a pump the port by which warm water enters the store above the field."""
+    top, store = design.survey.gauge_to_top_m.value, design.store
+    if design.pumped:
+        return top - _highest_start(design.run.hot), -store.foot_below_gauge_m.value
+    foot = top - max(store.coil_top_m.value, -store.above_field_m.value)
+    return foot - store.above_field_m.value, foot
+
+
 def profile(design: Design) -> Profile:
     """The route of a design: its top stands at the surveyed height, the fitted legs make it close."""
     run, store, item = design.run, design.store, design.collector.item.value
-    top = design.survey.gauge_to_top_m.value
-    plate_top = top - _highest_start(run.hot)
+    plate_top, foot = _plate_top_and_foot(design)
     plate_bottom = plate_top - item.slope_length_m * math.sin(math.radians(design.survey.roof_tilt_deg.value))
-    foot = -store.foot_below_gauge_m.value
     cold = _resolved(run.cold, "cold", foot + store.coil_bottom_m.value, plate_bottom, run)
     back = foot + store.coil_top_m.value
     hot = _resolved(run.hot, "hot", plate_top, back, run)

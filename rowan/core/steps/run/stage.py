@@ -9,16 +9,18 @@ from rowan.core.fluid import Fluid, properties
 from rowan.core.goods.efficiency import WIND_M_S, Rating, efficiency, stagnation_temperature
 from rowan.core.goods.items import CollectorItem
 from rowan.core.steps.run.array_findings import array_figures, array_findings
+from rowan.core.steps.run.buoyancy import buoyancy_of
+from rowan.core.steps.run.buoyancy_findings import buoyancy_figures, buoyancy_findings
 from rowan.core.steps.run.drainback import lift_of, lifted_crossings
 from rowan.core.steps.run.figures import GROWTH_FROM_C, GROWTH_TO_C, run_figures
 from rowan.core.steps.run.findings import run_findings
 from rowan.core.steps.run.friction import series_rise, thermal_growth
 from rowan.core.steps.run.insulation import FILM_INDOORS, FILM_OUTDOORS, OUTDOORS, loss_per_metre
 from rowan.core.steps.run.laying import laying_findings
-from rowan.core.steps.run.loop import COLD_START_C, crossings, loop_curve, pump_curves
+from rowan.core.steps.run.loop import COLD_START_C, LoopCurve, crossings, loop_curve, pump_curves
 from rowan.core.steps.run.panel import sun_pump
 from rowan.core.steps.run.pump_findings import pump_figures, pump_findings
-from rowan.core.steps.run.result import LegLoss, LineLoss, RunResult, Temperatures
+from rowan.core.steps.run.result import Buoyancy, LegLoss, LineLoss, PumpOnLoop, RunResult, Temperatures
 from rowan.core.steps.run.route import Profile, ProfileLeg, profile
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.units import LITRE_H
@@ -100,12 +102,18 @@ def least_sun(design: Design, air: float) -> float:
 def reckon_run(design: Design, site: SiteResult) -> RunResult:
     """Route, friction, pump and line losses of a design, with its figures and findings."""
     run = solved_run(design, site)
-    figures = (*run_figures(design, site, run), *array_figures(design, run), *pump_figures(design, run))
+    figures = (
+        *run_figures(design, site, run),
+        *array_figures(design, run),
+        *pump_figures(design, run),
+        *buoyancy_figures(design, run),
+    )
     findings = (
         *laying_findings(design, run),
         *run_findings(design, run),
         *array_findings(design, run),
         *pump_findings(design, run),
+        *buoyancy_findings(design, run),
     )
     return replace(run, figures=figures, findings=findings)
 
@@ -115,7 +123,41 @@ def solved_run(design: Design, site: SiteResult) -> RunResult:
     route = profile(design)
     warm = loop_curve(design, route, temperature=design.collector.working_c.value)
     cold = loop_curve(design, route, temperature=COLD_START_C)
-    curves = pump_curves(design.run.pump.value)
+    fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
+
+    def temperatures(flow: float) -> Temperatures:
+        """The working loop at a flow [m³/s]."""
+        return _temperatures(design, flow, fluid, site.annual_air)
+
+    drive: PumpOnLoop | Buoyancy
+    if design.pumped:
+        drive, flow = _pump_on(design, route, warm, cold)
+    else:
+        drive, flow = buoyancy_of(design, route, warm, temperatures)
+    at = temperatures(flow)
+    return RunResult(
+        route=route,
+        warm=warm,
+        cold=cold,
+        drive=drive,
+        flow=flow,
+        mass_flow=flow * fluid.density,
+        heat_capacity=fluid.heat_capacity,
+        shares=warm.shares(flow),
+        velocity=warm.velocity(flow),
+        loss=_line_loss(design, route, at, site.annual_air),
+        temperatures=at,
+        divided=warm.field.at(flow),
+        least_sun=least_sun(design, site.annual_air),
+        figures=(),
+        findings=(),
+    )
+
+
+def _pump_on(design: Design, route: Profile, warm: LoopCurve, cold: LoopCurve) -> tuple[PumpOnLoop, float]:
+    """The pump against its loop, and the flow [m³/s]: the one wanted where the pump moves nothing."""
+    pump = design.run.pump.value
+    curves = pump_curves(pump)
     speed = min(design.run.speed.value, len(curves))
     start = lifted = 0.0
     if design.drains:
@@ -129,32 +171,13 @@ def solved_run(design: Design, site: SiteResult) -> RunResult:
     else:
         points, cold_points = crossings(curves, warm), crossings(curves, cold)
     point = points[speed - 1]
-    flow = point.flow if point else design.run.flow_l_h.value * LITRE_H
-    fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
-    at = _temperatures(design, flow, fluid, site.annual_air)
-    loss = _line_loss(design, route, at, site.annual_air)
-    return RunResult(
-        route=route,
-        warm=warm,
-        cold=cold,
+    found = PumpOnLoop(
         curves=curves,
         points=points,
         cold_points=cold_points,
         speed=speed,
-        flow=flow,
-        mass_flow=flow * fluid.density,
-        heat_capacity=fluid.heat_capacity,
-        shares=warm.shares(flow),
-        velocity=warm.velocity(flow),
-        loss=loss,
-        temperatures=at,
-        divided=warm.field.at(flow),
+        power=pump.speeds[speed - 1].power_w,
         lift_head=lifted,
-        least_sun=least_sun(design, site.annual_air),
-        on_sun=sun_pump(design, curves[-1], warm.drop, start=start, lift=lifted)
-        if design.run.pump.value.on_panel
-        else None,
-        pump_power=design.run.pump.value.speeds[speed - 1].power_w,
-        figures=(),
-        findings=(),
+        on_sun=sun_pump(design, curves[-1], warm.drop, start=start, lift=lifted) if pump.on_panel else None,
     )
+    return found, point.flow if point else design.run.flow_l_h.value * LITRE_H

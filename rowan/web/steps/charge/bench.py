@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from rowan.core.steps.charge.result import ThermosiphonCharge
 from rowan.core.steps.charge.vessel import VesselState
 from rowan.core.studies.vessel_sizes import sizes_tried
 from rowan.core.terms.figure import Quantity, Statement, say
@@ -24,7 +25,11 @@ def _verdict(sheet: Sheet) -> Statement:
             t=Quantity(emptied.time if emptied else 0.0, "time"),
         )
     if not sheet.design.sealed:
-        return say("The cold main fills this loop: {p}", p=Quantity(sheet.design.main_gauge_pa, "pressure"))
+        main = Quantity(sheet.design.main_gauge_pa, "pressure")
+        if isinstance(sheet.result.charge, ThermosiphonCharge):
+            mass = Quantity(sheet.result.charge.mass, "mass")
+            return say("The cold main fills the tank at {p}; full, the roof carries {m}", p=main, m=mass)
+        return say("The cold main fills this loop: {p}", p=main)
     charge = sheet.result.sealed
     vessel = Quantity(charge.vessel, "tank")
     if charge.setting is None:

@@ -13,11 +13,14 @@ from rowan.core.terms.units import dimension
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot, blank
 from rowan.web.steps.control.drawing import differences, limits
+from rowan.web.steps.control.guards import guards_context, heat_ladder
 from rowan.web.steps.control.pairs import map_drawing, why_words
 from rowan.web.steps.control.race import lens_of, race_context, rival_of
 
 
 def _verdict(sheet: Sheet) -> Statement:
+    if not sheet.design.pumped:
+        return say("No controller: the sun starts it, and nothing limits the store below {t}", t=_hottest(sheet))
     control = sheet.design.control
     if control.stop_k.value >= control.start_k.value:
         return say(
@@ -29,11 +32,32 @@ def _verdict(sheet: Sheet) -> Statement:
         "Start at {a}, stop at {b}: below {f} it only loses",
         a=Quantity(control.start_k.value, "difference"),
         b=Quantity(control.stop_k.value, "difference"),
-        f=Quantity(sheet.result.control.floor, "difference"),
+        f=Quantity(sheet.result.differences.floor, "difference"),
     )
 
 
+def _hottest(sheet: Sheet) -> Quantity:
+    return sheet.result.figures["hottest_store"].quantity
+
+
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    if not sheet.design.pumped:
+        heats = sheet.design.store.backup.value in ("coil", "element")
+        when: tuple[str | Slot, ...] = (
+            (" to ", Slot("store.backup_c"), ", may heat ", Slot("store.backup_hours")) if heats else ()
+        )
+        return (
+            "At the taps ",
+            Slot("store.tempering_valve"),
+            ", drawn at ",
+            Slot("duty.tap_c"),
+            ". Backup ",
+            Slot("store.backup"),
+            *when,
+            ". Hygiene ",
+            Slot("store.hygiene"),
+            ".",
+        )
     return (
         "Start ",
         Slot("control.start_k"),
@@ -101,11 +125,20 @@ def pairs_context(sheet: Sheet, asked: str, *, run: bool) -> dict[str, Any]:
 
 
 def _context(sheet: Sheet) -> dict[str, Any]:
-    """Race and map."""
+    """Race and map; none without a controller."""
+    if not sheet.design.pumped:
+        return guards_context(sheet)
     return {**race_page(sheet), **pairs_context(sheet, "", run=False)}
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
+    if not sheet.design.pumped:
+        return [
+            Block("How hot it may come", "no limit acts; what guards people and tank", heat_ladder(sheet)),
+            Block(
+                "What holds it instead", "each by itself, without a controller", template="steps/control/guards.html"
+            ),
+        ]
     return [
         Block("The day", "", template="steps/control/race.html"),
         Block(

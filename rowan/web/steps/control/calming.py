@@ -56,7 +56,7 @@ def _row(sheet: Sheet, lens: Lens, name: str) -> dict[str, Any]:
     control = sheet.design.control
     made = made_ready(sheet.design, sheet.result, lens, measured=sheet.measured)
     day = race_day(made, start=control.start_k.value, stop=control.stop_k.value)
-    loop, held = sheet.result.control.loop, sheet.design.functions
+    loop, held = sheet.result.differences.loop, sheet.design.functions
     # a pump that follows the difference holds on at its slowest
     slowest = held.speed_floor.value if held.follows else 1.0
     band = cycling_band(

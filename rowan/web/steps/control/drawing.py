@@ -20,9 +20,9 @@ def differences(sheet: Sheet) -> Drawing:
     drawing = Drawing(WIDTH, 340, "Difference of field over store against the sun", "differences", "differences")
     control, units = sheet.design.control, sheet.units
     result = sheet.result
-    start, stop, floor = control.start_k.value, control.stop_k.value, result.control.floor
+    start, stop, floor = control.start_k.value, control.stop_k.value, result.differences.floor
     most_k = max(14.0, start * 1.35, stop * 1.35)
-    most_sun = max(600.0, result.control.band.hold_irradiance * 1.25)
+    most_sun = max(600.0, result.differences.band.hold_irradiance * 1.25)
 
     def x(sun: float) -> float:
         return LEFT + (RIGHT - LEFT) * min(max(sun, 0), most_sun) / most_sun
@@ -31,8 +31,8 @@ def differences(sheet: Sheet) -> Drawing:
         return FOOT - (FOOT - TOP) * min(max(kelvin, 0), most_k) / most_k
 
     _axes(drawing, sheet, most_k, most_sun)
-    loop = result.control.loop
-    band = result.control.band
+    loop = result.differences.loop
+    band = result.differences.band
     if band.cycles:
         drawing.rect(
             x(band.start_irradiance), TOP, x(band.hold_irradiance) - x(band.start_irradiance), FOOT - TOP, "hunt"

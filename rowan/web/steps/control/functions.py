@@ -10,6 +10,7 @@ from rowan.core.steps.control.conflicts import KEYS
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot, blank, sentence
+from rowan.web.steps.control.guards import guards_context
 
 Parts = tuple[str | Slot, ...]
 
@@ -281,6 +282,8 @@ def entries(design: Design) -> list[tuple[str, list[Entry]]]:
 
 
 def _verdict(sheet: Sheet) -> Statement:
+    if not sheet.design.pumped:
+        return say("No controller, no functions: the heater's own thermostat and time switch are all there is to set")
     found = [f for f in sheet.findings if f.key in KEYS]
     on = [entry.name.lower() for _, group in entries(sheet.design)[1:-1] for entry in group if entry.on]
     control = sheet.design.control
@@ -293,10 +296,14 @@ def _verdict(sheet: Sheet) -> Statement:
 
 
 def _line(sheet: Sheet) -> Parts:
+    if not sheet.design.pumped:
+        return ("A ", Slot("charge.kind"), " loop, store ", Slot("store.backup"), ".")
     return ("A ", Slot("charge.kind"), " loop, store ", Slot("store.backup"), ", pump ", Slot("run.pump"), ".")
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
+    if not sheet.design.pumped:
+        return [Block("What holds it instead", "", template="steps/control/guards.html")]
     found = [Block("Functions", "", template="steps/control/functions.html")]
     if sheet.design.store.backup.value in ("coil", "element") and not sheet.design.is_pool:
         found.append(
@@ -304,13 +311,14 @@ def _blocks(sheet: Sheet) -> list[Block]:
                 "The backup's hours", "each window with its own two temperatures", template="steps/control/windows.html"
             )
         )
-    if sheet.design.pumped:
-        found.append(Block("What each would change in a year", "", run="functions"))
+    found.append(Block("What each would change in a year", "", run="functions"))
     return found
 
 
 def _context(sheet: Sheet) -> dict[str, Any]:
     design, units = sheet.design, sheet.units
+    if not design.pumped:
+        return guards_context(sheet)
     windows = [
         {
             "entry": window,

@@ -93,7 +93,7 @@ def _axes(drawing: Drawing, sheet: Sheet) -> None:
 
 def _lines(drawing: Drawing, sheet: Sheet) -> None:
     """The loss floor, and the largest stop at which the sun that starts also holds."""
-    control = sheet.result.control
+    control = sheet.result.differences
     if control.floor < MOST_STOP:
         drawing.line((LEFT, up(control.floor)), (RIGHT, up(control.floor)), "planned")
         drawing.words((RIGHT - 4, up(control.floor) - 4), "least stop: below it, loss", "label halo", "end")

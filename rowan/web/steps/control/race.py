@@ -97,7 +97,7 @@ def race_words(sheet: Sheet, a: Tried, b: Tried, rival: tuple[float, float], wei
     quantities: dict[str, Quantity | str] = {
         "h": Quantity(abs(b.heat - a.heat), "energy", 2),
         "e": Quantity(abs(b.electric - a.electric), "energy", 3),
-        "g": Quantity(abs(rival[1] - sheet.result.control.floor), "difference", 1),
+        "g": Quantity(abs(rival[1] - sheet.result.differences.floor), "difference", 1),
     }
     heat = (
         "B brings as much heat"
@@ -113,7 +113,7 @@ def race_words(sheet: Sheet, a: Tried, b: Tried, rival: tuple[float, float], wei
         if abs(b.electric - a.electric) <= SAME_PUMP_J
         else f", and takes {{e}} {'more' if b.electric > a.electric else 'less'} at the pump"
     )
-    under = rival[1] < sheet.result.control.floor
+    under = rival[1] < sheet.result.differences.floor
     stop = f" Its stop lies {{g}} {'under the least: there the loop only loses' if under else 'above the least'}."
     worth = b.score(weights) - a.score(weights)
     quantities["w"] = Quantity(abs(worth), "energy", 2)

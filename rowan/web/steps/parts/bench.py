@@ -12,10 +12,13 @@ from rowan.web.steps.parts.drawing import cutting_drawing
 
 
 def _verdict(sheet: Sheet) -> Statement:
-    name = sheet.design.run.pipe.value.name
+    name, bars = sheet.design.run.pipe.value.name, len(sheet.result.parts.cutting.bars)
     return say(
-        "{n} lengths of " + name[:1].lower() + name[1:] + ", {o} left over, {p} kinds of goods",
-        n=Quantity(float(len(sheet.result.parts.cutting.bars)), "count"),
+        ("{n} length of " if bars == 1 else "{n} lengths of ")
+        + name[:1].lower()
+        + name[1:]
+        + ", {o} left over, {p} kinds of goods",
+        n=Quantity(float(bars), "count"),
         o=sheet.result.figures["offcut"].quantity,
         p=Quantity(float(sum(len(lines) for lines in by_merchant(sheet.result.parts.parts).values())), "count"),
     )

@@ -55,7 +55,7 @@ def cutting_drawing(sheet: Sheet) -> Drawing:
                 drawing.words(((x + RIGHT) / 2, y + 13), left, "label-ink halo", "middle")
     foot = TOP + ROW * len(drawn) + 12
     more = len(rows) - len(drawn)
-    words = f"{shown(cutting.used, 'length', units, 1)} of legs in {len(cutting.bars)} lengths"
+    words = f"{shown(cutting.used, 'length', units, 1)} of legs in {len(cutting.bars)} {'length' if len(cutting.bars) == 1 else 'lengths'}"
     if cutting.couplings:
         words += (
             f", {cutting.couplings} coupling{'' if cutting.couplings == 1 else 's'} where a leg is longer than a length"

@@ -9,7 +9,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot
 from rowan.web.steps.run.array import array_drawing
-from rowan.web.steps.run.drawing import head_shares, profile_drawing, pump_chart
+from rowan.web.steps.run.drawing import drive_chart, head_shares, profile_drawing, pump_chart
 from rowan.web.steps.run.panel import panel_drawing
 from rowan.web.steps.run.sketch import sketch_drawing
 
@@ -22,6 +22,8 @@ def _verdict(sheet: Sheet) -> Statement:
         line = "cold" if route.cold_open else "hot"
         return say("The " + line + " line does not join", l=Quantity(route.length, "length", 1))
     humps = len(route.high_points)
+    if not sheet.design.pumped:
+        return _flows(sheet)
     draining = sheet.result.draining
     if draining is not None:
         traps = len(draining.falls.traps)
@@ -39,7 +41,45 @@ def _verdict(sheet: Sheet) -> Statement:
     return say("{l} of " + words + tail, l=Quantity(route.length, "length", 1))
 
 
+def _flows(sheet: Sheet) -> Statement:
+    """What a tank over its field does by itself."""
+    flow = sheet.result.figures.get("flow")
+    humps = len(sheet.result.run.route.high_points)
+    if flow is None:
+        return say("Nothing drives this loop: the store stands too low")
+    if humps:
+        return say(
+            "{q} in full sun, until air gathers " + ("in the hump" if humps == 1 else "in the humps"), q=flow.quantity
+        )
+    return say("In full sun {q} go round by themselves", q=flow.quantity)
+
+
+def _roof_line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    """The sentence of a tank over its field."""
+    return (
+        "The store's foot ",
+        Slot("store.above_field_m"),
+        " over the field's top, ",
+        Slot("run.pipe"),
+        ", hot line ",
+        Slot("run.hot_pipe"),
+        ", lagging ",
+        Slot("run.insulation_m"),
+        ", ",
+        Slot("run.bends"),
+        " bends beside those on the legs. Warm water enters ",
+        Slot("store.coil_top_m"),
+        " over the store's foot; gauge to top ",
+        Slot("survey.gauge_to_top_m"),
+        ".",
+    )
+
+
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    return _rows(sheet, _pump_line(sheet) if sheet.design.pumped else _roof_line(sheet))
+
+
+def _pump_line(sheet: Sheet) -> tuple[str | Slot, ...]:
     parts: tuple[str | Slot, ...] = (
         Slot("run.pipe"),
         ", hot line ",
@@ -60,8 +100,13 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     )
     if sheet.design.run.pump.value.on_panel:
         parts += (" On a panel of ", Slot("run.panel_w"), ".")
+    return parts
+
+
+def _rows(sheet: Sheet, parts: tuple[str | Slot, ...]) -> tuple[str | Slot, ...]:
+    """The sentence with rows and tapes, where there are any."""
     if sheet.design.collector.count.value > 1:
-        parts += (" Rows: ", Slot("collector.rows"), ", in each collectors ", Slot("collector.within"))
+        parts += (" Rows: ", Slot("collector.rows"), ", collectors in a row ", Slot("collector.within"))
         if len(sheet.design.row_counts) > 1:
             parts += (", fed by ", Slot("collector.feed"), ", ", Slot("collector.row_apart_m"), " apart")
         parts += (".",)
@@ -77,16 +122,18 @@ def buried(sheet: Sheet) -> bool:
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
-    run = sheet.result.run
+    run, buoyancy = sheet.result.run, sheet.result.run.buoyancy
     blocks = [
         Block("The profile", "", profile_drawing(sheet)),
-        Block("Pump against loop", "", pump_chart(sheet), half=True),
-        Block("Where the head goes", "", head_shares(sheet), half=True),
+        Block("Pump against loop", "", pump_chart(sheet), half=True)
+        if buoyancy is None
+        else Block("Warm water against the loop", "", drive_chart(sheet, buoyancy), half=True),
+        Block("Where the head goes" if buoyancy is None else "Where it goes", "", head_shares(sheet), half=True),
     ]
     if len(sheet.design.row_counts) > 1 or sheet.design.collector.within.value == "series":
         blocks.append(Block("How the flow divides", "pipes as thick as what runs in them", array_drawing(sheet)))
-    if run.on_sun is not None:
-        blocks.append(Block("By hour of sun", "a mean day, no controller", panel_drawing(sheet, run.on_sun)))
+    if buoyancy is None and run.pump.on_sun is not None:
+        blocks.append(Block("By hour of sun", "a mean day, no controller", panel_drawing(sheet, run.pump.on_sun)))
     sketch = sketch_of(sheet.design)
     if sketch is not None and sketch.spots:
         blocks.append(

@@ -11,6 +11,7 @@ from rowan.core.steps.charge.vessel import steam_ends
 from rowan.core.steps.run.drainback import Draining
 from rowan.core.steps.run.insulation import OUTDOORS
 from rowan.core.steps.run.loop import maker_window
+from rowan.core.steps.run.result import Buoyancy
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.units import dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
@@ -32,7 +33,9 @@ class Profile:
         route = sheet.result.run.route
         self.route = route
         self.low = min(leg.start_height for leg in route.cold) - 0.5
-        self.low = min(self.low, min(leg.end_height for leg in route.hot) - 0.5, 0.0)
+        self.low = min(self.low, min(leg.end_height for leg in route.hot) - 0.5)
+        # a tank over its field stands far above the gauge; any other loop goes down to it
+        self.low = min(self.low, 0.0) if sheet.design.pumped else min(self.low, route.plate_bottom - 0.3)
         self.high = route.top + 0.9
         self.per_m = (RIGHT - LEFT - GAP) / max(route.length, 0.1)
         self.up_per_m = (FOOT - TOP) / (self.high - self.low)
@@ -101,13 +104,18 @@ def _before(frame: Profile, leg: ProfileLeg) -> str:
 def _grid(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     unit = dimension("length").unit(sheet.units)
     step = 2.0 if sheet.units == "metric" else 5.0
+    if not sheet.design.pumped:
+        step /= 4  # a tank over its field is some metres tall in all
     while (frame.high - frame.low) / unit.factor / step > 9:
         step *= 2
     level = math.ceil(frame.low / unit.factor / step) * step
     while level * unit.factor <= frame.high:
         y = frame.y(level * unit.factor)
         drawing.line((LEFT, y), (RIGHT, y), "grid" if level else "rule-ink")
-        drawing.words((LEFT - 7, y + 4), shown_number(level * unit.factor, "length", sheet.units, 0), "axis", "end")
+        digits = 0 if step >= 1 else 1
+        drawing.words(
+            (LEFT - 7, y + 4), shown_number(level * unit.factor, "length", sheet.units, digits), "axis", "end"
+        )
         level += step
     drawing.words((LEFT - 7, TOP - 4), unit.label, "axis", "end")
     cold_end, hot_start = frame.x("cold", frame.route.cold_length), frame.x("hot", 0)
@@ -327,6 +335,9 @@ def _lift_limits(leg: ProfileLeg, after: ProfileLeg) -> tuple[float, float]:
 def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     """Static pressure along the line when filled cold; the least wanted on a cold night."""
     result, units = sheet.result, sheet.units
+    if not sheet.design.pumped:
+        _by_itself(drawing, sheet, frame)
+        return
     if result.draining is not None:
         _open_loop(drawing, sheet, frame, result.draining)
         return
@@ -398,7 +409,58 @@ def _open_loop(drawing: Drawing, sheet: Sheet, frame: Profile, draining: Drainin
         )
 
 
+def _by_itself(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
+    """Under the profile of a tank over its field: what drives it, what holds it at night."""
+    figures, units = sheet.result.figures, sheet.units
+    for x, key, words in (
+        (LEFT, "drive", "drive it in full sun"),
+        ((LEFT + RIGHT) / 2, "night_hold", "hold it still at night"),
+    ):
+        if key in figures:
+            number, label = number_and_unit(figures[key].quantity.shown(units))
+            drawing.figure((x, PRESSURE_TOP + 24), number, label, "fig-key")
+            drawing.words((x, PRESSURE_TOP + 40), words, "label")
+
+
 HALF = 322
+
+
+def drive_chart(sheet: Sheet, buoyancy: Buoyancy) -> Drawing:
+    """What warm water gives and what the loop takes, over the flow; where they meet it flows."""
+    drawing = Drawing(HALF, 184, "What drives the loop against what it takes", "drive", "drive")
+    run, units = sheet.result.run, sheet.units
+    left, right, top, foot = 34.0, 286.0, 14.0, 160.0
+    most_flow = buoyancy.pulls[-1][0]
+    most = max(max(p for _, p in buoyancy.pulls), 1.0) * 1.05
+    flow_unit, pa_unit = dimension("flow").unit(units), dimension("draught").unit(units)
+
+    def at(flow: float, pressure: float) -> tuple[float, float]:
+        return left + (right - left) * flow / most_flow, foot - (foot - top) * max(0.0, min(pressure, most)) / most
+
+    _chart_axes(
+        drawing,
+        (left, right, top, foot),
+        most_flow / flow_unit.factor,
+        most / pa_unit.factor,
+        (flow_unit.label, pa_unit.label),
+    )
+    drawing.path([at(q, p) for q, p in buoyancy.pulls], "pump-chosen")
+    taken = [(most_flow * k / 40, run.warm.drop(most_flow * k / 40)) for k in range(41)]
+    drawing.path([at(q, p) for q, p in taken if p <= most], "loop-curve")
+    first = at(*buoyancy.pulls[0])
+    drawing.words((first[0] + 8, max(first[1] + 2, top + 10)), "warm water gives", "label halo")
+    last = max((at(q, p) for q, p in taken if p <= most), key=lambda point: point[0])
+    drawing.words((min(last[0], right) - 2, last[1] + 18), "pipes take", "label halo", "end")
+    if buoyancy.flows:
+        x, y = at(run.flow, buoyancy.drive)
+        drawing.line((x, y), (x, foot), "pointing")
+        drawing.circle((x, y), 5.5, "leaf-dot")
+        number, label = number_and_unit(shown(run.flow, "flow", units))
+        drawing.figure((x + 10, y - 6), number, label, "fig-big halo")
+        drawing.words((x + 10, y + 9), f"warms by {shown(run.temperatures.rise, 'difference', units, 0)}", "label halo")
+    else:
+        drawing.words(((left + right) / 2, (top + foot) / 2), "nothing drives it", "label-berry halo", "middle")
+    return drawing
 
 
 def pump_chart(sheet: Sheet) -> Drawing:
@@ -406,8 +468,8 @@ def pump_chart(sheet: Sheet) -> Drawing:
     drawing = Drawing(HALF, 184, "Pump curves against the loop", "pump", "pump")
     run, units = sheet.result.run, sheet.units
     left, right, top, foot = 30.0, 286.0, 14.0, 160.0
-    most_flow = max(curve.most_flow for curve in run.curves) * 1.02
-    most_head = max(curve.head(0) for curve in run.curves) * 1.05
+    most_flow = max(curve.most_flow for curve in run.pump.curves) * 1.02
+    most_head = max(curve.head(0) for curve in run.pump.curves) * 1.05
     flow_unit, head_unit = dimension("flow").unit(units), dimension("head").unit(units)
 
     def at(flow: float, head: float) -> tuple[float, float]:
@@ -422,9 +484,9 @@ def pump_chart(sheet: Sheet) -> Drawing:
     )
     low, high = maker_window(sheet.design)
     drawing.rect(at(low, 0)[0], top, at(min(high, most_flow), 0)[0] - at(low, 0)[0], foot - top, "window-band")
-    for i, curve in enumerate(run.curves, 1):
+    for i, curve in enumerate(run.pump.curves, 1):
         points = [at(curve.most_flow * k / 40, curve.head(curve.most_flow * k / 40)) for k in range(41)]
-        drawing.path(points, "pump-chosen" if i == run.speed else "pump-other")
+        drawing.path(points, "pump-chosen" if i == run.pump.speed else "pump-other")
         drawing.words((left + 6, at(0, curve.head(0))[1] + 14), f"speed {i}", "label halo")
     for loop, cls, name in ((run.warm, "loop-curve", "loop"), (run.cold, "loop-cold", "cold start")):
         points = []
@@ -453,7 +515,7 @@ def pump_chart(sheet: Sheet) -> Drawing:
         drawing.figure((x + aside, y - 4 + up), number, label, "fig-big halo", anchor)
         drawing.words(
             (x + aside, y + 11 + up),
-            f"at {shown(run.point.head, 'head', units)}, speed {run.speed}",
+            f"at {shown(run.point.head, 'head', units)}, speed {run.pump.speed}",
             "label halo",
             anchor,
         )
@@ -493,24 +555,27 @@ def head_shares(sheet: Sheet) -> Drawing:
     """Where the pump's head goes, part by part."""
     drawing = Drawing(HALF, 184, "Where the head goes", "shares", "shares")
     shares, units = sheet.result.run.shares, sheet.units
+    pumped = sheet.design.pumped
+    scale = "head" if pumped else "draught"
     length = shown(sheet.result.run.route.length, "length", units, 1)
-    rows = (
-        (f"pipe {length}", shares.pipe),
-        ("bends, valves", shares.fittings),
-        ("station", shares.station),
-        ("collectors", shares.collectors),
-        ("coil", shares.coil),
-    )
+    rows = [(f"pipe {length}", shares.pipe), ("bends, valves", shares.fittings), ("collectors", shares.collectors)]
+    if pumped:
+        rows += [("station", shares.station), ("coil", shares.coil)]
     top = max(value for _, value in rows) or 1.0
     for i, (name, value) in enumerate(rows):
         y = 18 + i * 27.0
         drawing.words((0, y + 4), name, "label-ink")
         drawing.rect(116, y - 6, 130 * value / top, 12, "bar")
-        drawing.words((HALF - 4, y + 4), shown_number(value, "head", units), "fig", "end")
+        drawing.words((HALF - 4, y + 4), shown_number(value, scale, units), "fig", "end")
         drawing.line((0, y + 13), (HALF - 4, y + 13), "rule")
-    drawing.words((0, 158), f"friction the pump overcomes, {unit_label('head', units)}", "fig-minor")
-    drawing.words((HALF - 4, 159), shown_number(shares.total, "head", units), "fig-key", "end")
-    words = "The height cancels: what goes up comes down."
+    who = "the pump" if pumped else "warm water"
+    drawing.words((0, 158), f"friction {who} overcomes, {unit_label(scale, units)}", "fig-minor")
+    drawing.words((HALF - 4, 159), shown_number(shares.total, scale, units), "fig-key", "end")
+    words = (
+        "The height cancels: what goes up comes down."
+        if pumped
+        else "So little: a wide pipe and few bends are all it has."
+    )
     draining = sheet.result.draining
     if draining is not None:
         words = "Running; at the start it lifts {}.".format(shown(draining.lift.start_head, "head", units))
