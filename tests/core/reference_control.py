@@ -43,7 +43,8 @@ def pump_sequence(g: dict[str, Any]) -> list[bool]:
     runs: dict[bool, list[bool]] = {}
     for used in (False, True):
         plant, memory, found = record_of(_plant(g, used), MINUTES), fresh_memory(15.0), []
-        for exit_c, foot, top in g["steps_c"]:
+        for exit_c, foot, *upper in g["steps_c"]:
+            top = foot if not upper or upper[0] is None else upper[0]  # without an upper sensor the lower one decides
             t = np.concatenate((np.zeros(5), np.full(5, float(exit_c)), np.zeros(5), np.array([top, foot], float)))
             why = why_runs(plant, t, memory, 500.0, 10.0, 600, 1, 0.0) if used else REST
             on = why == SUN if used else bool(kernel.control(plant, t, memory))

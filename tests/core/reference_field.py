@@ -264,7 +264,7 @@ def _(g: Given) -> dict[str, Any]:
         collector_width=g["collector_width_m"],
         gap=g["gap_m"],
         side_clearance=g["side_clearance_m"],
-        edge_zone=g["edge_zone_m"],
+        edge_zone=g.get("edge_zone_m", 0.0),
     )
     return {"collectors": row}
 

@@ -12,6 +12,17 @@ from rowan.core.steps.run import friction, insulation, pump
 from rowan.core.weather import air
 from tests.core.reference_registry import LITRE, LITRE_H, Given, rule
 
+# what a case may call a pipe; corrugated is the stainless one of the catalogue
+MATERIALS: dict[str, friction.Material] = {
+    "copper": "copper",
+    "steel": "steel",
+    "galvanised": "galvanised",
+    "corrugated": "corrugated",
+    "stainless": "corrugated",
+    "corrugated stainless": "corrugated",
+    "plastic": "plastic",
+}
+
 
 @rule("friction_factor")
 def _(g: Given) -> dict[str, Any]:
@@ -28,7 +39,7 @@ def _(g: Given) -> dict[str, Any]:
         flow=g["flow_kg_s"],
         density=g["density_kg_m3"],
         viscosity=g["viscosity_pa_s"],
-        material=g["material"],
+        material=MATERIALS[g["material"]],
         k_sum=g["k_sum"],
     )
     return {"velocity_m_s": drop.velocity, "pressure_drop_pa": drop.pressure_drop, "reynolds": drop.reynolds}
@@ -69,7 +80,7 @@ def _(g: Given) -> dict[str, Any]:
 @rule("pipe_expansion")
 def _(g: Given) -> dict[str, Any]:
     growth = friction.thermal_growth(
-        material=g["material"], length=g["length_m"], temperature_change=g["temperature_change_k"]
+        material=MATERIALS[g["material"]], length=g["length_m"], temperature_change=g["temperature_change_k"]
     )
     return {"expansion_m": growth}
 
@@ -302,7 +313,7 @@ def _(g: Given) -> dict[str, Any]:
     return {
         "two_stage": found.needed,
         "liquid_l": found.liquid / LITRE,
-        "first_precharge_gauge_pa": found.first_precharge,
+        **({} if found.first_precharge is None else {"first_precharge_gauge_pa": found.first_precharge}),
     }
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import Any
 
 from rowan.core.simulation.system import Absorber
@@ -32,7 +31,7 @@ def window_verdict(g: Given) -> dict[str, Any]:
 def _plane(g: Given, tilt: float, azimuth: float) -> PlaneYear:
     return plane_year(
         weather=weather_of(g["weather_path"]),
-        sun=sun_of(g["latitude_deg"], g["longitude_deg"], g.get("altitude_m", 0.0)),
+        sun=sun_of(g["weather_path"], g),
         tilt=tilt,
         azimuth=azimuth,
         sky=g["sky_model"],
@@ -44,15 +43,10 @@ def year_plane(g: Given) -> dict[str, Any]:
     return {"plane_irradiation_kwh_m2": _plane(g, g["tilt_deg"], g["azimuth_deg"]).total_kwh_m2}
 
 
-@lru_cache
-def _best(path: str, latitude: float, longitude: float, altitude: float, albedo: float) -> float:
-    found = plane_grid_year(weather=weather_of(path), sun=sun_of(latitude, longitude, altitude), albedo=albedo)
-    return float(found[2].max())
-
-
 def relative_yield(g: Given) -> dict[str, Any]:
-    best = _best(g["weather_path"], g["latitude_deg"], g["longitude_deg"], g["altitude_m"], g["albedo"])
-    share = _plane(g, g["tilt_deg"], g["azimuth_deg"]).total_kwh_m2 / best
+    path = g["weather_path"]
+    grid = plane_grid_year(weather=weather_of(path), sun=sun_of(path, g), albedo=g["albedo"])
+    share = _plane(g, g["tilt_deg"], g["azimuth_deg"]).total_kwh_m2 / float(grid[2].max())
     return {"relative_yield": share, "area_factor": 1 / share}
 
 
@@ -64,7 +58,10 @@ def duty_heat(g: Given) -> dict[str, Any]:
         a1=field["a1_w_m2k"],
         a2=field["a2_w_m2k2"],
         capacity=0.0,
-        b0=field["b0"],
+        b0=field.get("b0", 0.0),
+        angles=tuple(field.get("iam_angles_deg", ())),
+        k_t=tuple(field.get("k_t", ())),
+        k_l=tuple(field.get("k_l", ())),
         k_d=field["k_d"],
     )
     heat = match.useful_heat(

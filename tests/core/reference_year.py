@@ -12,30 +12,49 @@ import numpy as np
 from rowan.core.simulation.system import Absorber, Draws, Line, Settings, System, Tank
 from rowan.core.simulation.year import Year, run_year
 from rowan.core.weather.cold_main import cold_main
+from rowan.core.weather.files import read_weather
 from rowan.core.weather.hours import Place, PlaneYear, SunYear, Weather, plane_year, sun_year
 
 KWH = 3.6e6
 Given = dict[str, Any]
 
 
+PLAIN = b"time,"  # how a plain table of hours begins; anything else is a weather file
+
+
 @lru_cache(maxsize=4)
-def weather_of(path: str) -> Weather:
-    with Path(path).open(encoding="utf-8", newline="") as file:
-        rows = list(csv.DictReader(file))
+def _file(path: str) -> tuple[Weather, float | None]:
+    """Weather of a file and the clock it is written by [h ahead of UTC]; a plain table does not say."""
+    content = Path(path).read_bytes()
+    if not content.startswith(PLAIN):
+        sky = read_weather(Path(path).name, content).sky
+        return sky.weather, sky.place.utc_offset
+    rows = list(csv.DictReader(content.decode("utf-8").splitlines()))
     columns = (np.array([float(row[key]) for row in rows]) for key in ("ghi_w_m2", "dni_w_m2", "dhi_w_m2", "air_c"))
-    return Weather(*columns)
+    return Weather(*columns), None
+
+
+def weather_of(path: str) -> Weather:
+    return _file(path)[0]
+
+
+def sun_of(path: str, site: Given) -> SunYear:
+    """The sun by the clock of the case, else of its file, else of its longitude."""
+    written, longitude = _file(path)[1], site["longitude_deg"]
+    offset = site.get("utc_offset_h", round(longitude / 15) if written is None else written)
+    return _sun(site["latitude_deg"], longitude, site.get("altitude_m", 0.0), float(offset))
 
 
 @lru_cache(maxsize=8)
-def sun_of(latitude: float, longitude: float, altitude: float) -> SunYear:
-    return sun_year(Place(latitude, longitude, altitude))
+def _sun(latitude: float, longitude: float, altitude: float, offset: float) -> SunYear:
+    return sun_year(Place(latitude, longitude, altitude, offset))
 
 
 def plane_of(g: Given) -> PlaneYear:
     site, field = g["site"], g["collector"]
     return plane_year(
         weather=weather_of(g["weather_path"]),
-        sun=sun_of(site["latitude_deg"], site["longitude_deg"], site["altitude_m"]),
+        sun=sun_of(g["weather_path"], site),
         tilt=field["tilt_deg"],
         azimuth=field["azimuth_deg"],
         sky=site["sky_model"],
@@ -91,7 +110,8 @@ def system_of(g: Given) -> System:
         store_maximum=control["store_maximum_c"],
         cut_out=control["collector_cut_out_c"],
         store_node=control["store_sensor_node"] - 1,
-        limit_node=control["limit_sensor_node"] - 1,
+        # where there is no upper sensor the lower one holds the limit
+        limit_node=control.get("limit_sensor_node", control["store_sensor_node"]) - 1,
         store_latch=control["store_hysteresis_k"],
         cut_out_latch=control["cut_out_hysteresis_k"],
     )

@@ -425,7 +425,7 @@ def test_a_pump_by_signal_is_set_to_the_share_that_gives_the_flow() -> None:
     assert share is not None
     assert 0.2 < share < 1
     assert result.figures["speed_share"].value == pytest.approx(share)
-    weak = replace(result.run, curves=result.run.pump.curves[:1])
+    weak = replace(result.run, drive=replace(result.run.pump, curves=result.run.pump.curves[:1]))
     assert share_for(weak, 1.0) is None
 
 

@@ -162,9 +162,9 @@ def filling_findings(design: Design, charge: SealedCharge) -> tuple[Finding, ...
                 source=methods(10),
             ),
         )
-    if charge.two_stage is None or not charge.two_stage.needed:
-        return ()
     stage = charge.two_stage
+    if stage is None or stage.first_precharge is None:
+        return ()
     return (
         Finding(
             key="two_stages",

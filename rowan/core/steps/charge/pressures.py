@@ -118,11 +118,15 @@ def raised_charge(*, precharge: float, fill: float, raised: float, vessel: float
 
 @dataclass(frozen=True)
 class TwoStage:
-    """Two-stage charge for a weak pump: needed or not, liquid [m³], first charge [Pa gauge]."""
+    """Two-stage charge for a weak pump: liquid [m³], first charge [Pa gauge]; None where the pump is strong enough to need none."""
 
-    needed: bool
     liquid: float
-    first_precharge: float
+    first_precharge: float | None
+
+    @property
+    def needed(self) -> bool:
+        """Whether there is a first stage at all."""
+        return self.first_precharge is not None
 
 
 @takes(pump=FINITE, static=FINITE, precharge=FINITE, fill=FINITE, vessel=POSITIVE, atmosphere_pa=POSITIVE)
@@ -140,5 +144,6 @@ def two_stage_charge(
             static=(static, "pressure"),
         )
     liquid = vessel * (1 - (precharge + atmosphere_pa) / (fill + atmosphere_pa))
-    first = (pump + atmosphere_pa) * (1 - liquid / vessel) - atmosphere_pa
-    return TwoStage(pump < fill, liquid, first)
+    if pump >= fill:
+        return TwoStage(liquid, None)
+    return TwoStage(liquid, (pump + atmosphere_pa) * (1 - liquid / vessel) - atmosphere_pa)

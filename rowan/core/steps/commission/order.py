@@ -94,7 +94,7 @@ def _precharge(job: Job) -> Step:
     assert job.setting is not None  # noqa: S101  only then is this step made
     stage = sealed_charge(job.charge).two_stage
     targets = job.target("precharge", "Gas side")
-    if stage is not None and stage.needed:
+    if stage is not None and stage.first_precharge is not None:
         targets = (Target("Gas side, first", Quantity(stage.first_precharge, "pressure")),)
     return Step(
         "vessel",
