@@ -65,6 +65,7 @@ _DATA_SHEET = {
     "commission.weakest_gauge_pa",
 }
 _AGREED = {
+    "money.system_price",
     "duty.litres_per_person_l",
     "duty.tap_c",
     "money.currency",
@@ -149,6 +150,7 @@ def kvist_plan_a() -> Design:
 
 # what was done between the first drawing and the house as built, in the order it was done
 AS_BUILT: tuple[tuple[str, tuple[Change, ...]], ...] = (
+    ("offer agreed", (Change("money.system_price", 5450.0),)),
     ("gauge to top taped", (Change("survey.gauge_to_top_m", 9.5),)),
     (
         "tie beam bored, the pipe laid straight through",

@@ -24,6 +24,8 @@ from rowan.core.terms.units import KWH
 from rowan.demo.sandreef import sandreef
 from tests.core.designs import altered, plan_a, plan_b, proposed
 
+PRICE = 5000.0
+
 
 def year_with(saved_kwh: float, *, electric_kwh: float = 0.0, backup_kwh: float = 0.0) -> Year:
     """A year in which a house draws what the sun saves and the backup gives, and nothing else happens."""
@@ -38,14 +40,14 @@ def year_with(saved_kwh: float, *, electric_kwh: float = 0.0, backup_kwh: float 
 def priced(**more: float) -> Design:
     """Plan B at round prices: 5,000 over 20 years without interest, 1 % upkeep, fuel at 0.2 and a heater of a half."""
     item = plan_b().collector.item.value.model_copy(update={"upkeep_a_year": 0.0})
-    prices = {"system_price": 5000.0, "life_years": 20.0, "discount": 0.0, "upkeep_share": 0.01, "fuel_price": 0.2}
+    prices = {"system_price": PRICE, "life_years": 20.0, "discount": 0.0, "upkeep_share": 0.01, "fuel_price": 0.2}
     prices |= {"heater_efficiency": 0.5, "electricity_price": 0.5, "fuel_kg_co2_kwh": 0.3} | more
     return altered(plan_b(), collector__item=item, **{f"money__{key}": value for key, value in prices.items()})
 
 
 def test_money_by_hand() -> None:
     """1,000 kWh at 0.2/0.5 are 400; 20 kWh of the pump at 0.5 and 50 of upkeep leave 340; (250 + 50 + 10)/1,000 a kWh."""
-    money = money_of(priced(), year_with(1000.0, electric_kwh=20.0))
+    money = money_of(priced(), year_with(1000.0, electric_kwh=20.0), price=PRICE)
     assert money.a_year == pytest.approx(340.0)
     assert money.per_kwh == pytest.approx(0.31)
     assert money.payback_years == pytest.approx(5000 / 340)
@@ -59,13 +61,13 @@ def test_money_by_hand() -> None:
 
 
 def test_the_backup_is_paid_for() -> None:
-    money = money_of(priced(), year_with(1000.0, backup_kwh=300.0))
+    money = money_of(priced(), year_with(1000.0, backup_kwh=300.0), price=PRICE)
     assert next(f for f in money.figures if f.key == "year_backup_cost").value == pytest.approx(300 / 0.5 * 0.2)
 
 
 @given(saved=st.floats(100, 5000), dearer=st.floats(1.01, 5))
 def test_dearer_fuel_saves_more_and_pays_back_sooner(saved: float, dearer: float) -> None:
-    cheap, dear = (money_of(priced(fuel_price=p), year_with(saved)) for p in (0.2, 0.2 * dearer))
+    cheap, dear = (money_of(priced(fuel_price=p), year_with(saved), price=PRICE) for p in (0.2, 0.2 * dearer))
     assert dear.a_year > cheap.a_year
     assert dear.per_kwh == pytest.approx(cheap.per_kwh), "what heat costs has nothing to do with what fuel costs"
     if cheap.payback_years is not None:
@@ -81,7 +83,9 @@ def test_a_hybrid_s_electricity_is_credited() -> None:
     # 300 W each by 1,200 h of full sun, less 0.4 % for each kelvin over 25 °C
     kelvins = hybrid.collector.working_c.value - 25.0
     assert made == pytest.approx(hybrid.collector.count.value * 0.3 * 1200 * (1 - 0.004 * kelvins))
-    assert money_of(hybrid, year).a_year == pytest.approx(money_of(priced(), year).a_year + made * 0.5)
+    assert money_of(hybrid, year, price=PRICE).a_year == pytest.approx(
+        money_of(priced(), year, price=PRICE).a_year + made * 0.5
+    )
 
 
 def keys(findings: tuple[Finding, ...]) -> set[str]:
@@ -99,7 +103,7 @@ def keys(findings: tuple[Finding, ...]) -> set[str]:
 )
 def test_saying_no_is_a_result(saved: float, wanted: str | None) -> None:
     """500 kWh at 0.4 less 50 of upkeep are 150 a year: 5,000 take 33 years."""
-    money = money_of(priced(), year_with(saved))
+    money = money_of(priced(), year_with(saved), price=PRICE)
     said = None if money.no is None else money.no.text().replace("\N{NO-BREAK SPACE}", " ")
     assert said == wanted
     assert all(f.inside for f in money.figures if f.key in ("saved", "payback")) is (wanted is None)
@@ -113,7 +117,7 @@ def test_hunting_is_in_the_account_of_a_day() -> None:
 
 
 def test_what_never_pays_back_shows_no_years() -> None:
-    figures = {f.key: f for f in money_of(priced(), year_with(100.0)).figures}
+    figures = {f.key: f for f in money_of(priced(), year_with(100.0), price=PRICE).figures}
     assert figures["saved"].value < 0
     assert "payback" not in figures
 

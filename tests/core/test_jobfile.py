@@ -241,6 +241,10 @@ def test_an_upgrade_keeps_what_was_typed_and_assumes_what_is_new() -> None:
     kept, added = [], []
 
     def compare(before: Any, after: Any, path: str) -> None:
+        if path == ".money":
+            # assumed of the old file: the list of parts says it now
+            before = {key: value for key, value in before.items() if key != "system_price"}
+            after = {key: value for key, value in after.items() if key != "system_price"}
         if path == ".survey":
             before = {key: value for key, value in before.items() if key != "water"}
         if isinstance(before, dict) and isinstance(after, dict):

@@ -23,7 +23,7 @@ from rowan.demo.pipwater import pipwater
 from rowan.demo.sandreef import sandreef
 from rowan.demo.tolliver import tolliver
 from rowan.web.editing.blanks import changes_from_text
-from tests.core.designs import EIGHT_FACTS, plan_a, plan_b, proposed
+from tests.core.designs import EIGHT_FACTS, altered, plan_a, plan_b, proposed
 
 DESIGNS = {
     "kvist a": plan_a,
@@ -133,7 +133,11 @@ def test_a_further_collector_takes_its_flow_and_costs_what_it_costs() -> None:
     assert more.run.flow_l_h.value == pytest.approx(design.run.flow_l_h.value + each)
     price = design.collector.item.value.price
     assert price > 0
-    assert more.money.system_price.value == pytest.approx(design.money.system_price.value + price)
+    # plate, what mounts and links it, a longer piece of work
+    assert reckon(more).parts.price > reckon(design).parts.price + price
+    offered = altered(design, money__system_price=6000.0)
+    more = changed(offered, chosen(offered, "collector.count", design.collector.count.value + 1))
+    assert more.money.system_price.value == pytest.approx(6000.0 + price)
     assert more.run.flow_l_h.origin == design.run.flow_l_h.origin
 
 

@@ -135,7 +135,7 @@ def test_a_bench_that_is_not_built_is_not_found(plan: Plan, page: Client) -> Non
 
 def test_assumed_inputs_are_dotted_and_counted(plan: Plan, page: Client) -> None:
     shown = read(page.get(bench_url(plan, "charge")))
-    assert "11 of 174 inputs assumed" in shown.text
+    assert "11 of 175 inputs assumed" in shown.text
     height = next(a for t, a in shown.elements if a.get("id") == "in-survey-gauge_to_top_m")
     relief = next(a for t, a in shown.elements if a.get("id") == "in-charge-relief_gauge_pa")
     assert height["class"] == "assumed"
@@ -149,7 +149,7 @@ def test_a_typed_value_is_saved_with_its_origin_and_moves_what_follows(plan: Pla
     assert design.survey.gauge_to_top_m.value == pytest.approx(10.5156)
     assert design.survey.gauge_to_top_m.origin == "measured"
     assert reckon(design).figures["fill"].value > before
-    assert "10 of 174 inputs assumed" in read(page.get(bench_url(plan, "charge"))).text
+    assert "10 of 175 inputs assumed" in read(page.get(bench_url(plan, "charge"))).text
 
 
 @pytest.mark.parametrize(

@@ -58,7 +58,7 @@ def test_a_cheaper_one_that_does_nearly_as_much_is_named() -> None:
     tubes = altered(
         sandreef(), collector__item=COLLECTORS["Tube 20 heat pipe"], run__joint_rating_c=380.0, collector__count=5
     )
-    priced = altered(tubes, money__system_price=sandreef().money.system_price.value + 3340)
+    priced = altered(tubes, money__system_price=reckon(sandreef()).parts.price + 3340)
     text = finished("candidates", sheet(priced))
     found = re.search(
         r"Plate 2.3 selective does (\d+) % of it, each kWh at \d+ % of the price, and costs (\d+) % of the money", text
@@ -69,7 +69,7 @@ def test_a_cheaper_one_that_does_nearly_as_much_is_named() -> None:
 
 
 def test_a_hybrid_whose_electricity_pays_for_its_heat_draws_no_bar_backwards() -> None:
-    text = finished("candidates", sheet(pipwater()))
+    text = finished("candidates", sheet(altered(pipwater(), money__electricity_price=0.5)))
     assert "its electricity pays for its heat" in text
     assert not re.search(r'<rect[^>]* width="-', text)
 

@@ -43,7 +43,7 @@ def appraise(
     found = list(hunting(design, reckoning, starts, measured, cures=cures))
     if year is None:
         return Appraisal(None, None, starts, (), tuple(found))
-    money = money_of(design, year)
+    money = money_of(design, year, price=reckoning.parts.price)
     found += hygiene(design, year)
     return Appraisal(year, money, starts, (*heat_figures(design, year), *money.figures), tuple(found))
 

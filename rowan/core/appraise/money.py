@@ -40,9 +40,9 @@ def electricity(design: Design, year: Year) -> float:
     return design.collector.count.value * item.electric_w / 1000 * year.plane_kwh_m2 * kept * KWH
 
 
-def money_of(design: Design, year: Year) -> Money:
-    """The year in money: each figure is its formula, and what pages compare is that figure."""
-    symbols = _symbols(design, year)
+def money_of(design: Design, year: Year, *, price: float) -> Money:
+    """The year in money, of a system at a price: each figure is its formula, and what pages compare is that figure."""
+    symbols = _symbols(design, year, price)
     saved = _saved_figure(design, symbols)
     figures, per_kwh, payback = [saved], None, None
     if saved.value > 0:
@@ -50,14 +50,14 @@ def money_of(design: Design, year: Year) -> Money:
         payback = paid.value
         figures.append(paid)
     if year.saved > 0:
-        price = _price_figure(design, symbols)
-        per_kwh = price.value
-        figures += [price, _carbon_figure(symbols)]
+        kwh = _price_figure(design, symbols)
+        per_kwh = kwh.value
+        figures += [kwh, _carbon_figure(symbols)]
     no = _no(design, saved.value, payback)
     return Money(saved.value, per_kwh, payback, no, (*figures, _backup_figure(design, year, symbols)))
 
 
-def _symbols(design: Design, year: Year) -> dict[str, Symbol]:
+def _symbols(design: Design, year: Year, price: float) -> dict[str, Symbol]:
     """The letters of the money formulas."""
     money, collector = design.money, design.collector
     return {
@@ -67,7 +67,7 @@ def _symbols(design: Design, year: Year) -> dict[str, Symbol]:
         "E": Symbol(year.total("electric") / KWH, "E", "pump", "kWh"),
         "H": Symbol(electricity(design, year) / KWH, "E", "field", "kWh"),
         "el": Symbol(money.electricity_price.value, "p", "el"),
-        "I": Symbol(money.system_price.value, "I"),
+        "I": Symbol(price, "I"),
         "u": Symbol(money.upkeep_share.value, "u", "upkeep"),
         "U": Symbol(collector.count.value * collector.item.value.upkeep_a_year, "U", "field"),
         "a": Symbol(annuity_factor(rate=money.discount.value, years=money.life_years.value), "a", "annuity"),

@@ -78,8 +78,18 @@ def _with_water(data: Data) -> Data:
     return {**data, "survey": {**rest, "hardness_mol_m3": {**held, "value": figures[held["value"]]}}}
 
 
+def _without_guessed_price(data: Data) -> Data:
+    """A price that nobody offered follows the list of parts from now on."""
+    money = data.get("money")
+    price = money.get("system_price") if isinstance(money, dict) else None
+    if not isinstance(money, dict) or not isinstance(price, dict) or price.get("origin", "assumed") != "assumed":
+        return data
+    return {**data, "money": {key: value for key, value in money.items() if key != "system_price"}}
+
+
 def _with_short_lines(data: Data) -> Data:
     """Version 7 drew a loop without a pump along the house's pipes and reckoned it by short ones: those are drawn now, as a guess."""
+    data = _without_guessed_price(data)
     charge, run = data.get("charge"), data.get("run")
     kind = charge.get("kind") if isinstance(charge, dict) else None
     if not isinstance(kind, dict) or kind.get("value") != "thermosiphon" or not isinstance(run, dict):

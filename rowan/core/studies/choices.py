@@ -62,16 +62,24 @@ def _held(design: Design, path: str, value: float) -> float:
 
 
 def _with_collector(design: Design, item: CollectorItem) -> list[Change]:
-    """As near to the field's aperture as whole collectors come, flow by the data sheet. Prices go with it: those of the chosen
-    collectors are taken off the system and those of the others put on."""
+    """As near to the field's aperture as whole collectors come, flow by the data sheet; an offer gets
+    the difference of their prices."""
     now, count = design.collector.item.value, design.collector.count.value
     wanted = int(_held(design, "collector.count", max(1, round(count * now.aperture_m2 / item.aperture_m2))))
-    price = design.money.system_price.value + wanted * item.price - count * now.price
+    more = wanted * item.price - count * now.price
     return [
         Change("collector.count", wanted),
         Change("run.flow_l_h", _held(design, "run.flow_l_h", wanted * item.flow_l_h)),
-        Change("money.system_price", _held(design, "money.system_price", price)),
+        *_offer(design, more),
     ]
+
+
+def _offer(design: Design, more: float) -> list[Change]:
+    """An offer with so much more of goods in it; where there is none the list of parts follows by itself."""
+    offered = design.money.system_price
+    if offered.value is None:
+        return []
+    return [Change("money.system_price", _held(design, "money.system_price", offered.value + more), offered.origin)]
 
 
 SENSOR_BETWEEN_PORTS = 0.4  # of the way up the coil stands the lower sensor, practice: the store
@@ -177,12 +185,11 @@ def _open_limits(design: Design) -> list[Change]:
 
 
 def _with_count(design: Design, count: int) -> list[Change]:
-    """Another collector takes its share of the flow and costs what it costs; where both come from stays as it is."""
-    now, price, flow = design.collector.count.value, design.money.system_price, design.run.flow_l_h
-    cost = price.value + (count - now) * design.collector.item.value.price
+    """Another collector takes its share of the flow and, in an offer, costs what it costs; where both come from stays as it is."""
+    now, flow = design.collector.count.value, design.run.flow_l_h
     return [
         Change("run.flow_l_h", _held(design, "run.flow_l_h", flow.value / now * count), flow.origin),
-        Change("money.system_price", _held(design, "money.system_price", cost), price.origin),
+        *_offer(design, (count - now) * design.collector.item.value.price),
     ]
 
 

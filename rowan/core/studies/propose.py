@@ -52,12 +52,6 @@ HEATERS: dict[Heater, tuple[float, float, float]] = {  # fuel price a kWh, effic
     "electric": (0.28, 1.0, 0.20),
 }
 BOILER_W = 15000.0  # W of a boiler's coil, usual
-PRICE_COLLECTOR, PRICE_STORE_L, PRICE_PIPE_M, PRICE_REST = (
-    640.0,
-    4.2,
-    24.0,
-    1900.0,
-)  # invented prices, each replaced by an offer
 
 
 _kept = Kept(64)
@@ -209,11 +203,6 @@ def _first_design(facts: Facts) -> Design:
             fuel_price=Input[float](value=price),
             heater_efficiency=Input[float](value=efficiency),
             fuel_kg_co2_kwh=Input[float](value=carbon),
-            system_price=Input[float](
-                value=round(
-                    count * PRICE_COLLECTOR + store.contents_l * PRICE_STORE_L + length * PRICE_PIPE_M + PRICE_REST, -1
-                )
-            ),
         ),
     )
     return design

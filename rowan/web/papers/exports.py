@@ -7,13 +7,14 @@ from collections.abc import Iterator
 from io import StringIO
 
 from rowan.core.steps.parts.counting import MERCHANTS, by_place
+from rowan.core.steps.parts.pricing import piece_price
 from rowan.core.terms.units import dimension
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import loop_drawing
 from rowan.web.steps.registry import BENCHES
 from rowan.web.ui.svg import Drawing
 
-COLUMNS = ("place", "merchant", "quantity", "unit", "goods", "why")
+COLUMNS = ("place", "merchant", "quantity", "unit", "goods", "why", "about")
 # a spreadsheet takes a text that begins so for a formula
 FORMULA_SIGNS = ("=", "+", "-", "@", "\t", "\r")
 DECIMALS = 3
@@ -41,6 +42,7 @@ def parts_csv(sheet: Sheet) -> str:
                     unit.label or "piece",
                     _cell(part.name.text(sheet.units)),
                     _cell(part.because.text(sheet.units)),
+                    f"{piece_price(sheet.design, part) * part.quantity.value:.2f}",
                 ]
             )
     return out.getvalue()

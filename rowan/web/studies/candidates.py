@@ -43,7 +43,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     units = sheet.units
     drawing.words((BAR_X, 12), f"heat saved a year, {unit_label('irradiation', units)} of aperture", "label")
     drawing.words((MONEY_X, 12), f"{sheet.design.money.currency.value} a kWh", "label")
-    worths = [money_of(o.variant.design, o.year) if o and o.year else None for o in outcomes]
+    worths = [money_of(o.variant.design, o.year, price=o.price) if o and o.year else None for o in outcomes]
     heats = [o.year.saved / o.variant.design.area_m2 if o and o.year else 0.0 for o in outcomes]
     # what its own electricity pays for has no bar
     costs = [w.per_kwh for w in worths if w and w.per_kwh is not None and w.per_kwh > 0]
@@ -124,9 +124,9 @@ def _verdict(outcomes: Outcomes, worths: list[Money | None]) -> Statement | None
         if outcome.year is None or money is None:
             rows.append(None)
             continue
-        gravest, price = _gravest(outcome), outcome.variant.design.money.system_price.value
+        gravest = _gravest(outcome)
         against = gravest.level if gravest else None
-        rows.append(Candidate(outcome.variant.label, outcome.year.saved, money.per_kwh, price, against))
+        rows.append(Candidate(outcome.variant.label, outcome.year.saved, money.per_kwh, outcome.price, against))
     chosen, others = rows[0], [row for row in rows[1:] if row is not None]
     return None if chosen is None else advice(chosen, others)
 

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from rowan.core.simulation.year import Year
+from rowan.core.appraise.money import money_of
 from rowan.core.studies.choices import with_kind
 from rowan.core.studies.loop_kinds import KINDS, NAMES, PARTS, UPKEEP, Judgement, objections, recommendation
 from rowan.core.terms.units import KWH, number_text
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Offer, Outcomes, RunKind, Told
-from rowan.web.studies.work import Variant
+from rowan.web.studies.work import Outcome, Variant
 from rowan.web.ui.charts import broken
 from rowan.web.ui.svg import Drawing
 
-WIDTH, HEIGHT = 656, 392
+WIDTH, HEIGHT = 656, 424
 COLUMN = 164.0
 LETTERS = 25
 LINE = 13.5
@@ -22,12 +22,7 @@ MAKE = {
     "direct": "a direct loop",
     "thermosiphon": "a thermosiphon",
 }
-ROWS = (
-    ("heat saved", "kWh a year"),
-    ("stands hot", "h a year"),
-    ("frost protection takes", "kWh a year"),
-    ("pump takes", "kWh electric a year"),
-)
+WANTS_Y, UPKEEP_Y = 336, 386
 
 
 def variants(sheet: Sheet) -> tuple[Variant, ...]:
@@ -66,10 +61,10 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
             drawing.words((x + 8, 60), "its year is being run", "place")
         else:
             _against(drawing, sheet, judgement, x)
-            if judgement.year is not None:
-                _year(drawing, judgement.year, x, most)
-        _lines(drawing, x, 304, "wants", PARTS[kind])
-        _lines(drawing, x, 354, "looked after", UPKEEP[kind])
+            if judgement.year is not None and outcomes[i] is not None:
+                _year(drawing, sheet, outcomes[i], x, most)
+        _lines(drawing, x, WANTS_Y, "wants", PARTS[kind])
+        _lines(drawing, x, UPKEEP_Y, "looked after", UPKEEP[kind])
     whole = len(found) == len(KINDS)
     # what something stops is not offered: it can still be chosen in the sentence above, and says why
     fit = [j.kind for j in found if j.kind != here and all(o.level != "stop" for o in j.objections)]
@@ -93,18 +88,34 @@ def _against(drawing: Drawing, sheet: Sheet, judgement: Judgement, x: float) -> 
         y += 3
 
 
-def _year(drawing: Drawing, year: Year, x: float, most: float) -> None:
-    values = (
-        year.saved / KWH,
-        year.total("stagnation_time") / 3600,
-        year.total("frost") / KWH,
-        year.total("electric") / KWH,
+def _year(drawing: Drawing, sheet: Sheet, outcome: Outcome | None, x: float, most: float) -> None:
+    """A kind's year: its heat as a bar, how long it stands hot, what it takes, what it costs."""
+    if outcome is None or outcome.year is None:
+        return
+    year = outcome.year
+    money = money_of(outcome.variant.design, year, price=outcome.price)
+    currency = sheet.design.money.currency.value
+    taken = (
+        (year.total("frost"), "frost protection takes")
+        if year.total("frost") > 0
+        else (year.total("electric"), "pump takes")
+    )
+    rows = (
+        (number_text(year.saved / KWH, 0), "kWh a year", "heat saved"),
+        (number_text(year.total("stagnation_time") / 3600, 0), "h a year", "stands hot"),
+        (number_text(taken[0] / KWH, 0), "kWh a year", taken[1]),
+        (number_text(outcome.price, 0), currency, "costs"),
+        (
+            "–" if money.per_kwh is None else number_text(money.per_kwh, 2),
+            f"{currency} a kWh",
+            "its heat, over the life",
+        ),
     )
     top = 148.0
     drawing.rect(x + 8, top, (COLUMN - 24) * max(year.saved, 0.0) / most, 10, "bar")
-    for n, ((name, unit), value) in enumerate(zip(ROWS, values, strict=True)):
+    for n, (value, unit, name) in enumerate(rows):
         y = top + 28 + 31 * n
-        drawing.figure((x + 8, y), number_text(value, 0), unit, "fig-key")
+        drawing.figure((x + 8, y), value, unit, "fig-key")
         drawing.words((x + 8, y + 12), name, "label")
 
 

@@ -34,12 +34,13 @@ class Variant:
 @dataclass(frozen=True)
 class Outcome:
     """A variant's findings and year without its hours, or why it has none; `middle_hot` are the hours in which the middle
-    of its store is hot [h]."""
+    of its store is hot [h], `price` what the system costs."""
 
     variant: Variant
     findings: tuple[Finding, ...] = ()
     year: Year | None = None
     middle_hot: float = 0.0
+    price: float = 0.0
     refusal: RowanError | None = None
 
 
@@ -75,7 +76,8 @@ def run_one(variant: Variant, measured: Sky | None) -> Outcome:
         nodes = year.traced.shape[1] - 2
         hot = float(year.hours_between(nodes // 2, (HOT_C,))[1])
         # the hours of sixty years are not kept: they fill the memory and nobody looks at them
-        return Outcome(variant, result.findings, replace(year, traced=year.traced[:0].copy()), hot)
+        bare = replace(year, traced=year.traced[:0].copy())
+        return Outcome(variant, result.findings, bare, hot, result.parts.price)
     except RowanError as error:
         return Outcome(variant, refusal=error)
 

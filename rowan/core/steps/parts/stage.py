@@ -20,6 +20,7 @@ from rowan.core.steps.parts.counting import (
     turns_of,
 )
 from rowan.core.steps.parts.cutting import Cutting
+from rowan.core.steps.parts.pricing import price_figures
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
@@ -30,10 +31,11 @@ from rowan.core.terms.units import LITRE
 
 @dataclass(frozen=True)
 class PartsResult:
-    """Everything to bring, and how the pipe is cut."""
+    """Everything to bring, how the pipe is cut, and what the whole system costs [money]."""
 
     parts: tuple[Part, ...]
     cutting: Cutting
+    price: float
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
 
@@ -53,7 +55,9 @@ def reckon_parts(design: Design, run: RunResult, charge: ChargeResult) -> PartsR
     figures = [_pieces(design, cutting), _offcut(cutting), _lagging(design, run), _heaviest(design)]
     if isinstance(charge, SealedCharge):
         figures.append(_glycol(design, charge))
-    return PartsResult(parts, cutting, tuple(figures), (*_bends(design, run),))
+    prices = price_figures(design, run, parts)
+    figures += prices
+    return PartsResult(parts, cutting, prices[-1].value, tuple(figures), (*_bends(design, run),))
 
 
 def _pieces(design: Design, cutting: Cutting) -> Figure:

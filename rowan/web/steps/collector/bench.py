@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, joined, say
+from rowan.core.terms.units import number_text
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot
 from rowan.web.steps.collector.drawing import efficiency_lines
@@ -41,9 +42,9 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
         Slot("run.joint_rating_c"),
         ". Built as a ",
         Slot("charge.kind"),
-        ". The system costs ",
+        ". Priced ",
         Slot("money.system_price"),
-        " ",
+        f", {number_text(sheet.result.parts.price, 0)} " if sheet.design.money.system_price.value is None else " ",
         Slot("money.currency"),
         ".",
     )

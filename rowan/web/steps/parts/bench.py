@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core.steps.parts.counting import MERCHANTS, by_merchant, by_place
+from rowan.core.steps.parts.counting import MERCHANTS, Merchant, by_merchant, by_place
+from rowan.core.steps.parts.pricing import goods_price
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.units import number_text
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot
 from rowan.web.steps.parts.drawing import cutting_drawing
@@ -41,7 +43,14 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     )
     if sheet.design.sealed:
         parts += (", glycol ", Slot("parts.fluid_sold"), " in cans of ", Slot("parts.can_l"))
-    return (*parts, ".")
+    return (
+        *parts,
+        ". An hour of work ",
+        Slot("money.hour_price"),
+        ", the system as offered ",
+        Slot("money.system_price"),
+        ".",
+    )
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
@@ -52,13 +61,22 @@ def _blocks(sheet: Sheet) -> list[Block]:
     ]
 
 
+def _total(sheet: Sheet, merchant: Merchant) -> float:
+    """What is bought of a merchant at usual prices."""
+    return goods_price(sheet.design, [part for part in sheet.result.parts.parts if part.merchant == merchant])
+
+
 def _context(sheet: Sheet) -> dict[str, Any]:
     parts = sheet.result.parts.parts
     return {
         "packing": [
             (place, [(part, MERCHANTS[part.merchant]) for part in found]) for place, found in by_place(parts).items()
         ],
-        "shopping": [(MERCHANTS[merchant], lines) for merchant, lines in by_merchant(parts).items()],
+        "shopping": [
+            (MERCHANTS[merchant], lines, number_text(_total(sheet, merchant), 0))
+            for merchant, lines in by_merchant(parts).items()
+        ],
+        "currency": sheet.design.money.currency.value,
     }
 
 

@@ -1,0 +1,113 @@
+"""What the list costs: goods by the piece or the metre, and the hours to fit them.
+
+Prices are invented rules of thumb in the firm's currency, there so that one plan can be held against another before anybody has
+asked a merchant; an offer that is typed takes their place. Source: practice 13, methods 14.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from rowan.core.design.design import Design
+from rowan.core.steps.parts.counting import Part
+from rowan.core.steps.run.result import RunResult
+from rowan.core.terms.expression import Expression, Symbol
+from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
+from rowan.core.terms.source import methods
+
+# by the piece, or by the metre where the list counts metres; the key's part before “_” stands for all that begin so
+PIECE: dict[str, float] = {
+    "starter_packs": 140.0, "addon_packs": 95.0, "links": 14.0, "plugs": 8.0, "row_tees": 14.0, "throttles": 48.0,
+    "boot_hot": 45.0, "boot_cold": 25.0, "boots_house": 25.0, "vent": 30.0, "clips": 2.5, "lagging": 6.0, "duct": 9.0,
+    "warning_tape": 0.5, "panel": 120.0, "separator": 85.0, "non_return": 25.0, "station": 280.0, "discharge": 15.0,
+    "cooling_vessel": 60.0, "store_relief": 35.0, "store_drain": 8.0, "tempering": 85.0, "fluid": 42.0, "concentrate": 60.0,
+    "controller": 220.0, "sensors": 22.0, "cable": 1.2, "scaffold": 300.0, "test_gauge": 15.0, "hand_pump": 20.0,
+    "filling_station": 60.0, "refractometer": 12.0, "loop_relief": 35.0, "field_relief": 35.0, "loop_gauge": 18.0,
+    "reducer": 75.0, "level_tube": 90.0, "lid_seal": 25.0, "tank_stand": 260.0, "house_pipes": 12.0, "vacuum_breaker": 20.0,
+}  # fmt: skip
+STORE, STORE_L = 300.0, 3.2  # a tank, and each litre of it
+PUMP, PUMP_DRINKING, PUMP_SIGNAL = 180.0, 1.6, 1.8  # a circulator; times where of bronze, times where it takes a signal
+VESSEL, VESSEL_L = 40.0, 2.2  # a vessel, and each litre of it
+PIPE_MM_M = {"corrugated": 0.9}  # a metre of pipe for each mm of its outer diameter
+COPPER_MM_M, FITTING_MM = 0.3, 0.25  # of any other; a fitting for each mm
+STRAPPED = 0.25  # of what mounts and links a glazed collector, and of its hours: mats are strapped and clipped
+WORK_H, WORK_COLLECTOR_H, WORK_M_H = 12.0, 1.5, 0.15  # h on any job, for each collector, for each metre of line
+UNPRICED = 10.0  # whatever has no price of its own
+
+
+def piece_price(design: Design, part: Part) -> float:
+    """What one of a part costs, a metre where it is counted in metres; mixed pipe sizes are priced as the cold line's."""
+    key, item, outer_mm = part.key, design.collector.item.value, design.run.laid("cold").outer_diameter_m * 1e3
+    pump = design.run.pump.value
+    own = {
+        "collectors": item.price,
+        "store": STORE + STORE_L * design.store.item.value.contents_l,
+        "pump": PUMP * (PUMP_DRINKING if pump.drinking else 1.0) * (PUMP_SIGNAL if pump.variable else 1.0),
+        "vessel": VESSEL + VESSEL_L * design.charge.vessel_l.value,
+        "pipe": PIPE_MM_M.get(design.run.laid("cold").material, COPPER_MM_M)
+        * outer_mm
+        * design.parts.pipe_piece_m.value,
+        **dict.fromkeys(("bends", "couplings", "unions", "tees", "valves"), FITTING_MM * outer_mm),
+    }
+    if key in own:
+        return own[key]
+    usual = PIECE.get(key, PIECE.get(key.split("_")[0], UNPRICED))
+    strapped = key in ("starter_packs", "addon_packs", "links", "plugs") and item.kind == "unglazed"
+    return usual * STRAPPED if strapped else usual
+
+
+def goods_price(design: Design, parts: Iterable[Part]) -> float:
+    """What all of a list costs."""
+    return sum(piece_price(design, part) * part.quantity.value for part in parts)
+
+
+def work_hours(design: Design, run: RunResult) -> float:
+    """Hours of work of a job [h]: any job's own, each collector's, each metre of line's."""
+    each = WORK_COLLECTOR_H * (STRAPPED if design.collector.item.value.kind == "unglazed" else 1.0)
+    return WORK_H + each * design.collector.count.value + WORK_M_H * run.route.length
+
+
+def price_figures(design: Design, run: RunResult, parts: tuple[Part, ...]) -> tuple[Figure, ...]:
+    """Goods, and what the whole job costs: by the list, or as it was offered."""
+    currency, offered = design.money.currency.value, design.money.system_price.value
+    goods, hours = goods_price(design, parts), work_hours(design, run)
+    listed = by_method(
+        key="goods_price",
+        name="The list costs",
+        basis=say(currency + ", usual prices"),
+        value=goods,
+        dimension_name="money",
+        better=-1,
+        sentence=say("Every line of the list at a usual price, so that one plan can be held against another."),
+        method=say(
+            "{n} lines, each its quantity times a rule of thumb; a merchant's prices replace them.", n=str(len(parts))
+        ),
+        source=methods(14),
+        part="",
+    )
+    letters = {
+        "G": Symbol(goods, "G", "list"),
+        "h": Symbol(hours, "t", "work", "h"),
+        "r": Symbol(design.money.hour_price.value, "p", "hour"),
+        "I": Symbol(offered or 0.0, "I", "offer"),
+    }
+    return (
+        listed,
+        closed_form(
+            key="system_price",
+            name="The system costs",
+            basis=say(
+                currency + (", list and {h} of work" if offered is None else ", as offered"),
+                h=Quantity(hours * 3600, "hours"),
+            ),
+            dimension_name="money",
+            better=-1,
+            sentence=say("What is offered counts; until then the list at usual prices and the hours to fit it."),
+            expression=Expression(
+                "G + h * r" if offered is None else "I", letters if offered is None else {"I": letters["I"]}
+            ),
+            letter="I",
+            source=methods(14),
+            part="",
+        ),
+    )
