@@ -42,11 +42,11 @@ def sun_of(path: str, site: Given) -> SunYear:
     """The sun by the clock of the case, else of its file, else of its longitude."""
     written, longitude = _file(path)[1], site["longitude_deg"]
     offset = site.get("utc_offset_h", round(longitude / 15) if written is None else written)
-    return _sun(site["latitude_deg"], longitude, site.get("altitude_m", 0.0), float(offset))
+    return sun_at(site["latitude_deg"], longitude, site.get("altitude_m", 0.0), float(offset))
 
 
 @lru_cache(maxsize=8)
-def _sun(latitude: float, longitude: float, altitude: float, offset: float) -> SunYear:
+def sun_at(latitude: float, longitude: float, altitude: float, offset: float) -> SunYear:
     return sun_year(Place(latitude, longitude, altitude, offset))
 
 

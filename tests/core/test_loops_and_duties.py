@@ -353,7 +353,7 @@ def mirrored(exact: bool) -> Year:
     """The reference place on the other side of the equator, its weather shifted by half a year."""
     g = case()
     system, weather, _, draws = parts()
-    sun = reference_year.sun_of(57.2, -3.1, 85)
+    sun = reference_year.sun_at(57.2, -3.1, 85, 0.0)
 
     def roll(values: np.ndarray) -> np.ndarray:
         return np.roll(values, HALF)
@@ -362,7 +362,7 @@ def mirrored(exact: bool) -> Year:
     if exact:
         there = SunYear(roll(sun.elevation), (180 - roll(sun.azimuth)) % 360)
     else:
-        there = reference_year.sun_of(-57.2, -3.1, 85)
+        there = reference_year.sun_at(-57.2, -3.1, 85, 0.0)
     field = g["collector"]
     plane = plane_year(
         weather=moved, sun=there, tilt=field["tilt_deg"], azimuth=(180 - field["azimuth_deg"]) % 360, sky="haydavies"

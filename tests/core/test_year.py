@@ -201,7 +201,7 @@ def test_weather_that_is_no_year_is_refused(values: np.ndarray) -> None:
 def test_the_year_s_incidence_is_the_collector_s_own(hour: int, tilt: float, azimuth: float) -> None:
     """Two ways to one definition: whole arrays here, single angles in the collector's rules, which the reference holds."""
     weather = reference_year.weather_of(case()["weather_path"])
-    sun = reference_year.sun_of(57.2, -3.1, 85)
+    sun = reference_year.sun_at(57.2, -3.1, 85, 0.0)
     plane = plane_year(weather=weather, sun=sun, tilt=tilt, azimuth=azimuth)
     lit = replace(plane, beam=np.ones(HOURS), diffuse=np.zeros(HOURS))
     found = efficiency.tube_angles(

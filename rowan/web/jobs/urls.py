@@ -10,6 +10,7 @@ app_name = "jobs"
 urlpatterns = [
     path("", views.job_list, name="list"),
     path("proposal/", views.proposal, name="proposal"),
+    path("proposal/years/", views.facts_band, name="facts_band"),
     path("jobs/", views.start, name="start"),
     path("jobs/take-in/", views.take_in, name="take_in"),
     path("jobs/<int:job>/rename/", views.rename, name="rename"),

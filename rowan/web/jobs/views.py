@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from urllib.parse import urlencode
 
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest, HttpResponse
@@ -18,11 +19,13 @@ from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import small_loop
+from rowan.web.jobs.facts_band import FACTS_BAND, rounded
 from rowan.web.jobs.files import RefusedFileError, read_files
 from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.ledger import Ask, ledger, sizes
 from rowan.web.plans import services
 from rowan.web.plans.selectors import actor, job_of
+from rowan.web.studies.kinds import run_view
 from rowan.web.ui.context import back_to, is_piece, units_of
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.sentences import sentence
@@ -43,6 +46,7 @@ class Proposal:
             wrong = next((str(e) for name in form.errors for e in form.errors[name] if str(e) != FactsForm.EMPTY), "")
             return cls({"problem": wrong or "Fill the blanks and the proposal appears here."})
         units = units_of(request)
+        query = urlencode({name: form.data.get(name, "") for name in form.fields})
         try:
             design = propose(form.facts())
             sheet = Sheet(design, reckon(design), units)
@@ -58,8 +62,19 @@ class Proposal:
                 "findings": findings,
                 "assumed_count": len(assumed(design)),
                 "input_count": len(asked(design)),
+                "about": rounded(figures["year_solar"].value) if "year_solar" in figures else None,
+                "money": sheet.appraisal.money,
+                "currency": design.money.currency.value,
+                "band": run_view(
+                    FACTS_BAND, sheet, _desk(request), f"{reverse('jobs:facts_band')}?{query}", begin=False
+                ),
             }
         )
+
+
+def _desk(request: HttpRequest) -> str:
+    """Where somebody's proposal is run: newer facts end the years of the older."""
+    return f"facts:{actor(request).pk}"
 
 
 def _firm_member(request: HttpRequest) -> User:
@@ -95,6 +110,16 @@ def proposal(request: HttpRequest) -> HttpResponse:
         return redirect("jobs:list")
     form = FactsForm(request.GET)
     return render(request, "jobs/proposal.html", Proposal.of(form, request).context)
+
+
+@require_GET
+def facts_band(request: HttpRequest) -> HttpResponse:
+    """Nine made years of the proposal, as far as they are; opened by itself, the page it stands on."""
+    form = FactsForm(request.GET)
+    found = Proposal.of(form, request).context if is_piece(request) else {}
+    if "band" not in found:
+        return redirect("jobs:list")
+    return render(request, "jobs/facts_band.html", found)
 
 
 @require_POST

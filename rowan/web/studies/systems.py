@@ -5,14 +5,14 @@ from __future__ import annotations
 from rowan.core.appraise.money import money_of
 from rowan.core.studies.choices import with_kind
 from rowan.core.studies.loop_kinds import KINDS, NAMES, PARTS, UPKEEP, Judgement, objections, recommendation
-from rowan.core.terms.units import KWH, number_text
+from rowan.core.terms.units import KWH, LITRE_H, number_text
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Offer, Outcomes, RunKind, Told
 from rowan.web.studies.work import Outcome, Variant
 from rowan.web.ui.charts import broken
 from rowan.web.ui.svg import Drawing
 
-WIDTH, HEIGHT = 656, 424
+WIDTH, HEIGHT = 656, 452
 COLUMN = 164.0
 LETTERS = 25
 LINE = 13.5
@@ -22,12 +22,12 @@ MAKE = {
     "direct": "a direct loop",
     "thermosiphon": "a thermosiphon",
 }
-WANTS_Y, UPKEEP_Y = 336, 386
+BAR_Y, WANTS_Y, UPKEEP_Y = 176.0, 364, 414
 
 
 def variants(sheet: Sheet) -> tuple[Variant, ...]:
     """The plan as each kind of loop, with the flow it has."""
-    flow = sheet.result.run.flow
+    flow = sheet.result.run.flow if sheet.design.pumped else sheet.design.run.flow_l_h.value * LITRE_H
     return tuple(Variant(kind, with_kind(sheet.design, kind), flow=flow) for kind in KINDS)
 
 
@@ -82,7 +82,7 @@ def _against(drawing: Drawing, sheet: Sheet, judgement: Judgement, x: float) -> 
         drawing.words((x + 8, y), "nothing speaks against it", "label-leaf")
     for objection in judgement.objections[:2]:
         drawing.mark((x + 14, y - 4), objection.level, 12)
-        for line in broken(objection.words.text(sheet.units), LETTERS)[:4]:
+        for line in broken(objection.words.text(sheet.units), LETTERS)[:5]:
             drawing.words((x + 25, y), line, "label-ink")
             y += LINE
         y += 3
@@ -111,7 +111,7 @@ def _year(drawing: Drawing, sheet: Sheet, outcome: Outcome | None, x: float, mos
             "its heat, over the life",
         ),
     )
-    top = 148.0
+    top = BAR_Y
     drawing.rect(x + 8, top, (COLUMN - 24) * max(year.saved, 0.0) / most, 10, "bar")
     for n, (value, unit, name) in enumerate(rows):
         y = top + 28 + 31 * n

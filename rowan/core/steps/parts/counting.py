@@ -183,67 +183,63 @@ def roof_parts(design: Design, run: RunResult) -> list[Part]:
 
 def pipe_parts(design: Design, run: RunResult, cuttings: dict[str, Cutting]) -> list[Part]:
     """Pipe, fittings, clips and lagging, counted from the legs."""
-    parts = design.parts
     plumbing: Merchant = "plumbing"
     lengths = _lengths(run)
     indoors: tuple[Merchant, str] = (plumbing, "shaft" if "shaft" in lengths else "indoors")
     main = design.run.laid("cold")
-    made = []
-    for number, (full_name, cutting) in enumerate(cuttings.items()):
-        legs = [leg for leg in run.route.legs() if leg.pipe.name == full_name]
-        pipe = legs[0].pipe
-        name, key = pipe.name[:1].lower() + pipe.name[1:], f"_{number}" if number else ""
-        metal = pipe.material != "corrugated"
-        placed = {
-            (line, leg.id): leg.bends
-            for line, held in (("cold", design.run.cold), ("hot", design.run.hot))
-            for leg in held
-        }
-        bends = sum(placed[leg.line, leg.id] for leg in legs) + (design.run.bends.value if pipe == main else 0)
-        made.append(
-            _count(
-                f"pipe{key}",
-                len(cutting.bars),
-                say(name + " in lengths of {l}", l=Quantity(parts.pipe_piece_m.value, "length")),
-                indoors,
-                say("{used} by legs, cut as drawn", used=Quantity(cutting.used, "length", 1)),
-            )
-        )
-        if metal:
-            made.append(_count(f"bends{key}", bends, say("bend for " + name), indoors, say("as on the Run bench")))
-        made.append(
-            _count(
-                f"couplings{key}",
-                cutting.couplings,
-                say(("coupling for " if metal else "joint for ") + name),
-                indoors,
-                say("where a leg is longer than a length"),
-            )
-        )
     name = main.name[:1].lower() + main.name[1:]
-    made.append(
-        _count(
-            "unions",
-            END_UNIONS,
-            say("union for " + name),
-            (plumbing, "plant room"),
-            say("at field and tank" if design.through_store else "at field and coil"),
-        )
-    )
-    made += _placed(design, run, plumbing)
-    for place, length in lengths.items():
-        if place == "buried":
-            continue
-        made.append(
-            _count(
-                f"clips_{place}",
-                math.ceil(length / parts.clip_every_m.value),
-                say("pipe clip with lining, " + name),
-                (plumbing, place),
-                say("one every {d}", d=Quantity(parts.clip_every_m.value, "length")),
-            )
-        )
+    made = [part for number, cut in enumerate(cuttings.items()) for part in _of_pipe(design, run, number, cut, indoors)]
+    ends = say("at field and tank" if design.through_store else "at field and coil")
+    made.append(_count("unions", END_UNIONS, say("union for " + name), (plumbing, "plant room"), ends))
+    made += [*_placed(design, run, plumbing), *_clips(design, lengths, name)]
     return [part for part in made if part.quantity.value > 0] + _lagging(design, run) + _trench(design, run)
+
+
+def _of_pipe(
+    design: Design, run: RunResult, number: int, cut: tuple[str, Cutting], where: tuple[Merchant, str]
+) -> list[Part]:
+    """Lengths, bends and couplings of one pipe; the first keeps its plain keys."""
+    full_name, cutting = cut
+    legs = [leg for leg in run.route.legs() if leg.pipe.name == full_name]
+    pipe, key = legs[0].pipe, f"_{number}" if number else ""
+    name, metal = pipe.name[:1].lower() + pipe.name[1:], pipe.material != "corrugated"
+    placed = {
+        (line, leg.id): leg.bends for line, held in (("cold", design.run.cold), ("hot", design.run.hot)) for leg in held
+    }
+    loose = design.run.bends.value if pipe == design.run.laid("cold") else 0
+    bends = sum(placed[leg.line, leg.id] for leg in legs) + loose
+    piece, used = Quantity(design.parts.pipe_piece_m.value, "length"), Quantity(cutting.used, "length", 1)
+    made = [
+        _count(
+            f"pipe{key}",
+            len(cutting.bars),
+            say(name + " in lengths of {l}", l=piece),
+            where,
+            say("{used} by legs, cut as drawn", used=used),
+        )
+    ]
+    if metal:
+        made.append(_count(f"bends{key}", bends, say("bend for " + name), where, say("as on the Run bench")))
+    joint = say(("coupling for " if metal else "joint for ") + name)
+    made.append(_count(f"couplings{key}", cutting.couplings, joint, where, say("where a leg is longer than a length")))
+    return made
+
+
+def _clips(design: Design, lengths: dict[str, float], name: str) -> list[Part]:
+    """Clips by place; what lies in the ground has none."""
+    every = design.parts.clip_every_m.value
+    because = say("one every {d}", d=Quantity(every, "length"))
+    return [
+        _count(
+            f"clips_{place}",
+            math.ceil(length / every),
+            say("pipe clip with lining, " + name),
+            ("plumbing", place),
+            because,
+        )
+        for place, length in lengths.items()
+        if place != "buried"
+    ]
 
 
 def _placed(design: Design, run: RunResult, plumbing: Merchant) -> list[Part]:

@@ -6,6 +6,7 @@ asked a merchant; an offer that is typed takes their place. Source: practice 13,
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 
 from rowan.core.design.design import Design
@@ -37,7 +38,8 @@ UNPRICED = 10.0  # whatever has no price of its own
 
 def piece_price(design: Design, part: Part) -> float:
     """What one of a part costs, a metre where it is counted in metres; mixed pipe sizes are priced as the cold line's."""
-    key, item, outer_mm = part.key, design.collector.item.value, design.run.laid("cold").outer_diameter_m * 1e3
+    key = re.sub(r"_\d+$", "", part.key)  # a second pipe of the plan is priced as the first
+    item, outer_mm = design.collector.item.value, design.run.laid("cold").outer_diameter_m * 1e3
     pump = design.run.pump.value
     own = {
         "collectors": item.price,

@@ -20,7 +20,7 @@ from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 from rowan.core.terms.units import LITRE_H
 
-SLOWEST, FASTEST = 1e-9, 1e-2  # m³/s between which the flow is sought: a drop a minute, and 600 L/min
+LEAST_FLOW, MOST_FLOW = 1e-9, 1e-2  # m³/s between which the flow is sought: a drop a minute, and 600 L/min
 COLDEST_C, HOTTEST_C = 1.0, 99.0  # °C between which water at the store's pressure surely is liquid
 DRAWN = tuple(0.2 * 1.15**n for n in range(18))  # shares of the flow at which the drive is told: a fifth to twice
 LEAST_K2 = 1.0  # Pa·s²/kg²; keeps the square's root defined where all friction is laminar
@@ -85,9 +85,9 @@ def natural_flow(rises: Rises, warm: LoopCurve, temperatures: Callable[[float], 
     def over(flow: float) -> float:
         return pull(rises, temperatures(flow)) - warm.drop(flow)
 
-    if over(SLOWEST) <= 0 or over(FASTEST) >= 0:
+    if over(LEAST_FLOW) <= 0 or over(MOST_FLOW) >= 0:
         return None
-    return float(brentq(over, SLOWEST, FASTEST, xtol=1e-12))
+    return float(brentq(over, LEAST_FLOW, MOST_FLOW, xtol=1e-12))
 
 
 def buoyancy_of(

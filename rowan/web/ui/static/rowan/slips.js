@@ -42,7 +42,9 @@
           .then((answer) => answer.text())
           .then((text) => {
             const fresh = new DOMParser().parseFromString(text, "text/html").getElementById("proposal");
-            if (fresh) document.getElementById("proposal").replaceWith(fresh);
+            if (!fresh) return;
+            document.getElementById("proposal").replaceWith(fresh);
+            window.dispatchEvent(new Event("rowan:pieces"));
           })
           .catch(() => target.removeAttribute("aria-busy"));
       },

@@ -25,6 +25,7 @@
   }
   document.addEventListener("DOMContentLoaded", followRuns);
   window.addEventListener("ajax:after", followRuns);
+  window.addEventListener("rowan:pieces", followRuns);
   document.addEventListener("click", (event) => {
     const start = event.target.closest?.("[data-run-start]");
     if (!start || event.ctrlKey || event.metaKey) return;
