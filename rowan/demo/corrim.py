@@ -35,6 +35,7 @@ def corrim() -> Design:
             Change("run.pipe", PIPES["Copper 28 × 1"]),
             Change("run.pump", PUMPS["Drainback pump, 9 m"]),
             Change("run.speed", 1),
+            Change("run.bends", 12, "measured"),
             Change("functions.speed", "one"),
             # under broken cloud it would fill and empty all day
             Change("functions.least_run_s", 600.0, "agreed"),

@@ -54,7 +54,10 @@ def test_a_siphon_ends_where_its_top_is_ten_kilopascals_over_boiling(height: flo
 def test_a_store_that_may_get_hotter_than_its_siphon_is_told_so() -> None:
     hot = altered(corrim(), store__maximum_c=75.0)
     finding = found(hot)["siphon_ends"]
-    assert "61" in finding.title.text()
+    # 61 °C where the water stands at 95 % of the store; filled for 75 °C it stands lower, and lets go sooner
+    ends = reckon(hot).draining.lift.siphon_ends_c  # type: ignore[union-attr]
+    assert ends == pytest.approx(60.3, abs=0.1)
+    assert f"{ends:.0f}" in finding.title.text()
     cooler = changed(hot, finding.cures[0].changes)
     assert "siphon_ends" not in found(cooler)
 

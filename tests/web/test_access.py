@@ -16,6 +16,7 @@ PLAN = ("job", "letter")
 TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "jobs:list": ("get", (), {}, 200),
     "jobs:proposal": ("get", (), {}, 302),
+    "jobs:facts_band": ("get", (), {}, 302),
     "jobs:start": (
         "post",
         (),

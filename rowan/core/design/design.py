@@ -93,6 +93,19 @@ class Design(Strict):
         )
 
     @property
+    def taps_coil_m2(self) -> float:
+        """Area of the coil in which taps or zones are warmed [m²]; 0 where they draw the store's own water.
+
+        An open store's one coil is theirs where the loop's water is the store's; else it is the loop's.
+        """
+        item = self.store.item.value
+        if not item.unpressurised or self.is_pool:
+            return 0.0
+        if item.tap_coil_m2 is not None:
+            return item.tap_coil_m2
+        return item.coil_area_m2 if self.through_store else 0.0
+
+    @property
     def supply_volts(self) -> float:
         """What a pump on a battery runs at [V]: its own, or what batteries have."""
         pump = self.run.pump.value

@@ -80,8 +80,9 @@ class StoreItem(Strict):
     # what coil and drinking-water side stand
     coil_rated_gauge_pa: float = Field(default=10e5, gt=0, le=1e7)
     tap_rated_gauge_pa: float = Field(default=6e5, gt=0, le=1e7)
-    # open to the air: its water is the loop's, taps run through a coil
+    # open to the air: its water is the loop's, taps and zones run through a coil of this area; None where it has but the one coil
     unpressurised: bool = False
+    tap_coil_m2: float | None = Field(default=None, ge=0, le=60)
 
 
 class PumpSpeed(Strict):

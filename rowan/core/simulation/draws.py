@@ -8,18 +8,13 @@ from numpy.typing import NDArray
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import away_days, day_minutes
 from rowan.core.simulation.system import Draws
-from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3
+from rowan.core.steps.duty.demand import COMMERCIAL, HOUSEHOLD, WATER_J_KG_K, WATER_KG_M3, draw_minutes
 from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH, MINUTES_A_DAY, SHORT_MONTHS
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.cold_main import cold_main_year
 from rowan.core.weather.hours import FIRST_WEEKDAY, Weather
 
 Array = NDArray[np.float64]
-TAP_M3_S = 0.1e-3  # 6 L/min: how fast a draw runs
-# when it is drawn: minute of the day and share
-HOUSEHOLD = ((7 * 60, 0.36), (12 * 60 + 30, 0.15), (18 * 60, 0.24), (20 * 60 + 30, 0.25))
-# minute of the day and share of its draw: kitchens and washing spread over a working day; rule of thumb
-COMMERCIAL = ((6 * 60 + 30, 0.2), (9 * 60, 0.15), (12 * 60, 0.2), (16 * 60, 0.2), (20 * 60, 0.25))
 # J/m³K of tap water
 PER_M3_K = WATER_KG_M3 * WATER_J_KG_K
 
@@ -55,8 +50,7 @@ def _taps(design: Design) -> Draws:
     minute = np.zeros(MINUTES_A_DAY)
     pattern = COMMERCIAL if duty.kind.value == "commercial" else HOUSEHOLD
     for start, share in pattern:
-        # a big house opens several taps: no draw takes more than an hour
-        minutes = min(max(1, int(np.ceil(volume * share / (TAP_M3_S * 60) - 1e-9))), 60)
+        minutes = draw_minutes(volume=volume * share)
         for k in range(minutes):
             minute[(start + k) % MINUTES_A_DAY] += volume * share / minutes
     air, latitude = design.survey.normals.value.air_c, design.survey.latitude_deg.value

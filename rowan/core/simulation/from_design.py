@@ -113,6 +113,7 @@ def tank_of(design: Design, reckoning: Reckoning) -> Tank:
         coil_ua=reckoning.store.coil_conductance,
         coil_top=store.coil_top_m.value,
         coil_bottom=store.coil_bottom_m.value,
+        tap_ua=reckoning.store.taps_conductance,
     )
 
 

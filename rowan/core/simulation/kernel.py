@@ -40,7 +40,7 @@ from rowan.core.simulation.controller import (
     ring_step,
     why_runs,
 )
-from rowan.core.simulation.layers import backup, draw, mix, store_step
+from rowan.core.simulation.layers import backup, coil_draw, draw, mix, store_step
 from rowan.core.simulation.plant import (
     BACKUP,
     DAYS_WITH_START,
@@ -171,9 +171,13 @@ def store_part(p: Any, t: Array, w: Array, m: Array, total: Array, out: Outside,
         stable = False
     volume = out.clock[MINUTE, at] * out.days[DAY_FACTOR, day] * p.store_step / 60.0
     if volume > 0.0:
-        draw(p, t, total, volume, out.days[DAY_COLD, day])
-        # a draw from a store that lies right leaves it so, but for a foot colder than the main
-        stable = stable and t[p.last] <= t[p.last - ONE]
+        if p.tap_ua > 0.0:
+            coil_draw(p, t, total, volume, out.days[DAY_COLD, day], p.store_step)
+            stable = False
+        else:
+            draw(p, t, total, volume, out.days[DAY_COLD, day])
+            # a draw from a store that lies right leaves it so, but for a foot colder than the main
+            stable = stable and t[p.last] <= t[p.last - ONE]
     if not stable:
         mix(t, w, p.store0, p.end)
 

@@ -55,6 +55,8 @@ class Plant(NamedTuple):
     store_node: int
     limit_node: int
     tap: float
+    # of a coil that the taps' water runs through [W/K]; none where it is the store's own
+    tap_ua: float
     stagnation: float
     backup_power: float
     backup_node: int

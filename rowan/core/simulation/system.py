@@ -93,6 +93,8 @@ class Tank:
     coil_bottom: float
     conduction: float = 1.0
     nodes: int = 12
+    # of the coil in which taps or zones are warmed [W/K]; 0 where they draw the store's own water
+    tap_ua: float = 0.0
     density: float = 1000.0
     heat_capacity: float = 4180.0
 

@@ -178,6 +178,7 @@ def plant_of(system: System, tap: float) -> kernel.Plant:
         store_node=settings.store_node,
         limit_node=settings.limit_node,
         tap=tap,
+        tap_ua=tank.tap_ua,
         stagnation=system.stagnation,
         backup_power=heater.power if heater else 0.0,
         backup_node=heater.node if heater else 0,

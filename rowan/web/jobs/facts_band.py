@@ -30,7 +30,6 @@ def variants(sheet: Sheet) -> tuple[Variant, ...]:
 def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     """Dots as they come, the band when all are there."""
     drawing = Drawing(WIDTH, HEIGHT, "Sun into the store in nine made years", "facts-band", "facts-band")
-    drawing.attributes["width"], drawing.attributes["height"] = WIDTH, HEIGHT
     heats = sorted(o.year.solar_heat for o in outcomes if o is not None and o.year is not None)
     if not heats:
         return Told(None, drawing)

@@ -104,8 +104,10 @@ def _direct_rows(sheet: Sheet) -> list[Setting]:
     if draining is not None:
         rows = [
             Setting(
-                "Mark at rest",
-                _quantity(draining.marks.fill_mark, "volume", sheet.units),
+                "Mark at rest" if draining.levels is None else "Mark at rest, under the rim",
+                _quantity(draining.marks.fill_mark, "volume", sheet.units)
+                if draining.levels is None
+                else _quantity(draining.levels.under_rim, "level", sheet.units),
                 f"{_quantity(draining.above, 'volume', sheet.units)} come back from above; never fill above it",
             ),
             Setting(

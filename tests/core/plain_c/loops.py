@@ -9,6 +9,7 @@ import numpy as np
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
+from rowan.core.goods.items import StoreItem
 from rowan.core.reckon import reckon
 from rowan.core.simulation import kernel
 from rowan.core.simulation.controller import functions
@@ -25,10 +26,18 @@ from rowan.demo.sandreef import sandreef
 
 MINUTE = kernel.Paces(60.0, 60.0, 60.0, 60.0)
 SKIPPING = kernel.Paces(60.0, 300.0, 900.0, 60.0)
+
+
+def _without_coil() -> StoreItem:
+    item: StoreItem = corrim().store.item.value
+    return item.model_copy(update={"tap_coil_m2": 0.0})
+
+
 LOOPS: dict[str, Callable[[], Design]] = {
     "sealed": kvist_plan_a,
     # the loop these bounds were measured on
-    "drainback": lambda: changed(corrim(), [Change("run.insulation_m", 0.019)]),
+    # without the taps' coil, which the plain loop does not know
+    "drainback": lambda: changed(corrim(), [Change("run.insulation_m", 0.019), Change("store.item", _without_coil())]),
     "direct": sandreef,
     "direct where it freezes": lambda: with_kind(kvist_plan_a(), "direct"),
     "thermosiphon": lambda: with_kind(sandreef(), "thermosiphon"),

@@ -7,10 +7,10 @@ import math
 from rowan.core.design.design import Design
 from rowan.core.fluid import properties, water_vapour_pressure
 from rowan.core.goods.catalogue import LIFTING_PUMP, PIPES
+from rowan.core.steps.charge.marks import water_figures
 from rowan.core.steps.charge.siphon import air_inlet_findings, siphon_findings
 from rowan.core.steps.run.drainback import Draining
 from rowan.core.steps.run.draining import (
-    AIR_SHARE,
     IN_TIME_SHARE,
     LEAST_FALL,
     LEAST_RETURN_BORE_M,
@@ -42,7 +42,7 @@ def drainback_figures(design: Design, found: Draining, contents: float) -> tuple
     """Lift, what comes back, the marks, and time against frost."""
     return (
         *_lift_figures(found),
-        *_water_figures(design, found, contents),
+        *water_figures(design, found, contents),
         *_time_figures(found),
         *_suction_figure(design, found),
     )
@@ -104,77 +104,6 @@ def _lift_figures(found: Draining) -> tuple[Figure, ...]:
             window=Window(found.siphon_velocity, MOST_VELOCITY, "methods 8, rules of thumb for a siphon and for noise"),
             source=methods(8),
         ),
-    )
-
-
-def _water_figures(design: Design, found: Draining, contents: float) -> tuple[Figure, ...]:
-    least = design.charge.least_water_l.value
-    above = Symbol(found.above / LITRE, "V", "above", "L")
-    own = design.store.item.value.unpressurised or design.is_pool
-    figures = [
-        by_method(
-            key="contents_above",
-            name="Comes back",
-            basis=say("from above the water, when the pump stops"),
-            value=found.above,
-            dimension_name="volume",
-            part="collector",
-            sentence=say(
-                "Field and pipe above the running level: so much flows back, and so much the pump fills again."
-            ),
-            method=say("Collectors and the lengths of both lines above the level."),
-            source=methods(11),
-        ),
-        closed_form(
-            key="fill_mark",
-            name="Fill to the mark",
-            basis=say("pump off, over the inlet"),
-            dimension_name="volume",
-            part="store",
-            sentence=say("Cold and at rest: what drains, over the least water at the pump's inlet. Never above it."),
-            expression=Expression("V + V_least", {"V": above, "V_least": Symbol(least, "V", "least", "L")}),
-            letter="V",
-            letter_index="mark",
-            result_unit="L",
-            scale=LITRE,
-            source=methods(11),
-        ),
-        _contents(contents),
-    ]
-    if not own:
-        figures.insert(
-            2,
-            closed_form(
-                key="reservoir",
-                name="Reservoir holds at least",
-                basis=say("fitted: {v}", v=Quantity(design.charge.reservoir_l.value * LITRE, "tank")),
-                dimension_name="tank",
-                part="store",
-                sentence=say("What drains with a tenth of air beside it, and the least water."),
-                expression=Expression(
-                    f"{1 + AIR_SHARE:g} * V + V_least", {"V": above, "V_least": Symbol(least, "V", "least", "L")}
-                ),
-                letter="V",
-                letter_index="res",
-                result_unit="L",
-                scale=LITRE,
-                source=methods(11),
-            ),
-        )
-    return tuple(figures)
-
-
-def _contents(contents: float) -> Figure:
-    return by_method(
-        key="contents",
-        name="Loop takes",
-        basis=say("field, lines, coil and station"),
-        value=contents,
-        dimension_name="volume",
-        part="collector",
-        sentence=say("What runs round, reservoir not counted."),
-        method=say("Sum of the parts' contents."),
-        source=methods(9),
     )
 
 

@@ -58,8 +58,8 @@ def _no_siphon(found: Draining, ends: float | None) -> Finding:
     slow = found.head.return_velocity < found.siphon_velocity
     reason = say(
         "It runs at {v}; from {s} it would carry its air down. The pump keeps lifting, and the return gurgles in the wall.",
-        v=Quantity(found.head.return_velocity, "velocity"),
-        s=Quantity(found.siphon_velocity, "velocity", 2),
+        v=Quantity(found.head.return_velocity, "velocity", 3),
+        s=Quantity(found.siphon_velocity, "velocity", 3),
     )
     if not slow and ends is None:
         reason = say("Over this height no return stays full: its top would boil. The pump keeps lifting.")

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.commission.order import TEST_S, Job, inspect_step, settings_step
-from rowan.core.steps.commission.result import Step
+from rowan.core.steps.commission.result import Step, Target
 from rowan.core.terms.figure import Quantity, say
 
 RUN_S = 20 * 60.0  # s that the pump runs before levels are marked
@@ -68,6 +68,11 @@ def _test(job: Job) -> Step:
     )
 
 
+def _mark(job: Job) -> tuple[Target, ...]:
+    """Where the water stands at rest: in an open store so far under its rim, else so many litres over the inlet."""
+    return job.target("rest_mark", "Mark, under the rim") or job.target("fill_mark", "Mark at rest")
+
+
 def _fill(job: Job) -> Step:
     return Step(
         "fill",
@@ -78,7 +83,7 @@ def _fill(job: Job) -> Step:
         ),
         say("The level stands at the mark, never above it. Mark and date on the tank."),
         _valves(opened=True),
-        (*job.target("fill_mark", "Mark at rest"), *job.target("contents_above", "Comes back")),
+        (*_mark(job), *job.target("contents_above", "Comes back")),
         0.0,
         say("Water into a hot dry field is steam."),
     )
@@ -118,5 +123,5 @@ def _weeks(job: Job) -> Step:
         say("Pump off, cold: read the level against its mark and date; lid sealed; one start and stop listened to."),
         say("The level is at the mark; what is missing has steamed off or stayed behind."),
         _valves(opened=True),
-        job.target("fill_mark", "Mark at rest"),
+        _mark(job),
     )

@@ -2,11 +2,25 @@
 
 from __future__ import annotations
 
+import math
+
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 
 WATER_KG_M3 = 1000.0  # kg/m³, as demand is usually reckoned, methods 4
 WATER_J_KG_K = 4180.0  # J/kg·K
+TAP_M3_S = 0.1e-3  # m³/s, 6 L/min: how fast a draw runs
+MOST_DRAW_MIN = 60  # a big house opens several taps: no draw takes longer
+# when it is drawn: minute of the day and share
+HOUSEHOLD = ((7 * 60, 0.36), (12 * 60 + 30, 0.15), (18 * 60, 0.24), (20 * 60 + 30, 0.25))
+# minute of the day and share of its draw: kitchens and washing spread over a working day; rule of thumb
+COMMERCIAL = ((6 * 60 + 30, 0.2), (9 * 60, 0.15), (12 * 60, 0.2), (16 * 60, 0.2), (20 * 60, 0.25))
+
+
+@takes(volume=NOT_NEGATIVE)
+def draw_minutes(*, volume: float) -> int:
+    """Whole minutes that a draw [m³] takes."""
+    return min(max(1, math.ceil(volume / (TAP_M3_S * 60) - 1e-9)), MOST_DRAW_MIN)
 
 
 @takes(volume=NOT_NEGATIVE, tap_temperature=FINITE, cold_temperature=FINITE, density=POSITIVE, heat_capacity=POSITIVE)

@@ -406,6 +406,12 @@ def _drainback_parts(design: Design, here: tuple[Merchant, str]) -> list[Part]:
 def _store_parts(design: Design) -> list[Part]:
     plumbing: tuple[Merchant, str] = ("plumbing", "plant room")
     parts = [_count("store_drain", 1, say("drain valve at the store's foot"), plumbing, say("to empty it one day"))]
+    if design.taps_coil_m2:
+        area = Quantity(design.taps_coil_m2, "area", 1)
+        words = say(("coil for the taps" if design.taps else "coil for the heat drawn") + ", {a}, in the store", a=area)
+        parts.append(
+            _count("taps_coil", 1, words, ("solar", "plant room"), say("with a way to flush it where water is hard"))
+        )
     if not design.store.item.value.unpressurised:
         words = say("store relief, piped to a drain")
         parts.insert(0, _count("store_relief", 1, words, plumbing, say("never to be shut off")))
@@ -421,7 +427,7 @@ def _store_parts(design: Design) -> list[Part]:
     if design.store.solid_fuel.value == "dump":
         words = say("heat dump with a valve that opens by heat alone")
         parts.append(_count("fire_dump", 1, words, plumbing, say("works in a power cut")))
-    if design.store.tempering_valve.value:
+    if design.store.tempering_valve.value and design.taps:
         parts.append(
             _count(
                 "tempering",

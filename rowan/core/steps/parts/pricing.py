@@ -27,6 +27,7 @@ PIECE: dict[str, float] = {
     "reducer": 75.0, "level_tube": 90.0, "lid_seal": 25.0, "tank_stand": 260.0, "house_pipes": 12.0, "vacuum_breaker": 20.0,
 }  # fmt: skip
 STORE, STORE_L = 300.0, 3.2  # a tank, and each litre of it
+TAPS_COIL_M2 = 70.0  # a coil for the taps, by its area
 PUMP, PUMP_DRINKING, PUMP_SIGNAL = 180.0, 1.6, 1.8  # a circulator; times where of bronze, times where it takes a signal
 VESSEL, VESSEL_L = 40.0, 2.2  # a vessel, and each litre of it
 PIPE_MM_M = {"corrugated": 0.9}  # a metre of pipe for each mm of its outer diameter
@@ -44,6 +45,7 @@ def piece_price(design: Design, part: Part) -> float:
     own = {
         "collectors": item.price,
         "store": STORE + STORE_L * design.store.item.value.contents_l,
+        "taps_coil": TAPS_COIL_M2 * design.taps_coil_m2,
         "pump": PUMP * (PUMP_DRINKING if pump.drinking else 1.0) * (PUMP_SIGNAL if pump.variable else 1.0),
         "vessel": VESSEL + VESSEL_L * design.charge.vessel_l.value,
         "pipe": PIPE_MM_M.get(design.run.laid("cold").material, COPPER_MM_M)

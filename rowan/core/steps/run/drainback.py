@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
-from rowan.core.fluid import boiling_point, properties, water_vapour_pressure
+from rowan.core.fluid import FILL_C, boiling_point, properties, water_vapour_pressure
 from rowan.core.steps.run.draining import (
     Drain,
     Falls,
@@ -28,20 +29,67 @@ from rowan.core.terms.errors import NoOperatingPointError
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.air import atmosphere
 
-OPEN_STORE_FILLED = 0.95  # of its height
+FREE_UNDER_LID_M = 0.03  # m, kept free under the lid of an open store when it is hottest, rule of thumb
+CLOSE_M, LEVEL_ROUNDS = 1e-4, 10  # m, to which the running level is found, in so many rounds at most
 LEAST_HEIGHT_M = 0.05  # m, under which a lift is level
 OVER_BOILING_PA = 10e3  # Pa the top of a siphon stays over boiling; methods 8
 LEAST_SIPHON_PA = 1.3e3  # Pa, what water of 10 °C boils at: under it no siphon ever stands
 
 
-def water_level(design: Design) -> float:
+@dataclass(frozen=True)
+class OpenLevels:
+    """Levels of an open store that takes what comes back, over its foot [m]: at rest cold, running; what it swells [m³]."""
+
+    height: float
+    rest: float
+    running: float
+    swells: float
+
+    @property
+    def under_rim(self) -> float:
+        """How far under the rim the mark at rest stands [m]."""
+        return self.height - self.rest
+
+
+def open_levels(design: Design, route: Profile) -> OpenLevels | None:
+    """Levels of an open store from its own shape: under the lid room for its water at its hottest; None for a reservoir beside it.
+
+    The mark is for cold water at rest, when everything has come back; running, what field and pipes hold is taken off.
+    """
+    item = design.store.item.value
+    if not item.unpressurised or design.is_pool:
+        return None
+    height = cylinder_height(volume=item.contents_l * LITRE, diameter=item.diameter_m)
+    across = item.contents_l * LITRE / height
+    cold, hot = (
+        properties(volume_share=0.0, temperature=t).density for t in (FILL_C, max(design.store.maximum_c.value, FILL_C))
+    )
+    # what is filled at rest swells into the room over it
+    free = height - FREE_UNDER_LID_M
+    rest = free * hot / cold
+    running = rest
+    for _ in range(LEVEL_ROUNDS):
+        before, running = (
+            running,
+            rest - _held_above(design, route, running - design.store.foot_below_gauge_m.value) / across,
+        )
+        if abs(running - before) < CLOSE_M:
+            break
+    return OpenLevels(height, rest, max(running, 0.0), (free - rest) * across)
+
+
+def water_level(design: Design, route: Profile) -> float:
     """Height of the running water over the gauge [m]: of an open store its own, else the reservoir's as typed."""
-    store = design.store
-    item = store.item.value
-    if item.unpressurised:
-        height = cylinder_height(volume=item.contents_l * LITRE, diameter=item.diameter_m)
-        return OPEN_STORE_FILLED * height - store.foot_below_gauge_m.value
+    levels = open_levels(design, route)
+    if levels is not None:
+        return levels.running - design.store.foot_below_gauge_m.value
     return design.charge.reservoir_at_m.value
+
+
+def _held_above(design: Design, route: Profile, level: float) -> float:
+    """What field and lines hold above a level over the gauge [m³]."""
+    in_pipes = math.fsum(_above(leg, level) * leg.pipe.bore_area_m2 for leg in route.legs())
+    return in_pipes + design.collector.count.value * design.collector.item.value.contents_l * LITRE
 
 
 @dataclass(frozen=True)
@@ -88,7 +136,7 @@ class Lift:
 def lift_of(design: Design, route: Profile, density: float) -> Lift:
     """The lift of a design."""
     return Lift(
-        route.top - water_level(design),
+        route.top - water_level(design, route),
         density,
         min(leg.pipe.bore_m for leg in route.hot),
         atmosphere(altitude=design.survey.altitude_m.value),
@@ -148,6 +196,8 @@ class Draining:
     head: DrainbackHead
     siphon_velocity: float
     flow: float
+    # of an open store that is the reservoir itself
+    levels: OpenLevels | None
 
 
 def _above(leg: ProfileLeg, level: float) -> float:
@@ -167,13 +217,12 @@ def _toward(leg: ProfileLeg) -> float:
 
 def draining(design: Design, route: Profile, *, flow: float, friction: float, outdoor_loss: float) -> Draining:
     """Everything about the emptying of a design. `flow` [m³/s] and `friction` [Pa] running; `outdoor_loss` [W/m·K]."""
-    pipe, item = design.run.laid("hot"), design.collector.item.value
+    pipe = design.run.laid("hot")
     water = properties(volume_share=0.0, temperature=design.collector.working_c.value)
-    level = water_level(design)
+    level = water_level(design, route)
     lift = lift_of(design, route, water.density)
     wet = [(leg, _above(leg, level)) for leg in route.legs()]
-    in_pipes = sum(length * leg.pipe.bore_area_m2 for leg, length in wet)
-    above = in_pipes + design.collector.count.value * item.contents_l * LITRE
+    above = _held_above(design, route, level)
     legs = tuple(
         LegFall(leg, _toward(leg) / leg.length, is_trap(fall=_toward(leg) / leg.length, outdoors=leg.outdoors))
         for leg, length in wet
@@ -213,4 +262,5 @@ def draining(design: Design, route: Profile, *, flow: float, friction: float, ou
         lift.head(flow=flow, friction=friction),
         siphon_velocity(bore=lift.bore),
         flow,
+        open_levels(design, route),
     )

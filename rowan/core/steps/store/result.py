@@ -10,10 +10,11 @@ from rowan.core.terms.finding import Finding
 
 @dataclass(frozen=True)
 class StoreResult:
-    """Height inside [m], coil conductance [W/K], litres per m² aperture, floor load [kg/m²]."""
+    """Height inside [m], conductance of the loop's coil and of the taps' [W/K], litres per m² aperture, floor load [kg/m²]."""
 
     height: float
     coil_conductance: float
+    taps_conductance: float
     litres_per_m2: float
     floor_load: float
     figures: tuple[Figure, ...]

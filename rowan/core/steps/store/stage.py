@@ -18,6 +18,7 @@ from rowan.core.steps.store.sizing import (
     floor_load,
 )
 from rowan.core.steps.store.tank import foot_area
+from rowan.core.steps.store.taps_coil import taps_coil_figures, taps_coil_findings, taps_conductance
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, closed_form, say
 from rowan.core.terms.source import methods
@@ -40,11 +41,12 @@ def reckon_store(design: Design, site: SiteResult) -> StoreResult:
         else (
             *_size_figures(design, site),
             *(() if design.through_store else _coil_figures(design)),
+            *taps_coil_figures(design, site),
             *_stand_figures(design),
         )
     )
-    found = StoreResult(height, conductance, per_m2, load, figures, ())
-    return replace(found, findings=store_findings(design, found))
+    found = StoreResult(height, conductance, taps_conductance(design), per_m2, load, figures, ())
+    return replace(found, findings=(*store_findings(design, found), *taps_coil_findings(design, site)))
 
 
 def _size_figures(design: Design, site: SiteResult) -> tuple[Figure, ...]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rowan.core.steps.run.drainback import Draining
+from rowan.core.steps.run.drainback import Draining, OpenLevels
 from rowan.core.terms.units import LITRE, number_and_unit, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -13,6 +13,10 @@ PUMP_X, FIELD_X, RETURN_X = 96.0, 214.0, 262.0
 RETURN_OVER_PX = 18.0  # a short way over the running water: the mark at rest has the drawing beside it
 TANK_LEFT, TANK_RIGHT, TANK_TOP, TANK_FOOT = 384.0, 508.0, 96.0, 330.0
 LEAST_SPAN_M = 0.5
+OPEN_SHOWN, OPEN_LEAST_M = (
+    1.6,
+    0.1,
+)  # of an open store: times what lies over its running water, at least so much of it [m]
 
 
 def lift_and_levels(sheet: Sheet, found: Draining) -> Drawing:
@@ -75,39 +79,62 @@ def _return_end(drawing: Drawing, sheet: Sheet, heights: tuple[float, float]) ->
 
 
 def _marks(drawing: Drawing, sheet: Sheet, found: Draining) -> None:
-    """The reservoir by volume: running level, mark at rest, air above."""
+    """Running level, mark at rest and the air above: of an open store by its heights, else of the reservoir by its litres."""
+    if found.levels is not None:
+        _open_marks(drawing, sheet, found, found.levels)
+        return
     units, marks = sheet.units, found.marks
-    store = sheet.design.store.item.value
-    own = store.unpressurised or sheet.design.is_pool
-    has = marks.volume if own else sheet.design.charge.reservoir_l.value * LITRE
+    has = marks.volume if sheet.design.is_pool else sheet.design.charge.reservoir_l.value * LITRE
     whole = max(has, marks.volume)
 
     def y(volume: float) -> float:
         return TANK_FOOT - (TANK_FOOT - TANK_TOP) * volume / whole
 
-    name = "uppermost part of the open store" if own else f"reservoir, {shown(has, 'tank', units)}"
-    drawing.words((TANK_LEFT, TANK_TOP - 30), name, "state-name")
-    drawing.rect(TANK_LEFT, y(marks.running), TANK_RIGHT - TANK_LEFT, TANK_FOOT - y(marks.running), "liquid")
-    drawing.rect(
-        TANK_LEFT, y(marks.fill_mark), TANK_RIGHT - TANK_LEFT, y(marks.running) - y(marks.fill_mark), "lukewater"
-    )
+    drawing.words((TANK_LEFT, TANK_TOP - 30), f"reservoir, {shown(has, 'tank', units)}", "state-name")
+    rows = ((marks.fill_mark, "mark at rest, pump off", "volume"), (marks.running, "running", "volume"))
+    _tank(drawing, sheet, found, [(y(value), shown(value, kind, units), words) for value, words, kind in rows])
     if has < marks.volume:
         drawing.rect(TANK_LEFT, TANK_TOP, TANK_RIGHT - TANK_LEFT, y(has) - TANK_TOP, "outside")
     drawing.rect(TANK_LEFT, y(has), TANK_RIGHT - TANK_LEFT, TANK_FOOT - y(has), "tank-wall")
-    rows = (
-        (marks.fill_mark, "mark at rest, pump off"),
-        (marks.running, "running"),
+    drawing.words((TANK_LEFT, TANK_FOOT + 20), "over the inlet of the pump; a tenth of air stays on top", "place")
+
+
+def _open_marks(drawing: Drawing, sheet: Sheet, found: Draining, levels: OpenLevels) -> None:
+    """The uppermost part of the open store, to scale: its rim, the mark at rest, the water while the pump runs."""
+    units = sheet.units
+    span = max((levels.height - levels.running) * OPEN_SHOWN, OPEN_LEAST_M)
+
+    def y(height: float) -> float:
+        return TANK_TOP + (TANK_FOOT - TANK_TOP) * (levels.height - height) / span
+
+    drawing.words((TANK_LEFT, TANK_TOP - 30), "top of the open store", "state-name")
+    rows = ((levels.rest, "under the rim: mark at rest"), (levels.running, "under the rim, running"))
+    marks = [(y(height), shown(levels.height - height, "level", units), words) for height, words in rows]
+    _tank(drawing, sheet, found, marks)
+    drawing.path(
+        ((TANK_LEFT, TANK_FOOT), (TANK_LEFT, TANK_TOP), (TANK_RIGHT, TANK_TOP), (TANK_RIGHT, TANK_FOOT)), "vessel-line"
     )
-    for volume, words in rows:
-        drawing.line((TANK_LEFT - 8, y(volume)), (TANK_RIGHT + 8, y(volume)), "stroke")
-        number, unit = number_and_unit(shown(volume, "volume", units))
-        drawing.figure((TANK_RIGHT + 14, y(volume) + 1), number, unit, "fig-key halo")
-        drawing.words((TANK_RIGHT + 14, y(volume) + 14), words, "label halo")
-    middle = (y(marks.running) + y(marks.fill_mark)) / 2
-    number, unit = number_and_unit(shown(found.above, "volume", units))
+    drawing.line((TANK_LEFT - 10, TANK_TOP), (TANK_RIGHT + 10, TANK_TOP), "wall")
+    drawing.words((TANK_RIGHT + 14, TANK_TOP + 4), "lid, sealed", "label halo")
+    swells = shown(levels.swells, "volume", units)
+    hottest = shown(sheet.design.store.maximum_c.value, "temperature", units)
+    drawing.words((TANK_LEFT, TANK_FOOT + 20), f"cut off below; over the mark {swells} to swell, to {hottest}", "place")
+
+
+def _tank(drawing: Drawing, sheet: Sheet, found: Draining, marks: list[tuple[float, str, str]]) -> None:
+    """Water up to the running level, what comes back over it, each mark with its figure."""
+    (rest, _, _), (running, _, _) = marks
+    drawing.rect(TANK_LEFT, running, TANK_RIGHT - TANK_LEFT, TANK_FOOT - running, "liquid")
+    drawing.rect(TANK_LEFT, rest, TANK_RIGHT - TANK_LEFT, running - rest, "lukewater")
+    for y, text, words in marks:
+        drawing.line((TANK_LEFT - 8, y), (TANK_RIGHT + 8, y), "stroke")
+        number, unit = number_and_unit(text)
+        drawing.figure((TANK_RIGHT + 14, y + 1), number, unit, "fig-key halo")
+        drawing.words((TANK_RIGHT + 14, y + 14), words, "label halo")
+    middle = (running + rest) / 2
+    number, unit = number_and_unit(shown(found.above, "volume", sheet.units))
     drawing.figure(((TANK_LEFT + TANK_RIGHT) / 2, middle), number, unit, "fig-big halo", "middle")
     drawing.words(((TANK_LEFT + TANK_RIGHT) / 2, middle + 15), "comes back", "label halo", "middle")
-    drawing.words((TANK_LEFT, TANK_FOOT + 20), "over the inlet of the pump; a tenth of air stays on top", "place")
 
 
 FALL_ROW, FALL_LEFT, FALL_WIDE = 26.0, 250.0, 190.0

@@ -18,6 +18,10 @@ def _verdict(sheet: Sheet) -> Statement:
     result, design = sheet.result, sheet.design
     test = Quantity(result.commission.test_pressure, "pressure")
     if result.draining is not None:
+        levels = result.draining.levels
+        if levels is not None:
+            under = Quantity(levels.under_rim, "level")
+            return say("Test at {t}, fill to {m} under the rim, watch it empty", t=test, m=under)
         return say(
             "Test at {t}, fill to the mark with {m}, watch it empty",
             t=test,

@@ -44,11 +44,14 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
     drawing.line((left, coil_top), (right, coil_top), "planned")
     drawing.words(
         (left + 10, coil_top - 8),
-        "kept warm by the boiler" if store.item.value.twin_coil else "the element's part",
+        _upper_part(sheet),
         "place halo",
     )
     drawing.line((left - 46, FOOT - 12), (left, FOOT - 12), "cold")
     drawing.words((left - 50, FOOT - 8), "cold main", "label halo", "end")
+    if sheet.design.taps_coil_m2:
+        _taps_coil(drawing, (left, right), top)
+        _water(drawing, sheet, (left, right), scale)
     drawing.line((CENTRE_X, top), (CENTRE_X, top - 20), "hot")
     drawing.line((CENTRE_X, top - 20), (right + 46, top - 20), "hot")
     valve = "tempering valve" if store.tempering_valve.value else "no tempering valve"
@@ -65,6 +68,38 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
         drawing.words((right + 8, (y1 + y2) / 2 + 4), "boiler coil", "label halo")
 
 
+def _upper_part(sheet: Sheet) -> str:
+    """What the part over the loop's upper port is for."""
+    if sheet.design.store.item.value.twin_coil:
+        return "kept warm by the boiler"
+    return "the element's part" if sheet.design.store.backup.value == "element" else "warmest on top"
+
+
+TAPS_TURNS, TAPS_WIDE = 9, (0.12, 0.42)  # of the taps' coil, and how far across it reaches
+
+
+def _taps_coil(drawing: Drawing, sides: tuple[float, float], top: float) -> None:
+    """The coil in which the taps' water is warmed, from the foot up through the whole height."""
+    left, right = sides
+    wide, foot = right - left, FOOT - 12
+    points = [(left, foot)]
+    for i in range(TAPS_TURNS + 1):
+        points.append((left + wide * TAPS_WIDE[i % 2], foot - (foot - top - 14) * i / TAPS_TURNS))
+    points.append((CENTRE_X, top))
+    drawing.path(points, "curve-chosen")
+    drawing.words((left + wide * TAPS_WIDE[1] + 8, foot - 14), "taps' coil", "label halo")
+
+
+def _water(drawing: Drawing, sheet: Sheet, sides: tuple[float, float], scale: float) -> None:
+    """Where an open store's water stands while the pump runs: under a lid, not under pressure."""
+    draining = sheet.result.draining
+    if draining is None or draining.levels is None:
+        return
+    y = FOOT - draining.levels.running * scale
+    drawing.line((sides[0] + 2, y), (sides[1] - 2, y), "vessel-line")
+    drawing.words((sides[1] + 14, y + 4), "water, running", "label-slate halo")
+
+
 def _coil(drawing: Drawing, sheet: Sheet, left: float, right: float, scale: float) -> None:
     store, units = sheet.design.store, sheet.units
     high, low = FOOT - store.coil_top_m.value * scale, FOOT - store.coil_bottom_m.value * scale
@@ -73,7 +108,8 @@ def _coil(drawing: Drawing, sheet: Sheet, left: float, right: float, scale: floa
     for i in range(turns + 1):
         points.append((left + (right - left) * (0.82 if i % 2 else 0.18), high + (low - high) * i / turns))
     points.append((right, low))
-    drawing.path(points, "curve-chosen")
+    if not sheet.design.through_store:
+        drawing.path(points, "curve-chosen")
     top_of_store = round(sheet.result.store.height, 2)
     for path, y, name, line in (
         ("store.coil_top_m", high, "hot line in", "hot"),
@@ -115,12 +151,15 @@ def _sensors(drawing: Drawing, sheet: Sheet, left: float, scale: float) -> None:
 
 def _words(drawing: Drawing, sheet: Sheet, x: float) -> None:
     units, item = sheet.units, sheet.design.store.item.value
+    loop_coil = (
+        shown(item.coil_area_m2, "area", units),
+        f"solar coil, {item.coil_kind}, {shown(item.coil_contents_l * LITRE, 'volume', units)}",
+    )
+    taps_coil = (shown(sheet.design.taps_coil_m2, "area", units), "taps' coil, " + item.coil_kind)
     rows = (
         (shown(item.contents_l * LITRE, "tank", units), item.name),
-        (
-            shown(item.coil_area_m2, "area", units),
-            f"solar coil, {item.coil_kind}, {shown(item.coil_contents_l * LITRE, 'volume', units)}",
-        ),
+        *(() if sheet.design.through_store else (loop_coil,)),
+        *((taps_coil,) if sheet.design.taps_coil_m2 else ()),
         (shown(sheet.result.store.floor_load, "floor_load", units), "on the floor, full"),
     )
     for i, (big, small) in enumerate(rows):
