@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from rowan.core.appraise.calming import calming_cures
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
+from rowan.core.simulation.cache import Kept
 from rowan.core.simulation.day import Kind, sun_returns
 from rowan.core.simulation.plan_day import Lens, made_ready, race_day, usual_day
 from rowan.core.steps.control.differences import HEALTHY_STARTS, MOST_STARTS_A_DAY, cycling_level
@@ -22,6 +23,9 @@ from rowan.core.terms.source import methods
 from rowan.core.weather.hours import Sky
 
 DAYS_COUNTED: tuple[Kind, Kind] = ("clear", "broken")
+
+
+_kept = Kept(64)
 
 
 @dataclass(frozen=True)
@@ -44,6 +48,15 @@ def starts_of(design: Design, result: Reckoning, measured: Sky | None = None) ->
     if not design.pumped:
         return None
     pair = {"start": design.control.start_k.value, "stop": design.control.stop_k.value}
+    # a page, what it says of the change and the next page's state before ask the same of one reckoning
+    key = (id(result), tuple(pair.values()), "" if measured is None else measured.digest)
+    kept: tuple[Reckoning, Starts | None] | None = _kept.get(key)
+    if kept is None or kept[0] is not result:
+        kept = _kept.keep(key, (result, _counted(design, result, measured, pair)))
+    return kept[1]
+
+
+def _counted(design: Design, result: Reckoning, measured: Sky | None, pair: dict[str, float]) -> Starts | None:
     number = usual_day(design)
     try:
         clear, broken = (

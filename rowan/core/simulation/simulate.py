@@ -126,10 +126,20 @@ def _wanted(design: Design, reckoning: Reckoning, seed: int, measured: Sky | Non
     return _Wanted(sky, plane_key, system, draws, after, season, key)
 
 
+def year_key(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> str:
+    """What the year of a plan is kept by: for whoever asks for it more than once. Raises like `simulate`."""
+    return _wanted(design, reckoning, 0, measured).key
+
+
+def year_by_key(key: str) -> Year | None:
+    """The year kept by a key; None if it has not been run, or is no longer kept."""
+    found: Year | None = _years.get(key)
+    return found
+
+
 def kept_year(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> Year | None:
     """The year of a plan if it has been run already; None if it has not, without running it. Raises like `simulate`."""
-    found: Year | None = _years.get(_wanted(design, reckoning, 0, measured).key)
-    return found
+    return year_by_key(year_key(design, reckoning, measured=measured))
 
 
 def simulate(

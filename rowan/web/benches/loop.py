@@ -22,6 +22,7 @@ TOP_Y, FOOT_Y = 100.0, 702.0
 COLD_X, HOT_X, VENT_X, DIMENSION_X = 122.0, 142.0, 197.0, 240.0
 STORE_X, STORE_WIDTH = 44.0, 36.0
 WIDEST_PLATE = 92.0
+CLEAR_OF_LINE_PX = 12.0  # that the store's litres keep from the hot line
 LEVEL_NAMES = ("ground", "first floor", "second floor", "third floor", "fourth floor")
 
 
@@ -249,20 +250,27 @@ class _Loop(LoopParts):
             contents = design.duty.pool_area_m2.value * design.duty.pool_depth_m.value
         tank = shown(contents, "tank", self.units)
         at = (STORE_X, y_top - 5) if design.is_pool else (STORE_X + STORE_WIDTH + 4, y_top + 27)
+        low, high = frame.y(foot + store.coil_bottom_m.value), frame.y(foot + store.coil_top_m.value)
+        if not design.is_pool and abs(high - at[1] + 5) < CLEAR_OF_LINE_PX:
+            at = (at[0], (low + high) / 2 + 5)
         self.label(node, at, tank, "")
         self.mark(node, "store", (STORE_X - 12, y_top + 14))
         if design.is_pool:
             self._pool(node, y_top)
             return
-        coil = self.part("coil", "Coil")
-        low, high = frame.y(foot + store.coil_bottom_m.value), frame.y(foot + store.coil_top_m.value)
+        coil = self.part("coil", "Taps' coil" if design.taps_coil_m2 else "Coil")
+        if design.through_store:
+            # the loop's water is the store's: what coil there is belongs to the taps
+            low, high = FOOT_Y - 6, y_top + 8
         turns = 5
-        points = [(STORE_X + STORE_WIDTH, high)]
+        points = [] if design.through_store else [(STORE_X + STORE_WIDTH, high)]
         for i in range(turns + 1):
             y = high + (low - high) * i / turns
             points += [(STORE_X + (26 if i % 2 else 8), y)]
-        points.append((STORE_X + STORE_WIDTH, low))
-        coil.path(points, "coil")
+        if not design.through_store:
+            points.append((STORE_X + STORE_WIDTH, low))
+        if not design.through_store or design.taps_coil_m2:
+            coil.path(points, "coil")
         self.mark(coil, "coil", (STORE_X + STORE_WIDTH + 10, (low + high) / 2))
         for number, (key, height, name) in enumerate(
             (

@@ -13,7 +13,7 @@ from rowan.core.appraise.appraisal import Account, Appraisal, appraise, by_day
 from rowan.core.design.design import Design
 from rowan.core.design.job_file import read
 from rowan.core.reckon import Known, Reckoning, reckon
-from rowan.core.simulation.simulate import kept_year, simulate
+from rowan.core.simulation.simulate import simulate, year_by_key, year_key
 from rowan.core.simulation.year import Year
 from rowan.core.studies.cures import Effect, cure_effect
 from rowan.core.studies.guesses import Guess, guesses
@@ -33,6 +33,7 @@ class Reckoned:
     result: Reckoning
     _effects: dict[tuple[str, int], Effect] = field(default_factory=dict, compare=False)
     _years: dict[str, Year | RowanError] = field(default_factory=dict, compare=False)
+    _keys: dict[str, str] = field(default_factory=dict, compare=False)
     _appraisals: dict[str, Appraisal] = field(default_factory=dict, compare=False)
     _accounts: dict[str, Account] = field(default_factory=dict, compare=False)
     _guesses: list[tuple[Guess, ...]] = field(default_factory=list, compare=False)
@@ -43,9 +44,11 @@ class Reckoned:
         if found is not None:
             return found
         try:
-            year = kept_year(self.design, self.result, measured=measured)
+            key = self._keys.get(_weather(measured)) or year_key(self.design, self.result, measured=measured)
         except RowanError as error:
             return self._years.setdefault(_weather(measured), error)
+        self._keys[_weather(measured)] = key
+        year = year_by_key(key)
         return None if year is None else self._years.setdefault(_weather(measured), year)
 
     def year(self, measured: Sky | None) -> Year:
