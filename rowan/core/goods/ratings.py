@@ -6,6 +6,7 @@ from rowan.core.goods.items import PipeItem
 
 BAR = 1e5  # Pa
 VESSEL_PA = 8 * BAR  # a solar expansion vessel
+HOSES_PA = {"filling": 6 * BAR, "garden": 4 * BAR}  # Pa, defaults: pressure ratings
 STATION_PA = 6 * BAR  # pump, check valve, gauge and air trap of a solar station
 NARROW_COPPER_M = 0.0281  # m, outer diameter up to which copper tube stands the higher pressure
 COPPER_PA, WIDE_COPPER_PA = 16 * BAR, 10 * BAR

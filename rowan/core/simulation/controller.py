@@ -73,6 +73,7 @@ class Functions(NamedTuple):
     dump_w_k: float
     hygiene_c: float
     hygiene_minute: int
+    hygiene_days: int
     battery_wh: float
     panel_w: float
     pump_v: float
@@ -114,6 +115,7 @@ def functions(**those: Any) -> Functions:
         "dump_w_k": 0.0,
         "hygiene_c": 0.0,
         "hygiene_minute": 0,
+        "hygiene_days": WEEK,
         "battery_wh": 0.0,
         "panel_w": 0.0,
         "pump_v": 12.0,
@@ -303,10 +305,10 @@ def why_runs(p: Any, t: Array, m: Array, sun: float, air: float, minute: int, da
 
 @called
 def hygiene_heat(p: Any, t: Array, m: Array, minute: int, day: int) -> float:
-    """Power into the store's foot that heats it through [W]: begun once a week, ended when the coldest layer is there."""
+    """Power into the store's foot that heats it through [W]: begun every so many days, ended when the coldest layer is there."""
     if p.hygiene_c <= 0.0:
         return 0.0
-    if day % WEEK == 0 and minute == p.hygiene_minute:
+    if day % p.hygiene_days == 0 and minute == p.hygiene_minute:
         m[HYGIENE_ON] = 1.0
     coldest = t[p.store0]
     for i in range(p.store0, p.end):

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import away_days, day_minutes
 from rowan.core.simulation.system import Draws
-from rowan.core.steps.duty.demand import COMMERCIAL, HOUSEHOLD, WATER_J_KG_K, WATER_KG_M3, draw_minutes
+from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3, draw_minutes, draw_pattern
 from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH, MINUTES_A_DAY, SHORT_MONTHS
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.cold_main import cold_main_year
@@ -48,7 +48,7 @@ def _taps(design: Design) -> Draws:
     duty = design.duty
     volume = duty.persons.value * duty.litres_per_person_l.value * LITRE
     minute = np.zeros(MINUTES_A_DAY)
-    pattern = COMMERCIAL if duty.kind.value == "commercial" else HOUSEHOLD
+    pattern = draw_pattern(commercial=duty.kind.value == "commercial", drawn=duty.drawn.value)
     for start, share in pattern:
         minutes = draw_minutes(volume=volume * share)
         for k in range(minutes):

@@ -38,7 +38,6 @@ Array = NDArray[np.float64]
 # of each line, as method 18 has it
 LINE_NODES = 5
 SKY_COLDER = 0.18 * 0.95  # share of σT⁴ an unglazed absorber loses to a sky that gives 0.82 of it, rule of thumb
-RESTART_K = 5.0  # a drainback store cools so far before the pump starts again
 RESERVOIR_L = 10.0  # beside what the field holds, where the store is not the reservoir
 WET_SHARE = 0.8  # of an absorber's heat capacity at most is its liquid
 # °C, a limit that never acts
@@ -168,7 +167,7 @@ def settings_of(design: Design, tank: Tank) -> Settings:
         cut_out=control.cut_out_c.value,
         store_node=tank.nodes - 1 if pool else tank.node_at(store.lower_sensor_m.value),
         limit_node=0 if pool else tank.node_at(store.upper_sensor_m.value),
-        store_latch=0.5 if pool else RESTART_K if drains else 3.0,
+        store_latch=0.5 if pool else control.restart_k.value if drains else 3.0,
     )
 
 

@@ -158,7 +158,11 @@ def _water(held: FunctionInputs, design: Design, tank: Tank) -> dict[str, Any]:
     found: dict[str, Any] = {}
     if design.store.hygiene.value == "weekly" and design.store.backup.value in ("coil", "element"):
         minute = held.hygiene_hour.value * 60 - round(held.clock_ahead_s.value / 60.0)
-        found |= {"hygiene_c": held.hygiene_c.value, "hygiene_minute": minute % MINUTES_A_DAY}
+        found |= {
+            "hygiene_c": held.hygiene_c.value,
+            "hygiene_minute": minute % MINUTES_A_DAY,
+            "hygiene_days": held.hygiene_days.value,
+        }
     if held.ring.value and not design.is_pool:
         found |= {
             "ring_flow": held.ring_flow_l_h.value * 1e-3 / 3600.0,

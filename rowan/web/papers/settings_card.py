@@ -25,6 +25,12 @@ from rowan.web.papers.sheets import Size, cited, guesses, on_paper, paper_contex
 from rowan.web.plans.models import Plan
 
 MOST_ASSUMED = 14
+FLUIDS = {
+    "propylene": "propylene glycol",
+    "food": "propylene glycol, food grade",
+    "plumbing": "propylene glycol, for plumbing",
+    "ethylene": "ETHYLENE GLYCOL",
+}
 
 
 @dataclass(frozen=True)
@@ -85,7 +91,7 @@ def _charge_rows(sheet: Sheet) -> list[Setting]:
 
 def _fluid_rows(sheet: Sheet) -> list[Setting]:
     charge, design, units = sheet.result.sealed, sheet.design, sheet.units
-    kind = "propylene glycol" if design.charge.fluid.value == "propylene" else "ETHYLENE GLYCOL"
+    kind = FLUIDS[design.charge.fluid.value]
     frost = _quantity(charge.frost_point, "temperature", units)
     coldest = _quantity(design.survey.design_minimum_c.value, "temperature", units)
     amounts = f"{_quantity(charge.contents.total, 'volume', units)}, {_quantity(charge.prepare, 'volume', units)}"

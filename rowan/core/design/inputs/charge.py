@@ -29,7 +29,7 @@ class FluidEntry(Inputs):
 
 
 LoopKind = Literal["sealed", "direct", "drainback", "thermosiphon"]
-Glycol = Literal["propylene", "ethylene"]
+Glycol = Literal["propylene", "food", "plumbing", "ethylene"]
 School = Literal["reserve", "equal", "above", "atmosphere", "raised", "typed"]
 
 
@@ -47,7 +47,14 @@ class ChargeInputs(Inputs):
         ),
     ] = Input[LoopKind](value="sealed")
     fluid: Annotated[
-        Input[Glycol], choice("fluid", ("propylene", "propylene glycol"), ("ethylene", "ethylene glycol"))
+        Input[Glycol],
+        choice(
+            "fluid",
+            ("propylene", "propylene glycol, made for solar"),
+            ("food", "propylene glycol, food grade"),
+            ("plumbing", "propylene glycol, for plumbing"),
+            ("ethylene", "ethylene glycol"),
+        ),
     ] = Input[Glycol](value="propylene")
     share: Annotated[Number, number("glycol", "share", 0, 0.6, help="Volume share of propylene glycol", step=0.05)]
     school: Annotated[

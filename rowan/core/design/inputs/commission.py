@@ -12,6 +12,7 @@ from rowan.core.design.inputs.fields import Flag, Number, choice, flag, number
 from rowan.core.terms.units import LITRE_H
 
 TestMedium = Literal["water", "air"]
+Hose = Literal["filling", "garden"]
 
 
 class CommissionInputs(Inputs):
@@ -41,6 +42,12 @@ class CommissionInputs(Inputs):
     relief_stays: Annotated[Flag, flag("relief valve in the test", "stays on the loop", "taken off and plugged")] = (
         Flag(value=True)
     )
+    hose: Annotated[
+        Input[Hose],
+        choice(
+            "filled through", ("filling", "filling hoses"), ("garden", "a garden hose"), help="What it stands counts"
+        ),
+    ] = Input[Hose](value="filling")
     weakest_gauge_pa: Annotated[
         Number,
         number("weakest part stands", "pressure", 2e5, 2.5e6, help="Station, vent or gauge, whichever is least"),

@@ -27,4 +27,8 @@ class ControlInputs(Inputs):
         Number,
         number("no filling of a dry field above", "temperature", 50, 130, help="Where the loop drains: it would boil"),
     ] = Number(value=95.0)
+    restart_k: Annotated[
+        Number,
+        number("restarts when the store has cooled by", "difference", 1, 15, help="Where the loop drains", step=0.5),
+    ] = Number(value=5.0)
     frost_c: Annotated[Number, number("frost protection from", "temperature", 1, 8, step=0.5)] = Number(value=4.0)

@@ -19,6 +19,7 @@ from rowan.core.terms.units import LITRE
 _MONTH_CHOICES = tuple((name[:3].lower(), name) for name in MONTHS)
 DutyKind = Literal["household", "commercial", "pool", "heating", "process"]
 Heater = Literal["oil", "gas", "electric"]
+Drawn = Literal["usual", "morning", "evening"]
 MonthKey = Literal["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"]
 
 
@@ -40,6 +41,16 @@ class DutyInputs(Inputs):
     litres_per_person_l: Annotated[
         Number, number("each draws a day", "tank", 5, 200, LITRE, help="At the tap temperature")
     ] = Number(value=40.0)
+    drawn: Annotated[
+        Input[Drawn],
+        choice(
+            "drawn",
+            ("usual", "through the day"),
+            ("morning", "mostly in the morning"),
+            ("evening", "mostly in the evening"),
+            help="When people wash; a store full at night waits for them",
+        ),
+    ] = Input[Drawn](value="usual")
     tap_c: Annotated[Number, number("at the tap", "temperature", 35, 70)] = Number(value=45.0)
     heater: Annotated[
         Input[Heater], choice("heater", ("oil", "oil boiler"), ("gas", "gas boiler"), ("electric", "electric element"))

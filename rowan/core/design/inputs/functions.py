@@ -150,9 +150,12 @@ class FunctionInputs(Inputs):
     ] = PressText(value="never")
     holiday: Annotated[Flag, flag("backup while nobody is there", "rests", "heats as on every day")] = Flag(value=False)
     hygiene_c: Annotated[Number, number("heats through to", "temperature", 55, 75, step=1)] = Number(value=60.0)
-    hygiene_hour: Annotated[Whole, whole("heats through at hour", 0, 23, help="Of the day, once a week")] = Whole(
+    hygiene_hour: Annotated[Whole, whole("heats through at hour", 0, 23, help="Of the day it does so")] = Whole(
         value=13
     )
+    hygiene_days: Annotated[
+        Whole, whole("heats through every so many days", 1, 14, help="Seven is usual, two where many wash")
+    ] = Whole(value=7)
     # the ring main
     ring: Annotated[Flag, flag("ring main", "pumped past the taps", "none")] = Flag(value=False)
     ring_flow_l_h: Annotated[Number, number("ring pump gives", "flow", 20, 6000, LITRE_H)] = Number(value=150.0)

@@ -60,6 +60,7 @@ class Leg(Inputs):
 Jacket = Literal["jacket", "paint", "none"]
 HotBoot = Literal["metal", "jacket", "ordinary"]
 PumpLine = Literal["cold", "hot"]
+ShutOff = Literal["ball", "screw"]
 Shaft = Literal["level", "upright"]
 
 
@@ -90,6 +91,22 @@ class RunInputs(Inputs):
             help="Each heated section that can be shut off has its own",
         ),
     ] = Flag(value=False)
+    shut_offs: Annotated[
+        Input[ShutOff],
+        choice("shut-off valves are", ("ball", "ball valves, full bore"), ("screw", "screw-down valves")),
+    ] = Input[ShutOff](value="ball")
+    under_deck_m: Annotated[
+        Input[float | None],
+        number(
+            "pipe under the roof deck",
+            "length",
+            0.0,
+            3.0,
+            help="What a later roofer's nail must not reach",
+            empty="not measured",
+            step=0.05,
+        ),
+    ] = Input[float | None](value=None)
     vent_shut_off: Annotated[Flag, flag("valve under the vent", "fitted, shut after purging", "none")] = Flag(
         value=True
     )

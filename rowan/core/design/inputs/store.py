@@ -34,7 +34,7 @@ class StoreInputs(Inputs):
     maximum_c: Annotated[Number, number("store limit", "temperature", 40, 95, step=1)]
     hygiene: Annotated[
         Input[Hygiene],
-        choice("hygiene", ("backup", "by the backup"), ("weekly", "heated through every week"), ("none", "none")),
+        choice("hygiene", ("backup", "by the backup"), ("weekly", "heated through at an interval"), ("none", "none")),
     ] = Input[Hygiene](value="backup")
     material: Annotated[
         Input[TankMaterial],

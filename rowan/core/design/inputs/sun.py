@@ -37,6 +37,10 @@ class Obstacle(Inputs):
     distance_m: Annotated[float, number("away", "length", 0.3, 2000, help="From the collectors, level", step=0.5)]
     width_m: Annotated[float, number("wide", "length", 0.1, 500, step=0.1)]
     height_m: Annotated[float, number("over the collectors", "length", 0.1, 200, step=0.1)]
+    grown_m: Annotated[
+        float | None,
+        number("grown, in year 25", "length", 0.1, 200, empty="as it is", help="Over the collectors", step=0.1),
+    ] = None
     summer: Annotated[float, number("lets through in leaf", "share", 0, 1, step=0.05)] = 0.0
     winter: Annotated[float, number("lets through bare", "share", 0, 1, step=0.05)] = 0.0
     origin: Origin = "measured"

@@ -26,6 +26,8 @@ MOST_GAP_PA, GAP_STEP_PA = 70e3, 1e3  # Pa, how far the cure may go, in steps a 
 POOR_EMPTYING_W_M2 = 120.0  # W/m² of steam from a field that does not empty well, methods 10
 LARGE_TIMES = 2.0  # a vessel so many times what is needed is far too large, rule of thumb
 
+TOO_STRONG = 0.10  # of glycol beyond what is wanted, from which it is said; rule of thumb
+
 
 def charge_findings(
     design: Design, run: RunResult, charge: SealedCharge, refusal: Statement | None
@@ -63,6 +65,7 @@ def _fluid(design: Design, charge: SealedCharge) -> list[Finding]:
                 source="practice: fluid",
             )
         )
+    found += [*_uninhibited(design), *_strong(design)]
     coldest = design.survey.design_minimum_c.value
     if charge.frost_point > coldest - FROST_MARGIN_K:
         wanted = _strength(design)
@@ -95,6 +98,58 @@ def _fluid(design: Design, charge: SealedCharge) -> list[Finding]:
             )
         )
     return found
+
+
+def _uninhibited(design: Design) -> list[Finding]:
+    """A propylene glycol that was not made for a loop that stands hot."""
+    words = {
+        "food": say(
+            "Food grade has nothing in it against foam: it settles more slowly, and round after round is pumped until it is clear."
+        ),
+        "plumbing": say(
+            "Made for pipes that stand cold: its inhibitors are spent by the first hot summers. Frost point and pH each year."
+        ),
+    }
+    kind = design.charge.fluid.value
+    if kind not in words:
+        return []
+    return [
+        Finding(
+            key=f"fluid_{kind}",
+            level="mind" if kind == "food" else "fix",
+            stage="charge",
+            part="cold_line",
+            title=say("this glycol foams longer" if kind == "food" else "this glycol is not made for heat"),
+            reason=words[kind],
+            cures=(Cure(say("Take one made for solar"), (Change("charge.fluid", "propylene"),)),),
+            source="practice: fluid",
+        )
+    ]
+
+
+def _strong(design: Design) -> list[Finding]:
+    """Far more glycol than the coldest night asks for."""
+    wanted = _strength(design)
+    if wanted is None or design.glycol_share <= wanted + TOO_STRONG + 1e-9:
+        return []
+    return [
+        Finding(
+            key="too_strong",
+            level="mind",
+            stage="charge",
+            part="cold_line",
+            title=say("far more glycol than the coldest night asks for"),
+            reason=say(
+                "{s} where {w} would do: it carries less heat, and the pump works against thicker fluid. Over 60 % is worse in every way.",
+                s=Quantity(design.glycol_share, "share"),
+                w=Quantity(wanted, "share"),
+            ),
+            quantity=Quantity(design.glycol_share, "share"),
+            limit=Quantity(wanted + TOO_STRONG, "share"),
+            cures=(Cure(say("Mix {w}", w=Quantity(wanted, "share")), (Change("charge.share", wanted),), "flow_cold"),),
+            source=methods(9),
+        )
+    ]
 
 
 def _impossible(design: Design, refusal: Statement | None) -> list[Finding]:

@@ -10,6 +10,7 @@ from collections.abc import Callable
 
 from rowan.core.design.design import Design
 from rowan.core.steps.parts.counting import BREAKER_APART_M, BREAKER_RISER_M
+from rowan.core.steps.run.laying import DECK_M
 from rowan.core.steps.run.stage import stagnation_of
 from rowan.core.steps.store.heat import SCALD_C, hottest_tap
 from rowan.core.terms.caution import caution
@@ -86,6 +87,16 @@ def _coring(design: Design) -> Statement:
     return say("Before a wall or floor is cored: cables, gas and water behind it are looked for, and the power is off.")
 
 
+def _deck(design: Design) -> Statement | None:
+    """Pipe that nobody will see again."""
+    if all(leg.place != "attic" for leg in (*design.run.cold, *design.run.hot)):
+        return None
+    return say(
+        "Pipe under a roof keeps {d} from the deck, out of reach of a later roofer's nail.",
+        d=Quantity(DECK_M, "length"),
+    )
+
+
 def _buried(design: Design) -> Statement | None:
     if not any(leg.place == "buried" for leg in (*design.run.cold, *design.run.hot)):
         return None
@@ -143,7 +154,7 @@ BENCH_DANGERS: dict[str, tuple[Danger, ...]] = {
     "survey": (_roof, _carried, _falls),
     "collector": (_stagnation,),
     "store": (_scald, _carried, _cut_off, _germs, _lift, _open_tank, _vacuum),
-    "run": (_fire, _coring, _buried),
+    "run": (_fire, _coring, _deck, _buried),
     "charge": (_open_hot, _dry_field, _glycol),
     "control": (_mains,),
     "parts": (_lift, _falls),
@@ -151,7 +162,7 @@ BENCH_DANGERS: dict[str, tuple[Danger, ...]] = {
 }
 LOOP_DANGERS: tuple[Danger, ...] = (_open_hot, _dry_field, _glycol, _scald, _mains)
 SITE_DANGERS: tuple[Danger, ...] = (
-    _falls, _roof, _carried, _lift, _fire, _coring, _buried, _stagnation, _air, _backflow, _cut_off, _germs, _open_tank, _vacuum,
+    _falls, _roof, _carried, _lift, _fire, _coring, _deck, _buried, _stagnation, _air, _backflow, _cut_off, _germs, _open_tank, _vacuum,
 )  # fmt: skip
 
 

@@ -7,11 +7,12 @@ from collections.abc import Callable
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.charge import LoopKind
+from rowan.core.goods.ratings import HOSES_PA
 from rowan.core.steps.charge.ratings import test_pressure
-from rowan.core.steps.charge.result import ChargeResult
+from rowan.core.steps.charge.result import ChargeResult, setting_of
 from rowan.core.steps.commission.drainback import drainback_steps
 from rowan.core.steps.commission.figures import PURGE_M_S, commission_figures, station_flow
-from rowan.core.steps.commission.order import Job, direct_steps, sealed_steps
+from rowan.core.steps.commission.order import Job, direct_steps, raised_pressure, sealed_steps
 from rowan.core.steps.commission.pressure_test import air_energy, air_per_kelvin
 from rowan.core.steps.commission.result import CommissionResult, Step
 from rowan.core.steps.commission.thermosiphon import thermosiphon_steps
@@ -39,8 +40,44 @@ def reckon_commission(design: Design, run: RunResult, charge: ChargeResult, cont
     job = Job(design, run, charge, control, by_key)
     steps = WRITTEN[design.charge.kind.value](job)
     purged = design.pumped and not design.drains
-    findings = (*(() if not purged else _purge(design, run.warm.widest)), *_air(design, charge))
+    findings = (*(() if not purged else _purge(design, run.warm.widest)), *_air(design, charge), *_hose(design, charge))
     return CommissionResult(steps, test_pressure(design), figures, findings)
+
+
+def _hose(design: Design, charge: ChargeResult) -> list[Finding]:
+    """A hose that is given more than it stands: it whips, in the face of whoever kneels before the station."""
+    if design.drains:
+        return []
+    setting, given = setting_of(charge), design.main_gauge_pa
+    if design.sealed:
+        water = test_pressure(design) if design.commission.test.value == "water" else 0.0
+        given = max(water, raised_pressure(design, setting.fill) if setting else 0.0)
+    stands = HOSES_PA[design.commission.hose.value]
+    if given <= stands * (1 + 1e-9):
+        return []
+    cures = (
+        (Cure(say("Take filling hoses"), (Change("commission.hose", "filling"),)),)
+        if HOSES_PA["filling"] >= given and design.commission.hose.value != "filling"
+        else ()
+    )
+    return [
+        Finding(
+            key="hose_over_rating",
+            level="stop",
+            stage="commission",
+            part="gauge",
+            title=say("the hose is given more than it stands"),
+            reason=say(
+                "Test, raising or the main bring {g}; it stands {s}. A hose that lets go whips, and what is in it is hot or stings.",
+                g=Quantity(given, "pressure"),
+                s=Quantity(stands, "pressure"),
+            ),
+            quantity=Quantity(given, "pressure"),
+            limit=Quantity(stands, "pressure"),
+            cures=cures,
+            source=methods(13),
+        )
+    ]
 
 
 def _purge(design: Design, bore: float) -> list[Finding]:

@@ -508,9 +508,7 @@ def _heat_through(design: Design, charge: ChargeResult, run: RunResult) -> Itera
             "fix",
             "store",
             "nothing in this store can heat it through",
-            say(
-                "Heating through once a week needs an element or a boiler's coil; here the heater stands after the store."
-            ),
+            say("Heating it through needs an element or a boiler's coil; here the heater stands after the store."),
             (_cure("By the backup", "store.hygiene", "backup"),),
         )
 

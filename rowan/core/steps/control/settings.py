@@ -99,6 +99,9 @@ def _frost(design: Design) -> Iterator[ControllerSetting]:
         yield ControllerSetting(
             "control.refill_c", "No filling above", say("a dry hot field boils what is pumped into it")
         )
+        yield ControllerSetting(
+            "control.restart_k", "Restarts after cooling by", say("from its limit: emptied and filled less often")
+        )
     if not design.control.frost.value:
         return
     yield ControllerSetting("control.frost_c", "Frost protection from", say("of the field; it fails with the power"))
@@ -125,12 +128,16 @@ def _water(design: Design) -> Iterator[ControllerSetting]:
     reasons = {
         "none": "lukewarm water may stand",
         "backup": "{t} through the whole store",
-        "weekly": "{t} through the whole store, once a week",
+        "weekly": "{t} through the whole store, every {n} days",
     }
     yield ControllerSetting(
         "store.hygiene",
         "Hygiene",
-        say(reasons[design.store.hygiene.value], t=Quantity(held.hygiene_c.value, "temperature")),
+        say(
+            reasons[design.store.hygiene.value],
+            t=Quantity(held.hygiene_c.value, "temperature"),
+            n=str(held.hygiene_days.value),
+        ),
     )
     if design.store.backup.value in ("coil", "element") and not design.is_pool:
         if not held.windows:

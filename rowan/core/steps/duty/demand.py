@@ -13,6 +13,9 @@ TAP_M3_S = 0.1e-3  # m³/s, 6 L/min: how fast a draw runs
 MOST_DRAW_MIN = 60  # a big house opens several taps: no draw takes longer
 # when it is drawn: minute of the day and share
 HOUSEHOLD = ((7 * 60, 0.36), (12 * 60 + 30, 0.15), (18 * 60, 0.24), (20 * 60 + 30, 0.25))
+# a house that is away by day: most of it early, or most of it late; rules of thumb
+MORNING = ((7 * 60, 0.65), (12 * 60 + 30, 0.05), (18 * 60, 0.15), (20 * 60 + 30, 0.15))
+EVENING = ((7 * 60, 0.10), (12 * 60 + 30, 0.05), (18 * 60, 0.35), (20 * 60 + 30, 0.50))
 # minute of the day and share of its draw: kitchens and washing spread over a working day; rule of thumb
 COMMERCIAL = ((6 * 60 + 30, 0.2), (9 * 60, 0.15), (12 * 60, 0.2), (16 * 60, 0.2), (20 * 60, 0.25))
 
@@ -94,3 +97,10 @@ def solar_fraction(*, demand: float, backup: float, backup_only_loss: float) -> 
     if wanted <= 0:
         raise ImpossibleInputError("nothing asks for heat: there is no share of it")
     return 1 - backup / wanted
+
+
+def draw_pattern(*, commercial: bool, drawn: str) -> tuple[tuple[int, float], ...]:
+    """When a day's water is drawn: minutes of the day with their shares; kitchens and washing have their own hours."""
+    if commercial:
+        return COMMERCIAL
+    return {"morning": MORNING, "evening": EVENING}.get(drawn, HOUSEHOLD)

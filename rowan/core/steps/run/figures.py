@@ -12,7 +12,7 @@ from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
 from rowan.core.terms.source import methods
-from rowan.core.terms.units import LITRE
+from rowan.core.terms.units import LITRE, LITRE_H
 
 GROWTH_FROM_C, GROWTH_TO_C = 10.0, 120.0  # °C, laid on a cool day and hot
 VELOCITY_WINDOW = (0.3, 1.0)  # m/s: air is carried, pipes are not worn, methods 8
@@ -31,6 +31,7 @@ def run_figures(design: Design, site: SiteResult, run: RunResult) -> tuple[Figur
     """All figures of the run; without an operating point those of the pump are left out."""
     return (
         *_pump_figures(design, run),
+        *_specific_figure(design, run),
         _velocity_figure(run),
         *_cold_start_figure(design, run),
         *_loss_figures(design, site, run),
@@ -77,6 +78,43 @@ def _pump_figures(design: Design, run: RunResult) -> tuple[Figure, ...]:
             expression=Expression("pipe + fittings + station + collectors + coil", symbols),
             letter="p",
             result_unit="Pa",
+            source=methods(8),
+        ),
+    )
+
+
+# L/h·m² that are usual where no maker says otherwise: of water, of glycol; rules of thumb, practice 8
+USUAL_L_H_M2 = {True: (30.0, 50.0), False: (50.0, 75.0)}
+
+
+def _specific_figure(design: Design, run: RunResult) -> tuple[Figure, ...]:
+    """Flow by aperture beside what is usual; the maker's window is the one that counts."""
+    if run.buoyancy is not None or design.is_pool:
+        return ()
+    low, high = USUAL_L_H_M2[design.sealed]
+    symbols = {
+        "q": Symbol(run.flow / LITRE_H, "q", "", "L/h"),
+        "A": Symbol(design.area_m2, "A", "", "m²"),
+    }
+    return (
+        closed_form(
+            key="specific_flow",
+            name="Flow by aperture",
+            basis=say(
+                "usual for " + ("glycol" if design.sealed else "water") + " {a} to {b}",
+                a=Quantity(low * LITRE_H, "specific_flow"),
+                b=Quantity(high * LITRE_H, "specific_flow"),
+            ),
+            dimension_name="specific_flow",
+            part="pump",
+            sentence=say(
+                "Less leaves heat on the roof, more only spends electricity. The maker's window comes before the usual one."
+            ),
+            expression=Expression("q / A", symbols),
+            letter="q",
+            letter_index="A",
+            result_unit="L/h·m²",
+            scale=LITRE_H,
             source=methods(8),
         ),
     )

@@ -19,12 +19,15 @@ HOT_BOOT_C = 175.0  # °C that an ordinary boot does not stand
 MOST_LAGGING_M = 0.1  # m, as the input allows
 THIN_SHARE = 0.6  # of the bore, below which lagging is thin, rule of thumb
 PRACTICE = "practice: the run"
+DECK_M, DECK_MOST_M = 0.25, 0.45  # m under the roof deck, out of reach of nails; rule of thumb, practice 7
 
 
 def laying_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
     """What is wrong with how the lines are laid."""
     return (
         *_open_lines(design, run),
+        *_under_deck(design, run),
+        *_screw_down(design),
         *_lagging(design, run),
         *_jacket(design, run),
         *_boot(design, run),
@@ -100,6 +103,52 @@ def _lagging(design: Design, run: RunResult) -> list[Finding]:
             cures=(Cure(say("Lag it with {t}", t=Quantity(wanted, "pipe_size")), tuple(changes), "loss_hot"),),
             source=PRACTICE,
             place=f"{thinnest.line}.{thinnest.id}",
+        )
+    ]
+
+
+def _under_deck(design: Design, run: RunResult) -> list[Finding]:
+    """Pipe in the attic so near under the deck that a later roofer's nail finds it."""
+    apart = design.run.under_deck_m.value
+    if apart is None or apart >= DECK_M - 1e-9 or all(leg.place != "attic" for leg in run.route.legs()):
+        return []
+    return [
+        Finding(
+            key="under_deck",
+            level="fix",
+            stage="run",
+            part="hot_line",
+            title=say("a roofer's nail can reach the pipe"),
+            reason=say(
+                "It runs {d} under the roof deck; {l} is kept where nothing else is required, up to {m}. Local code first.",
+                d=Quantity(apart, "length"),
+                l=Quantity(DECK_M, "length"),
+                m=Quantity(DECK_MOST_M, "length"),
+            ),
+            quantity=Quantity(apart, "length"),
+            limit=Quantity(DECK_M, "length"),
+            cures=(Cure(say("Lay it {l} below", l=Quantity(DECK_M, "length")), (Change("run.under_deck_m", DECK_M),)),),
+            source=PRACTICE,
+        )
+    ]
+
+
+def _screw_down(design: Design) -> list[Finding]:
+    """A screw-down valve holds water and air in a line that must run empty."""
+    if not design.drains or design.run.shut_offs.value != "screw":
+        return []
+    return [
+        Finding(
+            key="screw_down",
+            level="fix",
+            stage="run",
+            part="cold_line",
+            title=say("a screw-down valve does not let a line run empty"),
+            reason=say(
+                "Its seat is a little dam: water stands behind it, air does not pass, and it freezes there first."
+            ),
+            cures=(Cure(say("Ball valves of full bore"), (Change("run.shut_offs", "ball"),)),),
+            source=PRACTICE,
         )
     ]
 

@@ -14,10 +14,11 @@ CLEAN, ACCEPTABLE, POOR = (limit for limit, _ in VERDICTS)
 _METHOD = "The mean day of each month with the horizon and without it; the even sky's hidden share by patches."
 
 
-def shade_figures(shade: Shading) -> tuple[Figure, ...]:
-    """Loss in the window, in its worst month, and over all hours."""
+def shade_figures(shade: Shading, later: Shading | None = None) -> tuple[Figure, ...]:
+    """Loss in the window, in its worst month, and over all hours; in the window of year 25 where trees grow."""
     worst = shade.worst_month
     return (
+        *_later_figure(later),
         by_method(
             key="window_loss",
             better=-1,
@@ -59,9 +60,58 @@ def shade_figures(shade: Shading) -> tuple[Figure, ...]:
     )
 
 
-def shade_findings(design: Design, shade: Shading) -> tuple[Finding, ...]:
-    """The verdict where it is not clean, and a month that stands out."""
-    found: list[Finding] = []
+def _later_figure(later: Shading | None) -> tuple[Figure, ...]:
+    if later is None:
+        return ()
+    return (
+        by_method(
+            key="window_loss_grown",
+            better=-1,
+            name="Shade takes in year 25",
+            basis=say("9 to 15 h, trees grown as told"),
+            value=later.window,
+            dimension_name="share_fine",
+            part="collector",
+            sentence=say(
+                "A system lives for decades, and so do trees: what misses the field today stands before it then."
+            ),
+            method=say(_METHOD),
+            window=Window(None, ACCEPTABLE, "methods 2, rule of thumb: up to there its cost is bearable"),
+            source=methods(2),
+        ),
+    )
+
+
+def _growing(design: Design, shade: Shading, later: Shading | None) -> list[Finding]:
+    """Trees that turn the verdict within the system's life."""
+    ranks = [verdict for _, verdict in VERDICTS] + ["no"]
+    if later is None or ranks.index(later.verdict) <= ranks.index(shade.verdict):
+        return []
+    grow = [o for o in design.sun.obstacles if o.grown_m is not None and o.grown_m > o.height_m]
+    kept = tuple(Change(f"sun.obstacles.{o.id}.grown_m", None) for o in grow)
+    return [
+        Finding(
+            key="trees_grow",
+            level="mind",
+            stage="sun",
+            part="collector",
+            title=say("what grows will stand before the field"),
+            reason=say(
+                "Today shade takes {n} between 9 and 15 h, in year 25 {t}. Say so now, and agree who trims what.",
+                n=Quantity(shade.window, "share"),
+                t=Quantity(later.window, "share"),
+            ),
+            quantity=Quantity(later.window, "share"),
+            limit=Quantity(ACCEPTABLE, "share"),
+            cures=(Cure(say("Agreed: kept at today's height"), kept, "window_loss_grown"),),
+            source=methods(2),
+        )
+    ]
+
+
+def shade_findings(design: Design, shade: Shading, later: Shading | None = None) -> tuple[Finding, ...]:
+    """The verdict where it is not clean, a month that stands out, and trees that will make it worse."""
+    found: list[Finding] = [*_growing(design, shade, later)]
     if shade.verdict in ("poor", "no"):
         no = shade.verdict == "no"
         level: Level = "stop" if no else "fix"

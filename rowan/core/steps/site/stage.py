@@ -63,11 +63,16 @@ def ghi_joules(design: Design) -> tuple[float, ...]:
     return tuple(x * KWH for x in design.survey.normals.value.ghi_kwh_m2_day)
 
 
-def horizon_of(design: Design) -> Horizon:
-    """What stands round a design's collectors: the far horizon, and each obstacle as a block."""
+def horizon_of(design: Design, *, grown: bool = False) -> Horizon:
+    """What stands round a design's collectors: the far horizon, and each obstacle as a block; `grown`, as in year 25."""
     screens = tuple(
         Screen(
-            obstacle_block(bearing=o.bearing_deg, distance=o.distance_m, width=o.width_m, height=o.height_m),
+            obstacle_block(
+                bearing=o.bearing_deg,
+                distance=o.distance_m,
+                width=o.width_m,
+                height=o.grown_m if grown and o.grown_m is not None else o.height_m,
+            ),
             o.summer,
             o.winter,
         )
@@ -112,7 +117,10 @@ def reckon_site(design: Design) -> SiteResult:
     )
     free = plane.months(mean_days(latitude=latitude, ghi=ghi))
     months = free if horizon.open else plane.months(under(latitude=latitude, ghi=ghi, horizon=horizon))
-    shade = shading(unshaded=free, shaded=months)
+    shade, later = shading(unshaded=free, shaded=months), None
+    if any(o.grown_m is not None for o in design.sun.obstacles):
+        then = under(latitude=latitude, ghi=ghi, horizon=horizon_of(design, grown=True))
+        later = shading(unshaded=free, shaded=plane.months(then))
     best = best_plane(latitude=latitude, ghi=ghi, horizon=horizon)
     air = tuple(survey.normals.value.air_c)
     main = tuple(cold_main(monthly_air=air, day=float(day), latitude=latitude) for day in MEAN_DAYS)
@@ -120,10 +128,10 @@ def reckon_site(design: Design) -> SiteResult:
     away = from_equator(azimuth=survey.roof_azimuth_deg.value, latitude=latitude)
     yields = _yields(months.year, best)
     sunlight = Sunlight(
-        (*_sun_figures(yields, months.year, best), *shade_figures(shade), *_turn_figures(design, yields, away))
+        (*_sun_figures(yields, months.year, best), *shade_figures(shade, later), *_turn_figures(design, yields, away))
     )
     figures = _climate_figures(horizontal, main)
-    findings = (*_findings(design, away, months.year / best.year), *shade_findings(design, shade))
+    findings = (*_findings(design, away, months.year / best.year), *shade_findings(design, shade, later))
     return SiteResult(
         months,
         best,

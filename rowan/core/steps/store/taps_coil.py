@@ -11,11 +11,10 @@ import math
 from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import STORES
 from rowan.core.steps.duty.demand import (
-    COMMERCIAL,
-    HOUSEHOLD,
     WATER_J_KG_K,
     WATER_KG_M3,
     draw_minutes,
+    draw_pattern,
 )
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.steps.store.sizing import COIL_U, coil_conductance
@@ -39,7 +38,7 @@ def comes_out(*, conductance: float, flow: float, store: float, cold: float) -> 
 def largest_draw(design: Design) -> float:
     """The largest draw of the day [m³/s]."""
     duty = design.duty
-    pattern = COMMERCIAL if duty.kind.value == "commercial" else HOUSEHOLD
+    pattern = draw_pattern(commercial=duty.kind.value == "commercial", drawn=duty.drawn.value)
     volume = duty.persons.value * duty.litres_per_person_l.value * LITRE
     return max(volume * share / (60.0 * draw_minutes(volume=volume * share)) for _, share in pattern)
 

@@ -15,7 +15,17 @@ from rowan.web.editing.blanks import Slot, blank
 from rowan.web.steps.charge.fluid_drawing import contents_drawing, strengths_drawing, tub_drawing
 
 FIGURES = ("first_mix", "exchange", "residual", "contents", "kept", "prepare", "frost_point", "expansion")
-FINDINGS = ("ethylene", "freezes", "frost_margin", "first_mix_impossible", "mix_thin", "fluid_spent")
+FINDINGS = (
+    "ethylene",
+    "fluid_food",
+    "fluid_plumbing",
+    "too_strong",
+    "freezes",
+    "frost_margin",
+    "first_mix_impossible",
+    "mix_thin",
+    "fluid_spent",
+)
 MORE = 0.10
 
 

@@ -98,6 +98,6 @@ BENCH = Bench(
     _verdict,
     _line,
     _blocks,
-    ("charge.surplus_l", "charge.relief_gauge_pa", "run.vent_shut_off"),
+    ("commission.hose", "charge.surplus_l", "charge.relief_gauge_pa", "run.vent_shut_off"),
     _context,
 )

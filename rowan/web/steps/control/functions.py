@@ -172,7 +172,9 @@ def _frost(design: Design) -> list[Entry]:
 def _water(design: Design) -> list[Entry]:
     held, store = design.functions, design.store
     weekly: Parts = (
-        (", to ", _slot("hygiene_c"), " at hour ", _slot("hygiene_hour")) if store.hygiene.value == "weekly" else ()
+        (", every ", _slot("hygiene_days"), " days to ", _slot("hygiene_c"), " at hour ", _slot("hygiene_hour"))
+        if store.hygiene.value == "weekly"
+        else ()
     )
     ring: Parts = (
         (

@@ -59,7 +59,7 @@ def hygiene_words(sheet: Sheet, year: Year) -> Statement:
     if kind in ("coil", "element"):
         words = "The backup holds the upper part at {b}; the foot lies lukewarm for {h} a year and is drawn off daily"
         words += (
-            ", and once a week the whole store is heated through."
+            ", and the whole store is heated through at its interval."
             if way == "weekly"
             else "; only a pass of the whole store through {b} covers it."
         )
@@ -73,5 +73,6 @@ def hygiene_words(sheet: Sheet, year: Year) -> Statement:
             h=foot,
         )
     return say(
-        "Nothing heats what the sun leaves lukewarm for {h} a year: a backup or a weekly pass is needed.", h=foot
+        "Nothing heats what the sun leaves lukewarm for {h} a year: a backup or a pass through the whole store is needed.",
+        h=foot,
     )

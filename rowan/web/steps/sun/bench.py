@@ -54,7 +54,7 @@ def _rows(sheet: Sheet) -> dict[str, Any]:
             "entry": entry,
             "cells": [
                 blank(design, f"sun.obstacles.{entry.id}.{name}", units)
-                for name in ("kind", "bearing_deg", "distance_m", "width_m", "height_m", "summer", "winter")
+                for name in ("kind", "bearing_deg", "distance_m", "width_m", "height_m", "grown_m", "summer", "winter")
             ],
         }
         for entry in design.sun.obstacles

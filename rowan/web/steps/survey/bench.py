@@ -92,6 +92,8 @@ def _duty(sheet: Sheet) -> tuple[str | Slot, ...]:
         Slot("duty.litres_per_person_l"),
         " each at ",
         Slot("duty.tap_c"),
+        ", drawn ",
+        Slot("duty.drawn"),
     )
 
 

@@ -1,0 +1,153 @@
+"""What the whole practice of a bench knows beside its sums: fluids, hoses, valves, draws, trees that grow."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from rowan.core.design.changes import changed
+from rowan.core.design.design import Design
+from rowan.core.design.inputs.sun import Obstacle
+from rowan.core.goods.catalogue import STORES
+from rowan.core.reckon import reckon
+from rowan.core.simulation.draws import draws_of
+from rowan.core.simulation.from_design import settings_of, tank_of
+from rowan.core.simulation.simulate import simulate, sky_of
+from rowan.core.simulation.switching import more_of
+from rowan.core.steps.commission.cautions import bench_cautions
+from rowan.core.steps.duty.demand import COMMERCIAL, EVENING, HOUSEHOLD, MORNING
+from rowan.core.studies.choices import with_kind, with_what_belongs
+from rowan.demo.corrim import corrim
+from tests.core.designs import altered, plan_b, proposed
+from tests.core.thermosiphons import roof_tank
+
+
+def levels(design: Design) -> dict[str, str]:
+    return {finding.key: finding.level for finding in reckon(design).findings}
+
+
+def tree(grown: float | None) -> Obstacle:
+    return Obstacle(
+        id="o1",
+        kind="tree",
+        bearing_deg=180,
+        distance_m=12,
+        width_m=9,
+        height_m=3,
+        grown_m=grown,
+        summer=0.1,
+        winter=0.5,
+    )
+
+
+WRONG: dict[str, tuple[str, Any, str]] = {
+    "food grade": ("fluid_food", lambda: altered(plan_b(), charge__fluid="food"), "mind"),
+    "for plumbing": ("fluid_plumbing", lambda: altered(plan_b(), charge__fluid="plumbing"), "fix"),
+    "far too strong": ("too_strong", lambda: altered(plan_b(), charge__share=0.55), "mind"),
+    "a garden hose": ("hose_over_rating", lambda: altered(plan_b(), commission__hose="garden"), "stop"),
+    "a garden hose on a strong main": (
+        "hose_over_rating",
+        lambda: altered(proposed("maravel-8-gas"), commission__hose="garden", charge__mains_gauge_pa=4.5e5),
+        "stop",
+    ),
+    "screw-down valves": ("screw_down", lambda: altered(corrim(), run__shut_offs="screw"), "fix"),
+    "under the deck": ("under_deck", lambda: altered(plan_b(), run__under_deck_m=0.1), "fix"),
+    "a tree that grows": ("trees_grow", lambda: altered(plan_b(), sun__obstacles=[tree(11.0)]), "mind"),
+}
+
+
+@pytest.mark.parametrize("case", WRONG)
+def test_it_is_told_and_its_cure_cures(case: str) -> None:
+    key, make, level = WRONG[case]
+    design = make()
+    assert levels(design)[key] == level
+    finding = next(f for f in reckon(design).findings if f.key == key)
+    assert finding.cures
+    after = changed(design, with_what_belongs(design, finding.cures[0].changes))
+    assert key not in levels(after)
+
+
+def test_it_keeps_silent_where_nothing_is_wrong() -> None:
+    quiet = [
+        plan_b(),
+        altered(plan_b(), run__under_deck_m=0.3),
+        altered(plan_b(), run__shut_offs="screw"),
+        altered(plan_b(), sun__obstacles=[tree(None)]),
+        altered(proposed("maravel-8-gas"), commission__hose="garden"),
+        altered(corrim(), commission__hose="garden"),
+    ]
+    for design in quiet:
+        assert not {key for key, _, _ in WRONG.values()} & set(levels(design))
+
+
+def test_a_garden_hose_is_enough_where_air_is_used_and_little_is_raised() -> None:
+    low = altered(plan_b(), commission__hose="garden", commission__test="air", charge__relief_gauge_pa=4e5)
+    assert "hose_over_rating" not in levels(low)
+
+
+def test_what_grows_is_reckoned_by_its_height_then() -> None:
+    young, then = altered(plan_b(), sun__obstacles=[tree(11.0)]), tree(None).model_copy(update={"height_m": 11.0})
+    old = altered(plan_b(), sun__obstacles=[then])
+    figures = reckon(young).figures
+    assert figures["window_loss_grown"].value == pytest.approx(reckon(old).figures["window_loss"].value)
+    assert figures["window_loss_grown"].value > figures["window_loss"].value
+    assert "window_loss_grown" not in reckon(old).figures
+
+
+@pytest.mark.parametrize("pattern", [HOUSEHOLD, COMMERCIAL, MORNING, EVENING])
+def test_a_day_s_shares_sum_to_one(pattern: tuple[tuple[int, float], ...]) -> None:
+    assert sum(share for _, share in pattern) == pytest.approx(1.0)
+
+
+def test_who_washes_in_the_morning_leaves_a_hot_store_idle_at_night() -> None:
+    design = plan_b()
+    weather = sky_of(design).weather
+    noon, found = 12 * 60, {}
+    for drawn in ("morning", "usual", "evening"):
+        minutes = draws_of(altered(design, duty__drawn=drawn), weather).minute
+        assert minutes.sum() == pytest.approx(draws_of(design, weather).minute.sum())
+        found[drawn] = float(minutes[:noon].sum() / minutes.sum())
+    assert found["morning"] > found["usual"] > found["evening"]
+    years = {}
+    for drawn in ("morning", "evening"):
+        house = altered(design, duty__drawn=drawn)
+        years[drawn] = simulate(house, reckon(house)).total("store_loss")
+    assert years["morning"] > years["evening"], "what is drawn in the evening is not lost overnight"
+
+
+def test_a_draining_loop_restarts_as_far_below_its_limit_as_is_set() -> None:
+    for kelvins in (3.0, 8.0):
+        design = altered(corrim(), control__restart_k=kelvins)
+        assert settings_of(design, tank_of(design, reckon(design))).store_latch == kelvins
+    sealed = altered(plan_b(), control__restart_k=8.0)
+    assert settings_of(sealed, tank_of(sealed, reckon(sealed))).store_latch == 3.0
+
+
+def test_hygiene_comes_at_its_interval() -> None:
+    house = altered(proposed("aldersund-5-oil"), store__hygiene="weekly", store__item=STORES["Store 500 twin coil"])
+    heat = {}
+    for days in (2, 7, 14):
+        design = altered(house, functions__hygiene_days=days)
+        more = more_of(design, tank_of(design, reckon(design)))
+        assert more is not None
+        assert more.hygiene_days == days
+        heat[days] = simulate(design, reckon(design)).total("backup")
+    assert heat[2] > heat[7] > heat[14]
+
+
+def test_flow_by_aperture_stands_beside_what_is_usual() -> None:
+    for design, window in ((plan_b(), (30, 50)), (proposed("maravel-8-gas"), (50, 75))):
+        result = reckon(design)
+        figure = result.figures["specific_flow"]
+        assert figure.value * 3.6e6 == pytest.approx(result.run.flow * 3.6e6 / design.area_m2)
+        assert figure.window is None, "the maker's window is the one that binds"
+        said = figure.basis.text()
+        assert all(str(limit) in said for limit in window)
+    assert "specific_flow" not in reckon(roof_tank()).figures
+
+
+def test_pipe_under_a_roof_is_warned_of_where_it_is_laid() -> None:
+    assert any("roofer" in words.text() for words in bench_cautions(plan_b(), "run"))
+    assert not any("roofer" in words.text() for words in bench_cautions(roof_tank(), "run"))
+    assert "restart_k" not in str(with_kind(plan_b(), "direct").control.frost)
