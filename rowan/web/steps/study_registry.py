@@ -11,6 +11,7 @@ from rowan.web.studies.lines import LINES
 from rowan.web.studies.pair_year import PAIR_YEAR
 from rowan.web.studies.planes import PLANES
 from rowan.web.studies.sizes import SIZES
+from rowan.web.studies.standstill import STANDSTILL
 from rowan.web.studies.systems import SYSTEMS
 
 RUNS: dict[str, tuple[RunKind, str]] = {
@@ -20,6 +21,7 @@ RUNS: dict[str, tuple[RunKind, str]] = {
     BAND.key: (BAND, "store"),
     AGEING.key: (AGEING, "fluid"),
     LINES.key: (LINES, "run"),
+    STANDSTILL.key: (STANDSTILL, "charge"),
     SIZES.key: (SIZES, "store"),
     PAIR_YEAR.key: (PAIR_YEAR, "control"),
     FUNCTIONS_YEAR.key: (FUNCTIONS_YEAR, "functions"),

@@ -424,6 +424,15 @@ def _store_parts(design: Design) -> list[Part]:
     if design.store.base_m2.value is not None:
         words = say("base of {a} that spreads the load", a=Quantity(design.store.base_m2.value, "area"))
         parts.append(_count("base", 1, words, plumbing, say("proved by whoever answers for the floor")))
+    if design.functions.dumps and design.pumped:
+        words = say(
+            "radiator for heat that is too much"
+            if design.functions.dump.value == "radiator"
+            else "exchanger to the pool"
+        )
+        parts.append(
+            _count("heat_dump", 1, words, plumbing, say("with a three-way valve; in a power cut it does nothing"))
+        )
     if design.store.solid_fuel.value == "dump":
         words = say("heat dump with a valve that opens by heat alone")
         parts.append(_count("fire_dump", 1, words, plumbing, say("works in a power cut")))

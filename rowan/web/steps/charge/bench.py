@@ -146,6 +146,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
             vessels(sheet),
         ),
         Block("Other sizes on this loop", "one size up costs little", template="steps/charge/vessel_sizes.html"),
+        Block("When it stands in sun", "three answers, each with what it comes to", run="standstill"),
     ]
 
 

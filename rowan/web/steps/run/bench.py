@@ -5,12 +5,14 @@ from __future__ import annotations
 from typing import Any
 
 from rowan.core.steps.run.sketch import sketch_of
+from rowan.core.studies.pipe_kinds import pipe_advice, pipe_kinds
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot
 from rowan.web.steps.run.array import array_drawing
 from rowan.web.steps.run.drawing import drive_chart, head_shares, profile_drawing, pump_chart
 from rowan.web.steps.run.panel import panel_drawing
+from rowan.web.steps.run.pipe_kinds import pipe_kinds_drawing
 from rowan.web.steps.run.sketch import sketch_drawing
 
 
@@ -139,6 +141,10 @@ def _blocks(sheet: Sheet) -> list[Block]:
         blocks.append(
             Block("The buried line in plan", "for the inspector and the next digger", sketch_drawing(sheet, sketch))
         )
+    if sheet.design.pumped and not sheet.design.is_pool:
+        kinds = pipe_kinds(sheet.design, sheet.result)
+        told = pipe_advice(sheet.design, sheet.result, kinds).text(sheet.units)
+        blocks.append(Block("What kind of pipe", told, pipe_kinds_drawing(sheet, kinds)))
     blocks.append(Block("What the run costs a year", "", run="lines"))
     return blocks
 

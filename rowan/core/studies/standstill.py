@@ -1,0 +1,116 @@
+"""Three answers to a field that stands in sun without a pump: hold boiling off, let it boil, dump the heat before.
+
+Each is this plan with what the answer asks for; what it comes to is reckoned, and its year run. Source: practice 10 and 18.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from rowan.core.design.changes import changed
+from rowan.core.design.design import Design
+from rowan.core.reckon import Reckoning, reckon
+from rowan.core.simulation.year import Year
+from rowan.core.steps.control.conflicts import UNDER_CUT_OUT_K
+from rowan.core.studies.loop_kinds import MANY_HOURS
+from rowan.core.terms.errors import RowanError
+from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.finding import Change
+
+ANSWERS = ("hold", "boil", "dump")
+NAMES = {"hold": "hold boiling off", "boil": "let it boil", "dump": "dump the heat"}
+WANTS = {
+    "hold": "gas pumped in after filling, a vessel for it, parts that stand the pressure",
+    "boil": "a vessel that takes the steam, a field that empties well",
+    "dump": "a radiator or pool, a valve, a pump that runs in every heat",
+}
+FAILS = {
+    "hold": "its charge cannot be read any more; hotter than it holds, it boils at high pressure",
+    "boil": "in a field that empties badly steam reaches far; the fluid ages with each hour",
+    "dump": "in a power cut it does nothing: the loop must stand that day too",
+}
+LEAST_DUMP_C = 60.0  # °C, what the input takes
+
+
+@dataclass(frozen=True)
+class Standing:
+    """An answer reckoned: what boils on top when hot [°C], margin to the relief [Pa], vessel needed [L], steam reach [m]; None where
+    it cannot be told, with the reason."""
+
+    key: str
+    design: Design
+    boils: float | None
+    margin: float | None
+    needs_l: float | None
+    reach: float
+    refused: Statement | None
+
+
+def answer_changes(design: Design, key: str) -> list[Change]:
+    """What an answer asks of a plan."""
+    let = "reserve" if design.charge.school.value == "raised" else design.charge.school.value
+    if key == "hold":
+        return [Change("charge.school", "raised"), Change("functions.dump", "none")]
+    if key == "boil":
+        return [Change("charge.school", let), Change("functions.dump", "none")]
+    dump = design.functions.dump.value
+    before = max(min(design.functions.dump_c.value, design.control.cut_out_c.value - UNDER_CUT_OUT_K), LEAST_DUMP_C)
+    return [
+        Change("charge.school", let),
+        Change("functions.dump", "radiator" if dump == "none" else dump),
+        Change("functions.dump_c", before),
+    ]
+
+
+def chosen_answer(design: Design) -> str:
+    """The answer a plan gives now."""
+    if design.functions.dumps:
+        return "dump"
+    return "hold" if design.charge.school.value == "raised" else "boil"
+
+
+def standing(design: Design, key: str) -> Standing:
+    """A sealed plan with an answer, reckoned. Raises TypeError for a loop without a vessel: ask `design.sealed` first."""
+    tried = changed(design, answer_changes(design, key))
+    try:
+        result: Reckoning = reckon(tried)
+    except RowanError as error:
+        return Standing(key, tried, None, None, None, 0.0, say(str(error)))
+    need = result.sealed.need
+    if need is not None and need.standard_l * need.vessels > tried.charge.vessel_l.value * tried.charge.vessels.value:
+        # judged in the vessel it asks for, not in one that it fills
+        fitting = [Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)]
+        tried = changed(tried, fitting)
+        result = reckon(tried)
+    charge = result.sealed
+    hot = charge.states.get("stagnation")
+    refused = next((view.refused for view in charge.schools if view.school == tried.charge.school.value), None)
+    return Standing(
+        key,
+        tried,
+        hot.boiling_on_top if hot else None,
+        hot.margin_to_relief if hot else None,
+        charge.need.standard_l * charge.need.vessels if charge.need else None,
+        0.0 if key == "hold" else charge.steam.reach,
+        refused,
+    )
+
+
+def advice(dry: float, rows: Sequence[tuple[Standing, Year | None]]) -> Statement:
+    """Which answer to give, and why; `dry` is what the field comes to [°C]."""
+    by_key = {row.key: (row, year) for row, year in rows}
+    hold, (boil, year) = by_key["hold"][0], by_key["boil"]
+    hours = year.total("stagnation_time") if year else 0.0
+    told = {"h": Quantity(hours, "hours"), "d": Quantity(dry, "temperature")}
+    boils_ok = boil.needs_l is not None and boil.margin is not None and boil.margin > 0
+    if boils_ok and hours <= MANY_HOURS * 3600:
+        return say("Let it boil: it stands hot {h} a year, and the vessel takes the steam.", **told)
+    if hold.boils is not None and hold.boils >= dry and hold.margin is not None and hold.margin > 0:
+        return say("Hold it off: the top stays liquid up to what the field comes to, {d}.", **told)
+    if boils_ok:
+        return say(
+            "Let it boil is possible, but it stands hot {h} a year and cooks its fluid: a smaller field, a drainback or a dump.",
+            **told,
+        )
+    return say("Dump the heat before, and size the vessel for the day the power fails.", **told)
