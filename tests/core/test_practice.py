@@ -19,6 +19,7 @@ from rowan.core.steps.commission.cautions import bench_cautions
 from rowan.core.steps.duty.demand import COMMERCIAL, EVENING, HOUSEHOLD, MORNING
 from rowan.core.studies.choices import with_kind, with_what_belongs
 from rowan.demo.corrim import corrim
+from rowan.demo.pipwater import pipwater
 from tests.core.designs import altered, plan_b, proposed
 from tests.core.thermosiphons import roof_tank
 
@@ -53,6 +54,9 @@ WRONG: dict[str, tuple[str, Any, str]] = {
     ),
     "screw-down valves": ("screw_down", lambda: altered(corrim(), run__shut_offs="screw"), "fix"),
     "under the deck": ("under_deck", lambda: altered(plan_b(), run__under_deck_m=0.1), "fix"),
+    "push-fit in a hot loop": ("push_fit_hot", lambda: altered(plan_b(), run__joints="push"), "stop"),
+    "on the bare floor": ("no_pan", lambda: altered(plan_b(), store__pan=False), "mind"),
+    "a bare hot pipe": ("hot_pipe_bare", lambda: altered(plan_b(), store__hot_pipe_lagged=False), "fix"),
     "a tree that grows": ("trees_grow", lambda: altered(plan_b(), sun__obstacles=[tree(11.0)]), "mind"),
 }
 
@@ -151,3 +155,42 @@ def test_pipe_under_a_roof_is_warned_of_where_it_is_laid() -> None:
     assert any("roofer" in words.text() for words in bench_cautions(plan_b(), "run"))
     assert not any("roofer" in words.text() for words in bench_cautions(roof_tank(), "run"))
     assert "restart_k" not in str(with_kind(plan_b(), "direct").control.frost)
+
+
+def test_push_fit_where_it_may_be_has_its_routine() -> None:
+    pool = altered(pipwater(), run__joints="push")
+    assert "push_fit_hot" not in levels(pool), "mats come to less than its rings stand"
+    look = next(step for step in reckon(pool).commission.steps if step.key == "inspect")
+    assert "pushed past its click" in look.work.text()
+    look = next(step for step in reckon(pipwater()).commission.steps if step.key == "inspect")
+    assert "click" not in look.work.text()
+
+
+def test_a_station_in_one_box_costs_more_and_saves_hours() -> None:
+    single, box = (
+        reckon(proposed("aldersund-5-oil")),
+        reckon(altered(proposed("aldersund-5-oil"), parts__station="box")),
+    )
+    goods = [r.figures["goods_price"].value for r in (single, box)]
+    assert goods[1] - goods[0] == pytest.approx(0.4 * 280)
+    assert box.parts.price - single.parts.price == pytest.approx(0.4 * 280 - 2.5 * 40)
+    assert "one box" in next(p for p in box.parts.parts if p.key == "station").name.text()
+
+
+def test_glycol_in_the_reservoir_is_an_option_with_its_price() -> None:
+    beside = altered(corrim(), store__item=STORES["Store 1000 single coil"], charge__reservoir_at_m=0.9)
+    plain, braced = reckon(beside), reckon(altered(beside, charge__reservoir_share=0.3))
+    assert "glycol_penalty" not in plain.figures
+    # 30 %: 1,012 kg/m³ by 3,900 J/kg·K against 990 by 4,180
+    assert braced.figures["glycol_penalty"].value == pytest.approx(0.047, abs=0.01)
+    assert braced.charge.frost_point < -10
+    assert braced.run.heat_capacity < plain.run.heat_capacity
+    assert "concentrate" in {part.key for part in braced.parts.parts} - {part.key for part in plain.parts.parts}
+    open_store = reckon(altered(corrim(), charge__reservoir_share=0.3))
+    assert open_store.charge.frost_point == pytest.approx(0.0, abs=0.1), "none where the loop's water is the store's"
+
+
+def test_an_element_that_is_not_connected_heats_nothing() -> None:
+    one, other = plan_b(), altered(plan_b(), store__spare_element=True)
+    assert reckon(one).figures.keys() == reckon(other).figures.keys()
+    assert levels(one) == levels(other)

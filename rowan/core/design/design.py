@@ -125,5 +125,7 @@ class Design(Strict):
 
     @property
     def glycol_share(self) -> float:
-        """Volume share of glycol in the loop; none in a direct loop [-]."""
-        return self.charge.share.value if self.sealed else 0.0
+        """Volume share of glycol in the loop; none where the loop's water is the store's [-]."""
+        if self.sealed:
+            return self.charge.share.value
+        return self.charge.reservoir_share.value if self.drains and not self.through_store else 0.0

@@ -70,6 +70,7 @@ ASKED: dict[str, Asks] = {
         "duty.drawn",
         "duty.tap_c",
         "store.tempering_valve",
+        "store.hot_pipe_lagged",
         "store.hygiene",
     ),
     **_all(
@@ -89,6 +90,8 @@ ASKED: dict[str, Asks] = {
         "store.lower_sensor_m",
         "store.upper_sensor_m",
         "store.relief_free",
+        "store.pan",
+        "store.spare_element",
         "store.backup",
         "survey.floor_limit_kg_m2",
     ),
@@ -110,6 +113,8 @@ ASKED: dict[str, Asks] = {
     "commission.hose": lambda design: not design.drains,
     "run.under_deck_m": lambda design: any(leg.place == "attic" for leg in (*design.run.cold, *design.run.hot)),
     "run.air_inlet_m": lambda design: design.drains and design.run.return_under.value,
+    "charge.reservoir_share": lambda design: design.drains and not design.through_store,
+    "parts.station": _sealed,
     "charge.reservoir_l": lambda design: design.drains and not design.through_store,
     **_all(
         _sealed,

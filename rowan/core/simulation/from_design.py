@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.fluid import properties
+from rowan.core.goods.collector_rating import rating_of
 from rowan.core.goods.items import CollectorItem, PipeItem
 from rowan.core.reckon import Reckoning
 from rowan.core.simulation.draws import hour_shares, season_days
@@ -28,7 +29,6 @@ from rowan.core.simulation.system import (
     Tank,
 )
 from rowan.core.steps.run.result import Buoyancy
-from rowan.core.steps.run.stage import rating_of
 from rowan.core.terms.calendar import HOURS
 from rowan.core.terms.constants import COPPER_J_KGK, COPPER_KG_M3
 from rowan.core.terms.units import LITRE

@@ -8,10 +8,11 @@ from dataclasses import dataclass
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.fluid import frost_point
+from rowan.core.goods.collector_rating import rating_of
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.run.friction import LAMINAR_RE, TURBULENT_RE
 from rowan.core.steps.run.result import RunResult
-from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, rating_of, solved_run
+from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, solved_run
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
 

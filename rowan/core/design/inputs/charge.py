@@ -120,6 +120,17 @@ class ChargeInputs(Inputs):
             empty="nothing: no reducing valve",
         ),
     ] = Input[float | None](value=None)
+    reservoir_share: Annotated[
+        Number,
+        number(
+            "glycol in the reservoir",
+            "share",
+            0,
+            0.5,
+            help="Belt and braces for a leg that may not empty; it costs heat",
+            step=0.05,
+        ),
+    ] = Number(value=0.0)
     residual_l: Annotated[
         Number,
         number("water left in the loop", "volume", 0, 100, LITRE, help="After flushing, in coil and low points"),

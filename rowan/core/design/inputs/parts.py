@@ -12,6 +12,7 @@ from rowan.core.design.inputs.fields import Number, choice, number
 from rowan.core.terms.units import LITRE
 
 GlycolSold = Literal["premix", "concentrate"]
+StationKind = Literal["single", "box"]
 
 
 class PartsInputs(Inputs):
@@ -28,5 +29,14 @@ class PartsInputs(Inputs):
     fluid_sold: Annotated[
         Input[GlycolSold], choice("glycol is bought", ("premix", "mixed ready"), ("concentrate", "pure, to be mixed"))
     ] = Input[GlycolSold](value="premix")
+    station: Annotated[
+        Input[StationKind],
+        choice(
+            "pump and fittings",
+            ("single", "bought singly"),
+            ("box", "a station in one box"),
+            help="Hours, joints, spares",
+        ),
+    ] = Input[StationKind](value="single")
     can_l: Annotated[Number, number("a can holds", "tank", 1, 1000, LITRE)] = Number(value=10.0)
     cable_spare_m: Annotated[Number, number("sensor cable spare", "length", 0, 50)] = Number(value=3.0)

@@ -61,6 +61,7 @@ Jacket = Literal["jacket", "paint", "none"]
 HotBoot = Literal["metal", "jacket", "ordinary"]
 PumpLine = Literal["cold", "hot"]
 ShutOff = Literal["ball", "screw"]
+Joints = Literal["metal", "push"]
 Shaft = Literal["level", "upright"]
 
 
@@ -111,6 +112,10 @@ class RunInputs(Inputs):
         value=True
     )
     vent_rating_c: Annotated[Number, number("vent stands", "temperature", 60, 250)] = Number(value=120.0)
+    joints: Annotated[
+        Input[Joints],
+        choice("joints are", ("metal", "brazed or compression"), ("push", "push-fit"), help="Of the loop's pipe"),
+    ] = Input[Joints](value="metal")
     joint_rating_c: Annotated[Number, number("joints near the field stand", "temperature", 60, 400)] = Number(
         value=220.0
     )

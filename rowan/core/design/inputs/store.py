@@ -46,6 +46,17 @@ class StoreInputs(Inputs):
             help="By the water's hardness and chloride, and by who changes the anode",
         ),
     ] = Input[TankMaterial](value="lined")
+    pan: Annotated[Flag, flag("tank stands", "on feet in a pan with a drain", "on the bare floor")] = Flag(value=True)
+    hot_pipe_lagged: Annotated[Flag, flag("hot pipe from the tank", "lagged", "bare")] = Flag(value=True)
+    spare_element: Annotated[
+        Flag,
+        flag(
+            "element that is not connected",
+            "in the tank, not connected",
+            "none",
+            help="Shown, so that nobody trusts it",
+        ),
+    ] = Flag(value=False)
     base_m2: Annotated[
         Input[float | None],
         number(

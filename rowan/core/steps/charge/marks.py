@@ -27,7 +27,7 @@ def water_figures(design: Design, found: Draining, contents: float) -> tuple[Fig
     )
     if found.levels is not None:
         return above, *_open_marks(design, found, found.levels), _contents(contents)
-    return above, *_reservoir_marks(design, found), _contents(contents)
+    return above, *_reservoir_marks(design, found), *_belt_and_braces(design), _contents(contents)
 
 
 def _open_marks(design: Design, found: Draining, levels: OpenLevels) -> tuple[Figure, ...]:
@@ -75,6 +75,37 @@ def _open_marks(design: Design, found: Draining, levels: OpenLevels) -> tuple[Fi
             result_unit="mm",
             scale=1e-3,
             source=methods(11),
+        ),
+    )
+
+
+def _belt_and_braces(design: Design) -> tuple[Figure, ...]:
+    """What glycol in the reservoir takes of the heat that each litre carries."""
+    share, at = design.glycol_share, design.collector.working_c.value
+    if not share:
+        return ()
+    mix, water = properties(volume_share=share, temperature=at), properties(volume_share=0.0, temperature=at)
+    return (
+        closed_form(
+            key="glycol_penalty",
+            name="Glycol takes",
+            basis=say("of the heat a litre carries, {s} of it", s=Quantity(share, "share")),
+            dimension_name="share_fine",
+            part="cold_line",
+            sentence=say(
+                "A field that empties needs none. As belt and braces for a leg that may hold water it costs this, and a test each year."
+            ),
+            expression=Expression(
+                "1 - rho * c / (rho_w * c_w)",
+                {
+                    "rho": Symbol(mix.density, "ρ", "mix", "kg/m³"),
+                    "c": Symbol(mix.heat_capacity, "c", "mix", "J/kg·K"),
+                    "rho_w": Symbol(water.density, "ρ", "water", "kg/m³"),
+                    "c_w": Symbol(water.heat_capacity, "c", "water", "J/kg·K"),
+                },
+            ),
+            letter="x",
+            source=methods(9),
         ),
     )
 

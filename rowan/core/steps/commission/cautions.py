@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rowan.core.design.design import Design
-from rowan.core.steps.parts.counting import BREAKER_APART_M, BREAKER_RISER_M
+from rowan.core.goods.collector_rating import stagnation_of
+from rowan.core.steps.parts.plant_room import BREAKER_APART_M, BREAKER_RISER_M
 from rowan.core.steps.run.laying import DECK_M
-from rowan.core.steps.run.stage import stagnation_of
 from rowan.core.steps.store.heat import SCALD_C, hottest_tap
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity, Statement, say

@@ -17,6 +17,7 @@ from rowan.core.terms.figure import Figure, Quantity, Statement, say
 
 RAISE_PA, RAISE_BELOW_RELIEF_PA = 350e3, 100e3  # Pa, to press out the last air, below the relief in any case
 TEST_S, AIR_TEST_S, HAND_S = 30 * 60.0, 20 * 60.0, 20 * 60.0  # s, practice: commissioning
+PUSH_ROUTINE = " Each push-fit: cut square, edge broken, pushed past its click, locked, tugged."
 COOL_C = 30.0  # °C, a field that may be filled
 
 
@@ -83,6 +84,7 @@ def inspect_step(job: Job) -> Step:
         say("Field covered or dark, loop below {t}. A second person on site.", t=Quantity(COOL_C, "temperature")),
         say(
             "Every union has its washer, every joint its second turn of the spanner. Bleed screws at most one and a half turns open. Caps kept at hand."
+            + (PUSH_ROUTINE if job.design.run.joints.value == "push" else "")
         ),
         say("Nothing loose, nothing missing from the list, the arrow of the non-return valve with the flow."),
         job.valves(),

@@ -10,13 +10,12 @@ from itertools import pairwise
 from typing import Literal
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.result import ChargeResult, SealedCharge
+from rowan.core.goods.collector_rating import stagnation_of
+from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.parts.cutting import Cutting, Piece, cut
 from rowan.core.steps.roof.layout import row_count
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.route import ProfileLeg
-from rowan.core.steps.run.stage import stagnation_of
-from rowan.core.steps.store.heat import hottest_tap
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE
 
@@ -38,8 +37,6 @@ HOT_BOOTS = {
     "jacket": "roof boot over the lagged and jacketed pipe",
     "ordinary": "roof boot, ordinary, for the hot line",
 }
-# a vacuum breaker stays cool on a riser, away from the hot outlet [m]; practice, system and store
-BREAKER_RISER_M, BREAKER_APART_M = 0.3, 0.2
 END_UNIONS = 4  # field and coil, each line one
 
 
@@ -86,9 +83,10 @@ def place_of(leg: ProfileLeg) -> str:
     return LEG_PLACE.get(leg.place, leg.place)
 
 
-def _count(
+def counted(
     key: str, number: int, name: Statement, where: tuple[Merchant, str], because: Statement, unit: str = ""
 ) -> Part:
+    """A line of the list that is counted by the piece."""
     return Part(key, name, Quantity(float(number), "count"), unit, where[0], where[1], because)
 
 
@@ -106,10 +104,10 @@ def _boots(design: Design, run: RunResult) -> list[Part]:
         return []
     hot = Quantity(stagnation_of(design.collector.item.value), "temperature")
     return [
-        _count(
+        counted(
             "boot_hot", 1, say(HOT_BOOTS[design.run.hot_boot.value]), where, say("the hot line sees up to {t}", t=hot)
         ),
-        _count("boot_cold", 1, say("roof boot, ordinary"), where, say("the cold line, and the sensor cable first")),
+        counted("boot_cold", 1, say("roof boot, ordinary"), where, say("the cold line, and the sensor cable first")),
     ]
 
 
@@ -117,14 +115,14 @@ def _tank_on_roof(design: Design, run: RunResult) -> list[Part]:
     """What a tank over its field wants beside its parts: a stand, and pipes down to the house."""
     down = Quantity(2 * run.route.top, "length", 1)
     return [
-        _count(
+        counted(
             "tank_stand",
             1,
             say("stand for the tank"),
             ("solar", "roof"),
             say("as an engineer draws it, for its full weight"),
         ),
-        _count(
+        counted(
             "boots_house", 2, say("roof boot for hot water"), ("solar", "roof"), say("cold main up, hot water down")
         ),
         Part(
@@ -145,39 +143,41 @@ def roof_parts(design: Design, run: RunResult) -> list[Part]:
     where: tuple[Merchant, str] = ("solar", "roof")
     throttled = design.collector.feed.value == "throttled" and len(design.row_counts) > 1
     parts = [
-        _count("collectors", count, say(design.collector.item.value.name), where, say("as on the Collector bench")),
-        _count(
+        counted("collectors", count, say(design.collector.item.value.name), where, say("as on the Collector bench")),
+        counted(
             "starter_packs",
             rows,
             say("mounting, starter pack for " + design.survey.covering.value),
             where,
             say("one a row"),
         ),
-        _count("addon_packs", count - rows, say("mounting, add-on pack"), where, say("one for each further collector")),
-        _count(
+        counted(
+            "addon_packs", count - rows, say("mounting, add-on pack"), where, say("one for each further collector")
+        ),
+        counted(
             "links",
             PARTS_PER_ROW_LINKS * (count - rows),
             say("link between collectors, with seals"),
             where,
             say("two between neighbours"),
         ),
-        _count("row_tees", 2 * (len(design.row_counts) - 1), say("tee to a row"), where, say("one in, one out")),
-        _count(
+        counted("row_tees", 2 * (len(design.row_counts) - 1), say("tee to a row"), where, say("one in, one out")),
+        counted(
             "throttles",
             len(design.row_counts) if throttled else 0,
             say("balancing valve with a scale"),
             where,
             say("one a row"),
         ),
-        _count("plugs", (PORTS - 2) * rows, say("plug for an unused port"), where, say("two a row stay unused")),
+        counted("plugs", (PORTS - 2) * rows, say("plug for an unused port"), where, say("two a row stay unused")),
     ]
     parts += _boots(design, run) if design.pumped else _tank_on_roof(design, run)
     if run.route.top_vented:
         because = say("the highest point of the hot line")
         if design.run.vent_shut_off.value:
-            parts.append(_count("vent", 1, say("vent with a shut-off valve under it"), where, because))
+            parts.append(counted("vent", 1, say("vent with a shut-off valve under it"), where, because))
         else:
-            parts.append(_count("vent", 1, say("vent"), where, because))
+            parts.append(counted("vent", 1, say("vent"), where, because))
     return [part for part in parts if part.quantity.value > 0]
 
 
@@ -190,7 +190,7 @@ def pipe_parts(design: Design, run: RunResult, cuttings: dict[str, Cutting]) -> 
     name = main.name[:1].lower() + main.name[1:]
     made = [part for number, cut in enumerate(cuttings.items()) for part in _of_pipe(design, run, number, cut, indoors)]
     ends = say("at field and tank" if design.through_store else "at field and coil")
-    made.append(_count("unions", END_UNIONS, say("union for " + name), (plumbing, "plant room"), ends))
+    made.append(counted("unions", END_UNIONS, say("union for " + name), (plumbing, "plant room"), ends))
     made += [*_placed(design, run, plumbing), *_clips(design, lengths, name)]
     return [part for part in made if part.quantity.value > 0] + _lagging(design, run) + _trench(design, run)
 
@@ -210,7 +210,7 @@ def _of_pipe(
     bends = sum(placed[leg.line, leg.id] for leg in legs) + loose
     piece, used = Quantity(design.parts.pipe_piece_m.value, "length"), Quantity(cutting.used, "length", 1)
     made = [
-        _count(
+        counted(
             f"pipe{key}",
             len(cutting.bars),
             say(name + " in lengths of {l}", l=piece),
@@ -219,9 +219,9 @@ def _of_pipe(
         )
     ]
     if metal:
-        made.append(_count(f"bends{key}", bends, say("bend for " + name), where, say("as on the Run bench")))
+        made.append(counted(f"bends{key}", bends, say("bend for " + name), where, say("as on the Run bench")))
     joint = say(("coupling for " if metal else "joint for ") + name)
-    made.append(_count(f"couplings{key}", cutting.couplings, joint, where, say("where a leg is longer than a length")))
+    made.append(counted(f"couplings{key}", cutting.couplings, joint, where, say("where a leg is longer than a length")))
     return made
 
 
@@ -230,7 +230,7 @@ def _clips(design: Design, lengths: dict[str, float], name: str) -> list[Part]:
     every = design.parts.clip_every_m.value
     because = say("one every {d}", d=Quantity(every, "length"))
     return [
-        _count(
+        counted(
             f"clips_{place}",
             math.ceil(length / every),
             say("pipe clip with lining, " + name),
@@ -249,9 +249,9 @@ def _placed(design: Design, run: RunResult, plumbing: Merchant) -> list[Part]:
     where: tuple[Merchant, str] = (plumbing, "indoors")
     as_placed = say("as placed on the legs")
     return [
-        _count("reducers", changes, say("joint from pipe to pipe"), where, say("where a line changes")),
-        _count("leg_valves", sum(leg.valves for leg in legs), say("ball valve, for hot fluid"), where, as_placed),
-        _count("leg_tees", sum(leg.tees for leg in legs), say("tee"), where, as_placed),
+        counted("reducers", changes, say("joint from pipe to pipe"), where, say("where a line changes")),
+        counted("leg_valves", sum(leg.valves for leg in legs), say("ball valve, for hot fluid"), where, as_placed),
+        counted("leg_tees", sum(leg.tees for leg in legs), say("tee"), where, as_placed),
     ]
 
 
@@ -305,150 +305,6 @@ def _trench(design: Design, run: RunResult) -> list[Part]:
     return made
 
 
-def station_parts(design: Design, charge: ChargeResult) -> list[Part]:
-    """Pump, safety and store."""
-    here: tuple[Merchant, str] = ("solar", "plant room")
-    relief = Quantity(design.charge.relief_gauge_pa.value, "pressure", 1)
-    parts = []
-    if not design.is_pool:
-        item = design.store.item.value
-        because = say("{m} dry: two people and a clear way", m=Quantity(item.dry_mass_kg, "mass"))
-        parts.append(_count("store", 1, say(item.name), here, because))
-    if design.pumped:
-        name = design.run.pump.value.name.lower()
-        parts.append(_count("pump", 1, say("pump: " + name), here, say("with a valve on each side")))
-    if design.pumped and design.run.pump.value.on_panel:
-        watts = Quantity(design.run.panel_w.value, "electric_power")
-        parts.append(
-            _count(
-                "panel", 1, say("photovoltaic panel {w}, 12 V", w=watts), ("electrical", "roof"), say("drives the pump")
-            )
-        )
-    if design.run.separator.value:
-        parts.append(_count("separator", 1, say("air separator"), here, say("low in the hot line")))
-    if design.run.non_return.value and design.pumped:
-        parts.append(_count("non_return", 1, say("non-return valve"), here, say("stops the night's circulation")))
-    if design.sealed:
-        size = Quantity(design.charge.vessel_l.value * LITRE, "tank")
-        parts += [
-            _count(
-                "station",
-                1,
-                say("gauge, relief {p}, two filling ports with a valve between", p=relief),
-                here,
-                say("together, nothing to shut between them and the field"),
-            ),
-            _count(
-                "vessel",
-                design.charge.vessels.value,
-                say("expansion vessel {v}, for glycol", v=size),
-                here,
-                say("with bracket, hose and a valve that can be secured"),
-            ),
-            _count(
-                "discharge",
-                1,
-                say("container of at least {v} under the relief", v=Quantity(charge.contents.total, "tank")),
-                ("plumbing", "plant room"),
-                say("what comes out is measured and can go back"),
-            ),
-        ]
-        if design.charge.cooling_vessel.value:
-            parts.append(
-                _count("cooling_vessel", 1, say("cooling vessel"), here, say("keeps hot liquid from the membrane"))
-            )
-    elif not design.drains:
-        parts += _main_parts(design, relief)
-    if design.drains:
-        parts += _drainback_parts(design, here)
-    if design.run.field_relief.value:
-        words = say("relief of the field's own, piped to a can")
-        because = say("on the field's side of every shut-off")
-        parts.append(_count("field_relief", 1, words, ("plumbing", "roof"), because))
-    return parts if design.is_pool else [*parts, *_store_parts(design)]
-
-
-def _main_parts(design: Design, relief: Quantity) -> list[Part]:
-    """What keeps the main's pressure from a loop that it fills."""
-    here: tuple[Merchant, str] = ("plumbing", "plant room")
-    parts = [
-        _count("loop_relief", 1, say("relief {p}, piped to a drain", p=relief), here, say("nothing to shut before it")),
-        _count("loop_gauge", 1, say("pressure gauge"), here, say("beside the relief")),
-    ]
-    reduced = design.charge.reducer_gauge_pa.value
-    if reduced is not None:
-        set_to = Quantity(reduced, "pressure")
-        words = say("reducing valve with gauge, set to {p}", p=set_to)
-        parts.append(_count("reducer", 1, words, here, say("the main presses harder than the weakest part stands")))
-    return parts
-
-
-def _drainback_parts(design: Design, here: tuple[Merchant, str]) -> list[Part]:
-    """What a loop that empties needs beside its pump; no vessel, no vent, no non-return valve."""
-    parts = [
-        _count("level_tube", 1, say("flow tube as level glass, two valves"), here, say("at the height of the mark")),
-        _count("lid_seal", 1, say("seal for the lid"), here, say("an open tank loses its water slowly")),
-    ]
-    if not design.store.item.value.unpressurised and not design.is_pool:
-        size = Quantity(design.charge.reservoir_l.value * LITRE, "tank")
-        parts.append(
-            _count(
-                "reservoir",
-                1,
-                say("reservoir {v}, open to its own air", v=size),
-                here,
-                say("what drains and a tenth of air"),
-            )
-        )
-    return parts
-
-
-def _store_parts(design: Design) -> list[Part]:
-    plumbing: tuple[Merchant, str] = ("plumbing", "plant room")
-    parts = [_count("store_drain", 1, say("drain valve at the store's foot"), plumbing, say("to empty it one day"))]
-    if design.taps_coil_m2:
-        area = Quantity(design.taps_coil_m2, "area", 1)
-        words = say(("coil for the taps" if design.taps else "coil for the heat drawn") + ", {a}, in the store", a=area)
-        parts.append(
-            _count("taps_coil", 1, words, ("solar", "plant room"), say("with a way to flush it where water is hard"))
-        )
-    if not design.store.item.value.unpressurised:
-        words = say("store relief, piped to a drain")
-        parts.insert(0, _count("store_relief", 1, words, plumbing, say("never to be shut off")))
-    if design.store.vacuum_breaker.value:
-        riser, apart = Quantity(BREAKER_RISER_M, "length"), Quantity(BREAKER_APART_M, "length")
-        words = say("vacuum breaker with a riser of {r}", r=riser)
-        parts.append(
-            _count("vacuum_breaker", 1, words, plumbing, say("{a} from the hot outlet, to stay cool", a=apart))
-        )
-    if design.store.base_m2.value is not None:
-        words = say("base of {a} that spreads the load", a=Quantity(design.store.base_m2.value, "area"))
-        parts.append(_count("base", 1, words, plumbing, say("proved by whoever answers for the floor")))
-    if design.functions.dumps and design.pumped:
-        words = say(
-            "radiator for heat that is too much"
-            if design.functions.dump.value == "radiator"
-            else "exchanger to the pool"
-        )
-        parts.append(
-            _count("heat_dump", 1, words, plumbing, say("with a three-way valve; in a power cut it does nothing"))
-        )
-    if design.store.solid_fuel.value == "dump":
-        words = say("heat dump with a valve that opens by heat alone")
-        parts.append(_count("fire_dump", 1, words, plumbing, say("works in a power cut")))
-    if design.store.tempering_valve.value and design.taps:
-        parts.append(
-            _count(
-                "tempering",
-                1,
-                say("tempering valve"),
-                plumbing,
-                say("the store may reach {t}", t=Quantity(hottest_tap(design), "temperature")),
-            )
-        )
-    return parts
-
-
 def fluid_parts(design: Design, charge: SealedCharge) -> list[Part]:
     """Glycol in cans, and water where it is mixed on site."""
     share = design.glycol_share
@@ -457,7 +313,7 @@ def fluid_parts(design: Design, charge: SealedCharge) -> list[Part]:
     if design.parts.fluid_sold.value == "premix":
         cans = math.ceil(charge.prepare / can - 1e-9)
         return [
-            _count(
+            counted(
                 "fluid",
                 cans,
                 say("can of {c} propylene glycol, mixed to {s}", c=Quantity(can, "tank"), s=Quantity(share, "share")),
@@ -468,7 +324,7 @@ def fluid_parts(design: Design, charge: SealedCharge) -> list[Part]:
     mix = charge.tub.fill
     pure = charge.prepare * mix / design.charge.concentrate.value
     return [
-        _count(
+        counted(
             "fluid",
             math.ceil(pure / can - 1e-9),
             say("can of {c} propylene glycol concentrate, inhibited", c=Quantity(can, "tank")),
@@ -494,8 +350,8 @@ def electrical_parts(design: Design, run: RunResult) -> list[Part]:
     if not design.pumped:
         return []
     return [
-        _count("controller", 1, say("differential controller"), here, say("settings by the card")),
-        _count("sensors", 3, say("sensor, high temperature for the field"), here, say("field, store low, store high")),
+        counted("controller", 1, say("differential controller"), here, say("settings by the card")),
+        counted("sensors", 3, say("sensor, high temperature for the field"), here, say("field, store low, store high")),
         Part(
             "cable",
             say("sensor cable, two cores, apart from mains"),
@@ -513,17 +369,17 @@ def hired(design: Design, test: float) -> list[Part]:
     roof: tuple[Merchant, str] = ("hire", "roof")
     room: tuple[Merchant, str] = ("hire", "plant room")
     parts = [
-        _count("scaffold", 1, say("scaffold or edge protection"), roof, say("down only after the pressure test")),
-        _count("test_gauge", 1, say("gauge and adapter for vessel and test"), room, say("read, never assume")),
+        counted("scaffold", 1, say("scaffold or edge protection"), roof, say("down only after the pressure test")),
+        counted("test_gauge", 1, say("gauge and adapter for vessel and test"), room, say("read, never assume")),
     ]
     reaches = design.charge.filling_gauge_pa.value if design.sealed else design.main_gauge_pa
     if test > reaches:
         words = say("hand pump for the pressure test, to {p} and more", p=Quantity(test, "pressure"))
         because = say("filling pump and main bring {p} at most", p=Quantity(reaches, "pressure"))
-        parts.append(_count("hand_pump", 1, words, room, because))
+        parts.append(counted("hand_pump", 1, words, room, because))
     if design.sealed:
         parts += [
-            _count(
+            counted(
                 "filling_station",
                 1,
                 say(
@@ -533,7 +389,7 @@ def hired(design: Design, test: float) -> list[Part]:
                 room,
                 say("as on the Commission bench"),
             ),
-            _count("refractometer", 1, say("refractometer, pH strips"), room, say("proves the mix")),
+            counted("refractometer", 1, say("refractometer, pH strips"), room, say("proves the mix")),
         ]
     return parts
 

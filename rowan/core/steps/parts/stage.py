@@ -15,11 +15,11 @@ from rowan.core.steps.parts.counting import (
     hired,
     pipe_parts,
     roof_parts,
-    station_parts,
     together,
     turns_of,
 )
 from rowan.core.steps.parts.cutting import Cutting
+from rowan.core.steps.parts.plant_room import station_parts
 from rowan.core.steps.parts.pricing import price_figures
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.expression import Expression, Symbol

@@ -7,6 +7,7 @@ import math
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.run import Leg
 from rowan.core.design.legs import new_leg_id
+from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.steps.run.findings import BUBBLE_VELOCITY
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.route import ProfileLeg
@@ -19,6 +20,7 @@ HOT_BOOT_C = 175.0  # °C that an ordinary boot does not stand
 MOST_LAGGING_M = 0.1  # m, as the input allows
 THIN_SHARE = 0.6  # of the bore, below which lagging is thin, rule of thumb
 PRACTICE = "practice: the run"
+PUSH_FIT_C = 95.0  # °C that a push-fit ring stands, rule of thumb; the maker's figure wins
 DECK_M, DECK_MOST_M = 0.25, 0.45  # m under the roof deck, out of reach of nails; rule of thumb, practice 7
 
 
@@ -28,6 +30,7 @@ def laying_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
         *_open_lines(design, run),
         *_under_deck(design, run),
         *_screw_down(design),
+        *_push_fit(design),
         *_lagging(design, run),
         *_jacket(design, run),
         *_boot(design, run),
@@ -148,6 +151,31 @@ def _screw_down(design: Design) -> list[Finding]:
                 "Its seat is a little dam: water stands behind it, air does not pass, and it freezes there first."
             ),
             cures=(Cure(say("Ball valves of full bore"), (Change("run.shut_offs", "ball"),)),),
+            source=PRACTICE,
+        )
+    ]
+
+
+def _push_fit(design: Design) -> list[Finding]:
+    """Push-fit joints in a loop that may stand hotter than their rings."""
+    dry = stagnation_of(design.collector.item.value)
+    if design.run.joints.value != "push" or dry <= PUSH_FIT_C:
+        return []
+    return [
+        Finding(
+            key="push_fit_hot",
+            level="stop",
+            stage="run",
+            part="hot_line",
+            title=say("push-fit joints do not stand this field"),
+            reason=say(
+                "Dry it comes to {d}; their rings stand {r}, and let go under pressure. Push-fit belongs behind the tempering valve.",
+                d=Quantity(dry, "temperature"),
+                r=Quantity(PUSH_FIT_C, "temperature"),
+            ),
+            quantity=Quantity(dry, "temperature"),
+            limit=Quantity(PUSH_FIT_C, "temperature"),
+            cures=(Cure(say("Braze them, or compression"), (Change("run.joints", "metal"),)),),
             source=PRACTICE,
         )
     ]

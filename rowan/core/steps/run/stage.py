@@ -6,8 +6,8 @@ from dataclasses import replace
 
 from rowan.core.design.design import Design
 from rowan.core.fluid import Fluid, properties
-from rowan.core.goods.efficiency import WIND_M_S, Rating, efficiency, stagnation_temperature
-from rowan.core.goods.items import CollectorItem
+from rowan.core.goods.collector_rating import rating_of
+from rowan.core.goods.efficiency import efficiency
 from rowan.core.steps.run.array_findings import array_figures, array_findings
 from rowan.core.steps.run.buoyancy import buoyancy_of
 from rowan.core.steps.run.buoyancy_findings import buoyancy_figures, buoyancy_findings
@@ -27,16 +27,6 @@ from rowan.core.terms.units import LITRE_H
 
 REFERENCE_IRRADIANCE = 800.0  # W/m², good sun
 LEAST_SUN = 20.0  # W/m², below which nobody's pump starts
-
-
-def rating_of(item: CollectorItem) -> Rating:
-    """The efficiency rating of a collector item; an unglazed one in a light wind."""
-    return Rating(item.eta0 * (1 - item.b_u_s_m * WIND_M_S), item.a1_w_m2k + item.b2_j_m3k * WIND_M_S, item.a2_w_m2k2)
-
-
-def stagnation_of(item: CollectorItem) -> float:
-    """What a collector comes to dry in full sun [°C]. Source: methods 3."""
-    return stagnation_temperature(rating=rating_of(item))
 
 
 def leg_loss(leg: ProfileLeg, *, conductivity: float) -> float:

@@ -25,6 +25,7 @@ def store_findings(design: Design, found: StoreResult) -> tuple[Finding, ...]:
         *(_size(design, found.litres_per_m2) if design.taps else ()),
         *(() if design.through_store else _coil(design)),
         *_safety(design),
+        *_stand(design),
         *_fire(design),
         *water_findings(design),
         *_floor(design, found.floor_load),
@@ -140,6 +141,42 @@ def _held_cool(design: Design) -> tuple[Cure, ...]:
         return ()
     words = say("Hold the store at {t}", t=Quantity(SCALD_C, "temperature"))
     return (Cure(words, (Change("store.maximum_c", SCALD_C),)),)
+
+
+def _stand(design: Design) -> list[Finding]:
+    """What eats a tank from below, and what it loses by its hot pipe."""
+    found = []
+    if not design.store.pan.value:
+        found.append(
+            Finding(
+                key="no_pan",
+                level="mind",
+                stage="store",
+                part="store",
+                title=say("the tank stands on the bare floor"),
+                reason=say(
+                    "Where hot steel meets a cold damp slab it rusts from below, and a drip is seen by nobody. Feet, a pan, a drain."
+                ),
+                cures=(Cure(say("Feet and a pan"), (Change("store.pan", True),), note=say("2 parts more")),),
+                source="practice: system and store",
+            )
+        )
+    if design.taps and not design.store.hot_pipe_lagged.value:
+        found.append(
+            Finding(
+                key="hot_pipe_bare",
+                level="fix",
+                stage="store",
+                part="tap",
+                title=say("the hot pipe from the tank is bare"),
+                reason=say(
+                    "It stands warm day and night and draws heat out of the top of the tank, where it is dearest."
+                ),
+                cures=(Cure(say("Lag it"), (Change("store.hot_pipe_lagged", True),)),),
+                source="practice: system and store",
+            )
+        )
+    return found
 
 
 def _safety(design: Design) -> list[Finding]:

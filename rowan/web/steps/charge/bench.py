@@ -75,6 +75,7 @@ def _open_line(sheet: Sheet) -> tuple[str | Slot, ...]:
         Slot("run.pipe"),
         ", ",
         Slot("run.rim_m"),
+        *(() if own else (", with ", Slot("charge.reservoir_share"), " of glycol in it")),
         "; return ends ",
         Slot("run.return_under"),
         *((", with ", Slot("run.air_inlet_m")) if sheet.design.run.return_under.value else ()),

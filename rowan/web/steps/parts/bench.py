@@ -42,7 +42,14 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
         " spare",
     )
     if sheet.design.sealed:
-        parts += (", glycol ", Slot("parts.fluid_sold"), " in cans of ", Slot("parts.can_l"))
+        parts += (
+            ", ",
+            Slot("parts.station"),
+            ", glycol ",
+            Slot("parts.fluid_sold"),
+            " in cans of ",
+            Slot("parts.can_l"),
+        )
     return (
         *parts,
         ". An hour of work ",

@@ -169,6 +169,7 @@ BENCH = Bench(
         "run.field_relief",
         "run.vent_shut_off",
         "run.vent_rating_c",
+        "run.joints",
         "run.shut_offs",
         "run.under_deck_m",
         "run.joint_rating_c",

@@ -47,6 +47,10 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
         _upper_part(sheet),
         "place halo",
     )
+    if store.spare_element.value:
+        y = top + (coil_top - top) * 0.5
+        drawing.line((right, y), (right - (right - left) * 0.45, y), "planned")
+        drawing.words((right + 8, y + 4), "element, not connected", "label-berry halo")
     drawing.line((left - 46, FOOT - 12), (left, FOOT - 12), "cold")
     drawing.words((left - 50, FOOT - 8), "cold main", "label halo", "end")
     if sheet.design.taps_coil_m2:
