@@ -297,6 +297,8 @@ def conflict_cases() -> list[tuple[str, Design]]:
         ("no_signal", altered(b, functions__speed="signal")),
         ("slow_floor", altered(b, functions__speed="chopped", functions__speed_floor=0.2)),
         ("never_stops", altered(b, functions__field_offset_k=4.0)),
+        ("timer_blind", altered(b, functions__timer=True)),
+        ("timer_never", altered(b, functions__timer=True, functions__timer_from_h=18)),
         ("backup_before_sun", altered(b, store__backup_hours="5:00-9:00")),
         ("backup_before_sun", altered(b, functions__windows=windows(("4:00", "8:00", 50, 60)))),
         ("backup_before_sun", altered(b, functions__windows=windows(("7:00", "9:00", 40, 50)))),

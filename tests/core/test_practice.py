@@ -18,6 +18,7 @@ from rowan.core.simulation.switching import more_of
 from rowan.core.steps.commission.cautions import bench_cautions
 from rowan.core.steps.duty.demand import COMMERCIAL, EVENING, HOUSEHOLD, MORNING
 from rowan.core.studies.choices import with_kind, with_what_belongs
+from rowan.core.studies.trials import function_trials
 from rowan.demo.corrim import corrim
 from rowan.demo.pipwater import pipwater
 from tests.core.designs import altered, plan_b, proposed
@@ -57,6 +58,12 @@ WRONG: dict[str, tuple[str, Any, str]] = {
     "push-fit in a hot loop": ("push_fit_hot", lambda: altered(plan_b(), run__joints="push"), "stop"),
     "on the bare floor": ("no_pan", lambda: altered(plan_b(), store__pan=False), "mind"),
     "a bare hot pipe": ("hot_pipe_bare", lambda: altered(plan_b(), store__hot_pipe_lagged=False), "fix"),
+    "a plain timer": ("timer_blind", lambda: altered(plan_b(), functions__timer=True), "fix"),
+    "a timer that never runs": (
+        "timer_never",
+        lambda: altered(plan_b(), functions__timer=True, functions__timer_from_h=16, functions__timer_to_h=9),
+        "stop",
+    ),
     "a tree that grows": ("trees_grow", lambda: altered(plan_b(), sun__obstacles=[tree(11.0)]), "mind"),
 }
 
@@ -194,3 +201,15 @@ def test_an_element_that_is_not_connected_heats_nothing() -> None:
     one, other = plan_b(), altered(plan_b(), store__spare_element=True)
     assert reckon(one).figures.keys() == reckon(other).figures.keys()
     assert levels(one) == levels(other)
+
+
+def test_a_timer_runs_by_the_clock_alone_and_its_cost_is_a_figure() -> None:
+    fair, blind = plan_b(), altered(plan_b(), functions__timer=True)
+    years = [simulate(design, reckon(design)) for design in (fair, blind)]
+    # seven hours a day, sun or not
+    assert years[1].total("pump_time") == pytest.approx(7 * 3600 * 365, rel=0.01)
+    # on dull days it carries heat up: less comes into the store, and the pump takes several times as much
+    assert years[1].solar_heat < 0.97 * years[0].solar_heat
+    assert years[1].total("electric") > 1.5 * years[0].total("electric")
+    assert years[1].saved < years[0].saved
+    assert "timer" in {trial.key for trial in function_trials(fair)}

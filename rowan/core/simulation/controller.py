@@ -59,6 +59,9 @@ class Functions(NamedTuple):
     floor: float
     slope: float
     least_run: float
+    # minutes of the day between which a plain timer runs the pump; both 0 for a controller that looks at the difference
+    timer_from: int
+    timer_to: int
     cooling: float
     cooling_store: float
     night_c: float
@@ -101,6 +104,8 @@ def functions(**those: Any) -> Functions:
         "floor": 1.0,
         "slope": 0.0,
         "least_run": 0.0,
+        "timer_from": 0,
+        "timer_to": 0,
         "cooling": OFF_C,
         "cooling_store": 95.0,
         "night_c": OFF_C,
@@ -279,6 +284,8 @@ def why_runs(p: Any, t: Array, m: Array, sun: float, air: float, minute: int, da
     """Why the pump runs in this step, REST if it does not; sets its speed. What protects goes before what earns."""
     read_sensors(p, t, m, air)
     earns = sun_wants(p, t, m)
+    if p.timer_to > 0:
+        earns = p.timer_from <= minute < p.timer_to
     hot = heat_wants(p, t, m) if p.dump < OFF_C or p.cooling < OFF_C else REST
     why = REST
     if (p.frost_start > ABSOLUTE_ZERO_C or p.hard_frost > -OFF_C) and frost_wants(p, t, m):

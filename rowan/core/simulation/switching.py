@@ -108,6 +108,10 @@ def _pump(held: FunctionInputs, design: Design) -> dict[str, Any]:
         found |= {"floor": floor, "slope": (1.0 - floor) / held.speed_full_k.value}
     if held.least_run_s.value:
         found["least_run"] = held.least_run_s.value
+    if held.timer.value:
+        ahead = round(held.clock_ahead_s.value / 60.0)
+        begins, ends = held.timer_from_h.value * 60 - ahead, held.timer_to_h.value * 60 - ahead
+        found |= {"timer_from": max(begins, 0), "timer_to": min(max(ends, 1), MINUTES_A_DAY)}
     if held.exercise_s.value:
         found["exercise"] = held.exercise_s.value
     if held.battery.value:

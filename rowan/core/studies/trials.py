@@ -55,6 +55,7 @@ def _pump_trials(design: Design) -> Iterator[Trial]:
     yield _switch("speed", "functions.speed", held.speed.value, kind, "one", "speed by the difference")
     least = held.least_run_s.value
     yield _switch("least_run", "functions.least_run_s", least, LEAST_RUN_S, 0.0, "least run")
+    yield _switch("timer", "functions.timer", held.timer.value, True, False, "plain timer, 9 to 16 h,")
     yield _switch("exercise", "functions.exercise_s", held.exercise_s.value, EXERCISE_S, 0.0, "weekly exercise")
 
 

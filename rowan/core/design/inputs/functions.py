@@ -99,6 +99,11 @@ class FunctionInputs(Inputs):
     speed_full_k: Annotated[Number, number("full speed so far over the start", "difference", 1, 30, step=0.5)] = Number(
         value=8.0
     )
+    timer: Annotated[Flag, flag("pump runs", "by a plain timer", "by the difference", help="A timer knows no sun")] = (
+        Flag(value=False)
+    )
+    timer_from_h: Annotated[Whole, whole("timer on at hour", 0, 23)] = Whole(value=9)
+    timer_to_h: Annotated[Whole, whole("timer off at hour", 1, 24)] = Whole(value=16)
     exercise_s: Annotated[Number, number("weekly exercise", "time", 0, 300, step=5, help="Keeps the shaft free")] = (
         Number(value=0.0)
     )
@@ -221,6 +226,8 @@ class FunctionInputs(Inputs):
 
 # settings that mean something only while another input stands so
 ONLY_WITH: dict[str, tuple[str, tuple[object, ...]]] = {
+    "timer_from_h": ("timer", (True,)),
+    "timer_to_h": ("timer", (True,)),
     "speed_floor": ("speed", ("chopped", "signal")),
     "speed_full_k": ("speed", ("chopped", "signal")),
     "cooling_c": ("cooling", (True,)),

@@ -562,6 +562,33 @@ def _battery(design: Design, run: RunResult) -> Iterator[Finding]:
         )
 
 
+def _timer(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
+    """A clock that knows no sun."""
+    held = design.functions
+    if not held.timer.value:
+        return
+    if held.timer_to_h.value <= held.timer_from_h.value:
+        yield _found(
+            "timer_never",
+            "stop",
+            "pump",
+            "the timer never runs the pump",
+            say("It is off before it is on."),
+            (Cure(say("From 9 to 16 h"), (Change("functions.timer_from_h", 9), Change("functions.timer_to_h", 16))),),
+        )
+        return
+    yield _found(
+        "timer_blind",
+        "fix",
+        "pump",
+        "a timer pumps on dull days too",
+        say(
+            "It knows no sun: on a dull day it carries the store's heat up to the roof, and no limit stops it. The year says what that costs."
+        ),
+        (_cure("By the difference", "functions.timer", False),),
+    )
+
+
 RULES: tuple[Callable[[Design, ChargeResult, RunResult], Iterator[Finding]], ...] = (
     _frost,
     _night,
@@ -571,6 +598,7 @@ RULES: tuple[Callable[[Design, ChargeResult, RunResult], Iterator[Finding]], ...
     _open_boils,
     _direct_boils,
     _speed,
+    _timer,
     _sensors,
     _backup,
     _others,
@@ -581,7 +609,7 @@ KEYS = (
     "frost_on_glycol", "frost_on_drainback", "frost_levels", "night_drainback", "night_tubes", "night_always",
     "cooling_late", "dump_late", "cooling_drainback", "cooling_scalds", "cut_out_early", "cut_out_over_boiling", "cut_out_open_boils",
     "cut_out_direct_boils",
-    "chopped_mains", "no_signal", "slow_floor", "never_stops", "backup_before_sun", "window_unused", "clock_wrong",
+    "chopped_mains", "no_signal", "slow_floor", "never_stops", "timer_never", "timer_blind", "backup_before_sun", "window_unused", "clock_wrong",
     "hygiene_powerless", "ring_all_day", "battery_hunts",
 )  # fmt: skip
 

@@ -68,6 +68,7 @@ def _limits(design: Design) -> list[Entry]:
 
 def _pump(design: Design) -> list[Entry]:
     held = design.functions
+    timer: Parts = (", from ", _slot("timer_from_h"), " to ", _slot("timer_to_h"), " h") if held.timer.value else ()
     follows: Parts = (
         (", no slower than ", _slot("speed_floor"), ", full ", _slot("speed_full_k"), " over the start")
         if held.follows
@@ -89,6 +90,14 @@ def _pump(design: Design) -> list[Entry]:
             "against many short starts under broken cloud.",
             "keep it under ten minutes: it runs on though the sun is gone.",
             held.least_run_s.value > 0,
+        ),
+        Entry(
+            "timer",
+            "Plain timer",
+            ("The pump runs ", _slot("timer"), *timer, "."),
+            "where nothing else is to be had, and the year below says what that costs.",
+            "not where there is a controller: it pumps on dull days and cools the store.",
+            held.timer.value,
         ),
         Entry(
             "exercise",
