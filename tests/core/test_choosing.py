@@ -122,6 +122,14 @@ def test_tubes_are_flagged_in_a_hot_place_only_and_mats_over_a_hot_duty() -> Non
     warm = changed(hot, [Change("survey.normals", hot.survey.normals.value.model_copy(update={"air_c": [24.0] * 12}))])
     assert any(f.key == "tubes_hot_climate" for f in reckon(warm).findings)
     assert all(f.key != "tubes_hot_climate" for f in reckon(altered(plan_b(), **tube)).findings)
+    # 37 °C of mean air and half of 7 K pass 40 in the afternoon: five such months, and a plate that is painted instead
+    desert = altered(
+        sandreef(), survey__normals=warm.survey.normals.value.model_copy(update={"air_c": [25.0] * 7 + [37.0] * 5})
+    )
+    told = next(f for f in reckon(desert).findings if f.key == "selective_hot_climate")
+    assert "5 months" in told.reason.text()
+    painted = altered(desert, collector__item=COLLECTORS["Plate 2.0 painted"])
+    assert all(f.key != "selective_hot_climate" for f in (*reckon(painted).findings, *reckon(warm).findings))
     process = altered(plan_b(), duty__kind="process", collector__item=COLLECTORS["Mat unglazed"])
     assert any(f.key == "too_hot_for_kind" for f in reckon(process).findings)
 

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from rowan.core.design.design import Design
+from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding, Level
+from rowan.core.weather.made_year import USUAL_RANGE_K
 
 SOURCE = "practice: collector"
 # the loop temperature up to which a kind is sensible [°C], rules of thumb
 SENSIBLE_C = {"unglazed": 35.0, "hybrid": 50.0, "flat": 90.0, "tube": 110.0, "heat pipe": 110.0}
 HOT_CLIMATE_C = 18.0  # mean air of the year from which tubes buy little
+HOT_AFTERNOON_C = 40.0  # °C; where months pass it a selective coating buys little, practice 4
+SELECTIVE_A1 = 4.5  # W/m²K; a plate that loses less is taken as selective, rule of thumb
 LOW_DUTY_C = 60.0  # °C under which plain collectors serve best, methods 3
 WINTER_C = 12.0  # a month colder than this is winter to an unglazed absorber
 CLEAR_BEAM = 0.5  # share of the plane's sun that must be beam for mirrors
@@ -36,6 +40,7 @@ def flag_findings(design: Design, site: SiteResult) -> list[Finding]:
         *_sieve(design),
         *_winter(design, site),
         *_hot_climate(design, site),
+        *_selective(design),
         *_draining(design),
         *_mirrors(design, site),
         *_advice(design),
@@ -105,6 +110,36 @@ def _hot_climate(design: Design, site: SiteResult) -> list[Finding]:
             ),
             quantity=Quantity(site.annual_air, "temperature"),
             limit=Quantity(HOT_CLIMATE_C, "temperature"),
+            source=SOURCE,
+        )
+    ]
+
+
+def hot_months(design: Design) -> tuple[int, ...]:
+    """Months whose afternoons pass 40 °C, from 0 for January: the mean air and half the usual daily range."""
+    means = design.survey.normals.value.air_c
+    return tuple(n for n, mean in enumerate(means) if mean + USUAL_RANGE_K / 2 > HOT_AFTERNOON_C)
+
+
+def _selective(design: Design) -> list[Finding]:
+    """A coating against losses that are not there, and that makes standstill hotter."""
+    item, months = design.collector.item.value, hot_months(design)
+    if item.kind != "flat" or item.a1_w_m2k >= SELECTIVE_A1 or not months or duty_temperature(design) > LOW_DUTY_C:
+        return []
+    dry = stagnation_of(item)
+    return [
+        Finding(
+            key="selective_hot_climate",
+            level="mind",
+            stage="collector",
+            part="collector",
+            title=say("a selective coating buys little here"),
+            reason=say(
+                "{n} months pass {t} in the afternoon: a painted plate loses little more, costs less, and stands cooler than {d} when dry.",
+                n=str(len(months)),
+                t=Quantity(HOT_AFTERNOON_C, "temperature"),
+                d=Quantity(dry, "temperature"),
+            ),
             source=SOURCE,
         )
     ]
