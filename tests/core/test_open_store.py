@@ -29,7 +29,7 @@ class Store:
 
     def __init__(self, ua: float, tap: float = 45.0) -> None:
         self.store0, self.end, self.last = np.uint64(1), np.uint64(13), np.uint64(12)
-        self.tap, self.tap_ua, self.rho_c = tap, ua, 4.18e6
+        self.tap, self.tap_ua, self.rho_c, self.store_step = tap, ua, 4.18e6, 60.0
         self.node_volume = 0.125
         self.node_capacity = self.node_volume * self.rho_c
 
@@ -39,7 +39,7 @@ def drawn(temperatures: list[float], ua: float, litres: float, cold: float = 10.
     # something lies before the store in the row
     store, t, total = Store(ua), np.array([0.0, *temperatures]), np.zeros(30)
     plain: Any = getattr(layers.coil_draw, "py_func", layers.coil_draw)
-    plain(store, t, total, litres * LITRE, cold, 60.0)
+    plain(store, t, total, litres * LITRE, cold, store.tap)
     return float(total[layers.DRAW]), float(total[layers.DEMAND]), t[1:]
 
 

@@ -17,6 +17,7 @@ from rowan.core.simulation.simulate import simulate, sky_of
 from rowan.core.simulation.switching import more_of
 from rowan.core.steps.commission.cautions import bench_cautions
 from rowan.core.steps.duty.demand import COMMERCIAL, EVENING, HOUSEHOLD, MORNING
+from rowan.core.steps.store.modes import VALVES
 from rowan.core.studies.choices import with_kind, with_what_belongs
 from rowan.core.studies.trials import function_trials
 from rowan.demo.corrim import corrim
@@ -213,3 +214,12 @@ def test_a_timer_runs_by_the_clock_alone_and_its_cost_is_a_figure() -> None:
     assert years[1].total("electric") > 1.5 * years[0].total("electric")
     assert years[1].saved < years[0].saved
     assert "timer" in {trial.key for trial in function_trials(fair)}
+
+
+def test_every_valve_of_the_mode_table_is_bought_and_tagged() -> None:
+    one, two = plan_b(), altered(plan_b(), store__backup="second", store__second_l=150.0)
+    for design, valves in ((one, 3), (two, len(VALVES["two"]))):
+        parts = {part.key: part.quantity.value for part in reckon(design).parts.parts}
+        assert parts["mode_valves"] == parts["valve_tags"] == valves
+    assert "mode_valves" not in {part.key for part in reckon(pipwater()).parts.parts}
+    assert "mode_valves" not in {part.key for part in reckon(corrim()).parts.parts}, "an open store's taps have a coil"

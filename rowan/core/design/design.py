@@ -112,6 +112,11 @@ class Design(Strict):
         return pump.volts if pump.on_panel else BATTERY_V
 
     @property
+    def heats_house(self) -> bool:
+        """Whether the store heats the house: as its only duty, or beside the taps."""
+        return self.duty.kind.value == "heating" or (self.taps and self.duty.also_heats.value)
+
+    @property
     def main_gauge_pa(self) -> float:
         """What the cold main presses into the loop with: its own pressure, or what a reducing valve lets through [Pa gauge]."""
         reduced = self.charge.reducer_gauge_pa.value

@@ -26,6 +26,10 @@ def _drains(design: Design) -> bool:
     return design.drains
 
 
+def _heats_house(design: Design) -> bool:
+    return design.heats_house
+
+
 def _pumped(design: Design) -> bool:
     return design.pumped
 
@@ -82,7 +86,8 @@ ASKED: dict[str, Asks] = {
         "duty.season_from",
         "duty.season_to",
     ),
-    **_all(_duty("heating"), "duty.house_loss_w_k", "duty.heat_below_c", "duty.supply_c", "duty.supply_return_c"),
+    "duty.also_heats": _duty("household", "commercial"),
+    **_all(_heats_house, "duty.house_loss_w_k", "duty.heat_below_c", "duty.supply_c", "duty.supply_return_c"),
     **_all(_duty("process"), "duty.process_w", "duty.process_c", "duty.process_return_c", "duty.process_hours"),
     **_all(
         _tank,

@@ -173,7 +173,10 @@ def ready(system: System, draws: Draws, light: Light, before: Light, days: range
     """
     if light.sun.size != MINUTES_A_DAY * len(days):
         raise ImpossibleInputError(f"{len(days)} days have {MINUTES_A_DAY * len(days)} minutes, not {light.sun.size}")
-    plant, state = plant_of(replace(system, step=BEFORE_STEP_S), draws.tap), fresh_state(system)
+    plant, state = (
+        plant_of(replace(system, step=BEFORE_STEP_S), draws.tap, (draws.zone_c, draws.zone_back)),
+        fresh_state(system),
+    )
     state.store[:] = _usual_store(system, draws, days.start)
     day_before = (days.start - 1) % DAYS
     feed = feed_of(system, draws, before.sun, before.air, range(day_before, day_before + 1))

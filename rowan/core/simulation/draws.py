@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -69,11 +71,9 @@ def draws_of(design: Design, weather: Weather) -> Draws:
     """The duty's day, spread over whole minutes the same way each day, with a factor and the cold side for each day."""
     duty = design.duty
     if duty.kind.value == "heating":
-        spread = duty.supply_c.value - duty.supply_return_c.value
-        volumes = heating_power(design, weather) * DAY_S / (PER_M3_K * spread)
         return Draws(
             np.full(MINUTES_A_DAY, 1 / MINUTES_A_DAY),
-            volumes,
+            _heating_volumes(design, weather),
             np.full(DAYS, duty.supply_return_c.value),
             duty.supply_c.value,
         )
@@ -83,4 +83,14 @@ def draws_of(design: Design, weather: Weather) -> Draws:
         return Draws(minute, working_days(design), np.full(DAYS, duty.process_return_c.value), duty.process_c.value)
     if duty.kind.value == "pool":
         return Draws(np.zeros(MINUTES_A_DAY), np.zeros(DAYS), np.full(DAYS, 10.0), duty.pool_c.value)
-    return _taps(design)
+    taps = _taps(design)
+    if not design.heats_house:
+        return taps
+    zone = _heating_volumes(design, weather)
+    return replace(taps, zone=zone, zone_c=duty.supply_c.value, zone_back=duty.supply_return_c.value)
+
+
+def _heating_volumes(design: Design, weather: Weather) -> Array:
+    """Water that carries the house's heat on each day [m³], shape (365,)."""
+    spread = design.duty.supply_c.value - design.duty.supply_return_c.value
+    return heating_power(design, weather) * DAY_S / (PER_M3_K * spread)

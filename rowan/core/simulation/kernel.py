@@ -63,6 +63,7 @@ from rowan.core.simulation.plant import (
 from rowan.core.simulation.ring import drain, fill, hottest_of, rest, ring, set_flow, set_rest
 from rowan.core.simulation.siphon import siphon_flow, siphon_stands
 from rowan.core.simulation.table import CAPACITY, COIL_UA, GAIN, LEAK, LONG, ONE, OUTDOORS, OWN, PAUSE, ROWS, STORE
+from rowan.core.terms.calendar import DAY_S
 
 __all__ = ["REMEMBERED", "SUMS", "WATCHED", "Feed", "Kept", "Paces", "Plant", "State", "run"]
 
@@ -72,7 +73,7 @@ Array = NDArray[np.float64]
 SKY_SUN, SKY_AIR = range(2)
 ROOM, EXPOSED = range(2)
 MINUTE, BACKUP_BELOW, BACKUP_UNTIL, RING_MAY = range(4)
-DAY_FACTOR, DAY_COLD, DAY_HEATS, DAY_COOLS = range(4)
+DAY_FACTOR, DAY_COLD, DAY_HEATS, DAY_COOLS, DAY_ZONE = range(5)
 # what a span of some minutes and an hour bring: the largest draw, and the highest start of the backup
 SPAN_DRAWS, HOUR_DRAWS, SPAN_STARTS, HOUR_STARTS = range(4)
 HIGHEST_COLLECTOR, HIGHEST_STORE = range(2)
@@ -170,12 +171,20 @@ def store_part(p: Any, t: Array, w: Array, m: Array, total: Array, out: Outside,
         total[RING] += ring_step(p, t, m, out.clock[RING_MAY, at], room)
         stable = False
     volume = out.clock[MINUTE, at] * out.days[DAY_FACTOR, day] * p.store_step / 60.0
+    zone = out.days[DAY_ZONE, day] * p.store_step / DAY_S
+    if zone > 0.0:
+        # a house that is heated as well takes its share all day long
+        if p.tap_ua > 0.0:
+            coil_draw(p, t, total, zone, p.zone_back, p.zone_c)
+        else:
+            draw(p, t, total, zone, p.zone_back, p.zone_c)
+        stable = False
     if volume > 0.0:
         if p.tap_ua > 0.0:
-            coil_draw(p, t, total, volume, out.days[DAY_COLD, day], p.store_step)
+            coil_draw(p, t, total, volume, out.days[DAY_COLD, day], p.tap)
             stable = False
         else:
-            draw(p, t, total, volume, out.days[DAY_COLD, day])
+            draw(p, t, total, volume, out.days[DAY_COLD, day], p.tap)
             # a draw from a store that lies right leaves it so, but for a foot colder than the main
             stable = stable and t[p.last] <= t[p.last - ONE]
     if not stable:
@@ -228,7 +237,7 @@ def minutes_of(p: Any, s: Any, out: Outside, kept: Kept, hour: int, started: boo
     per_minute = max(1, round(60.0 / p.step))
     per_store = max(1, round(p.store_step / p.step))
     span = round(p.pause_step / p.step)
-    brief = span > 1 and p.used == 0
+    brief = span > 1 and p.used == 0 and out.days[DAY_ZONE, p.first_day + hour // 24] <= 0.0
     day, around = p.first_day + hour // 24, (out.around[ROOM, hour], out.around[EXPOSED, hour])
     first = hour * (out.sky.shape[1] // out.around.shape[1])
     minutes = max(1, round(p.step / 60.0))  # of a step, where it is one or more
@@ -307,7 +316,8 @@ def _run_of(made_from: str) -> Callable[..., None]:
             if p.held > 0.0 and out.days[DAY_HEATS, p.first_day + hour // 24] > 0.0:
                 total[HELD] += held_need(p, w, room, exposed) * 3600.0
             sky = (out.sky[SKY_SUN, hour * parts], out.sky[SKY_AIR, hour * parts])
-            if sleepy and sleeps(p, t, m, out.ahead, hour % 24 * 60, sky):
+            zone = out.days[DAY_ZONE, p.first_day + hour // 24]
+            if sleepy and zone <= 0.0 and sleeps(p, t, m, out.ahead, hour % 24 * 60, sky):
                 for _ in range(dozes):
                     idle(p, t, w, total, LONG, p.long_step, sky, (room, exposed))
                 if kept.watched.shape[0] > 0:
@@ -375,7 +385,7 @@ def tables_of(feed: Feed, span: int) -> Outside:
         np.stack((feed.sun, feed.air)).astype(float),
         np.stack((feed.room, feed.exposed)).astype(float),
         np.stack((feed.minute, below, feed.backup_off, feed.ring_minutes)).astype(float),
-        np.stack((feed.days, feed.cold, feed.heats, feed.cool_days)).astype(float),
+        np.stack((feed.days, feed.cold, feed.heats, feed.cool_days, feed.zone)).astype(float),
         np.stack((most(feed.minute, span), most(feed.minute, 60), most(below, span), most(below, 60))).astype(float),
     )
 

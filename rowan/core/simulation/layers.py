@@ -59,14 +59,14 @@ def store_step(p: Any, t: Array, w: Array, pace: int, step: float, room: float, 
 
 
 @called
-def draw(p: Any, t: Array, total: Array, volume: float, cold: float) -> None:
-    """A draw at the tap temperature [m³] in equal parts of at most half a node, each tempered with the top as it is then."""
+def draw(p: Any, t: Array, total: Array, volume: float, cold: float, tap: float) -> None:
+    """A draw at a tap temperature [m³, °C] in equal parts of at most half a node, each tempered with the top as it is then."""
     top, last = p.store0, p.last
-    total[DEMAND] += volume * p.rho_c * (p.tap - cold)
+    total[DEMAND] += volume * p.rho_c * (tap - cold)
     parts = max(1, int(np.ceil(volume / (LARGEST_PART * p.node_volume) - 1e-9)))
     each = volume / parts
     for _ in range(parts):
-        taken = each if t[top] <= p.tap else each * (p.tap - cold) / (t[top] - cold)
+        taken = each if t[top] <= tap else each * (tap - cold) / (t[top] - cold)
         total[DRAW] += taken * p.rho_c * (t[top] - cold)
         share = taken / p.node_volume
         for i in range(top, last):
@@ -75,16 +75,16 @@ def draw(p: Any, t: Array, total: Array, volume: float, cold: float) -> None:
 
 
 @called
-def coil_draw(p: Any, t: Array, total: Array, volume: float, cold: float, step: float) -> None:
-    """A draw at the tap temperature [m³ in `step` s] through a coil that passes every node from the foot up, tempered with cold.
+def coil_draw(p: Any, t: Array, total: Array, volume: float, cold: float, tap: float) -> None:
+    """A draw at a tap temperature [m³ in a step of the store's, °C] through a coil that passes every node from the foot up, tempered with cold.
 
     In parts as a plain draw. How much goes through the coil follows from how hot it comes out, and the other way round: the less,
     the hotter.
     """
-    total[DEMAND] += volume * p.rho_c * (p.tap - cold)
+    total[DEMAND] += volume * p.rho_c * (tap - cold)
     parts = max(1, int(np.ceil(volume / (LARGEST_PART * p.node_volume) - 1e-9)))
     nodes = int(p.end - p.store0)
-    each, passes = volume / parts, p.tap_ua / nodes * step / parts
+    each, passes = volume / parts, p.tap_ua / nodes * p.store_step / parts
     for _ in range(parts):
         taken = each
         for _ in range(TEMPERED):
@@ -92,10 +92,10 @@ def coil_draw(p: Any, t: Array, total: Array, volume: float, cold: float, step: 
             for _ in range(nodes):
                 out = t[i] + (out - t[i]) * left
                 i -= ONE
-            if out <= p.tap:
+            if out <= tap:
                 taken = each
                 break
-            taken = each * (p.tap - cold) / (out - cold)
+            taken = each * (tap - cold) / (out - cold)
         left, out, i = np.exp(-passes / (taken * p.rho_c)), cold, p.last
         for _ in range(nodes):
             before = out

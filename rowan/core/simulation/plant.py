@@ -57,6 +57,9 @@ class Plant(NamedTuple):
     tap: float
     # of a coil that the taps' water runs through [W/K]; none where it is the store's own
     tap_ua: float
+    # what a house that is heated beside its taps is given and sends back [°C]
+    zone_c: float
+    zone_back: float
     stagnation: float
     backup_power: float
     backup_node: int
@@ -108,7 +111,8 @@ class Feed(NamedTuple):
     draws by minute of the day [m³], with a factor and the cold main [°C] for each day of the year; the day of the year
     the hours begin with. `room` [°C] and `exposed` (a factor on its loss) are what surrounds the store in each hour;
     `heats` says on which days its backup may; in each minute of a day it starts below `backup_on` and stops at
-    `backup_off` [°C]. `cool_days` are those of night cooling, `ring_minutes` those in which a ring main may run, 0 or 1."""
+    `backup_off` [°C]. `cool_days` are those of night cooling, `ring_minutes` those in which a ring main may run, 0 or 1; `zone` is what heating
+    takes in each day of the year beside the taps [m³]."""
 
     sun: Array
     air: Array
@@ -123,6 +127,7 @@ class Feed(NamedTuple):
     backup_off: Array
     cool_days: Array
     ring_minutes: Array
+    zone: Array
 
 
 class Outside(NamedTuple):

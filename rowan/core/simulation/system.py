@@ -157,6 +157,10 @@ class Draws:
     days: Array
     cold: Array
     tap: float
+    # heating beside the taps: water of each day [m³], shape (365,), as it goes out and comes back [°C]; None where there is none
+    zone: Array | None = None
+    zone_c: float = 0.0
+    zone_back: float = 0.0
 
 
 @dataclass(frozen=True)

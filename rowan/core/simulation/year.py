@@ -141,8 +141,8 @@ def _rows(line: Line) -> Array:
     return np.stack((line.capacity, line.loss, line.outdoors))
 
 
-def plant_of(system: System, tap: float) -> kernel.Plant:
-    """A system as the compiled loop wants it."""
+def plant_of(system: System, tap: float, zone: tuple[float, float] = (0.0, 0.0)) -> kernel.Plant:
+    """A system as the compiled loop wants it; `zone` is what heating beside the taps is given and sends back [°C]."""
     field, tank, settings = system.field, system.tank, system.settings
     heater = system.backup
     mcp = system.flow * system.heat_capacity
@@ -179,6 +179,8 @@ def plant_of(system: System, tap: float) -> kernel.Plant:
         limit_node=settings.limit_node,
         tap=tap,
         tap_ua=tank.tap_ua,
+        zone_c=zone[0],
+        zone_back=zone[1],
         stagnation=system.stagnation,
         backup_power=heater.power if heater else 0.0,
         backup_node=heater.node if heater else 0,
@@ -248,6 +250,7 @@ def feed_of(system: System, draws: Draws, sun: Array, air: Array, days: range) -
         heater.off if heater else NEVER,
         system.cool_days if system.cool_days is not None else np.zeros(DAYS),
         system.ring_minutes if system.ring_minutes is not None else np.zeros(MINUTES_A_DAY),
+        draws.zone if draws.zone is not None else np.zeros(DAYS),
     )
 
 
@@ -269,7 +272,7 @@ def run_year(
     five minutes while the field surely stays below its start. `trace`
     keeps the store's layers, the field's exit and the share of flow at the end of each hour.
     """
-    plant, state = plant_of(system, draws.tap), fresh_state(system)
+    plant, state = plant_of(system, draws.tap, (draws.zone_c, draws.zone_back)), fresh_state(system)
     sums, highest = np.zeros((DAYS, len(kernel.SUMS))), np.full(2, -273.0)
     before = _stored(plant, state)
     feed = feed_of(system, draws, system.field.absorbed(plane, weather.air), weather.air, range(DAYS))
@@ -319,6 +322,7 @@ def warm() -> None:
         NEVER,
         np.zeros(DAYS),
         NEVER,
+        np.zeros(DAYS),
     )
     kept = kernel.Kept(np.zeros((1, len(kernel.SUMS))), np.zeros(2), UNWATCHED, UNWATCHED)
     kernel.run(plant, kernel.Paces(MINUTE_S, MINUTE_S, MINUTE_S, MINUTE_S), fresh_state(system), feed, kept)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -231,14 +232,27 @@ class PlaneGrid:
     year: Array
 
 
+Season = Literal["year", "summer", "winter"]
+SUMMER = (3, 4, 5, 6, 7, 8)  # April to September north of the equator, 0 is January
+
+
+@takes(month=Span(0, 11), latitude=LATITUDE)
+def season_of(*, month: int, latitude: float) -> Season:
+    """Whether a month, from 0 for January, is of the summer or of the winter half of the year at a latitude [°]."""
+    return "summer" if (month + (0 if latitude >= 0 else 6)) % 12 in SUMMER else "winter"
+
+
 @lru_cache(maxsize=32)
-def plane_grid(*, latitude: float, ghi: tuple[float, ...], horizon: Horizon = OPEN_SKY) -> PlaneGrid:
-    """The year on every plane at a place, under its horizon. Source: methods 2."""
+def plane_grid(
+    *, latitude: float, ghi: tuple[float, ...], horizon: Horizon = OPEN_SKY, season: Season = "year"
+) -> PlaneGrid:
+    """The year, or the half of it that is summer or winter there, on every plane at a place, under its horizon. Source: methods 2."""
     days = under(latitude=latitude, ghi=ghi, horizon=horizon)
     tilts, azimuths = np.arange(0, 91, GRID_DEG, dtype=float), np.arange(0, 360, GRID_DEG, dtype=float)
     a, t = np.meshgrid(azimuths, tilts)
     beam, diffuse, _, _ = _plane(days, t.ravel(), a.ravel(), 0.0, 1.0)
-    year = (beam + diffuse) @ np.array(DAYS_IN_MONTH, dtype=float)
+    wanted = np.array([season == "year" or season_of(month=month, latitude=latitude) == season for month in range(12)])
+    year = (beam + diffuse) @ (np.array(DAYS_IN_MONTH, dtype=float) * wanted)
     return PlaneGrid(tilts, azimuths, year.reshape(t.shape))
 
 

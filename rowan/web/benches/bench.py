@@ -34,6 +34,8 @@ class Look:
     rival: tuple[float, float] | None = None
     wrong: str = ""
     typed: tuple[str, str] | None = None
+    # of which half of the year the planes are compared, “year” for all of it
+    season: str = "year"
 
 
 NO_LOOK = Look()

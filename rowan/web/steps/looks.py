@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 from django.http import HttpRequest
 
 from rowan.core.simulation.day import KINDS
 from rowan.core.terms.calendar import DAYS
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.units import typed_to_si
+from rowan.core.weather.sun import Season
 from rowan.web.benches.bench import Look
 from rowan.web.plans.models import Plan
 from rowan.web.ui.context import units_of
 from rowan.web.ui.sentences import sentence
 
-DAY, LEG, SKY, RIVAL = "day", "leg", "sky", "rival"
+DAY, LEG, SKY, RIVAL, SEASON = "day", "leg", "sky", "rival", "season"
 LONGEST_LEG = 20
 MOST_K = 40.0
 
@@ -21,7 +24,8 @@ MOST_K = 40.0
 def look_of(request: HttpRequest, plan: Plan) -> Look:
     """What is asked for in the address, else what was looked at last."""
     wrong, typed = _typed_rival(request, plan)
-    return Look(_day(request), _leg(request), _sky(request), _rival(request, plan), wrong, typed)
+    rival = _rival(request, plan)
+    return Look(_day(request), _leg(request), _sky(request), rival, wrong, typed, _season(request))
 
 
 def keep_rival(request: HttpRequest, plan: Plan, pair: tuple[float, float]) -> None:
@@ -52,6 +56,15 @@ def _sky(request: HttpRequest) -> str:
         request.session[SKY] = asked
     sky = request.session.get(SKY)
     return sky if isinstance(sky, str) else ""
+
+
+def _season(request: HttpRequest) -> str:
+    """Of which half of the year the planes are compared."""
+    asked = request.GET.get(SEASON, "")
+    if asked in get_args(Season):
+        request.session[SEASON] = asked
+    season = request.session.get(SEASON)
+    return season if isinstance(season, str) and season in get_args(Season) else "year"
 
 
 def _rival(request: HttpRequest, plan: Plan) -> tuple[float, float] | None:

@@ -66,6 +66,12 @@ class DutyInputs(Inputs):
     pool_cover: Annotated[Flag, flag("pool cover", "drawn on at night", "none")] = Flag(value=True)
     season_from: Annotated[Input[MonthKey], choice("season from", *_MONTH_CHOICES)] = Input[MonthKey](value="may")
     season_to: Annotated[Input[MonthKey], choice("season to", *_MONTH_CHOICES)] = Input[MonthKey](value="sep")
+    also_heats: Annotated[
+        Flag,
+        flag(
+            "the house", "is heated from the store as well", "is heated otherwise", help="Taps and heating on one store"
+        ),
+    ] = Flag(value=False)
     house_loss_w_k: Annotated[
         Number, number("house loses", "conductance", 10, 20000, help="Heat for each degree between in and out")
     ] = Number(value=150.0)

@@ -68,7 +68,7 @@ def _year(
     design: Design, site: SiteResult, duty: DutyResult, run: RunResult, store: StoreResult, inlet: InletRating
 ) -> tuple[tuple[float, ...], tuple[int, ...]]:
     """Solar heat used by month [J] and the months that are lower bounds."""
-    if design.duty.kind.value not in HOT_WATER:
+    if design.duty.kind.value not in HOT_WATER or design.heats_house:
         raise ImpossibleInputError("it is made for hot water; the year says what this duty gets")
     factor = exchanger_factor(
         area=design.area_m2, fr_ul=inlet.fr_ul, capacity_rate=run.capacity_rate, coil_conductance=store.coil_conductance

@@ -4,24 +4,21 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from typing import Any
 
 from rowan.core.design.changes import locate
 from rowan.core.design.design import Design
-from rowan.core.design.inputs.hours import ALWAYS, day_minutes
+from rowan.core.design.inputs.hours import day_minutes
 from rowan.core.fluid import boiling_point
 from rowan.core.steps.charge.result import ChargeResult, DirectCharge, DrainbackCharge, states_of
+from rowan.core.steps.control.clocks import clock, time_switch, timer, unused
 from rowan.core.steps.control.differences import battery_hunts
+from rowan.core.steps.control.found import cure_of, found_here
 from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.result import RunResult
-from rowan.core.terms.figure import Quantity, Statement, say
-from rowan.core.terms.finding import Change, Cure, Finding, Level
-from rowan.core.terms.source import methods
+from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.finding import Change, Cure, Finding
 
-SUN_UP, MIDDAY, EARLY = 6 * 60, 12 * 60, 3 * 60  # by the clock at the equinox; a window from `EARLY` on is a morning's
-MODEST_C = 50.0  # °C, an early window that leaves the store to the sun
 UNDER_CUT_OUT_K = 10.0  # K between cooling and cut-out, methods 7
-CLOCK_RIGHT_S = 600.0  # s a clock may be off before windows miss
 NEAR_STORE_K = 15.0  # K over the store limit, within which cooling fights it
 LEAST_TRUE_K = 0.0  # K of true difference left when sensors err, or the pump runs on for nothing
 RESUME_OVER_V = 0.3  # V over what the battery sags
@@ -30,40 +27,13 @@ UNDER_BOILING_K = 10.0  # K a cut-out stays under boiling; defaults, cut-out
 MOST_FLOOR = 0.9  # of full speed, over which a floor leaves nothing to follow
 
 
-def _found(
-    key: str,
-    level: Level,
-    part: str,
-    title: str,
-    reason: Statement,
-    cures: tuple[Cure, ...] = (),
-    amounts: tuple[Quantity | None, Quantity | None] = (None, None),
-) -> Finding:
-    return Finding(
-        key=key,
-        level=level,
-        stage="control",
-        part=part,
-        title=say(title),
-        reason=reason,
-        quantity=amounts[0],
-        limit=amounts[1],
-        cures=cures,
-        source=methods(7),
-    )
-
-
-def _cure(words: str, path: str, value: Any, **quantities: Quantity) -> Cure:
-    return Cure(say(words, **quantities), (Change(path, value),))
-
-
 def _frost(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """Frost protection where the fluid does not freeze, and a second level that lies over the first."""
     held = design.functions
     if not design.control.frost.value:
         return
     if design.sealed:
-        yield _found(
+        yield found_here(
             "frost_on_glycol",
             "fix",
             "pump",
@@ -71,10 +41,10 @@ def _frost(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
             say(
                 "The glycol protects this loop. The pump would carry the store's paid heat to the roof on every frosty night."
             ),
-            (_cure("Turn it off", "control.frost", False),),
+            (cure_of("Turn it off", "control.frost", False),),
         )
     if design.drains:
-        yield _found(
+        yield found_here(
             "frost_on_drainback",
             "fix",
             "pump",
@@ -82,11 +52,11 @@ def _frost(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
             say(
                 "A drainback field is safe because it is empty. Pumping at frost fills cold pipes that may freeze shut."
             ),
-            (_cure("Turn it off", "control.frost", False),),
+            (cure_of("Turn it off", "control.frost", False),),
         )
     first, second = design.control.frost_c.value, held.second_frost_c.value
     if held.second_frost.value and second >= first:
-        yield _found(
+        yield found_here(
             "frost_levels",
             "fix",
             "sensor_field",
@@ -97,7 +67,7 @@ def _frost(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
                 b=Quantity(second, "temperature", 1),
             ),
             (
-                _cure(
+                cure_of(
                     "Second level from {t}",
                     "functions.second_frost_c",
                     first - 2.0,
@@ -112,9 +82,9 @@ def _night(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
     held = design.functions
     if not held.night_cools:
         return
-    off = _cure("Turn night cooling off", "functions.night", "off")
+    off = cure_of("Turn night cooling off", "functions.night", "off")
     if design.drains:
-        yield _found(
+        yield found_here(
             "night_drainback",
             "fix",
             "pump",
@@ -125,7 +95,7 @@ def _night(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
             (off,),
         )
     elif design.collector.item.value.kind == "tube":
-        yield _found(
+        yield found_here(
             "night_tubes",
             "mind",
             "collector",
@@ -136,7 +106,7 @@ def _night(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
             (off,),
         )
     if held.night.value == "always":
-        yield _found(
+        yield found_here(
             "night_always",
             "mind",
             "store",
@@ -145,7 +115,7 @@ def _night(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
                 "Whatever stands over {t} is given to the sky, also when the boiler made it. It is meant for the weeks nobody is there.",
                 t=Quantity(held.night_c.value, "temperature"),
             ),
-            (_cure("Only while nobody is there", "functions.night", "away"), off),
+            (cure_of("Only while nobody is there", "functions.night", "away"), off),
         )
 
 
@@ -158,7 +128,7 @@ def _order(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
         (held.dumps, "dump_late", "the heat dump", "functions.dump_c", held.dump_c.value),
     ):
         if on and value >= cut_out:
-            yield _found(
+            yield found_here(
                 key,
                 "fix",
                 "sensor_field",
@@ -168,20 +138,20 @@ def _order(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
                     a=Quantity(value, "temperature"),
                     c=Quantity(cut_out, "temperature"),
                 ),
-                (_cure("Begin at {t}", path, below, t=Quantity(below, "temperature")),),
+                (cure_of("Begin at {t}", path, below, t=Quantity(below, "temperature")),),
                 (Quantity(value, "temperature"), Quantity(cut_out, "temperature")),
             )
     if held.cooling.value and design.drains:
-        yield _found(
+        yield found_here(
             "cooling_drainback",
             "fix",
             "pump",
             "a drainback field needs no cooling",
             say("It empties when the store is full. Pumping into a dry hot field makes steam."),
-            (_cure("Turn it off", "functions.cooling", False),),
+            (cure_of("Turn it off", "functions.cooling", False),),
         )
     if held.cooling.value and not design.store.tempering_valve.value and design.taps:
-        yield _found(
+        yield found_here(
             "cooling_scalds",
             "stop",
             "sensor_high",
@@ -191,8 +161,8 @@ def _order(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
                 t=Quantity(held.cooling_store_c.value, "temperature"),
             ),
             (
-                _cure("Fit a tempering valve", "store.tempering_valve", True),
-                _cure("Turn cooling off", "functions.cooling", False),
+                cure_of("Fit a tempering valve", "store.tempering_valve", True),
+                cure_of("Turn cooling off", "functions.cooling", False),
             ),
         )
 
@@ -203,7 +173,7 @@ def _cut_out(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[F
     least = limit + design.control.start_k.value + NEAR_STORE_K
     if design.is_pool or cut_out >= least:
         return
-    cures = (_cure("Cut out at {t}", "control.cut_out_c", least, t=Quantity(least, "temperature")),)
+    cures = (cure_of("Cut out at {t}", "control.cut_out_c", least, t=Quantity(least, "temperature")),)
     most = _most_open(charge)
     if most is not None and least > most:
         # in an open loop the field may not come so near to boiling: the store has to stop earlier instead
@@ -213,7 +183,7 @@ def _cut_out(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[F
             "Limit the store to {s}, cut out at {t}", s=Quantity(cooler, "temperature"), t=Quantity(most, "temperature")
         )
         cures = (Cure(words, changes),)
-    yield _found(
+    yield found_here(
         "cut_out_early",
         "fix",
         "sensor_field",
@@ -241,7 +211,7 @@ def _open_boils(design: Design, charge: ChargeResult, run: RunResult) -> Iterato
     most, cut_out = _most_open(charge), design.control.cut_out_c.value
     if most is None or cut_out <= most or not isinstance(charge, DrainbackCharge):
         return
-    yield _found(
+    yield found_here(
         "cut_out_open_boils",
         "fix",
         "sensor_field",
@@ -252,7 +222,7 @@ def _open_boils(design: Design, charge: ChargeResult, run: RunResult) -> Iterato
             b=Quantity(charge.draining.lift.boils_c, "temperature"),
             c=Quantity(cut_out, "temperature"),
         ),
-        (_cure("Cut out at {t}", "control.cut_out_c", most, t=Quantity(most, "temperature")),),
+        (cure_of("Cut out at {t}", "control.cut_out_c", most, t=Quantity(most, "temperature")),),
         (Quantity(cut_out, "temperature"), Quantity(most, "temperature")),
     )
 
@@ -263,7 +233,7 @@ def _boils(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
     boils = hot.boiling_on_top if hot else None
     if boils is None or not design.sealed or design.control.cut_out_c.value <= boils:
         return
-    yield _found(
+    yield found_here(
         "cut_out_over_boiling",
         "mind",
         "sensor_field",
@@ -274,7 +244,7 @@ def _boils(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
             c=Quantity(design.control.cut_out_c.value, "temperature"),
         ),
         (
-            _cure(
+            cure_of(
                 "Cut out at {t}",
                 "control.cut_out_c",
                 float(int(boils)),
@@ -298,9 +268,9 @@ def _direct_boils(design: Design, charge: ChargeResult, run: RunResult) -> Itera
     cures = (
         ()
         if low is not None and most < low
-        else (_cure("Cut out at {t}", "control.cut_out_c", most, t=Quantity(most, "temperature")),)
+        else (cure_of("Cut out at {t}", "control.cut_out_c", most, t=Quantity(most, "temperature")),)
     )
-    yield _found(
+    yield found_here(
         "cut_out_direct_boils",
         "fix",
         "sensor_field",
@@ -335,30 +305,30 @@ def following(design: Design, run: RunResult) -> tuple[Change, ...]:
 def _speed(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """A speed signal the pump cannot take, and a slowest speed below what the collectors ask for."""
     held, pump = design.functions, design.run.pump.value
-    one = _cure("Run it at one speed", "functions.speed", "one")
+    one = cure_of("Run it at one speed", "functions.speed", "one")
     if held.speed.value == "chopped" and pump.kind != "induction":
-        yield _found(
+        yield found_here(
             "chopped_mains",
             "stop",
             "pump",
             "chopped mains destroy this pump's electronics",
             say("It has a motor with its own electronics. Give it steady mains and a signal, or run it at one speed."),
-            (_cure("By a signal", "functions.speed", "signal"), one),
+            (cure_of("By a signal", "functions.speed", "signal"), one),
         )
     if held.speed.value == "signal" and pump.kind == "induction":
-        yield _found(
+        yield found_here(
             "no_signal",
             "fix",
             "pump",
             "this pump takes no signal",
             say("A plain motor knows only the mains it is given. Its speed can be chopped, or it runs at one speed."),
-            (_cure("By chopped mains", "functions.speed", "chopped"), one),
+            (cure_of("By chopped mains", "functions.speed", "chopped"), one),
         )
     least, _ = maker_window(design)
     slow = run.flow * held.speed_floor.value
     if held.follows and run.flow > 0 and slow < least:
         floor = min(round(least / run.flow + 0.005, 2), 1.0)
-        yield _found(
+        yield found_here(
             "slow_floor",
             "mind",
             "pump",
@@ -368,7 +338,7 @@ def _speed(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fin
                 q=Quantity(slow, "flow"),
                 l=Quantity(least, "flow"),
             ),
-            (_cure("No slower than {s}", "functions.speed_floor", floor, s=Quantity(floor, "share")),)
+            (cure_of("No slower than {s}", "functions.speed_floor", floor, s=Quantity(floor, "share")),)
             if floor < 1
             else (one,),
             (Quantity(slow, "flow"), Quantity(least, "flow")),
@@ -381,7 +351,7 @@ def _sensors(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[F
     true = stop - held.field_offset_k.value + held.store_offset_k.value
     if true <= LEAST_TRUE_K:
         wanted = stop - true + 2.0
-        yield _found(
+        yield found_here(
             "never_stops",
             "fix",
             "sensor_field",
@@ -406,110 +376,25 @@ def _sensors(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[F
         )
 
 
-def _mornings(design: Design) -> list[tuple[int, int, float, str]]:
-    """Spans of the morning in which the backup may heat: from, till [min], to what [°C], and the window's id or nothing."""
-    if design.pumped and design.functions.windows:
-        spans = [(*w.minutes, w.off_c, w.id) for w in design.functions.windows if w.fires]
-    elif design.store.backup_hours.value.strip().lower() == ALWAYS:
-        return []
-    else:
-        held = design.store.backup_c.value
-        spans = [(a, b, held, "") for a, b in day_minutes(design.store.backup_hours.value)]
-    return [span for span in spans if EARLY <= span[0] < MIDDAY]
-
-
 def _backup(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """Hours of the backup: before the sun, empty, and by a clock that is wrong."""
     if design.store.backup.value not in ("coil", "element"):
         return
-    yield from _time_switch(design, charge, run)
-    yield from _unused(design)
-    yield from _clock(design)
-
-
-def _time_switch(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
-    """Hours of the backup that leave the sun little to do."""
-    early = [span for span in _mornings(design) if span[1] > SUN_UP or span[2] > MODEST_C]
-    if early and design.store.backup.value in ("coil", "element"):
-        yield _before_sun(design, early[0])
-
-
-def _before_sun(design: Design, span: tuple[int, int, float, str]) -> Finding:
-    start, _, heated, key = span
-    cure = _cure("Heat from 16:00 to 22:00", "store.backup_hours", "16:00-22:00")
-    if key:
-        base, modest = f"functions.windows.{key}", min(heated, MODEST_C)
-        window = next(w for w in design.functions.windows if w.id == key)
-        changes = [
-            Change(f"{base}.off_c", modest),
-            Change(f"{base}.on_c", min(window.on_c, MODEST_C - 5.0)),
-            Change(f"{base}.ends", "6:00" if start < SUN_UP else "20:00"),
-        ]
-        if start >= SUN_UP:
-            changes.append(Change(f"{base}.starts", "16:00"))
-        words = "End it at 6:00, at {t}" if start < SUN_UP else "Heat from 16:00 to 20:00, to {t}"
-        cure = Cure(say(words, t=Quantity(modest, "temperature")), tuple(changes))
-    return _found(
-        "backup_before_sun",
-        "mind",
-        "backup",
-        "the backup heats the store just before the sun comes",
-        say(
-            "A store at {t} in the morning leaves the sun little to do. End an early window before sunrise at a modest temperature; top up in the evening.",
-            t=Quantity(heated, "temperature"),
-        ),
-        (cure,),
-    )
-
-
-def _unused(design: Design) -> Iterator[Finding]:
-    """A window whose times or temperatures meet."""
-    unused = [w for w in design.functions.windows if not w.fires]
-    if not unused:
-        return
-    left = [w for w in design.functions.windows if w.fires]
-    meet = unused[0].minutes[0] == unused[0].minutes[1]
-    why = "ends when it begins." if meet else "stops below what it starts at."
-    yield _found(
-        "window_unused",
-        "mind",
-        "backup",
-        "a window of the backup never fires",
-        say(f"The one from {unused[0].starts} {why}" + ("" if left else " Nothing else heats.")),
-        (_cure("Take it out", "functions.windows", left),),
-    )
-
-
-def _clock(design: Design) -> Iterator[Finding]:
-    """A clock that is wrong where anything goes by it."""
-    held = design.functions
-    by_it = held.windows or design.store.backup_hours.value.strip().lower() != ALWAYS or held.ring.value
-    ahead = held.clock_ahead_s.value
-    if by_it and abs(ahead) > CLOCK_RIGHT_S:
-        when = "early" if ahead > 0 else "late"
-        yield _found(
-            "clock_wrong",
-            "fix",
-            "backup",
-            "the controller's clock is wrong",
-            say(
-                f"Every window falls {{d}} too {when}. Set it, and look again after power cuts and when the hour changes.",
-                d=Quantity(abs(ahead), "minutes"),
-            ),
-            (_cure("Set the clock", "functions.clock_ahead_s", 0.0),),
-        )
+    yield from time_switch(design, charge, run)
+    yield from unused(design)
+    yield from clock(design)
 
 
 def _heat_through(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
     """Hygiene without heat."""
     if design.store.hygiene.value == "weekly" and design.store.backup.value not in ("coil", "element"):
-        yield _found(
+        yield found_here(
             "hygiene_powerless",
             "fix",
             "store",
             "nothing in this store can heat it through",
             say("Heating it through needs an element or a boiler's coil; here the heater stands after the store."),
-            (_cure("By the backup", "store.hygiene", "backup"),),
+            (cure_of("By the backup", "store.hygiene", "backup"),),
         )
 
 
@@ -520,7 +405,7 @@ def _others(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fi
     if held.ring.value:
         hours = sum(b - a for a, b in day_minutes(held.ring_hours.value)) / 60.0
         if hours > LONG_RING_H:
-            yield _found(
+            yield found_here(
                 "ring_all_day",
                 "mind",
                 "store",
@@ -529,7 +414,7 @@ def _others(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Fi
                     "{h} a day it stirs the store and loses heat. Run it when people draw.",
                     h=Quantity(hours * 3600.0, "hours"),
                 ),
-                (_cure("Mornings and evenings", "functions.ring_hours", "6:00-8:00, 18:00-21:00"),),
+                (cure_of("Mornings and evenings", "functions.ring_hours", "6:00-8:00, 18:00-21:00"),),
             )
     if held.battery.value:
         yield from _battery(design, run)
@@ -547,7 +432,7 @@ def _battery(design: Design, run: RunResult) -> Iterator[Finding]:
     cut, resume, drop = held.cut_v.value, held.resume_v.value, sag(design, run)
     if battery_hunts(current=current, resistance=held.wire_ohm.value, cut=cut, resume=resume):
         wanted = round(cut + drop + RESUME_OVER_V, 1)
-        yield _found(
+        yield found_here(
             "battery_hunts",
             "fix",
             "pump",
@@ -557,36 +442,9 @@ def _battery(design: Design, run: RunResult) -> Iterator[Finding]:
                 s=Quantity(drop, "voltage", 2),
                 b=Quantity(resume - cut, "voltage", 2),
             ),
-            (_cure("Resume at {v}", "functions.resume_v", wanted, v=Quantity(wanted, "voltage")),),
+            (cure_of("Resume at {v}", "functions.resume_v", wanted, v=Quantity(wanted, "voltage")),),
             (Quantity(resume - cut, "voltage", 2), Quantity(drop, "voltage", 2)),
         )
-
-
-def _timer(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[Finding]:
-    """A clock that knows no sun."""
-    held = design.functions
-    if not held.timer.value:
-        return
-    if held.timer_to_h.value <= held.timer_from_h.value:
-        yield _found(
-            "timer_never",
-            "stop",
-            "pump",
-            "the timer never runs the pump",
-            say("It is off before it is on."),
-            (Cure(say("From 9 to 16 h"), (Change("functions.timer_from_h", 9), Change("functions.timer_to_h", 16))),),
-        )
-        return
-    yield _found(
-        "timer_blind",
-        "fix",
-        "pump",
-        "a timer pumps on dull days too",
-        say(
-            "It knows no sun: on a dull day it carries the store's heat up to the roof, and no limit stops it. The year says what that costs."
-        ),
-        (_cure("By the difference", "functions.timer", False),),
-    )
 
 
 RULES: tuple[Callable[[Design, ChargeResult, RunResult], Iterator[Finding]], ...] = (
@@ -598,12 +456,12 @@ RULES: tuple[Callable[[Design, ChargeResult, RunResult], Iterator[Finding]], ...
     _open_boils,
     _direct_boils,
     _speed,
-    _timer,
+    timer,
     _sensors,
     _backup,
     _others,
 )
-UNPUMPED = (_time_switch, _heat_through)
+UNPUMPED = (time_switch, _heat_through)
 # what the page of functions shows of the bench's findings
 KEYS = (
     "frost_on_glycol", "frost_on_drainback", "frost_levels", "night_drainback", "night_tubes", "night_always",

@@ -37,9 +37,9 @@ def reckon_duty(design: Design, site: SiteResult) -> DutyResult:
     return _hot_water(design, site)
 
 
-def _year_figure(heat: tuple[float, ...], name: str, sentence: str, method: str) -> Figure:
+def _year_figure(heat: tuple[float, ...], name: str, sentence: str, method: str, key: str = "demand") -> Figure:
     return by_method(
-        key="demand",
+        key=key,
         name=name,
         basis=say("a year, by the months"),
         value=sum(heat),
@@ -52,16 +52,25 @@ def _year_figure(heat: tuple[float, ...], name: str, sentence: str, method: str)
 
 
 def _heating(design: Design, site: SiteResult) -> DutyResult:
+    heat = _house_heat(design, site)
+    return DutyResult(0.0, heat, sum(heat), (_house_figure("demand", heat),))
+
+
+def _house_heat(design: Design, site: SiteResult) -> tuple[float, ...]:
+    """What the house takes in each month [J], by the months' means."""
     duty = design.duty
-    over = tuple(max(duty.heat_below_c.value - air, 0.0) for air in site.monthly_air)
-    heat = tuple(duty.house_loss_w_k.value * k * DAY_S * days for k, days in zip(over, DAYS_IN_MONTH, strict=True))
-    figure = _year_figure(
+    over = (max(duty.heat_below_c.value - air, 0.0) for air in site.monthly_air)
+    return tuple(duty.house_loss_w_k.value * k * DAY_S * days for k, days in zip(over, DAYS_IN_MONTH, strict=True))
+
+
+def _house_figure(key: str, heat: tuple[float, ...]) -> Figure:
+    return _year_figure(
         heat,
         "Heat of the house",
         "What the house loses below the air at which its heating begins.",
         "Loss of the house times the kelvins below, by the months' means; the year takes each day's own.",
+        key,
     )
-    return DutyResult(0.0, heat, sum(heat), (figure,))
 
 
 def _process(design: Design) -> DutyResult:
@@ -113,7 +122,11 @@ def _hot_water(design: Design, site: SiteResult) -> DutyResult:
     )
     mean_cold = sum(c * n for c, n in zip(site.monthly_cold_main, DAYS_IN_MONTH, strict=True)) / 365
     figures = _hot_water_figures(design, volume, 365 * drawing, mean_cold)
-    return DutyResult(volume, heat, sum(heat), figures)
+    if not design.heats_house:
+        return DutyResult(volume, heat, sum(heat), figures)
+    house = _house_heat(design, site)
+    both = tuple(a + b for a, b in zip(heat, house, strict=True))
+    return DutyResult(volume, both, sum(both), (*figures, _house_figure("house_heat", house)))
 
 
 def _hot_water_figures(design: Design, volume: float, days: float, mean_cold: float) -> tuple[Figure, ...]:

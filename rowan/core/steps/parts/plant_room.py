@@ -11,6 +11,7 @@ from rowan.core.design.design import Design
 from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.parts.counting import Merchant, Part, counted
 from rowan.core.steps.store.heat import hottest_tap
+from rowan.core.steps.store.modes import VALVES
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.units import LITRE
 
@@ -167,10 +168,34 @@ def _tank_parts(design: Design) -> list[Part]:
     if store.pan.value:
         words = say("pan with a drain, and feet for the tank")
         parts.append(counted("pan", 1, words, PLUMBING, say("dry from below, a drip is seen")))
+    parts += _mode_valves(design)
     if store.base_m2.value is not None:
         words = say("base of {a} that spreads the load", a=Quantity(store.base_m2.value, "area"))
         parts.append(counted("base", 1, words, PLUMBING, say("proved by whoever answers for the floor")))
     return parts
+
+
+def _mode_valves(design: Design) -> list[Part]:
+    """The valves of the mode table, each with a tag that bears its number, on the wall as in the drawing."""
+    if not design.taps or design.store.item.value.unpressurised:
+        return []
+    valves = VALVES["two" if design.store.backup.value == "second" else "one"]
+    return [
+        counted(
+            "mode_valves",
+            len(valves),
+            say("ball valve for drinking water"),
+            PLUMBING,
+            say("one for each number of the mode table"),
+        ),
+        counted(
+            "valve_tags",
+            len(valves),
+            say("numbered tag"),
+            PLUMBING,
+            say("the same numbers as drawn, and the table on the wall"),
+        ),
+    ]
 
 
 def _tap_parts(design: Design) -> list[Part]:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.weather.sun import Season
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Slot, blank
@@ -42,9 +43,15 @@ def _blocks(sheet: Sheet) -> list[Block]:
         Block("The sky from the collectors", "", horizon(sheet)),
         Block("What stands before it", "", template="steps/sun/horizon.html"),
         Block("What shade takes", "month by hour", shade_table(sheet), half=True),
-        Block("Where it could look", "drag the dot", contours(sheet), half=True),
+        Block("Where it could look", "drag the dot", contours(sheet), half=True, kind="seasons"),
         Block("What bearing and pitch cost", "by the year", run="planes"),
     ]
+
+
+def _seasons(sheet: Sheet) -> list[tuple[str, str, bool]]:
+    """Of what the planes are compared: key, words, and whether it is looked at."""
+    words = {"year": "the year", "summer": "the summer half", "winter": "the winter half"}
+    return [(key, words[key], key == sheet.look.season) for key in get_args(Season)]
 
 
 def _rows(sheet: Sheet) -> dict[str, Any]:
@@ -68,7 +75,12 @@ def _rows(sheet: Sheet) -> dict[str, Any]:
         }
         for entry in sorted(design.sun.horizon, key=lambda p: p.bearing_deg)
     ]
-    return {"obstacles": obstacles, "points": points, "verdict_word": sheet.result.site.shading.verdict}
+    return {
+        "obstacles": obstacles,
+        "points": points,
+        "verdict_word": sheet.result.site.shading.verdict,
+        "seasons": _seasons(sheet),
+    }
 
 
 BENCH = Bench("sun", "Sun", _verdict, _line, _blocks, ("survey.longitude_deg", "survey.altitude_m"), _rows)

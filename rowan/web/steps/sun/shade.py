@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
+from typing import get_args
 
 import numpy as np
 
 from rowan.core.steps.site.stage import ghi_joules
-from rowan.core.terms.units import KWH, shown
+from rowan.core.terms.units import shown
 from rowan.core.weather.shading import WINDOW_FROM, WINDOW_TO
-from rowan.core.weather.sun import plane_grid
+from rowan.core.weather.sun import Season, plane_grid
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bearing
 from rowan.web.ui.charts import contour_bands
@@ -70,7 +71,12 @@ def contours(sheet: Sheet) -> Drawing:
     """The year's sun on every plane, relative to the best, with the collectors' own plane moved by hand."""
     drawing = Drawing(WIDTH, HEIGHT, "Tilt by bearing: the year's sun against the best plane", "contours", "contours")
     survey, site = sheet.design.survey, sheet.result.site
-    grid = plane_grid(latitude=survey.latitude_deg.value, ghi=ghi_joules(sheet.design), horizon=site.horizon)
+    season = next((known for known in get_args(Season) if known == sheet.look.season), "year")
+    grid = plane_grid(
+        latitude=survey.latitude_deg.value, ghi=ghi_joules(sheet.design), horizon=site.horizon, season=season
+    )
+    i, j = np.unravel_index(int(np.argmax(grid.year)), grid.year.shape)
+    top = (float(grid.tilts[i]), site.best.azimuth if grid.tilts[i] == 0 else float(grid.azimuths[j]))
     middle = 180.0 if survey.latitude_deg.value >= 0 else 0.0
     # the round of bearings cut open behind the equator's back, both ends drawn
     order = [(middle - 180 + 5 * i) % 360 for i in range(73)]
@@ -89,17 +95,17 @@ def contours(sheet: Sheet) -> Drawing:
         drawing.words((x, PLOT_FOOT + 16), bearing((middle + turn) % 360), "axis", "middle")
     drawing.line((PLOT_LEFT, PLOT_FOOT), (PLOT_RIGHT, PLOT_FOOT), "rule-ink")
     drawing.line((PLOT_LEFT, PLOT_TOP), (PLOT_LEFT, PLOT_FOOT), "rule-ink")
-    drawing.words((4, 12), "tilt by bearing; sun of the year against the best", "label")
+    drawing.words((4, 12), f"tilt by bearing; sun of the {season} against the best", "label")
     best = (
-        PLOT_LEFT + (PLOT_RIGHT - PLOT_LEFT) * (((site.best.azimuth - middle + 180) % 360) / 360),
-        PLOT_FOOT - (PLOT_FOOT - PLOT_TOP) * site.best.tilt / 90,
+        PLOT_LEFT + (PLOT_RIGHT - PLOT_LEFT) * (((top[1] - middle + 180) % 360) / 360),
+        PLOT_FOOT - (PLOT_FOOT - PLOT_TOP) * top[0] / 90,
     )
     drawing.line((best[0] - 6, best[1]), (best[0] + 6, best[1]), "stroke")
     drawing.line((best[0], best[1] - 6), (best[0], best[1] + 6), "stroke")
     _plane_point(drawing, sheet, middle)
     drawing.words(
         (4, HEIGHT - 8),
-        f"best, at the cross: {site.best.tilt:.0f}° to {bearing(site.best.azimuth)}, {shown(site.best.year / KWH * KWH, 'irradiation', sheet.units)}",
+        f"best, at the cross: {top[0]:.0f}° to {bearing(top[1])}, {shown(float(grid.year.max()), 'irradiation', sheet.units)}",
         "label",
     )
     return drawing

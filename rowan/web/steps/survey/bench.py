@@ -45,6 +45,20 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     )
 
 
+def _house_parts() -> tuple[str | Slot, ...]:
+    """What is asked of a house that is heated."""
+    return (
+        " that loses ",
+        Slot("duty.house_loss_w_k"),
+        ", heated below ",
+        Slot("duty.heat_below_c"),
+        ", flow ",
+        Slot("duty.supply_c"),
+        ", return ",
+        Slot("duty.supply_return_c"),
+    )
+
+
 def _duty(sheet: Sheet) -> tuple[str | Slot, ...]:
     """What the duty is, in its own few words."""
     kind = sheet.design.duty.kind.value
@@ -63,16 +77,7 @@ def _duty(sheet: Sheet) -> tuple[str | Slot, ...]:
             Slot("duty.pool_cover"),
         )
     if kind == "heating":
-        return (
-            "a house that loses ",
-            Slot("duty.house_loss_w_k"),
-            ", heated below ",
-            Slot("duty.heat_below_c"),
-            ", flow ",
-            Slot("duty.supply_c"),
-            ", return ",
-            Slot("duty.supply_return_c"),
-        )
+        return ("a house", *_house_parts())
     if kind == "process":
         return (
             Slot("duty.process_w"),
@@ -94,6 +99,9 @@ def _duty(sheet: Sheet) -> tuple[str | Slot, ...]:
         Slot("duty.tap_c"),
         ", drawn ",
         Slot("duty.drawn"),
+        "; the house ",
+        Slot("duty.also_heats"),
+        *(_house_parts() if sheet.design.heats_house else ()),
     )
 
 
