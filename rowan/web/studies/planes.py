@@ -13,7 +13,7 @@ from rowan.web.studies.work import Variant
 from rowan.web.ui.svg import Drawing
 
 WIDTH, ROW = 656, 30.0
-BAR_X, BAR = 230.0, 280.0
+BAR_X, BAR = 230.0, 185.0
 LARGEST_M2 = 20.0
 NAMES = ("as the roof lies", "on the best plane", "as it lies, area bought back")
 
