@@ -1,9 +1,15 @@
 from __future__ import annotations
 
+from functools import lru_cache
+
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, example, given
 from hypothesis import strategies as st
 
+from rowan.core.design.changes import changed
+from rowan.core.design.design import Design
+from rowan.core.goods.catalogue import LIFTING_PUMP
+from rowan.core.goods.places import PLACES
 from rowan.core.reckon import reckon
 from rowan.core.steps.charge.pressures import SCHOOLS, school_setting
 from rowan.core.steps.charge.vessel import (
@@ -15,6 +21,7 @@ from rowan.core.steps.charge.vessel import (
     vessel_size,
     vessel_state,
 )
+from rowan.core.studies.propose import Facts, propose
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.weather.air import atmosphere
 from tests.core.designs import altered, plan_a
@@ -108,3 +115,31 @@ def test_no_state_of_any_school_shows_negative_liquid_as_a_figure(gap: float, he
             if state.empty:
                 assert state.station is None
                 assert state.shortage > 0
+
+
+@lru_cache
+def low_house() -> Design:
+    """One storey, and a pump made to lift water up a tower."""
+    facts = Facts(PLACES["Aldersund"], 180, 40, "tile", 4, "gas", 1)
+    design = propose(facts, title="low")
+    return altered(design, run__pump=LIFTING_PUMP.model_dump(), run__speed=2, charge__school="typed")
+
+
+def test_a_strong_pump_on_a_low_fill_pulls_air_in_before_it() -> None:
+    low = altered(low_house(), charge__typed_fill_gauge_pa=7e4)
+    found = next(f for f in reckon(low).findings if f.key == "inlet_low")
+    assert found.level == "fix"
+    assert found.quantity is not None
+    assert found.quantity.value == pytest.approx(reckon(low).figures["inlet"].value)
+    mended = reckon(changed(low, found.cures[0].changes))
+    assert "inlet_low" not in [f.key for f in mended.findings]
+    assert mended.figures["inlet"].value >= 0
+
+
+@given(fill=st.floats(6.2e4, 3e5))
+@example(fill=7e4)
+@example(fill=9e4)
+def test_what_the_pump_lifts_is_missing_at_its_inlet(fill: float) -> None:
+    result = reckon(altered(low_house(), charge__typed_fill_gauge_pa=fill))
+    assert result.figures["inlet"].value < result.figures["fill"].value
+    assert ("inlet_low" in [f.key for f in result.findings]) == (result.figures["inlet"].value < 0)

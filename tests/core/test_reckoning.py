@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from rowan.core.design.changes import assumed, inputs
 from rowan.core.design.design import Design
 from rowan.core.reckon import BENCH_STAGES, Reckoning, reckon
+from rowan.core.steps.charge.inlet import inlet_head
 from rowan.core.studies.propose import collectors_wanted
 from rowan.core.terms.expression import Expression, Symbol, plain_value
 from rowan.core.terms.figure import Figure
@@ -205,6 +206,7 @@ SAME: dict[str, Callable[[Reckoning], float | None]] = {
     "least_vessel": lambda r: r.charge.need.needed if r.charge.need else None,
     "top_cold": lambda r: r.charge.states["cold"].top,
     "stagnation_pressure": lambda r: r.charge.states["stagnation"].station,
+    "inlet": lambda r: r.charge.setting.fill - inlet_head(r.run) if r.charge.setting else None,
     "velocity": lambda r: r.run.velocity,
     "head": lambda r: r.run.point.head if r.run.point else None,
     "rise": lambda r: r.run.temperatures.rise,

@@ -21,6 +21,7 @@ WIDTH, HEIGHT = 252, 716
 TOP_Y, FOOT_Y = 100.0, 702.0
 COLD_X, HOT_X, VENT_X, DIMENSION_X = 122.0, 142.0, 197.0, 240.0
 STORE_X, STORE_WIDTH = 44.0, 36.0
+BRANCH_X = 152.0  # where gauge, relief and vessel hang down beside the hot line
 WIDEST_PLATE = 92.0
 CLEAR_OF_LINE_PX = 12.0  # that the store's litres keep from the hot line
 LEVEL_NAMES = ("ground", "first floor", "second floor", "third floor", "fourth floor")
@@ -301,7 +302,11 @@ class _Loop(LoopParts):
         store_top = frame.y(frame.foot + result.store.height)
         # over a pool its contents stand in words
         over = 34 if self.sheet.design.is_pool else 10
-        pump_y = max(min(zero - 26, store_top - over), 40)
+        lowest = zero - 26
+        if self.sheet.design.sealed:
+            # as low as its ports stand clear of the hot line into the store: a low house has no room to spare above
+            lowest = min(zero - 8, frame.y(result.run.route.hot[-1].end_height) - 40)
+        pump_y = max(min(lowest, store_top - over), 40)
         pump.circle((COLD_X, pump_y), 8.5, "part-body")
         pump.path(((COLD_X - 4.5, pump_y + 3), (COLD_X + 4.5, pump_y + 3), (COLD_X, pump_y - 5.5)), "solid", close=True)
         self.label(
@@ -311,7 +316,7 @@ class _Loop(LoopParts):
             f"pump, speed {result.run.pump.speed}",
             "end",
         )
-        self.mark(pump, "pump", (COLD_X - 20, pump_y + 14))
+        self.mark(pump, "pump", (COLD_X - 22, pump_y + 15))
         valve = self.part("non_return", "Non-return valve")
         if self.sheet.design.run.non_return.value:
             y = pump_y - 24
@@ -319,7 +324,8 @@ class _Loop(LoopParts):
             valve.line((COLD_X - 6, y - 5), (COLD_X + 6, y - 5), "stroke")
         self.mark(valve, "non_return", (COLD_X + 12, pump_y - 24))
         if self.sheet.design.sealed:
-            self._vessel_branch(zero)
+            self._ports(pump_y)
+            self._vessel_branch(zero, pump_y - 40)
         elif self.sheet.design.drains:
             self._water_mark()
         else:
@@ -344,15 +350,26 @@ class _Loop(LoopParts):
         self.label(mark, (HOT_X + 9, y - 17), self.shown("contents_above"), "comes back")
         self.mark(mark, "gauge", (HOT_X + 84, y))
 
-    def _vessel_branch(self, zero: float) -> None:
+    def _ports(self, pump_y: float) -> None:
+        """Drain and fill with a valve between, under the pump: what is pushed in goes the long way round."""
+        ports = self.part("station", "Filling ports with a valve between")
+        for y in (pump_y + 15, pump_y + 35):
+            ports.line((COLD_X, y), (COLD_X - 9, y), "stroke")
+            ports.line((COLD_X - 9, y - 3.5), (COLD_X - 9, y + 3.5), "stroke")
+        y = pump_y + 25
+        for tip in (-5, 5):
+            ports.path(((COLD_X - 4.5, y + tip), (COLD_X + 4.5, y + tip), (COLD_X, y)), "part-body", close=True)
+
+    def _vessel_branch(self, zero: float, tee: float) -> None:
+        """Gauge, relief and vessel leave the line on the field's side of pump and check: nothing shuts them off."""
         charge = self.sheet.result.sealed
         branch = self.drawing.add("g", cls="branch-group")
-        branch.line((COLD_X, zero), (HOT_X - 6, zero), "branch")
-        branch.line((HOT_X + 6, zero), (198, zero), "branch")
+        branch.line((COLD_X, tee), (HOT_X - 6, tee), "branch")
+        branch.path(((HOT_X + 6, tee), (BRANCH_X, tee), (BRANCH_X, zero), (198, zero)), "branch")
         gauge = self.part("gauge", "Gauge")
         gauge.circle((162, zero - 9), 7, "part-body")
         gauge.line((162, zero - 9), (166, zero - 13), "stroke")
-        self.label(gauge, (154, zero - 38), self.shown("fill") or "–", "cold fill")
+        self.label(gauge, (156, zero - 35), self.shown("fill") or "–", "cold fill")
         self.mark(gauge, "gauge", (210, zero - 42))
         relief = self.part("relief", "Relief valve")
         relief.path(((180, zero), (174, zero - 11), (186, zero - 11)), "part-body", close=True)
@@ -374,10 +391,10 @@ class _Loop(LoopParts):
         vessel.rect(172.5, zero + 24, 15, 16 * share + 2, "liquid")
         size = shown(charge.vessel, "tank", self.units)
         precharge = self.shown("precharge")
-        self.label(vessel, (195, zero + 33), size, "")
+        self.label(vessel, (195, zero + 25), size, "")
         if precharge:
             number, unit = number_and_unit(precharge)
-            vessel.figure((195, zero + 48), number, unit, "key halo")
+            vessel.figure((195, zero + 40), number, unit, "key halo")
         self.mark(vessel, "vessel", (160, zero + 32))
 
     def vent_and_dimension(self) -> None:

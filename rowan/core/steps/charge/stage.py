@@ -13,6 +13,7 @@ from rowan.core.steps.charge.findings import charge_findings, direct_findings
 from rowan.core.steps.charge.fluid_findings import fluid_figures, fluid_findings
 from rowan.core.steps.charge.gauge import stiffness_of
 from rowan.core.steps.charge.gauge_findings import filling_findings, gauge_figures
+from rowan.core.steps.charge.inlet import inlet_figures, inlet_findings
 from rowan.core.steps.charge.pressures import (
     RAISED_FINAL_PA,
     SCHOOLS,
@@ -172,11 +173,13 @@ def _sealed(design: Design, run: RunResult) -> SealedCharge:
     result = replace(result, two_stage=_two_stage(design, result))
     figures = (
         *charge_figures(design, run, result),
+        *inlet_figures(run, result),
         *gauge_figures(design, run, result),
         *fluid_figures(design, result.tub),
     )
     findings = (
         *charge_findings(design, run, result, refusal),
+        *inlet_findings(run, result),
         *rating_findings(design, run, result),
         *filling_findings(design, result),
         *fluid_findings(design, result, result.tub),
