@@ -10,7 +10,7 @@ import pytest
 from rowan.command.advice import SEED, Tally, fact_sets, mutated, note
 from rowan.core.studies.propose import propose
 
-SAMPLE, MUTATED = 12, 40
+SAMPLE, MUTATED = 12, 56
 LEAST_CLEAN, LEAST_CURED = 0.95, 0.95  # shares asked for of the whole count
 
 
