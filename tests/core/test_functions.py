@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rowan.core.appraise.appraisal import appraise
+from rowan.core.appraise.calming import ways
 from rowan.core.appraise.hunting import Starts, starts_of
 from rowan.core.design.changes import assumed, changed, inputs
 from rowan.core.design.design import Design
@@ -406,3 +407,19 @@ def test_what_would_calm_it_does() -> None:
         after = starts_of(tried, reckon(tried))
         assert after is not None
         assert after.broken < before.broken, trial.name
+
+
+@given(start=st.integers(5, 7), limit=st.integers(62, 80), spare=st.integers(0, 6))
+def test_a_wider_start_keeps_the_cut_out_over_the_store(start: int, limit: int, spare: int) -> None:
+    design = altered(
+        plan_b(),
+        control__start_k=float(start),
+        store__maximum_c=float(limit),
+        control__cut_out_c=float(limit + start + 15 + spare),
+    )
+    result = reckon(design)
+    assert "cut_out_early" not in {f.key for f in result.findings}
+    wider = ways(design, result.run)["wider"]
+    assert wider
+    for cure in wider:
+        assert "cut_out_early" not in {f.key for f in reckon(changed(design, cure.changes)).findings}

@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterable, Iterator
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.reckon import Known, Reckoning, reckon
-from rowan.core.steps.control.conflicts import following
+from rowan.core.steps.control.conflicts import NEAR_STORE_K, following
 from rowan.core.steps.control.stage import LEAST_RUN_S, START_WINDOW_K
 from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.result import RunResult
@@ -82,13 +82,21 @@ def _matched(design: Design) -> Iterator[Cure]:
         )
 
 
+def _started_at(design: Design, wider: float) -> tuple[Change, ...]:
+    """A wider start, and a cut-out that keeps its distance over the store: a cure must not stop the pump before the store is full."""
+    least = design.store.maximum_c.value + wider + NEAR_STORE_K
+    follows = least - (wider - design.control.start_k.value) <= design.control.cut_out_c.value < least
+    start = (Change("control.start_k", wider),)
+    return (*start, Change("control.cut_out_c", least)) if follows and not design.is_pool else start
+
+
 def _wider(design: Design) -> Iterator[Cure]:
     start = design.control.start_k.value
     for more in WIDER_K:
         wider = min(START_WINDOW_K[1], start + more)
         if wider > start:
             words = say("Start at {s}", s=Quantity(wider, "difference"))
-            yield Cure(words, (Change("control.start_k", wider),), "start_sun")
+            yield Cure(words, _started_at(design, wider), "start_sun")
 
 
 def _together(design: Design, run: RunResult) -> Iterator[Cure]:
@@ -98,4 +106,4 @@ def _together(design: Design, run: RunResult) -> Iterator[Cure]:
     start = design.control.start_k.value
     wider = min(START_WINDOW_K[1], start + WIDER_K[-1])
     if wider > start:
-        yield from _longer(design, (Change("control.start_k", wider),), "Start wider, and run at least {t}")
+        yield from _longer(design, _started_at(design, wider), "Start wider, and run at least {t}")
