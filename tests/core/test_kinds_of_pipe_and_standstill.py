@@ -3,14 +3,23 @@
 from __future__ import annotations
 
 import re
+from types import SimpleNamespace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.core.goods.catalogue import PIPES
+from rowan.core.goods.catalogue import COLLECTORS, PIPES
 from rowan.core.reckon import reckon
 from rowan.core.simulation.simulate import simulate
+from rowan.core.steps.parts.pricing import (
+    ENDS_H,
+    METRE_H,
+    SOLDERED_ENDS_H,
+    SOLDERED_METRE_H,
+    piece_price,
+    work_hours,
+)
 from rowan.core.studies.pipe_kinds import PipeKind, pipe_advice, pipe_kinds
 from rowan.core.studies.standstill import ANSWERS, advice, answer_changes, chosen_answer, standing
 from tests.core.designs import altered, plan_b, proposed
@@ -79,7 +88,41 @@ def test_each_answer_is_judged_in_the_vessel_it_wants() -> None:
     assert hold.margin is not None
     assert hold.margin > 0
     assert hold.design.charge.vessel_l.value == hold.needs_l > plan_b().charge.vessel_l.value
-    assert hold.reach == 0 < boil.reach == dump.reach, "a power cut lets it boil all the same"
+    assert not hold.liquid
+    assert hold.reach == boil.reach == dump.reach > 0, "a field that comes hotter than it holds boils all the same"
+
+
+def test_what_is_held_off_stays_liquid_by_itself() -> None:
+    """A painted plate comes to less; what its liquid reaches without steam holds it, and nothing is pushed into the lines."""
+    cool = altered(plan_b(), collector__item=COLLECTORS["Plate 2.0 painted"])
+    found, dry = standing(cool, "hold"), reckon(cool).collector.stagnation
+    assert found.liquid
+    assert found.boils is not None
+    assert found.boils >= dry
+    assert found.reach == 0 < standing(cool, "boil").reach
+    cooks = SimpleNamespace(total=lambda _: 400 * 3600.0)  # a year that stands hot for 400 h
+    rows = [(standing(cool, key), cooks) for key in ANSWERS]
+    assert "Hold it off" in advice(dry, rows).text()  # type: ignore[arg-type]
+    short = [(standing(plan_b(), key), cooks) for key in ANSWERS]
+    assert "Hold it off" not in advice(reckon(plan_b()).collector.stagnation, short).text()  # type: ignore[arg-type]
+
+
+def test_list_and_study_lay_a_corrugated_run_at_one_price() -> None:
+    """What the study says of corrugated by the metre is what the list pays: pipe, lagging, hours."""
+    design = altered(plan_b(), run__pipe=PIPES["Corrugated DN 16"], run__hot_pipe=None)
+    result, corrugated = reckon(design), kinds(run__pipe=PIPES["Corrugated DN 16"])[-1]
+    longer = altered(design, parts__pipe_piece_m=1.0)
+    pipe = next(p for p in reckon(longer).parts.parts if p.key == "pipe")
+    lagging = next(p for p in reckon(longer).parts.parts if p.key.startswith("lagging"))
+    metre = piece_price(longer, pipe) + piece_price(longer, lagging)
+    straight = altered(design, run__pipe=plan_b().run.pipe.value)
+    saved = work_hours(straight, reckon(straight).run) - work_hours(design, result.run)
+    length = result.run.route.length
+    hour = design.money.hour_price.value
+    assert corrugated.per_metre == pytest.approx(metre + METRE_H["corrugated"] * hour)
+    assert saved == pytest.approx(
+        SOLDERED_ENDS_H - ENDS_H["corrugated"] + (SOLDERED_METRE_H - METRE_H["corrugated"]) * length
+    )
 
 
 def test_a_dump_starts_under_the_cut_out_and_takes_heat() -> None:

@@ -164,6 +164,9 @@ def test_what_the_roof_carries_is_said_where_it_is_decided() -> None:
     dry = item.dry_mass_kg + field.count.value * field.item.value.dry_mass_kg
     assert charge.mass == pytest.approx(dry + item.contents_l + charge.contents.total * 1000, rel=1e-3)
     assert charge.pushed_out == pytest.approx(item.contents_l / 1000 * 0.039, rel=0.02)  # 999.7 over 961.9 kg/m³
+    figures = reckon(design).figures
+    assert figures["roof_mass"].value == pytest.approx(charge.mass, rel=1e-6)
+    assert figures["pushed_out"].value == pytest.approx(charge.pushed_out, rel=1e-6)
     for bench in ("survey", "store"):
         assert any("engineer" in said.text() for said in bench_cautions(design, bench))
 

@@ -11,6 +11,7 @@ from rowan.core.terms.constants import KELVIN, STEFAN_BOLTZMANN
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.limits import ANY_ANGLE, SHARE, takes
 
+REFERENCE_IRRADIANCE = 800.0  # W/m², good sun: what a working loop is told at
 STANDARD_IRRADIANCE, STANDARD_AIR_C = 1000.0, 30.0  # W/m² and °C at which stagnation is told, ISO 9806
 WIND_M_S = 1.5  # at a collector, where nobody measured it, rule of thumb
 

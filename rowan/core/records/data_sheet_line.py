@@ -10,9 +10,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.design.design import Design
+from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.run.friction import series_rise
-from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE, LITRE_H, System, typed_to_si

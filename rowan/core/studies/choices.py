@@ -54,7 +54,7 @@ def with_what_belongs(design: Design, changes: Iterable[Change]) -> list[Change]
     return [*belongs, *own]
 
 
-def _held(design: Design, path: str, value: float) -> float:
+def held_within(design: Design, path: str, value: float) -> float:
     """A number within the limits of its input."""
     spec = locate(design, path).spec
     low = spec.low if spec.low is not None else value
@@ -65,11 +65,11 @@ def _with_collector(design: Design, item: CollectorItem) -> list[Change]:
     """As near to the field's aperture as whole collectors come, flow by the data sheet; an offer gets
     the difference of their prices."""
     now, count = design.collector.item.value, design.collector.count.value
-    wanted = int(_held(design, "collector.count", max(1, round(count * now.aperture_m2 / item.aperture_m2))))
+    wanted = int(held_within(design, "collector.count", max(1, round(count * now.aperture_m2 / item.aperture_m2))))
     more = wanted * item.price - count * now.price
     return [
         Change("collector.count", wanted),
-        Change("run.flow_l_h", _held(design, "run.flow_l_h", wanted * item.flow_l_h)),
+        Change("run.flow_l_h", held_within(design, "run.flow_l_h", wanted * item.flow_l_h)),
         *_offer(design, more),
     ]
 
@@ -79,7 +79,9 @@ def _offer(design: Design, more: float) -> list[Change]:
     offered = design.money.system_price
     if offered.value is None:
         return []
-    return [Change("money.system_price", _held(design, "money.system_price", offered.value + more), offered.origin)]
+    return [
+        Change("money.system_price", held_within(design, "money.system_price", offered.value + more), offered.origin)
+    ]
 
 
 SENSOR_BETWEEN_PORTS = 0.4  # of the way up the coil stands the lower sensor, practice: the store
@@ -175,9 +177,9 @@ def _fitting_vessel(design: Design) -> list[Change]:
 def _open_limits(design: Design) -> list[Change]:
     """What is open to the air boils sooner: the pump stops under that, and the store before the pump has to."""
     boils = boiling_point(volume_share=0.0, pressure_abs=atmosphere(altitude=design.survey.altitude_m.value))
-    cut_out = _held(design, "control.cut_out_c", math.floor(boils - UNDER_BOILING_K))
+    cut_out = held_within(design, "control.cut_out_c", math.floor(boils - UNDER_BOILING_K))
     most = math.floor(cut_out - design.control.start_k.value - NEAR_STORE_K)
-    limit = min(design.store.maximum_c.value, _held(design, "store.maximum_c", most))
+    limit = min(design.store.maximum_c.value, held_within(design, "store.maximum_c", most))
     return [
         Change("control.cut_out_c", min(design.control.cut_out_c.value, cut_out)),
         Change("store.maximum_c", limit),
@@ -188,7 +190,7 @@ def _with_count(design: Design, count: int) -> list[Change]:
     """Another collector takes its share of the flow and, in an offer, costs what it costs; where both come from stays as it is."""
     now, flow = design.collector.count.value, design.run.flow_l_h
     return [
-        Change("run.flow_l_h", _held(design, "run.flow_l_h", flow.value / now * count), flow.origin),
+        Change("run.flow_l_h", held_within(design, "run.flow_l_h", flow.value / now * count), flow.origin),
         *_offer(design, (count - now) * design.collector.item.value.price),
     ]
 

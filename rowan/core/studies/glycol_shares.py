@@ -9,10 +9,11 @@ from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.fluid import frost_point
 from rowan.core.goods.collector_rating import rating_of
+from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.run.friction import LAMINAR_RE, TURBULENT_RE
 from rowan.core.steps.run.result import RunResult
-from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE, solved_run
+from rowan.core.steps.run.stage import solved_run
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
 

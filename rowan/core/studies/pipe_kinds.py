@@ -10,22 +10,29 @@ from dataclasses import dataclass
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
+from rowan.core.design.routes import BEND_EVERY_M
 from rowan.core.goods.catalogue import PIPES
 from rowan.core.goods.items import PipeItem
 from rowan.core.goods.prices import break_even_length
 from rowan.core.reckon import Reckoning
-from rowan.core.steps.parts.pricing import COPPER_MM_M, FITTING_MM, PIECE
+from rowan.core.steps.parts.pricing import (
+    COPPER_MM_M,
+    ENDS_H,
+    FITTING_MM,
+    METRE_H,
+    PIECE,
+    PIPE_MM_M,
+    SOLDERED_ENDS_H,
+    SOLDERED_METRE_H,
+)
 from rowan.core.steps.run.stage import solved_run
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change
 
-BENDS_M = 1 / 1.8  # of straight copper for each metre, rule of thumb
 COIL_DEARER, COIL_BENDS = 1.15, 0.25  # soft copper by the metre; of its bends that still want a fitting
 END_FITTING = 18.0  # for each of a corrugated line's four ends
-STRAIGHT_H, COIL_H, CORRUGATED_H = 0.15, 0.11, 0.06  # h of work by the metre, fittings and lagging in it
-ENDS_H, CORRUGATED_ENDS_H = 4.0, 1.0  # h whatever the length: setting up to solder and making ends, or ends alone
-LAGGED_MM_M = 1.15  # a metre of corrugated with its lagging on, for each mm of its outer diameter
+COIL_H = 0.11  # h of work by the metre of soft copper, fittings and lagging in it
 
 
 @dataclass(frozen=True)
@@ -59,9 +66,10 @@ def pipe_kinds(design: Design, result: Reckoning) -> tuple[PipeKind, ...]:
     copper, corrugated = _alike("copper", planned), _alike("corrugated", planned)
     outer, wide = copper.outer_diameter_m * 1e3, corrugated.outer_diameter_m * 1e3
     lagging, bend = PIECE["lagging"], FITTING_MM * outer
-    ends = 4 * FITTING_MM * outer + ENDS_H * hour
-    straight = COPPER_MM_M * outer + lagging + BENDS_M * bend + STRAIGHT_H * hour
-    coil = COIL_DEARER * COPPER_MM_M * outer + lagging + COIL_BENDS * BENDS_M * bend + COIL_H * hour
+    ends = 4 * FITTING_MM * outer + SOLDERED_ENDS_H * hour
+    bends = bend / BEND_EVERY_M
+    straight = COPPER_MM_M * outer + lagging + bends + SOLDERED_METRE_H * hour
+    coil = COIL_DEARER * COPPER_MM_M * outer + lagging + COIL_BENDS * bends + COIL_H * hour
     found = (
         ("straight", "copper, straight lengths", copper, ends, straight),
         ("coil", "copper, off the coil", copper, ends, coil),
@@ -69,8 +77,8 @@ def pipe_kinds(design: Design, result: Reckoning) -> tuple[PipeKind, ...]:
             "corrugated",
             "corrugated stainless, lagged",
             corrugated,
-            4 * END_FITTING + CORRUGATED_ENDS_H * hour,
-            LAGGED_MM_M * wide + CORRUGATED_H * hour,
+            4 * END_FITTING + ENDS_H["corrugated"] * hour,
+            PIPE_MM_M["corrugated"] * wide + lagging + METRE_H["corrugated"] * hour,
         ),
     )
     own = "corrugated" if planned.material == "corrugated" else "straight"

@@ -12,7 +12,9 @@ from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation.year import Year
+from rowan.core.steps.charge.vessel import Loop, VesselState, vessel_state
 from rowan.core.steps.control.conflicts import UNDER_CUT_OUT_K
+from rowan.core.studies.choices import held_within
 from rowan.core.studies.loop_kinds import MANY_HOURS
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
@@ -30,13 +32,12 @@ FAILS = {
     "boil": "in a field that empties badly steam reaches far; the fluid ages with each hour",
     "dump": "in a power cut it does nothing: the loop must stand that day too",
 }
-LEAST_DUMP_C = 60.0  # °C, what the input takes
 
 
 @dataclass(frozen=True)
 class Standing:
     """An answer reckoned: what boils on top when hot [°C], margin to the relief [Pa], vessel needed [L], steam reach [m]; None where
-    it cannot be told, with the reason."""
+    it cannot be told, with the reason. `liquid` where nothing boils at all: held off up to what the field comes to."""
 
     key: str
     design: Design
@@ -45,6 +46,7 @@ class Standing:
     needs_l: float | None
     reach: float
     refused: Statement | None
+    liquid: bool = False
 
 
 def answer_changes(design: Design, key: str) -> list[Change]:
@@ -55,11 +57,11 @@ def answer_changes(design: Design, key: str) -> list[Change]:
     if key == "boil":
         return [Change("charge.school", let), Change("functions.dump", "none")]
     dump = design.functions.dump.value
-    before = max(min(design.functions.dump_c.value, design.control.cut_out_c.value - UNDER_CUT_OUT_K), LEAST_DUMP_C)
+    before = min(design.functions.dump_c.value, design.control.cut_out_c.value - UNDER_CUT_OUT_K)
     return [
         Change("charge.school", let),
         Change("functions.dump", "radiator" if dump == "none" else dump),
-        Change("functions.dump_c", before),
+        Change("functions.dump_c", held_within(design, "functions.dump_c", before)),
     ]
 
 
@@ -85,6 +87,10 @@ def standing(design: Design, key: str) -> Standing:
         result = reckon(tried)
     charge = result.sealed
     hot = charge.states.get("stagnation")
+    still = _still_liquid(tried, result) if key == "hold" else None
+    # held off only as far as the top stays liquid by itself, with no steam to raise it: a field that comes hotter boils all the same
+    liquid = still is not None and (still.boiling_on_top or 0.0) >= result.collector.stagnation
+    hot = still if liquid else hot
     refused = next((view.refused for view in charge.schools if view.school == tried.charge.school.value), None)
     return Standing(
         key,
@@ -92,8 +98,25 @@ def standing(design: Design, key: str) -> Standing:
         hot.boiling_on_top if hot else None,
         hot.margin_to_relief if hot else None,
         charge.need.standard_l * charge.need.vessels if charge.need else None,
-        0.0 if key == "hold" else charge.steam.reach,
+        0.0 if liquid else charge.steam.reach,
         refused,
+        liquid,
+    )
+
+
+def _still_liquid(design: Design, result: Reckoning) -> VesselState | None:
+    """The vessel while the loop is as hot as its liquid comes to and nothing boils; None where its pressures cannot be."""
+    charge, setting = result.sealed, result.setting
+    if setting is None:
+        return None
+    relief, height = design.charge.relief_gauge_pa.value, result.run.route.top
+    loop = Loop(charge.contents.total, design.glycol_share, height, relief, charge.atmosphere)
+    return vessel_state(
+        vessel=charge.vessel,
+        precharge=setting.precharge,
+        fill=setting.fill,
+        loop=loop,
+        temperature=design.charge.hot_c.value,
     )
 
 
@@ -106,7 +129,7 @@ def advice(dry: float, rows: Sequence[tuple[Standing, Year | None]]) -> Statemen
     boils_ok = boil.needs_l is not None and boil.margin is not None and boil.margin > 0
     if boils_ok and hours <= MANY_HOURS * 3600:
         return say("Let it boil: it stands hot {h} a year, and the vessel takes the steam.", **told)
-    if hold.boils is not None and hold.boils >= dry and hold.margin is not None and hold.margin > 0:
+    if hold.liquid and hold.margin is not None and hold.margin > 0:
         return say("Hold it off: the top stays liquid up to what the field comes to, {d}.", **told)
     if boils_ok:
         return say(

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from rowan.core.design.design import Design
 from rowan.core.goods.collector_rating import rating_of, stagnation_of
 from rowan.core.goods.efficiency import (
+    REFERENCE_IRRADIANCE,
     STANDARD_AIR_C,
     STANDARD_IRRADIANCE,
     InletRating,
@@ -18,7 +19,6 @@ from rowan.core.steps.collector.correlation import Field, Month, MonthFraction, 
 from rowan.core.steps.collector.findings import flag_findings
 from rowan.core.steps.duty.stage import DutyResult
 from rowan.core.steps.run.result import RunResult
-from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.steps.store.result import StoreResult
 from rowan.core.terms.calendar import DAYS_IN_MONTH

@@ -24,7 +24,8 @@ PIECE: dict[str, float] = {
     "cooling_vessel": 60.0, "store_relief": 35.0, "store_drain": 8.0, "tempering": 85.0, "fluid": 42.0, "concentrate": 60.0,
     "controller": 220.0, "sensors": 22.0, "cable": 1.2, "scaffold": 300.0, "test_gauge": 15.0, "hand_pump": 20.0,
     "filling_station": 60.0, "refractometer": 12.0, "loop_relief": 35.0, "field_relief": 35.0, "loop_gauge": 18.0,
-    "reducer": 75.0, "level_tube": 90.0, "lid_seal": 25.0, "tank_stand": 260.0, "house_pipes": 12.0, "vacuum_breaker": 20.0, "pan": 45.0, "mode_valves": 16.0, "valve_tags": 2.0, "taps_lagging": 6.0, "heat_dump": 340.0, "fire_dump": 260.0, "base": 90.0,
+    "reducer": 75.0, "level_tube": 90.0, "lid_seal": 25.0, "tank_stand": 260.0, "house_pipes": 12.0, "vacuum_breaker": 20.0,
+    "pan": 45.0, "mode_valves": 16.0, "valve_tags": 2.0, "taps_lagging": 6.0, "heat_dump": 340.0, "fire_dump": 260.0, "base": 90.0,
 }  # fmt: skip
 STORE, STORE_L = 300.0, 3.2  # a tank, and each litre of it
 TAPS_COIL_M2 = 70.0  # a coil for the taps, by its area
@@ -33,7 +34,10 @@ VESSEL, VESSEL_L = 40.0, 2.2  # a vessel, and each litre of it
 PIPE_MM_M = {"corrugated": 0.9}  # a metre of pipe for each mm of its outer diameter
 COPPER_MM_M, FITTING_MM = 0.3, 0.25  # of any other; a fitting for each mm
 STRAPPED = 0.25  # of what mounts and links a glazed collector, and of its hours: mats are strapped and clipped
-WORK_H, WORK_COLLECTOR_H, WORK_M_H = 12.0, 1.5, 0.15  # h on any job, for each collector, for each metre of line
+WORK_H, WORK_COLLECTOR_H = 8.0, 1.5  # h on any job, for each collector
+# h of the lines: setting up to solder and making ends whatever the length, and by the metre with fittings and lagging
+ENDS_H, METRE_H = {"corrugated": 1.0}, {"corrugated": 0.06}
+SOLDERED_ENDS_H, SOLDERED_METRE_H = 4.0, 0.15  # of any other pipe
 BOX_SAVES_H, BOX_DEARER = 2.5, 1.4  # h saved by a station in one box; times what single fittings cost
 UNPRICED = 10.0  # whatever has no price of its own
 
@@ -69,10 +73,12 @@ def goods_price(design: Design, parts: Iterable[Part]) -> float:
 
 
 def work_hours(design: Design, run: RunResult) -> float:
-    """Hours of work of a job [h]: any job's own, each collector's, each metre of line's."""
+    """Hours of work of a job [h]: any job's own, each collector's, the lines' ends and metres; mixed pipes as the cold line's."""
     boxed = BOX_SAVES_H if design.sealed and design.parts.station.value == "box" else 0.0
     each = WORK_COLLECTOR_H * (STRAPPED if design.collector.item.value.kind == "unglazed" else 1.0)
-    return WORK_H - boxed + each * design.collector.count.value + WORK_M_H * run.route.length
+    material = design.run.laid("cold").material
+    ends, metre = ENDS_H.get(material, SOLDERED_ENDS_H), METRE_H.get(material, SOLDERED_METRE_H)
+    return WORK_H - boxed + each * design.collector.count.value + ends + metre * run.route.length
 
 
 def price_figures(design: Design, run: RunResult, parts: tuple[Part, ...]) -> tuple[Figure, ...]:

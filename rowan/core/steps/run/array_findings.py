@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.rows import row_counts
+from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE
 from rowan.core.steps.run.array import EVEN_WITHIN
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, say
@@ -80,7 +81,8 @@ def _poorest_rise(run: RunResult, share: float) -> Figure:
         part="collector",
         sentence=say("Less flow carries the same sun away hotter, and a hotter row keeps less of it."),
         method=say(
-            "The rise over the field at {g}, by the row's share of an even flow.", g=Quantity(800.0, "irradiance")
+            "The rise over the field at {g}, by the row's share of an even flow.",
+            g=Quantity(REFERENCE_IRRADIANCE, "irradiance"),
         ),
         source=methods(8),
     )

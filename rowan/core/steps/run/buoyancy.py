@@ -83,6 +83,7 @@ def natural_flow(rises: Rises, warm: LoopCurve, temperatures: Callable[[float], 
     """Flow in steady sun [m³/s]; None where nothing drives it. `temperatures` answers for a flow."""
 
     def over(flow: float) -> float:
+        """What drives a flow [m³/s] over what it takes [Pa]."""
         return pull(rises, temperatures(flow)) - warm.drop(flow)
 
     if over(LEAST_FLOW) <= 0 or over(MOST_FLOW) >= 0:

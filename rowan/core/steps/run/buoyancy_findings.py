@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import PIPES
+from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE
 from rowan.core.steps.run.buoyancy import density
 from rowan.core.steps.run.result import Buoyancy, RunResult
 from rowan.core.terms.constants import GRAVITY
@@ -32,7 +33,11 @@ def _flow(run: RunResult) -> tuple[Figure, ...]:
         by_method(
             key="flow",
             name="Flow by itself",
-            basis=say("sun of {g}, loop at {t}", g=_sun(), t=Quantity(run.temperatures.mean, "temperature")),
+            basis=say(
+                "sun of {g}, loop at {t}",
+                g=Quantity(REFERENCE_IRRADIANCE, "irradiance"),
+                t=Quantity(run.temperatures.mean, "temperature"),
+            ),
             value=run.flow,
             dimension_name="flow",
             part="cold_line",
@@ -43,10 +48,6 @@ def _flow(run: RunResult) -> tuple[Figure, ...]:
             source=methods(6),
         ),
     )
-
-
-def _sun() -> Quantity:
-    return Quantity(800.0, "irradiance")
 
 
 def _drive(run: RunResult, found: Buoyancy) -> Figure:

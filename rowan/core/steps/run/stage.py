@@ -7,7 +7,7 @@ from dataclasses import replace
 from rowan.core.design.design import Design
 from rowan.core.fluid import Fluid, properties
 from rowan.core.goods.collector_rating import rating_of
-from rowan.core.goods.efficiency import efficiency
+from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE, efficiency
 from rowan.core.steps.run.array_findings import array_figures, array_findings
 from rowan.core.steps.run.buoyancy import buoyancy_of
 from rowan.core.steps.run.buoyancy_findings import buoyancy_figures, buoyancy_findings
@@ -25,7 +25,6 @@ from rowan.core.steps.run.route import Profile, ProfileLeg, profile
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.units import LITRE_H
 
-REFERENCE_IRRADIANCE = 800.0  # W/m², good sun
 LEAST_SUN = 20.0  # W/m², below which nobody's pump starts
 
 

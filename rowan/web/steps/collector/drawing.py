@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.goods.collector_rating import rating_of
-from rowan.core.goods.efficiency import efficiency
+from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE, efficiency
 from rowan.core.goods.items import CollectorItem
 from rowan.core.simulation.simulate import working_points
-from rowan.core.steps.run.stage import REFERENCE_IRRADIANCE
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.units import dimension, shown, unit_label
 from rowan.web.benches.bench import Sheet
