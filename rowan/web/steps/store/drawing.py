@@ -59,9 +59,14 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
     drawing.line((CENTRE_X, top), (CENTRE_X, top - 20), "hot")
     drawing.line((CENTRE_X, top - 20), (right + 46, top - 20), "hot")
     valve = "tempering valve" if store.tempering_valve.value else "no tempering valve"
-    drawing.words(
-        (right + 52, top - 16), f"to the taps, {valve}", "label-ink" if store.tempering_valve.value else "label-berry"
-    )
+    warned = "label-ink" if store.tempering_valve.value else "label-berry"
+    after = {
+        "second": f"to the second tank, {shown(store.second_l.value * LITRE, 'tank', sheet.units)},",
+        "instant": "to the instant heater,",
+    }.get(store.backup.value)
+    if after:
+        drawing.words((right + 52, top - 30), after, "label-ink")
+    drawing.words((right + 52, top - (2 if after else 16)), f"{'then' if after else 'to'} the taps, {valve}", warned)
     if store.item.value.twin_coil:
         y1, y2 = top + (coil_top - top) * 0.3, top + (coil_top - top) * 0.72
         points = [(right, y1)]
@@ -69,14 +74,17 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
             points.append((left + (right - left) * (0.72 if i % 2 else 0.3), y1 + (y2 - y1) * i / 3))
         points.append((right, y2))
         drawing.path(points, "thin")
-        drawing.words((right + 8, (y1 + y2) / 2 + 4), "boiler coil", "label halo")
+        drawing.words(
+            (right + 8, (y1 + y2) / 2 + 4),
+            "boiler coil" if store.backup.value == "coil" else "not connected",
+            "label halo",
+        )
 
 
 def _upper_part(sheet: Sheet) -> str:
     """What the part over the loop's upper port is for."""
-    if sheet.design.store.item.value.twin_coil:
-        return "kept warm by the boiler"
-    return "the element's part" if sheet.design.store.backup.value == "element" else "warmest on top"
+    heated = {"coil": "kept warm by the boiler", "element": "the element's part"}
+    return heated.get(sheet.design.store.backup.value, "warmest on top")
 
 
 TAPS_TURNS, TAPS_WIDE = 9, (0.12, 0.42)  # of the taps' coil, and how far across it reaches
