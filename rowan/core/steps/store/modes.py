@@ -9,8 +9,12 @@ from collections import deque
 from dataclasses import dataclass
 from typing import Literal
 
+from rowan.core.steps.store.heat import HOT_STORE_C
+from rowan.core.terms.figure import Quantity, Statement, say
+
 Arrangement = Literal["one", "two"]
 MAIN, TAP = "cold main", "taps"
+THROUGH = Quantity(HOT_STORE_C, "temperature")  # what lay lukewarm is heated through to, before anybody draws it
 
 
 @dataclass(frozen=True)
@@ -29,7 +33,7 @@ class Mode:
     name: str
     valves: dict[str, bool]
     heaters: dict[str, str]
-    after: str = ""
+    after: Statement | None = None
 
 
 @dataclass(frozen=True)
@@ -86,12 +90,18 @@ def modes_of(arrangement: Arrangement, *, heater: str) -> tuple[Mode, ...]:
         return (
             Mode("solar and heater" if heater else "solar", usual, both),
             *((Mode("summer, heater off", usual, {SOLAR: "sun"}),) if heater else ()),
-            *((Mode("heater alone", usual, {SOLAR: heater}, "solar pump off at the controller"),) if heater else ()),
+            *(
+                (Mode("heater alone", usual, {SOLAR: heater}, say("solar pump off at the controller")),)
+                if heater
+                else ()
+            ),
             Mode(
                 "maintenance",
                 {"1": False, "2": False, "3": True},
                 {},
-                "pump and heater off and locked; on the way back heat the whole store to 60 before use",
+                say(
+                    "pump and heater off and locked; on the way back heat the whole store to {t} before use", t=THROUGH
+                ),
             ),
         )
     return (
@@ -104,19 +114,19 @@ def modes_of(arrangement: Arrangement, *, heater: str) -> tuple[Mode, ...]:
             "summer, second tank by-passed",
             {"1": True, "2": False, "3": False, "4": True, "5": False},
             {SOLAR: "sun"},
-            "on the way back heat the second tank through to 60 before it is opened",
+            say("on the way back heat the second tank through to {t} before it is opened", t=THROUGH),
         ),
         Mode(
             "heater alone",
             {"1": False, "2": False, "3": True, "4": False, "5": True},
             {SECOND: heater},
-            "solar pump off and locked; on the way back heat the solar store through to 60",
+            say("solar pump off and locked; on the way back heat the solar store through to {t}", t=THROUGH),
         ),
         Mode(
             "maintenance",
             {"1": False, "2": False, "3": False, "4": False, "5": False},
             {},
-            "pump and heater off and locked; no hot water meanwhile",
+            say("pump and heater off and locked; no hot water meanwhile"),
         ),
     )
 

@@ -15,6 +15,7 @@ from rowan.web.editing.blanks import Slot
 from rowan.web.steps.store.day import chosen_day, day_drawing, day_links
 from rowan.web.steps.store.drawing import cut_away, days
 from rowan.web.steps.store.hygiene import hygiene_drawing, hygiene_words
+from rowan.web.steps.store.valves import valves_drawing
 from rowan.web.steps.store.year import year_drawing
 
 
@@ -117,10 +118,13 @@ def _context(sheet: Sheet) -> dict[str, Any]:
     rows = mode_table(arrangement, heater=heater, relief_free=store.relief_free.value)
     found: dict[str, Any] = {
         "valves": list(VALVES[arrangement].items()),
+        "valves_drawing": valves_drawing(arrangement, rows[0].mode, relief_free=store.relief_free.value),
+        "usual_mode": rows[0].mode.name,
+        "all_free": not any(row.unsafe for row in rows),
         "modes": [
             {
                 "name": row.mode.name,
-                "after": row.mode.after,
+                "after": row.mode.after.text(sheet.units) if row.mode.after else "",
                 "valves": list(row.mode.valves.values()),
                 "path": ", ".join(place for place in row.path if place != "between"),
                 "heaters": ", ".join(f"{tank} by {what}" for tank, what in row.mode.heaters.items()),

@@ -65,8 +65,8 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
         "instant": "to the instant heater,",
     }.get(store.backup.value)
     if after:
-        drawing.words((right + 52, top - 30), after, "label-ink")
-    drawing.words((right + 52, top - (2 if after else 16)), f"{'then' if after else 'to'} the taps, {valve}", warned)
+        drawing.words((right + 52, top - 23), after, "label-ink")
+    drawing.words((right + 52, top - (9 if after else 16)), f"{'then' if after else 'to'} the taps, {valve}", warned)
     if store.item.value.twin_coil:
         y1, y2 = top + (coil_top - top) * 0.3, top + (coil_top - top) * 0.72
         points = [(right, y1)]
