@@ -7,13 +7,12 @@ from dataclasses import dataclass
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.fluid import frost_point
+from rowan.core.fluid import frost_point, properties
 from rowan.core.goods.collector_rating import rating_of
 from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.run.friction import LAMINAR_RE, TURBULENT_RE
-from rowan.core.steps.run.result import RunResult
-from rowan.core.steps.run.stage import solved_run
+from rowan.core.steps.run.stage import SetSpeed, at_set_speed
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
 
@@ -42,30 +41,32 @@ def strengths(design: Design, reckoning: Reckoning) -> tuple[Strength, ...]:
     inlet = reckoning.run.temperatures.cold
     for share in sorted({*SHARES, design.charge.share.value}):
         try:
-            run = solved_run(changed(design, [Change("charge.share", share)]), reckoning.site)
-            found.append(_strength(design, reckoning, run, share, inlet))
+            other = changed(design, [Change("charge.share", share)])
+            found.append(_strength(other, reckoning, at_set_speed(other), inlet))
         except RowanError:
             continue
     return tuple(found)
 
 
-def _strength(design: Design, reckoning: Reckoning, run: RunResult, share: float, inlet: float) -> Strength:
+def _strength(design: Design, reckoning: Reckoning, run: SetSpeed, inlet: float) -> Strength:
     """The heat follows from the inlet the store sends now: a smaller flow runs the field hotter, and it loses more."""
-    rating, area = rating_of(design.collector.item.value), design.area_m2
+    rating, area, share = rating_of(design.collector.item.value), design.area_m2, design.charge.share.value
+    fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
+    capacity_rate = run.flow * fluid.density * fluid.heat_capacity
     air = reckoning.site.annual_air
     heat = 0.0
     for _ in range(6):
-        mean = inlet + heat / (2 * run.capacity_rate)
+        mean = inlet + heat / (2 * capacity_rate)
         over = mean - air
         heat = max(area * (rating.eta0 * REFERENCE_IRRADIANCE - rating.a1 * over - rating.a2 * abs(over) * over), 0.0)
-    cold, now = run.pump.cold_points[run.pump.speed - 1], reckoning.run
+    now = reckoning.run
     head = now.warm.drop(now.flow)
     return Strength(
         share,
         frost_point(volume_share=share),
         run.flow,
-        cold.flow if cold is not None else 0.0,
-        run.warm.density * run.velocity * run.warm.bore / run.warm.viscosity,
+        run.flow_cold,
+        run.warm.density * run.warm.velocity(run.flow) * run.warm.bore / run.warm.viscosity,
         heat,
         now.pump_power * run.warm.drop(now.flow) / head if head > 0 else now.pump_power,
     )

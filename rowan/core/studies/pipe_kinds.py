@@ -25,7 +25,8 @@ from rowan.core.steps.parts.pricing import (
     SOLDERED_ENDS_H,
     SOLDERED_METRE_H,
 )
-from rowan.core.steps.run.stage import solved_run
+from rowan.core.steps.run.route import profile
+from rowan.core.steps.run.stage import warm_curve
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change
@@ -91,7 +92,7 @@ def pipe_kinds(design: Design, result: Reckoning) -> tuple[PipeKind, ...]:
 def _drop(design: Design, result: Reckoning, pipe: PipeItem) -> float:
     """What the loop takes in a pipe at the plan's flow [Pa]."""
     other = changed(design, [Change("run.pipe", pipe), Change("run.hot_pipe", None)])
-    return solved_run(other, result.site).warm.drop(result.run.flow)
+    return warm_curve(other, profile(other)).drop(result.run.flow)
 
 
 def pipe_advice(design: Design, result: Reckoning, kinds: tuple[PipeKind, ...]) -> Statement:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -28,15 +28,27 @@ def _quoted(text: str) -> str:
     return quoteattr(text) if _MARKED(text) else f'"{text}"'
 
 
+class _Written(dict[str, str]):
+    """Attributes as they are written by the names they have here: a page has thousands of elements and some forty names."""
+
+    def __missing__(self, key: str) -> str:
+        found = self[key] = key.rstrip("_").replace("_", "-")
+        return found
+
+
+_WRITTEN = _Written(cls="class")
+
+
 class Node:
     """An SVG element. Attribute names use underscores for hyphens; `cls` is the class."""
 
+    __slots__ = ("attributes", "children", "tag", "text")
+
     def __init__(self, tag: str, text: str = "", **attributes: Any) -> None:
-        self.tag, self.text, self.children = tag, text, list[Node]()
+        self.tag, self.text = tag, text
+        self.children: list[Node] = []
         self.attributes = {
-            ("class" if key == "cls" else key.rstrip("_").replace("_", "-")): value
-            for key, value in attributes.items()
-            if value is not None and value != ""
+            _WRITTEN[key]: value for key, value in attributes.items() if value is not None and value != ""
         }
 
     def add(self, tag: str, text: str = "", **attributes: Any) -> Node:
@@ -53,17 +65,24 @@ class Node:
 
     def markup(self) -> str:
         """The element as text, everything escaped."""
-        inside = (escape(self.text) if self.text else "") + "".join([child.markup() for child in self.children])
-        # coordinates are rounded, what a handle reckons with is not
-        attributes = "".join(
-            [
-                f' {key}="{_number(value)}"'
-                if isinstance(value, float) and not key.startswith("data-")
-                else f" {key}={_quoted(str(value))}"
-                for key, value in self.attributes.items()
-            ]
-        )
-        return f"<{self.tag}{attributes}>{inside}</{self.tag}>"
+        pieces: list[str] = []
+        self._write(pieces.append)
+        return "".join(pieces)
+
+    def _write(self, put: Callable[[str], None]) -> None:
+        put(f"<{self.tag}")
+        for key, value in self.attributes.items():
+            # coordinates are rounded, what a handle reckons with is not
+            if isinstance(value, float) and not key.startswith("data-"):
+                put(f' {key}="{_number(value)}"')
+            else:
+                put(f" {key}={_quoted(str(value))}")
+        put(">")
+        if self.text:
+            put(escape(self.text))
+        for child in self.children:
+            child._write(put)
+        put(f"</{self.tag}>")
 
     # drawing words
     def line(self, a: Point, b: Point, cls: str, **more: Any) -> Node:

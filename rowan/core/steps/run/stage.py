@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
 from rowan.core.fluid import Fluid, properties
@@ -19,6 +19,7 @@ from rowan.core.steps.run.insulation import FILM_INDOORS, FILM_OUTDOORS, OUTDOOR
 from rowan.core.steps.run.laying import laying_findings
 from rowan.core.steps.run.loop import COLD_START_C, LoopCurve, crossings, loop_curve, pump_curves
 from rowan.core.steps.run.panel import sun_pump
+from rowan.core.steps.run.pump import OperatingPoint, PumpCurve
 from rowan.core.steps.run.pump_findings import pump_figures, pump_findings
 from rowan.core.steps.run.result import Buoyancy, LegLoss, LineLoss, PumpOnLoop, RunResult, Temperatures
 from rowan.core.steps.run.route import Profile, ProfileLeg, profile
@@ -107,11 +108,25 @@ def reckon_run(design: Design, site: SiteResult) -> RunResult:
     return replace(run, figures=figures, findings=findings)
 
 
+def wanted_flow(design: Design) -> float:
+    """The flow that is aimed at [m³/s]: it stands in where the pump moves nothing."""
+    return design.run.flow_l_h.value * LITRE_H
+
+
+def warm_curve(design: Design, route: Profile) -> LoopCurve:
+    """Friction of a design's loop at its working temperature."""
+    return loop_curve(design, route, temperature=design.collector.working_c.value)
+
+
+def cold_curve(design: Design, route: Profile) -> LoopCurve:
+    """Friction of a design's loop on a cold morning."""
+    return loop_curve(design, route, temperature=COLD_START_C)
+
+
 def solved_run(design: Design, site: SiteResult) -> RunResult:
     """The run alone, without a word about it: for what asks many of them."""
     route = profile(design)
-    warm = loop_curve(design, route, temperature=design.collector.working_c.value)
-    cold = loop_curve(design, route, temperature=COLD_START_C)
+    warm, cold = warm_curve(design, route), cold_curve(design, route)
     fluid = properties(volume_share=design.glycol_share, temperature=design.collector.working_c.value)
 
     def temperatures(flow: float) -> Temperatures:
@@ -148,18 +163,12 @@ def _pump_on(design: Design, route: Profile, warm: LoopCurve, cold: LoopCurve) -
     pump = design.run.pump.value
     curves = pump_curves(pump)
     speed = min(design.run.speed.value, len(curves))
+    points, cold_points = _crossings(design, route, curves, warm), _crossings(design, route, curves, cold)
+    point = points[speed - 1]
     start = lifted = 0.0
     if design.drains:
-        lift = lift_of(design, route, warm.density)
-        start = lift.start_head
-        points = lifted_crossings(curves, warm, lift)
-        cold_points = lifted_crossings(curves, cold, lift_of(design, route, cold.density))
-        at_point = points[speed - 1]
-        if at_point is not None:
-            lifted = max(at_point.head - warm.drop(at_point.flow), 0.0)
-    else:
-        points, cold_points = crossings(curves, warm), crossings(curves, cold)
-    point = points[speed - 1]
+        start = lift_of(design, route, warm.density).start_head
+        lifted = max(point.head - warm.drop(point.flow), 0.0) if point else 0.0
     found = PumpOnLoop(
         curves=curves,
         points=points,
@@ -169,4 +178,33 @@ def _pump_on(design: Design, route: Profile, warm: LoopCurve, cold: LoopCurve) -
         lift_head=lifted,
         on_sun=sun_pump(design, curves[-1], warm.drop, start=start, lift=lifted) if pump.on_panel else None,
     )
-    return found, point.flow if point else design.run.flow_l_h.value * LITRE_H
+    return found, point.flow if point else wanted_flow(design)
+
+
+def _crossings(
+    design: Design, route: Profile, curves: tuple[PumpCurve, ...], loop: LoopCurve
+) -> tuple[OperatingPoint | None, ...]:
+    """Where curves of a pump cross a design's loop: over its top where it drains."""
+    if design.drains:
+        return lifted_crossings(curves, loop, lift_of(design, route, loop.density))
+    return crossings(curves, loop)
+
+
+@dataclass(frozen=True)
+class SetSpeed:
+    """A pumped loop at the speed that is set: its flow [m³/s], the one wanted where the pump moves nothing; that on a cold
+    morning, 0 where nothing moves then; and the warm loop's friction."""
+
+    flow: float
+    flow_cold: float
+    warm: LoopCurve
+
+
+def at_set_speed(design: Design) -> SetSpeed:
+    """The one speed of a pumped design that is set, without the others: for what asks many of them."""
+    route = profile(design)
+    warm, cold = warm_curve(design, route), cold_curve(design, route)
+    curves = pump_curves(design.run.pump.value)
+    curve = curves[min(design.run.speed.value, len(curves)) - 1]
+    point, cold_point = (_crossings(design, route, (curve,), loop)[0] for loop in (warm, cold))
+    return SetSpeed(point.flow if point else wanted_flow(design), cold_point.flow if cold_point else 0.0, warm)
