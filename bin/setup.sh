@@ -5,7 +5,9 @@ root="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
 venv="${ROWAN_VENV:-$root/.venv}"
 python="$venv/bin/python"
 export PYTHONPATH="$root${PYTHONPATH:+:$PYTHONPATH}"
-export PYTHONDONTWRITEBYTECODE="${PYTHONDONTWRITEBYTECODE:-}"
+# Python keeps what it compiled, also on machines that are told not to: else each process spends seconds on compiling every
+# package it imports
+unset PYTHONDONTWRITEBYTECODE
 
 # says what is done and how long it usually takes, then how long it took
 step_of() {
