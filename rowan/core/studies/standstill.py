@@ -5,7 +5,7 @@ Each is this plan with what the answer asks for; what it comes to is reckoned, a
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from rowan.core.design.changes import changed
@@ -118,6 +118,16 @@ def _still_liquid(design: Design, result: Reckoning) -> VesselState | None:
         loop=loop,
         temperature=design.charge.hot_c.value,
     )
+
+
+def best_answer(rows: Mapping[str, Standing]) -> str:
+    """The answer to give, by what each comes to: the calmest that its vessel and its relief allow. Source: practice 18."""
+    boil, hold = rows["boil"], rows["hold"]
+    if boil.needs_l is not None and boil.margin is not None and boil.margin > 0:
+        return "boil"
+    if hold.liquid and hold.margin is not None and hold.margin > 0:
+        return "hold"
+    return "dump"
 
 
 def advice(dry: float, rows: Sequence[tuple[Standing, Year | None]]) -> Statement:

@@ -22,12 +22,14 @@ from rowan.web.plans.reckoned import Reckoned, last_shown, note_shown, reckoned
 from rowan.web.plans.weather import measured_sky
 from rowan.web.steps.registry import BENCHES
 from rowan.web.steps.run.legs import leg_rows
+from rowan.web.steps.schools import WITH_SCHOOLS
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.studies.kinds import RunView, run_view
 from rowan.web.ui.window_bar import WindowBar, window_bar
 
 # pages of a plan that are no bench
 BESIDE = {
+    "schools": "steps:schools",
     "datasheet": "steps:datasheet",
     "climate": "steps:climate",
     "found": "steps:found",
@@ -220,6 +222,7 @@ def bench_page(
         "school": design.charge.school.value,
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
         "look": look,
+        "with_schools": WITH_SCHOOLS,
         **bench.context(sheet),
     }
 

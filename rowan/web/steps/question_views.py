@@ -23,12 +23,13 @@ from rowan.web.steps.page import frame
 from rowan.web.steps.questions import found_context, pump_context, pump_from, reading_context
 from rowan.web.steps.run.drawing import pump_chart
 from rowan.web.steps.run.grid import grid_changes, grid_context
+from rowan.web.steps.schools import schools_context
 from rowan.web.ui.context import units_of
 
 UNPROCESSABLE, CONFLICT = 422, 409
 LARGEST_CSV_BYTES = 100_000
 # the template of each question
-PAGES = {"found": "charge/found", "reading": "reading", "grid": "run/grid", "pump": "run/pump"}
+PAGES = {"schools": "schools", "found": "charge/found", "reading": "reading", "grid": "run/grid", "pump": "run/pump"}
 CHANGED = "somebody changed this plan meanwhile; the page shows the newest state, send it again"
 
 
@@ -50,6 +51,12 @@ def _keep(request: HttpRequest, plan: Plan, changes: list[Change], words: str) -
     services.change_plan(
         plan=plan, author=actor(request), based_on=revision, edit=services.Edit(changes, changes[0].path, words)
     )
+
+
+def schools(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Where installers differ, and what each school comes to on this job."""
+    plan = plan_of(request, job, letter)
+    return _page(request, plan, "schools", schools_context(_sheet(request, plan)))
 
 
 def found(request: HttpRequest, job: int, letter: str) -> HttpResponse:

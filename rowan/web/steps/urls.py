@@ -30,6 +30,7 @@ urlpatterns = [
     re_path(PLAN + r"climate/$", views.climate, name="climate"),
     re_path(PLAN + r"sensors/$", control.sensors, name="sensors"),
     re_path(PLAN + r"wiring/$", control.wiring, name="wiring"),
+    re_path(PLAN + r"schools/$", beside_views.schools, name="schools"),
     re_path(PLAN + r"as-found/$", beside_views.found, name="found"),
     re_path(PLAN + r"reading/$", beside_views.reading, name="reading"),
     re_path(PLAN + r"legs/$", beside_views.legs, name="legs"),
