@@ -34,7 +34,7 @@ def year_with(saved_kwh: float, *, electric_kwh: float = 0.0, backup_kwh: float 
     daily[0, SUMS.index("draw")] = daily[0, SUMS.index("demand")]
     daily[0, SUMS.index("backup")] = backup_kwh * KWH
     daily[0, SUMS.index("electric")] = electric_kwh * KWH
-    return Year(daily, 100.0, 60.0, 0.0, 1200.0, traced=np.full((HOURS, 4), 60.0, np.float32))
+    return Year(daily, 100.0, 60.0, 0.0, 1200.0, traced=np.full((HOURS, 8), 60.0, np.float32))
 
 
 def priced(**more: float) -> Design:
@@ -158,7 +158,7 @@ def traced(hot_days: set[int], drawn: bool = True) -> Year:
         top[24 * day + 12] = 60.0
     daily = year.daily.copy()
     daily[:, SUMS.index("demand")] = KWH if drawn else 0.0
-    return replace(year, daily=daily, traced=np.stack([top] * 4, axis=1))
+    return replace(year, daily=daily, traced=np.stack([top] * 8, axis=1))
 
 
 @given(gap=st.integers(1, 40), first=st.integers(0, 300))

@@ -101,9 +101,9 @@ def test_a_thermosiphon_flows_by_itself_in_sun_and_rests_at_night() -> None:
     design = altered(sandreef(), charge__kind="thermosiphon")
     year = year_of(design)
     assert year.total("electric") == 0
-    rows = year.traced.reshape(365, 24, -1)
-    assert rows[:, 11:14, -1].mean() > 0.8, "it flows about noon"
-    assert rows[:, 0:4, -1].mean() < 0.1, "and hardly before dawn"
+    flows = year.hourly("flow").reshape(365, 24)
+    assert flows[:, 11:14].mean() > 0.8, "it flows about noon"
+    assert flows[:, 0:4].mean() < 0.1, "and hardly before dawn"
     assert year.highest_store > sandreef().store.maximum_c.value, "nothing limits it: a tempering valve is a must"
 
 

@@ -8,6 +8,7 @@ import pytest
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
+from rowan.core.design.inputs.hours import day_draws
 from rowan.core.design.inputs.sun import Obstacle
 from rowan.core.goods.catalogue import STORES
 from rowan.core.reckon import reckon
@@ -18,8 +19,10 @@ from rowan.core.simulation.switching import more_of
 from rowan.core.steps.commission.cautions import bench_cautions
 from rowan.core.steps.duty.demand import COMMERCIAL, EVENING, HOUSEHOLD, MORNING
 from rowan.core.steps.store.modes import VALVES
+from rowan.core.steps.store.taps_coil import largest_draw
 from rowan.core.studies.choices import with_kind, with_what_belongs
 from rowan.core.studies.trials import function_trials
+from rowan.core.terms.errors import RowanError, TypedNumberError
 from rowan.demo.corrim import corrim
 from rowan.demo.pipwater import pipwater
 from tests.core.designs import altered, plan_b, proposed
@@ -223,3 +226,45 @@ def test_every_valve_of_the_mode_table_is_bought_and_tagged() -> None:
         assert parts["mode_valves"] == parts["valve_tags"] == valves
     assert "mode_valves" not in {part.key for part in reckon(pipwater()).parts.parts}
     assert "mode_valves" not in {part.key for part in reckon(corrim()).parts.parts}, "an open store's taps have a coil"
+
+
+@pytest.mark.parametrize(
+    ("text", "draws"),
+    [
+        ("6:30 2, 12:30 1, 19:00 3", ((390, 1 / 3), (750, 1 / 6), (1140, 1 / 2))),
+        ("19 3, 7 1", ((420, 0.25), (1140, 0.75))),
+        ("7:00 1.5, 7:00 0.5", ((420, 1.0),)),
+        ("24:00 1", ((0, 1.0),)),
+    ],
+)
+def test_draws_of_a_day_are_read_in_order_as_shares(text: str, draws: tuple[tuple[int, float], ...]) -> None:
+    assert day_draws(text) == tuple((minute, pytest.approx(share)) for minute, share in draws)
+
+
+@pytest.mark.parametrize("text", ["", "7:00", "7:00 -1", "25:00 1", "7:70 1", "7:00 0", "soon 2", "7:00 1;8:00 2"])
+def test_what_is_no_draw_is_refused_in_words(text: str) -> None:
+    with pytest.raises(TypedNumberError):
+        day_draws(text)
+    with pytest.raises(RowanError):
+        altered(plan_b(), duty__own_draws=text)
+
+
+def test_a_house_s_own_hours_are_drawn_at_those_hours() -> None:
+    own = altered(plan_b(), duty__drawn="own", duty__own_draws="6:00 1, 22:00 1")
+    day = draws_of(own, sky_of(own).weather).minute
+    volume = own.duty.persons.value * own.duty.litres_per_person_l.value / 1000
+    assert day.sum() == pytest.approx(volume)
+    assert day[: 12 * 60].sum() == pytest.approx(volume / 2)
+    assert day[7 * 60 : 21 * 60].sum() == 0
+    # the same hours typed as a house that is usual are the usual house's year
+    same = altered(plan_b(), duty__drawn="own", duty__own_draws="7:00 36, 12:30 15, 18:00 24, 20:30 25")
+    usual = plan_b()
+    assert simulate(same, reckon(same)).backup == pytest.approx(simulate(usual, reckon(usual)).backup)
+
+
+def test_one_great_draw_wants_more_of_a_coil_than_many_small_ones() -> None:
+    one, many = (
+        largest_draw(altered(plan_b(), duty__drawn="own", duty__own_draws=text))
+        for text in ("7:00 1", "6:00 1, 7:00 1, 8:00 1, 9:00 1")
+    )
+    assert one >= many > 0

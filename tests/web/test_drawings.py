@@ -419,7 +419,7 @@ def test_the_bands_of_hygiene_are_hours_of_the_year(design: Design) -> None:
     year = one.year()
     root = parsed(hygiene_drawing(one, year))
     bars = [r for r in root.iter(f"{SVG}rect") if number(r, "height") == 22]
-    for row, node in enumerate((0, (year.traced.shape[1] - 2) // 2, year.traced.shape[1] - 3)):
+    for row, node in enumerate((0, year.nodes // 2, year.nodes - 1)):
         wide = [number(r, "width") for r in bars if number(r, "y") == 26 + 34 * row]
         hours = year.hours_between(node, HYGIENE_EDGES_C)
         assert wide == pytest.approx([544 * float(h) / 8760 for h in hours], abs=0.06)

@@ -8,11 +8,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rowan.core.appraise.heaters import Paid, heater_symbols, heaters_of, worth
 from rowan.core.design.design import Design
 from rowan.core.goods.prices import annuity_factor
 from rowan.core.simulation.year import Year
 from rowan.core.terms.expression import Expression, Symbol
-from rowan.core.terms.figure import Figure, Quantity, Statement, Window, closed_form, say
+from rowan.core.terms.figure import Figure, Quantity, Statement, Window, by_method, closed_form, say
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
 
@@ -42,8 +43,9 @@ def electricity(design: Design, year: Year) -> float:
 
 def money_of(design: Design, year: Year, *, price: float) -> Money:
     """The year in money, of a system at a price: each figure is its formula, and what pages compare is that figure."""
-    symbols = _symbols(design, year, price)
-    saved = _saved_figure(design, symbols)
+    found = heaters_of(design, year)
+    symbols = _symbols(design, year, price) | heater_symbols(design, found)
+    saved = _saved_figure(design, symbols, found)
     figures, per_kwh, payback = [saved], None, None
     if saved.value > 0:
         paid = _payback_figure(design, symbols | {"S": Symbol(saved.value, "S")})
@@ -52,9 +54,12 @@ def money_of(design: Design, year: Year, *, price: float) -> Money:
     if year.saved > 0:
         kwh = _price_figure(design, symbols)
         per_kwh = kwh.value
-        figures += [kwh, _carbon_figure(symbols)]
+        figures += [kwh, _carbon_figure(design, symbols)]
     no = _no(design, saved.value, payback)
-    return Money(saved.value, per_kwh, payback, no, (*figures, _backup_figure(design, year, symbols)))
+    figures.append(_backup_figure(design, year, symbols, found))
+    if found.cheap is not None:
+        figures.append(_cheap_figure(design, found.cheap))
+    return Money(saved.value, per_kwh, payback, no, tuple(figures))
 
 
 def _symbols(design: Design, year: Year, price: float) -> dict[str, Symbol]:
@@ -75,15 +80,18 @@ def _symbols(design: Design, year: Year, price: float) -> dict[str, Symbol]:
     }
 
 
-def _saved_figure(design: Design, symbols: dict[str, Symbol]) -> Figure:
+def _saved_figure(design: Design, symbols: dict[str, Symbol], found: Paid) -> Figure:
     return closed_form(
         key="saved",
         better=1,
         name="Saved a year",
         basis=say(design.money.currency.value + ", pump and upkeep taken off"),
         dimension_name="money",
-        sentence=say("Fuel not burnt, less the pump's electricity and the upkeep; a hybrid's own electricity added."),
-        expression=Expression("Q * price / eta + (H - E) * el - I * u - U", symbols),
+        sentence=say(
+            "Fuel not burnt, less the pump's electricity and the upkeep; a hybrid's own electricity added."
+            + (" In its months the element's electricity is what is saved." if design.two_heaters else "")
+        ),
+        expression=Expression(worth(design, found, "Q", "Qe") + " + (H - E) * el - I * u - U", symbols),
         letter="S",
         window=Window(0.0, None, "below nothing it costs more than it saves"),
         source=methods(14),
@@ -122,7 +130,8 @@ def _price_figure(design: Design, symbols: dict[str, Symbol]) -> Figure:
     )
 
 
-def _carbon_figure(symbols: dict[str, Symbol]) -> Figure:
+def _carbon_figure(design: Design, symbols: dict[str, Symbol]) -> Figure:
+    text = "(Q - Qe) / eta * co2 + Qe * co2e" if design.two_heaters else "Q / eta * co2"
     return closed_form(
         key="carbon",
         better=1,
@@ -130,13 +139,14 @@ def _carbon_figure(symbols: dict[str, Symbol]) -> Figure:
         basis=say("a year"),
         dimension_name="carbon",
         sentence=say("The fuel the heater would have burnt for the same heat."),
-        expression=Expression("Q / eta * co2", symbols),
+        expression=Expression(text, symbols),
         letter="m",
         source=methods(14),
     )
 
 
-def _backup_figure(design: Design, year: Year, symbols: dict[str, Symbol]) -> Figure:
+def _backup_figure(design: Design, year: Year, symbols: dict[str, Symbol], found: Paid) -> Figure:
+    backup = {"Q": Symbol(year.backup / KWH, "Q", "backup", "kWh")}
     return closed_form(
         key="year_backup_cost",
         better=-1,
@@ -145,10 +155,37 @@ def _backup_figure(design: Design, year: Year, symbols: dict[str, Symbol]) -> Fi
         dimension_name="money",
         part="backup",
         sentence=say("Fuel for the heat that the sun did not bring."),
-        expression=Expression("Q / eta * price", symbols | {"Q": Symbol(year.backup / KWH, "Q", "backup", "kWh")}),
+        expression=Expression(worth(design, found, "Q", "Be"), symbols | backup),
         letter="K",
         source=methods(14),
     )
+
+
+def _cheap_figure(design: Design, share: float) -> Figure:
+    return by_method(
+        key="cheap_share",
+        better=1,
+        name="Heated in cheap hours",
+        basis=say("of what electricity heats, by the year"),
+        dimension_name="share",
+        value=share,
+        sentence=say(
+            "Electricity costs {c} in the cheap hours and {p} in the others; what it heats, and what the sun saves of it, is paid at "
+            "the mean of the two by this share.",
+            c=Quantity(design.money.cheap_price.value or 0.0, "price"),
+            p=Quantity(_dear(design), "price"),
+        ),
+        method=say(
+            "What the heater gave, hour by hour through the year, {h} of it counted.", h=design.money.cheap_hours.value
+        ),
+        source=methods(14),
+        part="backup",
+    )
+
+
+def _dear(design: Design) -> float:
+    money = design.money
+    return money.fuel_price.value if design.duty.heater.value == "electric" else money.electricity_price.value
 
 
 def _no(design: Design, a_year: float, payback: float | None) -> Statement | None:

@@ -124,6 +124,12 @@ class Design(Strict):
         return main if reduced is None else min(main, reduced)
 
     @property
+    def two_heaters(self) -> bool:
+        """Whether an element takes over from the boiler in summer."""
+        store = self.store
+        return self.taps and not self.is_pool and store.backup.value == "coil" and store.summer_element.value
+
+    @property
     def taps(self) -> bool:
         """Whether people draw the store's heat as hot water."""
         return self.duty.kind.value in ("household", "commercial")

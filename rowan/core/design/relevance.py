@@ -42,6 +42,18 @@ def _heated(design: Design) -> bool:
     return not design.is_pool and design.store.backup.value != "none"
 
 
+def _boiler(design: Design) -> bool:
+    return design.taps and not design.is_pool and design.store.backup.value == "coil"
+
+
+def _two_heaters(design: Design) -> bool:
+    return design.two_heaters
+
+
+def _heats_by_electricity(design: Design) -> bool:
+    return _heated(design) and (design.duty.heater.value == "electric" or design.two_heaters)
+
+
 def _rows(design: Design) -> bool:
     return len(design.row_counts) > 1
 
@@ -86,6 +98,9 @@ ASKED: dict[str, Asks] = {
         "duty.season_from",
         "duty.season_to",
     ),
+    "duty.own_draws": lambda design: (
+        design.duty.kind.value in ("household", "commercial") and design.duty.drawn.value == "own"
+    ),
     "duty.also_heats": _duty("household", "commercial"),
     **_all(_heats_house, "duty.house_loss_w_k", "duty.heat_below_c", "duty.supply_c", "duty.supply_return_c"),
     **_all(_duty("process"), "duty.process_w", "duty.process_c", "duty.process_return_c", "duty.process_hours"),
@@ -101,6 +116,10 @@ ASKED: dict[str, Asks] = {
         "survey.floor_limit_kg_m2",
     ),
     **_all(_heated, "store.backup_c", "store.backup_w", "store.backup_hours"),
+    "store.summer_element": _boiler,
+    **_all(_two_heaters, "store.summer_from", "store.summer_to", "money.electricity_kg_co2_kwh"),
+    "money.cheap_price": _heats_by_electricity,
+    "money.cheap_hours": lambda design: _heats_by_electricity(design) and design.money.cheap_price.value is not None,
     "store.second_l": lambda design: _heated(design) and design.store.backup.value == "second",
     "store.above_field_m": lambda design: not design.pumped,
     **_all(_rows, "collector.feed", "collector.row_apart_m"),

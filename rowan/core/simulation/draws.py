@@ -8,10 +8,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
-from rowan.core.design.inputs.hours import away_days, day_minutes
+from rowan.core.design.inputs.hours import away_days, day_minutes, months_between
 from rowan.core.simulation.system import Draws
-from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3, draw_minutes, draw_pattern
-from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH, MINUTES_A_DAY, SHORT_MONTHS
+from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3, draw_minutes
+from rowan.core.steps.duty.hours import pattern_of
+from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH, MINUTES_A_DAY
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.cold_main import cold_main_year
 from rowan.core.weather.hours import FIRST_WEEKDAY, Weather
@@ -32,9 +33,7 @@ def working_days(design: Design) -> Array:
 
 def season_days(design: Design) -> Array:
     """1 on the days of the pool's season, shape (365,); a season may go over the turn of the year."""
-    first = SHORT_MONTHS.index(design.duty.season_from.value)
-    last = SHORT_MONTHS.index(design.duty.season_to.value)
-    months = [(month - first) % 12 <= (last - first) % 12 for month in range(12)]
+    months = months_between(design.duty.season_from.value, design.duty.season_to.value)
     return np.repeat(np.array(months, dtype=float), DAYS_IN_MONTH)
 
 
@@ -50,8 +49,7 @@ def _taps(design: Design) -> Draws:
     duty = design.duty
     volume = duty.persons.value * duty.litres_per_person_l.value * LITRE
     minute = np.zeros(MINUTES_A_DAY)
-    pattern = draw_pattern(commercial=duty.kind.value == "commercial", drawn=duty.drawn.value)
-    for start, share in pattern:
+    for start, share in pattern_of(design):
         minutes = draw_minutes(volume=volume * share)
         for k in range(minutes):
             minute[(start + k) % MINUTES_A_DAY] += volume * share / minutes

@@ -44,7 +44,10 @@ from rowan.core.simulation.layers import backup, coil_draw, draw, mix, store_ste
 from rowan.core.simulation.plant import (
     BACKUP,
     DAYS_WITH_START,
+    DEMAND,
+    DRAW,
     HELD,
+    HOURLY,
     PLANT,
     PUMP_TIME,
     RING,
@@ -65,7 +68,7 @@ from rowan.core.simulation.siphon import siphon_flow, siphon_stands
 from rowan.core.simulation.table import CAPACITY, COIL_UA, GAIN, LEAK, LONG, ONE, OUTDOORS, OWN, PAUSE, ROWS, STORE
 from rowan.core.terms.calendar import DAY_S
 
-__all__ = ["REMEMBERED", "SUMS", "WATCHED", "Feed", "Kept", "Paces", "Plant", "State", "run"]
+__all__ = ["HOURLY", "REMEMBERED", "SUMS", "WATCHED", "Feed", "Kept", "Paces", "Plant", "State", "run"]
 
 Array = NDArray[np.float64]
 
@@ -311,7 +314,8 @@ def _run_of(made_from: str) -> Callable[..., None]:
             total = kept.sums[hour // 24]
             if hour % 24 == 0:
                 started = False
-            ran_before = total[PUMP_TIME]
+            ran_before, heated_before = total[PUMP_TIME], total[BACKUP]
+            short_before = total[DEMAND] - total[DRAW]
             room, exposed = out.around[ROOM, hour], out.around[EXPOSED, hour]
             if p.held > 0.0 and out.days[DAY_HEATS, p.first_day + hour // 24] > 0.0:
                 total[HELD] += held_need(p, w, room, exposed) * 3600.0
@@ -330,6 +334,8 @@ def _run_of(made_from: str) -> Callable[..., None]:
                     kept.traced[hour, i] = t[p.store0 + i]
                 kept.traced[hour, n] = t[p.exit]
                 kept.traced[hour, n + 1] = (total[PUMP_TIME] - ran_before) / 3600.0
+                kept.traced[hour, n + 2] = total[BACKUP] - heated_before
+                kept.traced[hour, n + 3] = total[DEMAND] - total[DRAW] - short_before
 
     return run_hours
 

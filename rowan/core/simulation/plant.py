@@ -20,6 +20,9 @@ SUMS = (
     COLLECTOR, COIL, LINE_LOSS, PUMP_HEAT, STORE_LOSS, DRAW, DEMAND, PUMP_TIME, STARTS, STAGNATION_TIME, ELECTRIC,
     DAYS_WITH_START, WASTED, BACKUP, FROST, HELD, DUMPED, RING,
 ) = range(len(SUMS))  # fmt: skip
+# what is kept of each hour behind the store's layers: the field's exit [°C], share of the hour with flow, what a heater in the
+# store gave and what the store did not give of what was drawn [J]
+HOURLY = ("exit", "flow", "heated", "short")
 # what a watched step keeps: temperatures [°C], flow as a share of the whole, why it runs, sun on the absorber [W/m²]
 WATCHED = ("exit", "foot", "top", "arrives", "returns", "speed", "why", "sun")
 
@@ -143,8 +146,7 @@ class Outside(NamedTuple):
 
 class Kept(NamedTuple):
     """What a run writes: sums by day, shape (days, sums); highest field and store [°C]; the store's layers, the field's exit
-    [°C] and the share of the hour with flow at the end of each hour, shape (hours, nodes + 2); `WATCHED` of every step,
-    shape (steps, 8). The last two have no rows where nothing of the kind is wanted."""
+    [°C] and the rest of `HOURLY` at the end of each hour, shape (hours, nodes + 4); `WATCHED` of every step, shape (steps, 8). The last two have no rows where nothing of the kind is wanted."""
 
     sums: Array
     highest: Array

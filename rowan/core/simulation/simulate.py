@@ -97,9 +97,9 @@ def working_points(
     sky = sky_of(design, 0, measured)
     survey = design.survey
     plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, reckoning.site.horizon)
-    flows = year.traced[:, -1].astype(float)
+    flows = year.hourly("flow")
     runs = flows > 0
-    over = year.traced[:, -2].astype(float) - sky.weather.air
+    over = year.hourly("exit") - sky.weather.air
     return over[runs], (flows * (plane.beam + plane.diffuse))[runs]
 
 

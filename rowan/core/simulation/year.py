@@ -58,7 +58,9 @@ class Year:
     kept_warm_loss: float = 0.0
     after: After = After()
     weather: str = ""
-    traced: NDArray[np.float32] = field(default_factory=lambda: np.zeros((0, 2), np.float32))
+    traced: NDArray[np.float32] = field(default_factory=lambda: np.zeros((0, len(kernel.HOURLY)), np.float32))
+    # what a heater in the store gave, and what the store did not give, by month and hour of the day [J], shape (2, 12, 24)
+    clock: Array = field(default_factory=lambda: np.zeros((2, 12, 24)))
 
     def total(self, name: str) -> float:
         """The year's sum of a name of `kernel.SUMS` [J or s]."""
@@ -95,6 +97,15 @@ class Year:
         return np.asarray(self.months("backup") + after + self.after.standing * MONTH_SHARES, dtype=float)
 
     @property
+    def saved_months(self) -> Array:
+        """Heat saved against the same house without the sun in each month [J], shape (12,)."""
+        need = self.months("held")
+        if need.sum() > 0:
+            return np.asarray(np.minimum(self.months("coil"), need), dtype=float)
+        standing = (self.kept_warm_loss + self.after.standing) * MONTH_SHARES
+        return np.asarray(self.months("demand") + standing - self.backup_months - self.unmet_months, dtype=float)
+
+    @property
     def unmet_months(self) -> Array:
         """What nobody made up, in each month [J], shape (12,)."""
         return np.zeros(12) if self.after.heats else self.short_months
@@ -115,15 +126,26 @@ class Year:
     @property
     def saved(self) -> float:
         """Heat saved against the same house without the sun [J]; of a pool, what of its need the sun brings."""
-        need = self.months("held")
-        if need.sum() > 0:
-            return float(np.minimum(self.months("coil"), need).sum())
-        without_sun = self.total("demand") + self.kept_warm_loss + self.after.standing
-        return without_sun - self.backup - float(self.unmet_months.sum())
+        return float(self.saved_months.sum())
 
     def layers(self, day: int) -> Array:
         """Temperatures of the store's nodes, top first, at the end of each hour of a day [°C], shape (24, nodes)."""
-        return np.asarray(self.traced[24 * day : 24 * day + 24, :-2], dtype=float)
+        return np.asarray(self.traced[24 * day : 24 * day + 24, : self.nodes], dtype=float)
+
+    @property
+    def nodes(self) -> int:
+        """Nodes of the store whose hours are kept."""
+        return self.traced.shape[1] - len(kernel.HOURLY)
+
+    def hourly(self, name: str) -> Array:
+        """A name of `kernel.HOURLY` at the end of each hour, shape (8760,)."""
+        return np.asarray(self.traced[:, self.nodes + kernel.HOURLY.index(name)], dtype=float)
+
+    @property
+    def backup_clock(self) -> Array:
+        """Heat from elsewhere by month and hour of the day [J], shape (12, 24); a second tank's own loss over all hours alike."""
+        after = np.clip(self.clock[1], 0.0, None) if self.after.heats else np.zeros((12, 24))
+        return np.asarray(self.clock[0] + after + self.after.standing * MONTH_SHARES[:, None] / 24, dtype=float)
 
     def hours_between(self, node: int, edges: tuple[float, ...]) -> Array:
         """Hours of the year in which a node stands between one edge and the next [°C]; shape (edges + 1,)."""
@@ -276,7 +298,7 @@ def run_year(
     sums, highest = np.zeros((DAYS, len(kernel.SUMS))), np.full(2, -273.0)
     before = _stored(plant, state)
     feed = feed_of(system, draws, system.field.absorbed(plane, weather.air), weather.air, range(DAYS))
-    traced = np.zeros((HOURS if trace else 0, system.tank.nodes + 2), dtype=np.float32)
+    traced = np.zeros((HOURS if trace else 0, system.tank.nodes + len(kernel.HOURLY)), dtype=np.float32)
     step = system.step
     long = max(LONG_STEP_S, step) if long_nights else step
     pause = kernel.PAUSE_STEPS * step if long_nights and step == MINUTE_S else step
@@ -295,8 +317,25 @@ def run_year(
     )
     residual = float(abs(gained - (after - before)) / max(totals["collector"], 1.0))
     return Year(
-        sums, float(highest[0]), float(highest[1]), residual, plane.total_kwh_m2, kept_warm_loss(system), traced=traced
+        sums,
+        float(highest[0]),
+        float(highest[1]),
+        residual,
+        plane.total_kwh_m2,
+        kept_warm_loss(system),
+        traced=traced,
+        clock=_by_month_and_hour(traced[:, -2:]),
     )
+
+
+def _by_month_and_hour(hours: NDArray[np.float32]) -> Array:
+    """Sums of hourly columns by month and hour of the day, shape (columns, 12, 24); nothing of a year whose hours are not kept."""
+    found = np.zeros((hours.shape[1], 12, 24))
+    if len(hours):
+        days = hours.T.reshape(hours.shape[1], DAYS, 24).astype(float)
+        for month in range(12):
+            found[:, month] = days[:, np.equal(MONTH_OF_DAY, month)].sum(axis=1)
+    return found
 
 
 def warm() -> None:

@@ -48,10 +48,12 @@ def parts_csv(sheet: Sheet) -> str:
     return out.getvalue()
 
 
-def drawings(sheet: Sheet) -> Iterator[tuple[str, str, Drawing]]:
-    """Every drawing of a plan: key, what it shows, the drawing."""
+def drawings(sheet: Sheet, only: str = "") -> Iterator[tuple[str, str, Drawing]]:
+    """Every drawing of a plan: key, what it shows, the drawing. Where `only` one key is wanted, no other bench is drawn."""
     yield "loop", "The loop, heights to scale", loop_drawing(sheet, "", lambda bench: f"#{bench}")
     for bench in BENCHES.values():
+        if only and not only.startswith(f"{bench.key}-"):
+            continue
         for block in bench.blocks(sheet):
             if block.drawing is not None:
                 yield f"{bench.key}-{block.drawing.key}", block.title, block.drawing

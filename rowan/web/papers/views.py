@@ -97,7 +97,7 @@ def parts(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def drawing(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
     """One drawing of a plan as an SVG file that stands alone."""
     plan = plan_of(request, job, letter)
-    for name, _, found in drawings(sheet_of(plan, paper_units(request, plan))):
+    for name, _, found in drawings(sheet_of(plan, paper_units(request, plan)), key):
         if name == key:
             return _file(found.svg_file(), "image/svg+xml", plan, f"{key}.svg")
     raise Http404

@@ -73,7 +73,7 @@ def run_one(variant: Variant, measured: Sky | None) -> Outcome:
             run = replace(result.run, flow=variant.flow, mass_flow=variant.flow * density)
             result = replace(result, run=run)
         year = simulate(variant.design, result, seed=variant.seed, measured=measured, keep=False)
-        nodes = year.traced.shape[1] - 2
+        nodes = year.nodes
         hot = float(year.hours_between(nodes // 2, (HOT_C,))[1])
         # the hours of sixty years are not kept: they fill the memory and nobody looks at them
         bare = replace(year, traced=year.traced[:0].copy())

@@ -12,15 +12,12 @@ from pydantic_core import PydanticCustomError
 
 from rowan.core.design.inputs.base import Input, Inputs, InputSpec
 from rowan.core.design.inputs.fields import Flag, Number, Whole, choice, flag, number, whole
-from rowan.core.design.inputs.hours import AwayText, HoursText
-from rowan.core.terms.calendar import MONTHS
+from rowan.core.design.inputs.hours import MONTH_CHOICES, AwayText, DrawText, HoursText, MonthKey
 from rowan.core.terms.units import LITRE
 
-_MONTH_CHOICES = tuple((name[:3].lower(), name) for name in MONTHS)
 DutyKind = Literal["household", "commercial", "pool", "heating", "process"]
 Heater = Literal["oil", "gas", "electric"]
-Drawn = Literal["usual", "morning", "evening"]
-MonthKey = Literal["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"]
+Drawn = Literal["usual", "morning", "evening", "own"]
 
 
 class DutyInputs(Inputs):
@@ -48,9 +45,18 @@ class DutyInputs(Inputs):
             ("usual", "through the day"),
             ("morning", "mostly in the morning"),
             ("evening", "mostly in the evening"),
+            ("own", "at hours of its own"),
             help="When people wash; a store full at night waits for them",
         ),
     ] = Input[Drawn](value="usual")
+    own_draws: Annotated[
+        DrawText,
+        InputSpec(
+            "draws of its own",
+            "text",
+            help="Times with their parts of the day, such as “6:30 2, 12:30 1, 19:00 3”: a third, a sixth, a half",
+        ),
+    ] = DrawText(value="6:30 2, 12:30 1, 19:00 3")
     tap_c: Annotated[Number, number("at the tap", "temperature", 35, 70)] = Number(value=45.0)
     heater: Annotated[
         Input[Heater], choice("heater", ("oil", "oil boiler"), ("gas", "gas boiler"), ("electric", "electric element"))
@@ -64,8 +70,8 @@ class DutyInputs(Inputs):
     pool_depth_m: Annotated[Number, number("pool, mean depth", "length", 0.3, 5, step=0.1)] = Number(value=1.4)
     pool_c: Annotated[Number, number("pool at", "temperature", 18, 36, step=0.5)] = Number(value=26.0)
     pool_cover: Annotated[Flag, flag("pool cover", "drawn on at night", "none")] = Flag(value=True)
-    season_from: Annotated[Input[MonthKey], choice("season from", *_MONTH_CHOICES)] = Input[MonthKey](value="may")
-    season_to: Annotated[Input[MonthKey], choice("season to", *_MONTH_CHOICES)] = Input[MonthKey](value="sep")
+    season_from: Annotated[Input[MonthKey], choice("season from", *MONTH_CHOICES)] = Input[MonthKey](value="may")
+    season_to: Annotated[Input[MonthKey], choice("season to", *MONTH_CHOICES)] = Input[MonthKey](value="sep")
     also_heats: Annotated[
         Flag,
         flag(

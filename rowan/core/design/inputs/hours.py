@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import re
+from typing import Literal
 
 from pydantic import field_validator
 from pydantic_core import PydanticCustomError
 
 from rowan.core.design.inputs.base import Input
-from rowan.core.terms.calendar import DAYS, MINUTES_A_DAY, SHORT_MONTHS
+from rowan.core.terms.calendar import DAYS, MINUTES_A_DAY, MONTHS, SHORT_MONTHS
 from rowan.core.terms.errors import TypedNumberError
 
+MonthKey = Literal["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"]
+MONTH_CHOICES = tuple((name[:3].lower(), name) for name in MONTHS)
 ALWAYS, NEVER = "always", "never"
 # days of the year before each month
 MONTH_STARTS = (0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334, 365)
@@ -51,6 +54,36 @@ def day_minutes(text: str) -> list[tuple[int, int]]:
             raise TypedNumberError(f"“{part.strip()}” begins when it ends: it would never heat")
         found += [(start, end)] if start < end else [(start, MINUTES_A_DAY), (0, end)]
     return [span for span in found if span[1] > span[0]]
+
+
+MOST_DRAWS = 48  # a day: one each half hour
+_DRAW = re.compile(rf"{_TIME}\s+(\d+(?:\.\d+)?)")
+
+
+def day_draws(text: str) -> tuple[tuple[int, float], ...]:
+    """Draws of a day as (minute, share) in order, shares of their sum: “6:30 2, 12:30 1, 19:00 3” gives a third, a sixth, a half.
+
+    Raises TypedNumberError.
+    """
+    parts: dict[int, float] = {}
+    for part in text.split(","):
+        match = _DRAW.fullmatch(part.strip())
+        if match is None:
+            raise TypedNumberError(f"“{part.strip()[:30]}” is no draw: type a time and its parts, such as 6:30 2")
+        minute = _minute(match[1], match[2], part.strip()) % MINUTES_A_DAY
+        parts[minute] = parts.get(minute, 0.0) + float(match[3])
+    whole = sum(parts.values())
+    if whole <= 0:
+        raise TypedNumberError("nothing is drawn at these times: give at least one of them a part")
+    if len(parts) > MOST_DRAWS:
+        raise TypedNumberError(f"{len(parts)} draws a day are too many: at most {MOST_DRAWS}")
+    return tuple((minute, share / whole) for minute, share in sorted(parts.items()) if share > 0)
+
+
+def months_between(first: MonthKey, last: MonthKey) -> tuple[bool, ...]:
+    """Which months lie from one to another, both included; they may go over the turn of the year."""
+    start, end = (SHORT_MONTHS.index(month) for month in (first, last))
+    return tuple((month - start) % 12 <= (end - start) % 12 for month in range(12))
 
 
 def away_days(text: str) -> list[tuple[int, int]]:
@@ -106,6 +139,19 @@ class PressText(Input[str]):
     def _is_time(cls, value: str) -> str:
         try:
             press_minute(value)
+        except TypedNumberError as error:
+            raise PydanticCustomError("hours", "{reason}", {"reason": str(error)}) from error
+        return value
+
+
+class DrawText(Input[str]):
+    """An input of the draws of a day."""
+
+    @field_validator("value")
+    @classmethod
+    def _is_draws(cls, value: str) -> str:
+        try:
+            day_draws(value)
         except TypedNumberError as error:
             raise PydanticCustomError("hours", "{reason}", {"reason": str(error)}) from error
         return value

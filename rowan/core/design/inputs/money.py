@@ -9,6 +9,7 @@ from typing import Annotated
 
 from rowan.core.design.inputs.base import Input, Inputs, InputSpec
 from rowan.core.design.inputs.fields import Number, Text, number
+from rowan.core.design.inputs.hours import HoursText
 
 
 class MoneyInputs(Inputs):
@@ -19,6 +20,23 @@ class MoneyInputs(Inputs):
     heater_efficiency: Annotated[Number, number("heater turns to heat", "share", 0.2, 6)]
     fuel_kg_co2_kwh: Annotated[Number, number("fuel gives off", "carbon_per_energy", 0, 3)]
     electricity_price: Annotated[Number, number("electricity price", "price", 0, 100)] = Number(value=0.28)
+    cheap_price: Annotated[
+        Input[float | None],
+        number(
+            "cheap tariff",
+            "price",
+            0,
+            100,
+            help="What a kilowatt-hour costs in the cheap hours, where electricity heats",
+            empty="one price all day",
+        ),
+    ] = Input[float | None](value=None)
+    cheap_hours: Annotated[
+        HoursText, InputSpec("cheap hours", "text", help="Hours of the day, such as “22:00-6:00, 13:00-15:00”")
+    ] = HoursText(value="22:00-6:00")
+    electricity_kg_co2_kwh: Annotated[Number, number("electricity gives off", "carbon_per_energy", 0, 3)] = Number(
+        value=0.20
+    )
     system_price: Annotated[
         Input[float | None],
         number(

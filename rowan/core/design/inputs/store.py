@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 
 from rowan.core.design.inputs.base import Input, Inputs, InputSpec
 from rowan.core.design.inputs.fields import Flag, Number, choice, flag, number
-from rowan.core.design.inputs.hours import HoursText
+from rowan.core.design.inputs.hours import MONTH_CHOICES, HoursText, MonthKey
 from rowan.core.goods.items import StoreItem
 from rowan.core.terms.units import LITRE
 
@@ -57,6 +57,17 @@ class StoreInputs(Inputs):
             help="Shown, so that nobody trusts it",
         ),
     ] = Flag(value=False)
+    summer_element: Annotated[
+        Flag,
+        flag(
+            "in summer",
+            "an electric element heats and the boiler rests",
+            "the boiler heats as in winter",
+            help="A boiler that fires for a basin of water burns more than an element does",
+        ),
+    ] = Flag(value=False)
+    summer_from: Annotated[Input[MonthKey], choice("element from", *MONTH_CHOICES)] = Input[MonthKey](value="may")
+    summer_to: Annotated[Input[MonthKey], choice("element to", *MONTH_CHOICES)] = Input[MonthKey](value="sep")
     base_m2: Annotated[
         Input[float | None],
         number(

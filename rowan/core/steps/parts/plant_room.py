@@ -169,6 +169,10 @@ def _tank_parts(design: Design) -> list[Part]:
         words = say("pan with a drain, and feet for the tank")
         parts.append(counted("pan", 1, words, PLUMBING, say("dry from below, a drip is seen")))
     parts += _mode_valves(design)
+    if design.two_heaters:
+        words = say("electric element with its own thermostat and high limit")
+        because = say("heats while the boiler rests; connected by an electrician")
+        parts.append(counted("summer_element", 1, words, PLUMBING, because))
     if store.base_m2.value is not None:
         words = say("base of {a} that spreads the load", a=Quantity(store.base_m2.value, "area"))
         parts.append(counted("base", 1, words, PLUMBING, say("proved by whoever answers for the floor")))

@@ -82,14 +82,17 @@ def pipes_of(arrangement: Arrangement) -> tuple[Pipe, ...]:
     )
 
 
-def modes_of(arrangement: Arrangement, *, heater: str) -> tuple[Mode, ...]:
-    """The modes a house needs, with what heats which tank in each; `heater` names what is not the sun, empty without one."""
+def modes_of(arrangement: Arrangement, *, heater: str, summer: str = "") -> tuple[Mode, ...]:
+    """The modes a house needs, with what heats which tank in each; `heater` names what is not the sun, empty without one.
+
+    `summer` is a heater of its own for the months in which the other rests.
+    """
     if arrangement == "one":
         usual = {"1": True, "2": True, "3": False}
         both = {SOLAR: f"sun and {heater}" if heater else "sun"}
         return (
             Mode("solar and heater" if heater else "solar", usual, both),
-            *((Mode("summer, heater off", usual, {SOLAR: "sun"}),) if heater else ()),
+            *_summer(usual, heater, summer),
             *(
                 (Mode("heater alone", usual, {SOLAR: heater}, say("solar pump off at the controller")),)
                 if heater
@@ -131,6 +134,16 @@ def modes_of(arrangement: Arrangement, *, heater: str) -> tuple[Mode, ...]:
     )
 
 
+def _summer(usual: dict[str, bool], heater: str, summer: str) -> tuple[Mode, ...]:
+    """The months in which the heater rests: the sun alone, or with another heater."""
+    if not heater:
+        return ()
+    if summer:
+        words = say("{h} off at its own switch; in autumn the {s} off before it is lit", h=heater, s=summer)
+        return (Mode(f"summer, {heater} off", usual, {SOLAR: f"sun and {summer}"}, words),)
+    return (Mode("summer, heater off", usual, {SOLAR: "sun"}),)
+
+
 def way(pipes: tuple[Pipe, ...], valves: dict[str, bool], start: str, end: str) -> tuple[str, ...]:
     """The shortest open way between two places, both named; empty where there is none. Water flows as the pipes run."""
     came: dict[str, str] = {start: ""}
@@ -155,7 +168,7 @@ def tanks_of(arrangement: Arrangement) -> tuple[str, ...]:
     return (SOLAR,) if arrangement == "one" else (SOLAR, SECOND)
 
 
-def mode_table(arrangement: Arrangement, *, heater: str, relief_free: bool) -> tuple[ModeRow, ...]:
+def mode_table(arrangement: Arrangement, *, heater: str, relief_free: bool, summer: str = "") -> tuple[ModeRow, ...]:
     """Every mode followed through the pipes.
 
     `relief_free` says that each tank's relief sits on the tank itself; else it sits in the cold pipe before the inlet
@@ -164,7 +177,7 @@ def mode_table(arrangement: Arrangement, *, heater: str, relief_free: bool) -> t
     pipes = pipes_of(arrangement)
     inlets = {SOLAR: "1", SECOND: "3"}
     rows = []
-    for mode in modes_of(arrangement, heater=heater):
+    for mode in modes_of(arrangement, heater=heater, summer=summer):
         relief = {}
         for tank in tanks_of(arrangement):
             # pressure goes both ways through an open valve: a tank between is as good as its own pipe

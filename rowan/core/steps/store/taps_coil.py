@@ -14,8 +14,8 @@ from rowan.core.steps.duty.demand import (
     WATER_J_KG_K,
     WATER_KG_M3,
     draw_minutes,
-    draw_pattern,
 )
+from rowan.core.steps.duty.hours import pattern_of
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.steps.store.sizing import COIL_U, coil_conductance
 from rowan.core.terms.expression import Expression, Symbol
@@ -38,9 +38,8 @@ def comes_out(*, conductance: float, flow: float, store: float, cold: float) -> 
 def largest_draw(design: Design) -> float:
     """The largest draw of the day [m³/s]."""
     duty = design.duty
-    pattern = draw_pattern(commercial=duty.kind.value == "commercial", drawn=duty.drawn.value)
     volume = duty.persons.value * duty.litres_per_person_l.value * LITRE
-    return max(volume * share / (60.0 * draw_minutes(volume=volume * share)) for _, share in pattern)
+    return max(volume * share / (60.0 * draw_minutes(volume=volume * share)) for _, share in pattern_of(design))
 
 
 def taps_conductance(design: Design) -> float:

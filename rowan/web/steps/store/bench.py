@@ -115,7 +115,8 @@ def _context(sheet: Sheet) -> dict[str, Any]:
     store = sheet.design.store
     heater = {"coil": "boiler", "element": "element", "second": "its heater"}.get(store.backup.value, "")
     arrangement: Arrangement = "two" if store.backup.value == "second" else "one"
-    rows = mode_table(arrangement, heater=heater, relief_free=store.relief_free.value)
+    summer = "element" if sheet.design.two_heaters else ""
+    rows = mode_table(arrangement, heater=heater, relief_free=store.relief_free.value, summer=summer)
     found: dict[str, Any] = {
         "valves": list(VALVES[arrangement].items()),
         "valves_drawing": valves_drawing(arrangement, rows[0].mode, relief_free=store.relief_free.value),
@@ -161,6 +162,9 @@ BENCH = Bench(
         "store.pan",
         "store.hot_pipe_lagged",
         "store.spare_element",
+        "store.summer_element",
+        "store.summer_from",
+        "store.summer_to",
         "store.material",
         "store.base_m2",
         "store.solid_fuel",

@@ -64,7 +64,7 @@ def day_drawing(sheet: Sheet, year: Year, day: int) -> Drawing:
     drawing = Drawing(WIDTH, HEIGHT, f"The store on {day_name(day)}", "store-day", "store-day")
     unit = dimension("temperature").unit(sheet.units)
     layers = year.layers(day)
-    rows = year.traced[24 * day : 24 * day + 24]
+    those = slice(24 * day, 24 * day + 24)
     shown = [[round(unit.from_si(float(c))) for c in hour] for hour in layers]
     drawing.attributes["data-scrub"] = json.dumps(
         {
@@ -79,8 +79,8 @@ def day_drawing(sheet: Sheet, year: Year, day: int) -> Drawing:
     # a pool is wide and low
     body = (180.0, 12.0, 150.0) if sheet.design.is_pool else (TANK_TOP, TANK_X, TANK_W)
     _tank(drawing, layers[NOON], [str(c) for c in shown[NOON]], unit.label, body)
-    _chart(drawing, sheet, layers, np.asarray(rows[:, -2], dtype=float))
-    _ribbon(drawing, np.asarray(rows[:, -1], dtype=float))
+    _chart(drawing, sheet, layers, year.hourly("exit")[those])
+    _ribbon(drawing, year.hourly("flow")[those])
     _scrub(drawing)
     return drawing
 

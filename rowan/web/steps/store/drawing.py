@@ -51,6 +51,11 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
         y = top + (coil_top - top) * 0.5
         drawing.line((right, y), (right - (right - left) * 0.45, y), "planned")
         drawing.words((right + 8, y + 4), "element, not connected", "label-berry halo")
+    if sheet.design.two_heaters:
+        y = top + (coil_top - top) * (0.75 if store.spare_element.value else 0.5)
+        drawing.line((right, y), (right - (right - left) * 0.45, y), "hot")
+        months = f"{store.summer_from.value.capitalize()} to {store.summer_to.value.capitalize()}"
+        drawing.words((right + 8, y + 4), f"element, {months}", "label-ink halo")
     drawing.line((left - 46, FOOT - 12), (left, FOOT - 12), "cold")
     drawing.words((left - 50, FOOT - 8), "cold main", "label halo", "end")
     if sheet.design.taps_coil_m2:

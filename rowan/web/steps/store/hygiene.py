@@ -19,7 +19,7 @@ NARROW = 34.0
 def hygiene_drawing(sheet: Sheet, year: Year) -> Drawing:
     """Hours a year of top, middle and foot in each band."""
     drawing = Drawing(WIDTH, HEIGHT, "Hours a year in each band of temperature", "hygiene", "hygiene")
-    nodes = year.traced.shape[1] - 2
+    nodes = year.nodes
     unit = dimension("temperature").unit(sheet.units)
     for row, (name, node) in enumerate((("top", 0), ("middle", nodes // 2), ("foot", nodes - 1))):
         y = 26.0 + 34 * row
@@ -52,7 +52,7 @@ def hygiene_drawing(sheet: Sheet, year: Year) -> Drawing:
 def hygiene_words(sheet: Sheet, year: Year) -> Statement:
     """What the backup does about it."""
     store = sheet.design.store
-    nodes = year.traced.shape[1] - 2
+    nodes = year.nodes
     foot = Quantity(float(year.hours_between(nodes - 1, HYGIENE_EDGES_C)[1]) * 3600, "hours")
     held = Quantity(store.backup_c.value, "temperature")
     kind, way = store.backup.value, store.hygiene.value

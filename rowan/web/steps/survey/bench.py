@@ -99,6 +99,7 @@ def _duty(sheet: Sheet) -> tuple[str | Slot, ...]:
         Slot("duty.tap_c"),
         ", drawn ",
         Slot("duty.drawn"),
+        *((", ", Slot("duty.own_draws")) if sheet.design.duty.drawn.value == "own" else ()),
         "; the house ",
         Slot("duty.also_heats"),
         *(_house_parts() if sheet.design.heats_house else ()),
