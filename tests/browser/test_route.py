@@ -96,7 +96,7 @@ def test_a_length_is_typed_where_it_stands_on_the_profile(kvist: BenchPage) -> N
     page.driver.execute_script("arguments[0].focus()", words)
     page.press(Keys.ENTER)
     field = page.one("details.blank[open] [name=value]")
-    assert page.focused() == field
+    page.wait.until(lambda _: page.focused() == field)
     with page.answered():
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys("6 m", Keys.ENTER)

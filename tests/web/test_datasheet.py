@@ -13,11 +13,14 @@ from hypothesis import strategies as st
 from rowan.core.fluid import properties
 from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.goods.efficiency import Rating, mean_to_inlet
+from rowan.core.reckon import reckon
 from rowan.core.records.data_sheet import Sheet, plausibility, rating_on_aperture
+from rowan.core.steps.parts.pricing import work_hours
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.web.plans import services
 from rowan.web.plans.models import Plan
 from rowan.web.steps.collector.data_sheet import fields_of
+from tests.core.designs import altered, plan_a
 from tests.web.test_pages import read
 
 PLATE = COLLECTORS["Plate 2.3 selective"]
@@ -107,3 +110,57 @@ def test_a_wrong_line_stays_in_its_field(plan: Plan, page: Client) -> None:
     assert page.post(address(plan), typed(plan, aperture_m2="3")).status_code == 422
     assert page.post(address(plan), typed(plan, gain="7")).status_code == 422
     assert plan.head.number == 1
+
+
+TABLE = "10 1.02 1.00\n30 1.12 0.98\n50 1.30 0.92"
+
+
+@pytest.mark.django_db
+def test_the_rest_of_a_sheet_is_kept_and_empty_means_nobody_says(plan: Plan, page: Client) -> None:
+    more = {
+        "stagnation_c": "201",
+        "rated_gust_m_s": "140 km/h",
+        "rated_snow_pa": "2.4",
+        "pieces": "22",
+        "assembly_h": "1.5",
+    }
+    more |= {"kind": "tube", "angles": TABLE, "certificate": "SK 0420", "most_in_series": "3"}
+    assert page.post(address(plan), typed(plan, **more)).status_code == 302
+    design = services.design_of(plan.head)
+    item = design.collector.item.value
+    assert (item.stagnation_c, item.rated_snow_pa, item.pieces, item.assembly_h) == (201.0, 2400.0, 22, 1.5)
+    assert item.rated_gust_m_s == pytest.approx(140 / 3.6, abs=1e-3)
+    assert (item.angles_deg, item.k_across, item.k_along) == ([10, 30, 50], [1.02, 1.12, 1.30], [1.0, 0.98, 0.92])
+    assert (item.certificate, item.most_in_series) == ("SK 0420", 3)
+    assert (
+        page.post(address(plan), typed(plan, stagnation_c="", rated_gust_m_s="", rated_snow_pa="")).status_code == 302
+    )
+    again = services.design_of(plan.head).collector.item.value
+    assert (again.stagnation_c, again.rated_gust_m_s, again.rated_snow_pa) == (None, None, None)
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("table", ["10 1.02", "ten 1 1", "10 1 1\n10 1 1", "\n".join(f"{k} 1 1" for k in range(20))])
+def test_a_table_that_is_none_is_refused_with_its_line(plan: Plan, page: Client, table: str) -> None:
+    answer = page.post(address(plan), typed(plan, kind="tube", angles=table))
+    assert answer.status_code == 422
+    assert "Not taken" in answer.content.decode()
+
+
+def test_what_the_maker_measured_goes_before_the_rating() -> None:
+    item = PLATE.model_copy(update={"stagnation_c": 201.0})
+    design = altered(plan_a(), collector__item=item)
+    result = reckon(design)
+    assert result.collector.stagnation == 201.0
+    assert result.figures["stagnation"].value == 201.0
+    assert result.figures["stagnation"].why.expression is None
+    assert reckon(plan_a()).figures["stagnation"].why.expression is not None
+
+
+def test_a_collector_in_pieces_takes_its_hours() -> None:
+    whole = altered(plan_a(), collector__item=PLATE)
+    pieces = altered(plan_a(), collector__item=PLATE.model_copy(update={"pieces": 22, "assembly_h": 1.5}))
+    more = work_hours(pieces, reckon(pieces).run) - work_hours(whole, reckon(whole).run)
+    assert more == pytest.approx(1.5 * pieces.collector.count.value)
+    note = next(part for part in reckon(pieces).parts.parts if part.key == "collectors").because.text()
+    assert "22 pieces" in note

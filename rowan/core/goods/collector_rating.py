@@ -12,5 +12,7 @@ def rating_of(item: CollectorItem) -> Rating:
 
 
 def stagnation_of(item: CollectorItem) -> float:
-    """What a collector comes to dry in full sun [°C]. Source: methods 3."""
+    """What a collector comes to dry in full sun [°C]: as its maker measured it, else by its rating. Source: methods 3."""
+    if item.stagnation_c is not None:
+        return item.stagnation_c
     return stagnation_temperature(rating=rating_of(item))

@@ -39,6 +39,16 @@ class CollectorItem(Strict):
     most_tilt_deg: float = Field(default=90, ge=0, le=90)
     drains: bool = True
     most_in_series: int = Field(default=4, ge=1, le=12)
+    # what its maker measured dry in full sun (1000 W/m², 30 °C); by the rating where nobody says
+    stagnation_c: float | None = Field(default=None, ge=40, le=450)
+    # what it is rated for: gust [m/s] and snow [Pa]; nobody says where there is none
+    rated_gust_m_s: float | None = Field(default=None, gt=0, le=120)
+    rated_snow_pa: float | None = Field(default=None, gt=0, le=5e4)
+    # the certificate that grants ask for, as its number is printed
+    certificate: str = Field(default="", max_length=60)
+    # how many pieces it comes in, and the hours to put them together before it can be carried up
+    pieces: int = Field(default=1, ge=1, le=60)
+    assembly_h: float = Field(default=0, ge=0, le=24)
     # incidence factors of tubes over these angles [°]; plates go by b0
     angles_deg: list[float] = Field(default_factory=list, max_length=19)
     k_across: list[float] = Field(default_factory=list, max_length=19)

@@ -104,6 +104,13 @@ def _with_store(design: Design, item: StoreItem) -> list[Change]:
     return [Change(f"store.{name}", height) for name, height in store_places(item).items()]
 
 
+def typed_store(design: Design, item: StoreItem) -> list[Change]:
+    """What a store typed from its data sheet changes: its name may be the same, so it is its ports that say whether they moved."""
+    now = design.store.item.value
+    moved = (now.coil_bottom_m, now.coil_top_m) != (item.coil_bottom_m, item.coil_top_m)
+    return [Change("store.item", item, "data sheet"), *(_with_store(design, item) if moved else ())]
+
+
 def _with_pump(design: Design, item: PumpItem) -> list[Change]:
     """A speed belongs to its pump."""
     return [Change("run.speed", min(design.run.speed.value, len(item.speeds)))]

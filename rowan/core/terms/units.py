@@ -134,6 +134,18 @@ DIMENSIONS: dict[str, Dimension] = {
         Dimension("conductivity", Unit("W/m·K", 1, 3), Unit("Btu/h·ft·°F", BTU_H / FOOT / F_SCALE, 3)),
         Dimension("loss_per_area", Unit("W/m²·K", 1, 2), Unit("Btu/h·ft²·°F", BTU_H / FOOT**2 / F_SCALE, 3)),
         Dimension("velocity", Unit("m/s", 1, 2), Unit("ft/s", FOOT, 2), (("m/s", 1, 0), ("ft/s", FOOT, 0))),
+        Dimension(
+            "gust",
+            Unit("m/s", 1, 0),
+            Unit("mph", 0.44704, 0),
+            (("m/s", 1, 0), ("km/h", 1 / 3.6, 0), ("mph", 0.44704, 0)),
+        ),
+        Dimension(
+            "roof_load",
+            Unit("kN/m²", 1000, 2),
+            Unit("lb/ft²", PSI / 144, 1),
+            (("kn/m2", 1000, 0), ("lb/ft2", PSI / 144, 0), ("pa", 1, 0), ("kpa", 1000, 0)),
+        ),
         Dimension("mass", Unit("kg", 1, 0), Unit("lb", POUND, 0), (("kg", 1, 0), ("lb", POUND, 0))),
         Dimension(
             "floor_load",

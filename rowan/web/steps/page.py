@@ -31,6 +31,7 @@ from rowan.web.ui.window_bar import WindowBar, window_bar
 BESIDE = {
     "schools": "steps:schools",
     "datasheet": "steps:datasheet",
+    "store_sheet": "steps:store_sheet",
     "climate": "steps:climate",
     "found": "steps:found",
     "sensors": "steps:sensors",
@@ -223,6 +224,7 @@ def bench_page(
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
         "look": look,
         "with_schools": WITH_SCHOOLS,
+        "has_tank": not design.is_pool,
         **bench.context(sheet),
     }
 

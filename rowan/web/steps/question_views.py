@@ -11,6 +11,7 @@ from pydantic import ValidationError
 from rowan.core.goods.items import PumpItem
 from rowan.core.records.data_sheet_line import LINES, readings, stored
 from rowan.core.steps.run.own_pump import speeds_from_csv
+from rowan.core.studies.choices import typed_store
 from rowan.core.terms.errors import RowanError, TypedNumberError
 from rowan.core.terms.finding import Change
 from rowan.web.benches.bench import Sheet
@@ -24,12 +25,20 @@ from rowan.web.steps.questions import found_context, pump_context, pump_from, re
 from rowan.web.steps.run.drawing import pump_chart
 from rowan.web.steps.run.grid import grid_changes, grid_context
 from rowan.web.steps.schools import schools_context
+from rowan.web.steps.store.data_sheet import store_context, store_fields, store_from
 from rowan.web.ui.context import units_of
 
 UNPROCESSABLE, CONFLICT = 422, 409
 LARGEST_CSV_BYTES = 100_000
 # the template of each question
-PAGES = {"schools": "schools", "found": "charge/found", "reading": "reading", "grid": "run/grid", "pump": "run/pump"}
+PAGES = {
+    "store_sheet": "store/datasheet",
+    "schools": "schools",
+    "found": "charge/found",
+    "reading": "reading",
+    "grid": "run/grid",
+    "pump": "run/pump",
+}
 CHANGED = "somebody changed this plan meanwhile; the page shows the newest state, send it again"
 
 
@@ -128,6 +137,27 @@ def legs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         except RowanError as error:
             notice = f"Not saved: {error.text(sheet.units)}."
     return _page(request, plan, "grid", {**grid_context(sheet, posted, wrong), "notice": notice}, status)
+
+
+def store_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The plan's store as its data sheet has it; typed anew it becomes the plan's, with its ports."""
+    plan = plan_of(request, job, letter)
+    units, design = units_of(request), reckoned(plan.head).design
+    item = design.store.item.value
+    if request.method != "POST":
+        return _page(request, plan, "store_sheet", store_context(item, store_fields(item, units)))
+    post, status = request.POST.dict(), UNPROCESSABLE
+    made, fields, problem = store_from(post, item, units)
+    if made is not None:
+        changes = typed_store(design, made)
+        try:
+            _keep(request, plan, changes, f"data sheet of {made.name}")
+            return redirect("steps:store_sheet", plan.job_id, plan.letter)
+        except services.StaleRevisionError:
+            status, problem = CONFLICT, CHANGED
+        except RowanError as error:
+            problem = error.text(units)
+    return _page(request, plan, "store_sheet", store_context(item, fields, post, problem), status)
 
 
 def pump(request: HttpRequest, job: int, letter: str) -> HttpResponse:

@@ -16,8 +16,8 @@ from rowan.core.terms.expression import significant
 from rowan.core.terms.figure import Quantity, Statement, refusal_statement, say
 from rowan.core.terms.units import LITRE, LITRE_H, System, dimension, shown, typed_to_si, unit_label
 from rowan.web.benches.bench import Sheet
+from rowan.web.editing.sheet_fields import Field
 from rowan.web.steps.charge.drawing import found_vessels
-from rowan.web.steps.collector.data_sheet import Field
 from rowan.web.ui.sentences import sentence
 from rowan.web.ui.svg import Drawing
 

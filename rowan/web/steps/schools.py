@@ -5,7 +5,7 @@ from __future__ import annotations
 from itertools import groupby
 from typing import Any
 
-from rowan.core.studies.schools import Matter, matters
+from rowan.core.studies.schools import DEFERS, Matter, matters
 from rowan.web.benches.bench import STEPS, Sheet
 from rowan.web.editing.blanks import blank
 
@@ -22,7 +22,7 @@ def schools_context(sheet: Sheet) -> dict[str, Any]:
         for step, group in groupby(found, key=lambda matter: matter.step)
     ]
     followed = sum(any(way.planned and way.ours for way in matter.ways) for matter in found)
-    return {"groups": groups, "matter_count": len(found), "followed": followed}
+    return {"groups": groups, "matter_count": len(found), "followed": followed, "defers": DEFERS}
 
 
 def _settled(sheet: Sheet, matter: Matter) -> Any:

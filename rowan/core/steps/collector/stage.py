@@ -14,6 +14,7 @@ from rowan.core.goods.efficiency import (
     InletRating,
     Rating,
     mean_to_inlet,
+    stagnation_temperature,
 )
 from rowan.core.steps.collector.correlation import Field, Month, MonthFraction, exchanger_factor, month_fraction
 from rowan.core.steps.collector.findings import flag_findings
@@ -128,25 +129,55 @@ def _field_figures(design: Design, rating: Rating) -> tuple[Figure, ...]:
             letter="A",
             source=methods(3),
         ),
-        closed_form(
+        _stagnation_figure(design, rating),
+    )
+
+
+def _stagnation_figure(design: Design, rating: Rating) -> Figure:
+    """By the rating, or as the maker measured it."""
+    measured = design.collector.item.value.stagnation_c
+    basis = say(
+        "{g}, air {t}",
+        g=Quantity(STANDARD_IRRADIANCE, "irradiance"),
+        t=Quantity(STANDARD_AIR_C, "temperature"),
+    )
+    words = say("With nothing carrying heat away the absorber warms until it loses what it takes in.")
+    window = Window(
+        None,
+        min(design.run.joint_rating_c.value, design.run.pipe.value.rating_c),
+        "rating of the joints near the field",
+    )
+    if measured is not None:
+        return by_method(
             key="stagnation",
             name="Dry, in full sun",
-            basis=say("{g}, air {t}", g=Quantity(1000, "irradiance"), t=Quantity(30, "temperature")),
+            basis=basis,
+            value=measured,
             dimension_name="temperature",
             part="collector",
-            sentence=say("With nothing carrying heat away the absorber warms until it loses what it takes in."),
-            expression=_stagnation_expression(rating),
-            letter="T",
-            letter_index="dry",
-            result_unit="°C",
-            window=Window(
-                None,
-                min(design.run.joint_rating_c.value, design.run.pipe.value.rating_c),
-                "rating of the joints near the field",
-            ),
+            sentence=words,
+            method=say("As its maker measured it; by its rating it would be {t}.", t=_by_rating(rating)),
+            window=window,
             source=methods(3),
-        ),
+        )
+    return closed_form(
+        key="stagnation",
+        name="Dry, in full sun",
+        basis=basis,
+        dimension_name="temperature",
+        part="collector",
+        sentence=words,
+        expression=_stagnation_expression(rating),
+        letter="T",
+        letter_index="dry",
+        result_unit="°C",
+        window=window,
+        source=methods(3),
     )
+
+
+def _by_rating(rating: Rating) -> Quantity:
+    return Quantity(stagnation_temperature(rating=rating), "temperature")
 
 
 def _working_figures(design: Design, run: RunResult, rating: Rating) -> tuple[Figure, ...]:

@@ -143,7 +143,7 @@ def roof_parts(design: Design, run: RunResult) -> list[Part]:
     where: tuple[Merchant, str] = ("solar", "roof")
     throttled = design.collector.feed.value == "throttled" and len(design.row_counts) > 1
     parts = [
-        counted("collectors", count, say(design.collector.item.value.name), where, say("as on the Collector bench")),
+        counted("collectors", count, say(design.collector.item.value.name), where, _collector_note(design)),
         counted(
             "starter_packs",
             rows,
@@ -179,6 +179,18 @@ def roof_parts(design: Design, run: RunResult) -> list[Part]:
         else:
             parts.append(counted("vent", 1, say("vent"), where, because))
     return [part for part in parts if part.quantity.value > 0]
+
+
+def _collector_note(design: Design) -> Statement:
+    """Where the collector comes from, and that it comes in pieces."""
+    item = design.collector.item.value
+    if item.pieces == 1 and item.assembly_h == 0:
+        return say("as on the Collector bench")
+    return say(
+        "each in {n} pieces, {h} to put together before it is carried up",
+        n=Quantity(float(item.pieces), "count"),
+        h=Quantity(item.assembly_h * 3600, "hours", 1),
+    )
 
 
 def pipe_parts(design: Design, run: RunResult, cuttings: dict[str, Cutting]) -> list[Part]:

@@ -77,6 +77,7 @@ def work_hours(design: Design, run: RunResult) -> float:
     """Hours of work of a job [h]: any job's own, each collector's, the lines' ends and metres; mixed pipes as the cold line's."""
     boxed = BOX_SAVES_H if design.sealed and design.parts.station.value == "box" else 0.0
     each = WORK_COLLECTOR_H * (STRAPPED if design.collector.item.value.kind == "unglazed" else 1.0)
+    each += design.collector.item.value.assembly_h
     material = design.run.laid("cold").material
     ends, metre = ENDS_H.get(material, SOLDERED_ENDS_H), METRE_H.get(material, SOLDERED_METRE_H)
     return WORK_H - boxed + each * design.collector.count.value + ends + metre * run.route.length

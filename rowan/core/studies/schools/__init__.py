@@ -6,12 +6,12 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import BENCH_STAGES, Reckoning
 from rowan.core.studies.schools.filling import filling_matters
 from rowan.core.studies.schools.layout import layout_matters
-from rowan.core.studies.schools.matter import Matter, Way
+from rowan.core.studies.schools.matter import DEFERS, Matter, Way
 from rowan.core.studies.schools.pressure import pressure_matters
 from rowan.core.studies.schools.settings import setting_matters
 from rowan.core.weather.hours import Sky
 
-__all__ = ["Matter", "Way", "matters"]
+__all__ = ["DEFERS", "Matter", "Way", "matters"]
 
 
 def matters(design: Design, result: Reckoning, *, measured: Sky | None = None) -> tuple[Matter, ...]:

@@ -14,6 +14,7 @@ from rowan.core.steps.run.friction import series_rise
 from rowan.core.studies.loop_kinds import objections
 from rowan.core.studies.pipe_kinds import pipe_kinds
 from rowan.core.studies.schools.matter import Matter, Way
+from rowan.core.studies.trials import BARE, STRAPPED
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE, LITRE_H
@@ -21,7 +22,6 @@ from rowan.core.terms.units import LITRE, LITRE_H
 MARKED_FALL, STEEP_FALL = 1 / 48, 0.176  # plates; manifolds of tubes, about ten degrees: practice 6 and 18
 # L/h for each m²: water, glycol, low flow into a layered store: practice 8
 FLOWS_L_H_M2 = (("water", 50.0, 75.0), ("glycol", 30.0, 50.0), ("low flow, a layered store", 15.0, 20.0))
-STRAPPED, BARE = 0.1, 0.33  # of the air that a sensor feels strapped on lagged, and bare
 WARM_EXIT_C = 60.0  # °C of the exit on which the sensors are compared
 
 

@@ -7,7 +7,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rowan.core.terms.figure import Statement
+from rowan.core.terms.figure import Statement, say
+
+# what goes before all of them
+DEFERS = say("The maker's instructions and the local code go before every school.")
 
 
 @dataclass(frozen=True)

@@ -23,7 +23,7 @@ from rowan.core.terms.errors import RowanError, TypedNumberError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import System, shown, typed_to_si, unit_label
 from rowan.web.benches.bench import Sheet
-from rowan.web.steps.collector.data_sheet import Field
+from rowan.web.editing.sheet_fields import Field
 from rowan.web.steps.control.calming import sensor_rows
 from rowan.web.steps.control.race import lens_of, lens_title
 from rowan.web.ui.sentences import capital, sentence
