@@ -50,14 +50,21 @@ def filled(rows: Iterable[Row], values: Mapping[str, float | None], units: Syste
 
 
 def typed(
-    rows: Iterable[Row], post: Mapping[str, str], units: System
+    rows: Iterable[Row], post: Mapping[str, str], units: System, before: Mapping[str, float | None]
 ) -> tuple[dict[str, Field], dict[str, float | None]]:
-    """Fields as they were typed, and their stored values; a field that cannot be read says why and has no value."""
+    """Fields as they were typed, and their stored values; a field that cannot be read says why and has no value.
+
+    What nobody touched is the value `before` with all its digits: a field shows five.
+    """
+    rows = tuple(rows)
+    stood = filled((row for row in rows if row.key in before), before, units)
     fields: dict[str, Field] = {}
     values: dict[str, float | None] = {}
     for row in rows:
         text, wrong = post.get(row.key, "").strip(), ""
-        if row.optional and not text:
+        if row.key in stood and text == stood[row.key].typed:
+            values[row.key] = before[row.key]
+        elif row.optional and not text:
             values[row.key] = None
         else:
             try:

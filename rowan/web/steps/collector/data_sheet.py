@@ -53,10 +53,14 @@ MOST_ANGLES = 19
 
 def fields_of(item: CollectorItem, units: System) -> dict[str, Field]:
     """The fields filled from a collector."""
+    return filled((*NUMBERS, *RATING, *DROPS), _values(item), units)
+
+
+def _values(item: CollectorItem) -> dict[str, float | None]:
     values = {row.key: getattr(item, row.key) for row in NUMBERS}
     values |= {"gain": item.eta0, "loss": item.a1_w_m2k, "curve": item.a2_w_m2k2, "test_flow": item.flow_l_h}
     values |= {"drop_low": item.drop_points_l_h_pa[0][1], "drop_high": item.drop_points_l_h_pa[-1][1]}
-    return filled((*NUMBERS, *RATING, *DROPS), values, units)
+    return values
 
 
 def angles_text(item: CollectorItem) -> str:
@@ -88,7 +92,7 @@ def item_from(
     post: Mapping[str, str], base: CollectorItem, units: System
 ) -> tuple[CollectorItem | None, dict[str, Field], str]:
     """The collector that was typed, or None with the fields and what is wrong; `base` brings what no field asks for."""
-    fields, values = typed((*NUMBERS, *RATING, *DROPS), post, units)
+    fields, values = typed((*NUMBERS, *RATING, *DROPS), post, units, _values(base))
     if any(field.wrong for field in fields.values()):
         return None, fields, ""
     try:

@@ -47,10 +47,13 @@ def _rows(form: LossForm) -> tuple[Row, ...]:
 
 def store_fields(item: StoreItem, units: System) -> dict[str, Field]:
     """The fields filled from a store."""
+    return filled(_rows("area"), _values(item), units)
+
+
+def _values(item: StoreItem) -> dict[str, float | None]:
     values: dict[str, float | None] = {row.key: getattr(item, row.key) for row in (*NUMBERS, TAP_COIL)}
     flow, drop = item.coil_drop_l_h_pa
-    values |= {"drop_flow": flow, "drop_pa": drop, "loss": item.loss_w_m2k}
-    return filled(_rows("area"), values, units)
+    return values | {"drop_flow": flow, "drop_pa": drop, "loss": item.loss_w_m2k}
 
 
 def store_from(
@@ -58,7 +61,10 @@ def store_from(
 ) -> tuple[StoreItem | None, dict[str, Field], str]:
     """The store that was typed, or None with the fields and what is wrong; `base` brings what no field asks for."""
     form = _form(post)
-    fields, values = typed(_rows(form), post, units)
+    before = _values(base)
+    if form != "area":
+        del before["loss"]  # kept by area: in another form it is another number
+    fields, values = typed(_rows(form), post, units, before)
     if any(field.wrong for field in fields.values()):
         return None, fields, ""
     try:
