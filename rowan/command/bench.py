@@ -6,6 +6,7 @@ are left out by name.
 
 from __future__ import annotations
 
+import math
 import resource
 import shutil
 import statistics
@@ -49,7 +50,7 @@ def _times(act: Callable[[], object], repeats: int) -> list[float]:
 
 def _print(name: str, times: list[float], goal: str = "") -> None:
     times = sorted(times)
-    p95 = times[min(len(times) - 1, round(0.95 * len(times)))]
+    p95 = times[math.ceil(0.95 * len(times)) - 1]  # by nearest rank
     row(name, f"{statistics.median(times):.1f} ms", goal, f"p95 {p95:.1f} ms, {len(times)} runs")
 
 
@@ -285,14 +286,20 @@ def _many_years(design: Design) -> None:
         row(name, f"{statistics.median(times):.2f} s", goal, f"median of {len(times)}")
 
 
-# In the page: from the release of a handle to the frame in which the new drawing is painted.
+# In the page: from the release of a handle to the frame in which the new drawing is painted, and to when the year's figures and
+# what the cures would do have followed it. The next edit waits for them, as a hand that reads them does.
 EDIT = """
 const [path, value, done] = arguments;
 const form = document.getElementById("drag-form");
 form.elements.path.value = path;
 form.elements.value.value = value;
 const start = performance.now();
-window.addEventListener("ajax:after", () => requestAnimationFrame(() => setTimeout(() => done(performance.now() - start))), { once: true });
+let drawn = 0;
+const followed = () => (document.querySelector("[data-later]") ? setTimeout(followed, 10) : done([drawn, performance.now() - start]));
+window.addEventListener("ajax:after", () => requestAnimationFrame(() => setTimeout(() => {
+  drawn = performance.now() - start;
+  followed();
+})), { once: true });
 form.requestSubmit();
 """
 # from asking for the page to its first paint
@@ -338,8 +345,9 @@ def in_browser() -> None:
 
         def edits(bench: str, path: str, values: Callable[[int], str]) -> None:
             driver.get(f"{demo.base}/jobs/{demo.job}/A/{bench}/")
-            found = [float(driver.execute_async_script(EDIT, path, values(number))) for number in range(EDITS)][2:]
-            _print(f"browser: edit on {bench} to new drawing", found, "≤ 150 ms p95")
+            found = [driver.execute_async_script(EDIT, path, values(number)) for number in range(EDITS)][2:]
+            _print(f"browser: edit on {bench} to new drawing", [float(drawn) for drawn, _ in found], "≤ 150 ms p95")
+            _print(f"browser: edit on {bench} to its year", [float(whole) for _, whole in found], "≤ 500 ms")
 
         edits("survey", "survey.roof_tilt_deg", lambda n: str(30 + n % 20))
         edits("collector", "collector.working_c", lambda n: str(40 + n % 20))

@@ -148,3 +148,17 @@ def test_the_advice_names_what_decides_it() -> None:
         rows.append((found, simulate(found.design, reckon(found.design))))
     assert rows[1][1].total("stagnation_time") > 50 * 3600
     assert "Let it boil: it" not in advice(dry, rows).text()
+
+
+@pytest.mark.parametrize("key", ANSWERS)
+@pytest.mark.parametrize("vessel", [8.0, 25.0])
+def test_an_answer_is_the_same_from_what_the_plan_has_reckoned_already(key: str, vessel: float) -> None:
+    design = altered(plan_b(), charge__vessel_l=vessel)
+    alone, known = standing(design, key), standing(design, key, reckon(design))
+    assert (alone.boils, alone.margin, alone.needs_l, alone.reach) == (
+        known.boils,
+        known.margin,
+        known.needs_l,
+        known.reach,
+    )
+    assert alone.liquid == known.liquid

@@ -12,6 +12,8 @@ from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation.year import Year
+from rowan.core.steps.charge.result import SealedCharge, sealed_charge
+from rowan.core.steps.charge.stage import reckon_charge
 from rowan.core.steps.charge.vessel import Loop, VesselState, vessel_state
 from rowan.core.steps.control.conflicts import UNDER_CUT_OUT_K
 from rowan.core.studies.choices import held_within
@@ -72,24 +74,28 @@ def chosen_answer(design: Design) -> str:
     return "hold" if design.charge.school.value == "raised" else "boil"
 
 
-def standing(design: Design, key: str) -> Standing:
-    """A sealed plan with an answer, reckoned. Raises TypeError for a loop without a vessel: ask `design.sealed` first."""
+def standing(design: Design, key: str, before: Reckoning | None = None) -> Standing:
+    """A sealed plan with an answer, its charge reckoned; the field and its lines are those of the plan's own reckoning `before`,
+    which no answer changes.
+
+    Raises TypeError for a loop without a vessel: ask `design.sealed` first.
+    """
     tried = changed(design, answer_changes(design, key))
+    plan = reckon(design) if before is None else before
     try:
-        result: Reckoning = reckon(tried)
+        charge = sealed_charge(reckon_charge(tried, plan.run))
     except RowanError as error:
         return Standing(key, tried, None, None, None, 0.0, say(str(error)))
-    need = result.sealed.need
+    need = charge.need
     if need is not None and need.standard_l * need.vessels > tried.charge.vessel_l.value * tried.charge.vessels.value:
         # judged in the vessel it asks for, not in one that it fills
         fitting = [Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)]
         tried = changed(tried, fitting)
-        result = reckon(tried)
-    charge = result.sealed
+        charge = sealed_charge(reckon_charge(tried, plan.run))
     hot = charge.states.get("stagnation")
-    still = _still_liquid(tried, result) if key == "hold" else None
+    still = _still_liquid(tried, charge, plan.run.route.top) if key == "hold" else None
     # held off only as far as the top stays liquid by itself, with no steam to raise it: a field that comes hotter boils all the same
-    liquid = still is not None and (still.boiling_on_top or 0.0) >= result.collector.stagnation
+    liquid = still is not None and (still.boiling_on_top or 0.0) >= plan.collector.stagnation
     hot = still if liquid else hot
     refused = next((view.refused for view in charge.schools if view.school == tried.charge.school.value), None)
     return Standing(
@@ -104,12 +110,11 @@ def standing(design: Design, key: str) -> Standing:
     )
 
 
-def _still_liquid(design: Design, result: Reckoning) -> VesselState | None:
+def _still_liquid(design: Design, charge: SealedCharge, height: float) -> VesselState | None:
     """The vessel while the loop is as hot as its liquid comes to and nothing boils; None where its pressures cannot be."""
-    charge, setting = result.sealed, result.setting
+    setting, relief = charge.setting, design.charge.relief_gauge_pa.value
     if setting is None:
         return None
-    relief, height = design.charge.relief_gauge_pa.value, result.run.route.top
     loop = Loop(charge.contents.total, design.glycol_share, height, relief, charge.atmosphere)
     return vessel_state(
         vessel=charge.vessel,

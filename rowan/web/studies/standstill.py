@@ -35,7 +35,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     """A column for each answer; the advice when all years are there."""
     drawing = Drawing(WIDTH, HEIGHT, "Answers to standstill", "standstill", "standstill")
     here = chosen_answer(sheet.design)
-    found = [standing(sheet.design, key) for key in ANSWERS]
+    found = [standing(sheet.design, key, sheet.result) for key in ANSWERS]
     for i, (answer, outcome) in enumerate(zip(found, outcomes, strict=True)):
         x = COLUMN * i
         if answer.key == here:

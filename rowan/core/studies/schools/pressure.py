@@ -26,7 +26,7 @@ def pressure_matters(design: Design, result: Reckoning) -> Iterator[Matter]:
     yield _charge(design, result)
     yield _reserve(design, result)
     yield _fill(design, result)
-    yield _standstill(design)
+    yield _standstill(design, result)
 
 
 def _by_school(result: Reckoning) -> dict[str, SchoolView]:
@@ -118,9 +118,9 @@ def _fill(design: Design, result: Reckoning) -> Matter:
     return Matter("fill", "charge", "Pressure of the cold fill", tuple(ways), why, "charge.school")
 
 
-def _standstill(design: Design) -> Matter:
+def _standstill(design: Design, result: Reckoning) -> Matter:
     chosen = chosen_answer(design)
-    found = {key: standing(design, key) for key in ANSWERS}
+    found = {key: standing(design, key, result) for key in ANSWERS}
     best = best_answer(found)
     ways = tuple(Way(say(NAMES[key]), _stands(found[key]), key == chosen, key == best) for key in ANSWERS)
     why = say(
