@@ -15,7 +15,7 @@ from rowan.core.design.inputs.sun import HorizonPoint, Obstacle
 from rowan.core.design.lists import add_entry, remove_entry
 from rowan.core.design.moves import handle_changes
 from rowan.core.reckon import reckon
-from rowan.core.simulation.simulate import simulate
+from rowan.core.simulation.simulate import plane_of, simulate, sky_of, sun_of
 from rowan.core.terms.errors import JobFileError, OutOfRangeError
 from rowan.core.terms.finding import Change
 from rowan.core.weather.horizon import (
@@ -29,7 +29,9 @@ from rowan.core.weather.horizon import (
     passes,
     window_verdict,
 )
+from rowan.core.weather.hours import plane_year
 from rowan.core.weather.sun import plane_grid, sun_path
+from rowan.demo.corrim import corrim
 from rowan.demo.pipwater import pipwater
 from rowan.demo.sandreef import sandreef
 from rowan.demo.tolliver import tolliver
@@ -270,3 +272,14 @@ def test_a_drag_to_nowhere_is_refused(path: str) -> None:
         handle_changes(plan_b(), path, float("nan") if path == "obstacle:o1" else 10.0, 5.0)
     with pytest.raises(JobFileError):
         handle_changes(plan_b(), path, 10.0)
+
+
+def test_what_comes_through_the_horizon_is_the_same_asked_once_or_with_each_plane() -> None:
+    design = corrim()
+    sky, horizon = sky_of(design), reckon(design).site.horizon
+    assert not horizon.open
+    sun = sun_of(sky.place)
+    alone = plane_year(weather=sky.weather, sun=sun, tilt=33.0, azimuth=171.0, horizon=horizon)
+    kept = plane_of(sky, 33.0, 171.0, horizon)
+    assert kept.beam == pytest.approx(alone.beam)
+    assert kept.diffuse == pytest.approx(alone.diffuse)

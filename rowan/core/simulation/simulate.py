@@ -18,7 +18,7 @@ from rowan.core.simulation.year import After, Year, run_year
 from rowan.core.terms.calendar import DAY_S, DAYS
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.horizon import Horizon
-from rowan.core.weather.hours import Place, PlaneYear, Sky, SunYear, plane_year, sun_year
+from rowan.core.weather.hours import Place, PlaneYear, Sky, SunYear, plane_year, sun_year, through_horizon
 from rowan.core.weather.made_year import Climate, made_year
 
 Array = NDArray[np.float64]
@@ -38,6 +38,7 @@ def climate_of(design: Design) -> Climate:
 
 
 _suns, _skies, _planes, _years = Kept(KEPT), Kept(32), Kept(32), Kept(KEPT)
+_throughs = Kept(8)  # places with their horizon; a year of shares each
 
 
 def sun_of(place: Place) -> SunYear:
@@ -71,9 +72,23 @@ def plane_of(sky: Sky, tilt: float, azimuth: float, horizon: Horizon) -> PlaneYe
     key = (sky.digest, tilt, azimuth, horizon)
     found = _planes.get(key)
     if found is None:
-        made = plane_year(weather=sky.weather, sun=sun_of(sky.place), tilt=tilt, azimuth=azimuth, horizon=horizon)
+        made = plane_year(
+            weather=sky.weather,
+            sun=sun_of(sky.place),
+            tilt=tilt,
+            azimuth=azimuth,
+            horizon=horizon,
+            through=None if horizon.open else through_of(sky.place, horizon),
+        )
         found = _planes.keep(key, made)
     return found
+
+
+def through_of(place: Place, horizon: Horizon) -> Array:
+    """What a place's horizon lets through of the beam in each hour, kept: it is the same for every plane and every weather."""
+    key = (place, horizon)
+    found: Array | None = _throughs.get(key)
+    return found if found is not None else _throughs.keep(key, through_horizon(sun_of(place), horizon))
 
 
 def after_of(design: Design) -> After:

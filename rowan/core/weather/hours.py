@@ -152,9 +152,11 @@ def plane_year(
     sky: SkyModel = "haydavies",
     albedo: float = ALBEDO,
     horizon: Horizon = OPEN_SKY,
+    through: Array | None = None,
 ) -> PlaneYear:
     """Irradiance of a plane tilted and turned by [°]; circumsolar light and the ground count as diffuse.
 
+    `through` is what `through_horizon` gives for this sun and horizon, where somebody has it already: no plane changes it.
     Raises OutOfRangeError for a tilt outside 0 to 90. Source: methods 2.
     """
     from pvlib.atmosphere import get_relative_airmass
@@ -184,7 +186,8 @@ def plane_year(
     diffuse = np.nan_to_num(np.asarray(found["poa_diffuse"], dtype=float))
     unshaded = float((beam + diffuse).sum())
     if not horizon.open:
-        through = through_horizon(sun, horizon)
+        if through is None:
+            through = through_horizon(sun, horizon)
         # what the even sky gives is told from the rest by the isotropic part alone
         even = _even_part(weather, extra, tilt, sky)
         circumsolar = np.clip(np.nan_to_num(np.asarray(found["poa_sky_diffuse"], dtype=float)) - even, 0.0, None)

@@ -6,6 +6,7 @@ import hashlib
 import json
 from collections import OrderedDict
 from dataclasses import dataclass, field
+from datetime import datetime
 from threading import Lock
 from typing import Any
 
@@ -126,14 +127,13 @@ def _weather(measured: Sky | None) -> str:
 
 
 _kept: OrderedDict[str, Reckoned] = OrderedDict()
+_contents: OrderedDict[tuple[int, datetime], str] = OrderedDict()
 _lock = Lock()
 
 
 def reckoned(revision: Revision) -> Reckoned:
     """Design and reckoning of a revision. Raises RowanError for one that can no longer be reckoned."""
-    # a revision never changes: its content is told once for each time it was read
-    key = revision.__dict__.setdefault("_content", "") or _key(revision.design)
-    revision.__dict__["_content"] = key
+    key = _content_of(revision)
     found = _taken(key)
     return found if found is not None else _keep(key, read(revision.design))
 
@@ -143,6 +143,20 @@ def reckoned_now(design: Design, data: dict[str, Any], before: Reckoned | None =
     key = _key(data)
     found = _taken(key)
     return found if found is not None else _keep(key, design, before)
+
+
+def _content_of(revision: Revision) -> str:
+    """The content of a revision, which never changes: told once, and known again by its number and the moment it was made."""
+    known = (revision.pk, revision.created)
+    with _lock:
+        found = _contents.get(known)
+    if found is None:
+        found = _key(revision.design)
+        with _lock:
+            _contents[known] = found
+            while len(_contents) > KEPT:
+                _contents.popitem(last=False)
+    return found
 
 
 def _key(data: dict[str, Any]) -> str:
