@@ -54,7 +54,7 @@ INCH, FOOT, GALLON, PSI, BTU_H = 0.0254, 0.3048, 3.785411784e-3, 6894.757293, 0.
 F_SCALE, F_OFFSET = 5 / 9, -32 * 5 / 9
 # mol/m³ of calcium and magnesium: a mg/L as calcium carbonate, a German degree (10 mg/L as CaO), a grain a US gallon
 PPM_HARD, DEGREE_HARD, GRAIN_HARD = 1 / 100.09, 10 / 56.08, 17.118 / 100.09
-LITRE, LITRE_H, KWH, POUND, KPA = 1e-3, 1e-3 / 3600, 3.6e6, 0.45359237, 1e3
+LITRE, LITRE_H, LITRE_MIN, KWH, POUND, KPA = 1e-3, 1e-3 / 3600, 1e-3 / 60, 3.6e6, 0.45359237, 1e3
 
 _LENGTHS = (
     ("m", 1, 0),

@@ -13,10 +13,8 @@ from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Statement, Window, closed_form, say
 from rowan.core.terms.source import methods
-from rowan.core.terms.units import KPA, LITRE
+from rowan.core.terms.units import KPA, LITRE, LITRE_MIN
 
-# m³/s in a litre a minute
-LITRE_MIN = LITRE / 60
 PURGE_M_S = 0.4  # m/s at which bubbles go down a pipe, methods 8
 
 

@@ -23,9 +23,8 @@ from rowan.core.terms.figure import Figure, Quantity, Statement, Window, closed_
 from rowan.core.terms.finding import Change, Cure, Finding, Level
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 from rowan.core.terms.source import methods
-from rowan.core.terms.units import LITRE
+from rowan.core.terms.units import LITRE, LITRE_MIN
 
-LITRE_MIN = LITRE / 60  # m³/s
 SERVES_AT_C = 60.0  # °C of the store at which the coil must still serve the largest draw; methods 5, hot water in it
 
 
