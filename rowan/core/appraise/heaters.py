@@ -13,9 +13,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
-from rowan.core.design.inputs.hours import day_minutes, months_between
+from rowan.core.design.inputs.hours import months_between
+from rowan.core.simulation.draws import hour_shares
 from rowan.core.simulation.year import Year
-from rowan.core.terms.calendar import MINUTES_A_DAY
 from rowan.core.terms.expression import Symbol
 from rowan.core.terms.units import KWH
 
@@ -34,10 +34,7 @@ class Paid:
 
 def cheap_hours(text: str) -> Array:
     """How much of each hour of the day lies in the cheap hours, shape (24,) [-]."""
-    minutes = np.zeros(MINUTES_A_DAY)
-    for start, end in day_minutes(text):
-        minutes[start:end] = 1.0
-    return np.asarray(minutes.reshape(24, 60).mean(axis=1), dtype=float)
+    return np.asarray(hour_shares(text).reshape(24, 60).mean(axis=1), dtype=float)
 
 
 def element_months(design: Design) -> Array:

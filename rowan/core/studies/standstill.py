@@ -50,6 +50,16 @@ class Standing:
     refused: Statement | None
     liquid: bool = False
 
+    @property
+    def takes_steam(self) -> bool:
+        """Whether a vessel takes the steam and the relief stays shut."""
+        return self.needs_l is not None and self.margin is not None and self.margin > 0
+
+    @property
+    def holds_off(self) -> bool:
+        """Whether nothing boils at all and the relief stays shut."""
+        return self.liquid and self.margin is not None and self.margin > 0
+
 
 def answer_changes(design: Design, key: str) -> list[Change]:
     """What an answer asks of a plan."""
@@ -127,12 +137,9 @@ def _still_liquid(design: Design, charge: SealedCharge, height: float) -> Vessel
 
 def best_answer(rows: Mapping[str, Standing]) -> str:
     """The answer to give, by what each comes to: the calmest that its vessel and its relief allow. Source: practice 18."""
-    boil, hold = rows["boil"], rows["hold"]
-    if boil.needs_l is not None and boil.margin is not None and boil.margin > 0:
+    if rows["boil"].takes_steam:
         return "boil"
-    if hold.liquid and hold.margin is not None and hold.margin > 0:
-        return "hold"
-    return "dump"
+    return "hold" if rows["hold"].holds_off else "dump"
 
 
 def advice(dry: float, rows: Sequence[tuple[Standing, Year | None]]) -> Statement:
@@ -141,12 +148,11 @@ def advice(dry: float, rows: Sequence[tuple[Standing, Year | None]]) -> Statemen
     hold, (boil, year) = by_key["hold"][0], by_key["boil"]
     hours = year.total("stagnation_time") if year else 0.0
     told = {"h": Quantity(hours, "hours"), "d": Quantity(dry, "temperature")}
-    boils_ok = boil.needs_l is not None and boil.margin is not None and boil.margin > 0
-    if boils_ok and hours <= MANY_HOURS * 3600:
+    if boil.takes_steam and hours <= MANY_HOURS * 3600:
         return say("Let it boil: it stands hot {h} a year, and the vessel takes the steam.", **told)
-    if hold.liquid and hold.margin is not None and hold.margin > 0:
+    if hold.holds_off:
         return say("Hold it off: the top stays liquid up to what the field comes to, {d}.", **told)
-    if boils_ok:
+    if boil.takes_steam:
         return say(
             "Let it boil is possible, but it stands hot {h} a year and cooks its fluid: a smaller field, a drainback or a dump.",
             **told,
