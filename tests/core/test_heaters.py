@@ -15,9 +15,12 @@ from rowan.core.design.relevance import relevant
 from rowan.core.reckon import reckon
 from rowan.core.simulation.simulate import simulate
 from rowan.core.simulation.year import Year
+from rowan.core.steps.commission.cautions import bench_cautions
 from rowan.core.steps.store.modes import mode_table
+from rowan.core.terms.caution import caution
 from rowan.core.terms.units import KWH
 from tests.core.designs import altered, plan_b, proposed
+from tests.core.thermosiphons import roof_tank
 
 PRICE = 5000.0
 
@@ -130,6 +133,13 @@ def test_second_heater_and_tariff_are_asked_where_they_are() -> None:
     assert not relevant(electric, "money.cheap_hours")
     both = altered(boiler, store__summer_element=True, money__cheap_price=0.1)
     assert all(relevant(both, path) for path in ("store.summer_from", "money.cheap_price", "money.cheap_hours"))
+
+
+def test_an_element_in_summer_brings_the_mains_to_a_loop_without_a_pump() -> None:
+    roof = altered(roof_tank(), store__backup="coil")
+    mains = caution("mains")
+    assert mains not in bench_cautions(roof, "control")
+    assert mains in bench_cautions(altered(roof, store__summer_element=True), "control")
 
 
 def test_the_mode_of_summer_says_who_heats_and_the_list_has_the_element() -> None:

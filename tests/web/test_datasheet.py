@@ -67,6 +67,8 @@ def test_mixed_up_lines_are_noticed() -> None:
     assert any("per collector, or in all" in w for w in plausibility(PLATE.model_copy(update={"flow_l_h": 1200.0})))
     assert any("gain and loss" in w for w in plausibility(PLATE.model_copy(update={"a1_w_m2k": 0.2, "a2_w_m2k2": 0.0})))
     assert any("gross area" in w for w in plausibility(PLATE.model_copy(update={"width_m": 2.0})))
+    assert any("measured dry" in w for w in plausibility(PLATE.model_copy(update={"stagnation_c": 95.0})))
+    assert plausibility(PLATE.model_copy(update={"stagnation_c": 195.0})) == ()
     assert any("holds" in w for w in plausibility(PLATE.model_copy(update={"contents_l": 16.0})))
 
 

@@ -15,6 +15,9 @@ Form = Literal["mean", "inlet"]
 AreaKind = Literal["aperture", "gross"]
 TEST_WATER_C = 30.0  # °C, of the water in the test that a rating comes from
 # what a liquid collector's stagnation may be on a plausible sheet [°C], rules of thumb
+DRY_APART_K = (
+    60.0  # K between the maker's dry temperature and the rating's: conduction in the manifold explains no more
+)
 LEAST_DRY_C, MOST_DRY_C = 50.0, 400.0  # °C, dry in full sun: a line outside has been mixed up
 
 
@@ -61,6 +64,10 @@ def plausibility(item: CollectorItem) -> tuple[str, ...]:
     dry = stagnation_temperature(rating=Rating(item.eta0, item.a1_w_m2k, item.a2_w_m2k2))
     if not LEAST_DRY_C <= dry <= MOST_DRY_C:
         found.append(f"dry in full sun it would reach {dry:.0f} °C: look at gain and loss again")
+    if item.stagnation_c is not None and abs(item.stagnation_c - dry) > DRY_APART_K:
+        found.append(
+            f"measured dry it comes to {item.stagnation_c:.0f} °C, by its rating to {dry:.0f} °C: look at both again"
+        )
     per_m2 = item.flow_l_h / item.aperture_m2
     if not 10 <= per_m2 <= 120:
         found.append(f"its flow is {per_m2:.0f} L/h for each m²; 15 to 75 is usual: per collector, or in all?")

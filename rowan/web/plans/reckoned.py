@@ -147,6 +147,8 @@ def reckoned_now(design: Design, data: dict[str, Any], before: Reckoned | None =
 
 def _content_of(revision: Revision) -> str:
     """The content of a revision, which never changes: told once, and known again by its number and the moment it was made."""
+    if revision.pk is None:
+        return _key(revision.design)  # nobody saved it: it has no number to be known by
     known = (revision.pk, revision.created)
     with _lock:
         found = _contents.get(known)

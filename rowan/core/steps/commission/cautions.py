@@ -146,7 +146,8 @@ def _vacuum(design: Design) -> Statement | None:
 
 
 def _mains(design: Design) -> Statement | None:
-    return caution("mains") if design.pumped or design.store.backup.value == "element" else None
+    element = design.store.backup.value == "element" or design.two_heaters
+    return caution("mains") if design.pumped or element else None
 
 
 # where each is met
