@@ -12,10 +12,14 @@ from rowan.core.design.moves import handle_changes, joint_changes
 from rowan.core.reckon import reckon
 from rowan.core.steps.run.friction import drop_curve, friction_factor, pipe_drop
 from rowan.core.steps.run.insulation import loss_per_metre
+from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.pump import PumpCurve, operating_point
 from rowan.core.steps.run.route import profile
+from rowan.core.steps.run.stage import at_set_speed
+from rowan.core.studies.choices import with_kind
 from rowan.core.terms.errors import ImpossibleInputError, JobFileError, NoOperatingPointError
-from tests.core.designs import altered, plan_a, plan_b
+from rowan.demo.pipwater import pipwater
+from tests.core.designs import altered, plan_a, plan_b, proposed
 
 
 @given(head=st.floats(1e3, 1e5), most=st.floats(1e-5, 1e-2), k=st.floats(1e9, 1e12))
@@ -132,3 +136,20 @@ def test_shuffled_names_do_not_matter() -> None:
     for leg, name in zip(data["run"]["hot"], names, strict=True):
         leg["name"] = name
     assert reckon(validated(data)).figures["flow"].value == reckon(plan_a()).figures["flow"].value
+
+
+@pytest.mark.parametrize("key", ["maravel-8-gas", "aldersund-5-oil", "drainback"])
+def test_the_set_speed_alone_is_the_one_among_all(key: str) -> None:
+    design = with_kind(proposed("aldersund-5-oil"), "drainback") if key == "drainback" else proposed(key)
+    alone, whole = at_set_speed(design), reckon(design).run
+    cold = whole.pump.cold_points[whole.pump.speed - 1]
+    assert alone.flow == pytest.approx(whole.flow)
+    assert alone.flow_cold == pytest.approx(cold.flow if cold else 0.0)
+    assert alone.warm == whole.warm
+
+
+def test_the_winter_s_flow_is_a_little_less_and_never_under_the_maker_s() -> None:
+    result = reckon(proposed("aldersund-5-oil"))
+    figure, least = result.figures["winter_flow"], maker_window(proposed("aldersund-5-oil"))[0]
+    assert figure.value == pytest.approx(max(0.85 * result.run.flow, min(least, result.run.flow)))
+    assert "winter_flow" not in reckon(pipwater()).figures

@@ -62,9 +62,9 @@ def _speed(design: Design, run: RunResult) -> tuple[Figure, ...]:
 
 
 def _winter(design: Design, run: RunResult) -> tuple[Figure, ...]:
-    """The flow to turn down to where low sun makes the pump start and stop; none where the sun itself sets it or the loop drains,
-    whose return has to stay full."""
-    if run.point is None or run.pump.on_sun is not None or design.drains:
+    """The flow to turn down to where low sun makes the pump start and stop; none for a pool, which has no winter, where the
+    sun itself sets it, or where the loop drains: its return has to stay full."""
+    if run.point is None or run.pump.on_sun is not None or design.drains or design.is_pool:
         return ()
     least, _ = maker_window(design)
     return (
