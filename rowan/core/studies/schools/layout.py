@@ -10,6 +10,7 @@ from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE
 from rowan.core.goods.ratings import PLASTIC_HOT_C, PLASTIC_HOT_PA
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.run.draining import LEAST_FALL
+from rowan.core.steps.run.figures import USUAL_L_H_M2
 from rowan.core.steps.run.friction import series_rise
 from rowan.core.studies.loop_kinds import objections
 from rowan.core.studies.pipe_kinds import pipe_kinds
@@ -21,7 +22,11 @@ from rowan.core.terms.units import LITRE, LITRE_H
 
 MARKED_FALL, STEEP_FALL = 1 / 48, 0.176  # plates; manifolds of tubes, about ten degrees: practice 6 and 18
 # L/h for each m²: water, glycol, low flow into a layered store: practice 8
-FLOWS_L_H_M2 = (("water", 50.0, 75.0), ("glycol", 30.0, 50.0), ("low flow, a layered store", 15.0, 20.0))
+FLOWS_L_H_M2 = (
+    ("water", *USUAL_L_H_M2[False]),
+    ("glycol", *USUAL_L_H_M2[True]),
+    ("low flow, a layered store", 15.0, 20.0),
+)
 WARM_EXIT_C = 60.0  # °C of the exit on which the sensors are compared
 
 

@@ -12,6 +12,7 @@ from rowan.core.simulation.simulate import sky_of
 from rowan.core.steps.charge.result import DrainbackCharge
 from rowan.core.steps.duty.demand import heat_needed
 from rowan.core.steps.store.heat import HOT_STORE_C, SCALD_C
+from rowan.core.steps.store.sizing import USUAL_L_M2
 from rowan.core.studies.pairs import Tried, try_pairs
 from rowan.core.studies.schools.matter import Matter, Way
 from rowan.core.terms.calendar import DAYS
@@ -25,7 +26,6 @@ PAIRS_K = (("wide, with an early stop", 10.0, 5.0), ("narrow", 6.0, 2.0), ("clos
 LIMITS_C = (60.0, 80.0)  # °C: without a tempering valve, and with one
 FROST_C = (2.0, 4.0, 5.0)  # °C: insulated tubes, racked plates, the upper of two levels
 HYGIENES = ((7, 60.0), (2, 60.0), (7, 70.0))  # every so many days to so many °C
-OVERSIZED_L_M2 = 50.0  # L of store for each m² under which a field is large for its store
 
 
 def setting_matters(design: Design, result: Reckoning, measured: Sky | None = None) -> Iterator[Matter]:
@@ -217,7 +217,7 @@ def _night(design: Design, result: Reckoning) -> Matter:
     contents, hot = design.store.item.value.contents_l * LITRE, design.store.maximum_c.value
     thrown = _warming(contents, min(down, hot), hot)
     ratio = result.store.litres_per_m2 * LITRE
-    large = result.store.litres_per_m2 < OVERSIZED_L_M2
+    large = result.store.litres_per_m2 < USUAL_L_M2[0]
     gone = say("throws {q} of a full store back on the roof, each night it runs", q=Quantity(thrown, "energy", 1))
     size = say(
         "{r} of store: " + ("a large field for it" if large else "this field is not large for it"),
