@@ -11,6 +11,7 @@ WIDTH, HEIGHT = 656, 400
 FOOT, TOP = 368.0, 26.0
 CENTRE_X = 250.0
 WIDEST = 210.0
+ELEMENT_AT = 0.19  # of the part that is kept warm, from the top
 
 
 def cut_away(sheet: Sheet) -> Drawing:
@@ -52,10 +53,11 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
         drawing.line((right, y), (right - (right - left) * 0.45, y), "planned")
         drawing.words((right + 8, y + 4), "element, not connected", "label-berry halo")
     if sheet.design.two_heaters:
-        y = top + (coil_top - top) * (0.75 if store.spare_element.value else 0.5)
+        # over the boiler's coil, named inside the tank: beside it stand the coil's name and the height
+        y = top + (coil_top - top) * ELEMENT_AT
         drawing.line((right, y), (right - (right - left) * 0.45, y), "hot")
         months = f"{store.summer_from.value.capitalize()} to {store.summer_to.value.capitalize()}"
-        drawing.words((right + 8, y + 4), f"element, {months}", "label-ink halo")
+        drawing.words((left + 10, y - 5), f"element, {months}", "label-ink halo")
     drawing.line((left - 46, FOOT - 12), (left, FOOT - 12), "cold")
     drawing.words((left - 50, FOOT - 8), "cold main", "label halo", "end")
     if sheet.design.taps_coil_m2:
