@@ -22,6 +22,8 @@ PLANS = {
     "direct": lambda: proposed("maravel-8-gas"),
     "drainback": corrim,
     "pool": pipwater,
+    "slab": lambda: altered(proposed("aldersund-5-oil"), duty__kind="slab"),
+    "bath": lambda: altered(proposed("aldersund-5-oil"), duty__kind="bath"),
     "roof tank": roof_tank,
 }
 

@@ -15,7 +15,7 @@ from rowan.core.terms.finding import Change
 from tests.core.designs import altered, plan_a, proposed
 
 KINDS = ("sealed", "direct", "drainback", "thermosiphon")
-DUTIES = ("household", "pool", "heating", "process")
+DUTIES = ("household", "pool", "heating", "process", "slab", "bath")
 
 
 def _job(kind: str, duty: str) -> Design:

@@ -26,7 +26,7 @@ from rowan.web.benches.loop import loop_drawing, small_loop
 from rowan.web.editing.blanks import sentence
 from rowan.web.steps.registry import PAGES
 from rowan.web.ui.window_bar import window_bar
-from tests.core.designs import plan_a, proposed
+from tests.core.designs import altered, plan_a, proposed
 
 NUMBERS = [f.path for f in inputs(plan_a()) if f.spec.kind in ("number", "whole") and f.spec.low is not None]
 CHOICES = [(f.path, key) for f in inputs(plan_a()) if f.spec.kind in ("choice", "flag") for key, _ in f.spec.choices]
@@ -41,7 +41,12 @@ def usual_findings(key: str) -> frozenset[str]:
     return frozenset(finding.key for finding in reckon(PLANS[key]()).findings)
 
 
-PLANS = {"kvist": plan_a, "maravel": lambda: proposed("maravel-8-gas")}
+PLANS = {
+    "kvist": plan_a,
+    "maravel": lambda: proposed("maravel-8-gas"),
+    "slab": lambda: altered(proposed("aldersund-5-oil"), duty__kind="slab"),
+    "bath": lambda: altered(proposed("aldersund-5-oil"), duty__kind="bath"),
+}
 
 
 def draw_everything(design: Design, systems: tuple[System, ...] = SYSTEMS, plan: str = "") -> None:

@@ -87,7 +87,7 @@ def _started_at(design: Design, wider: float) -> tuple[Change, ...]:
     least = design.store.maximum_c.value + wider + NEAR_STORE_K
     follows = least - (wider - design.control.start_k.value) <= design.control.cut_out_c.value < least
     start = (Change("control.start_k", wider),)
-    return (*start, Change("control.cut_out_c", least)) if follows and not design.is_pool else start
+    return (*start, Change("control.cut_out_c", least)) if follows and not design.own_store else start
 
 
 def _wider(design: Design) -> Iterator[Cure]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.design.design import Design
+from rowan.core.design.own_store import NAMES, own_store_of
 from rowan.core.simulation.year import Year
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
@@ -23,8 +24,9 @@ def _how(year: Year) -> tuple[str, dict[str, Quantity | str]]:
 
 def _heat(design: Design, year: Year) -> tuple[Figure, ...]:
     words, put_in = _how(year)
-    demand, held = year.total("demand"), year.total("held")
-    need = held if held > 0 else demand + year.kept_warm_loss + year.after.standing
+    own = year.own_need
+    body = own_store_of(design)
+    need = year.total("demand") + year.kept_warm_loss + year.after.standing if own is None else float(own.sum())
     return (
         by_method(
             key="year_solar",
@@ -44,13 +46,13 @@ def _heat(design: Design, year: Year) -> tuple[Figure, ...]:
             key="year_fraction",
             better=1,
             name="Solar fraction",
-            basis=say("of the pool's need" if held > 0 else "with the store's losses"),
+            basis=say("with the store's losses" if body is None else f"of the {NAMES[body.kind]}'s need"),
             dimension_name="share",
             part="store",
             sentence=say(
-                "The part of the pool's need that the sun brings, month by month."
-                if held > 0
-                else "What the house saves against itself without the sun, which would also have to keep its store warm."
+                "What the house saves against itself without the sun, which would also have to keep its store warm."
+                if body is None
+                else f"The part of the {NAMES[body.kind]}'s need that the sun brings, month by month."
             ),
             expression=Expression(
                 "S / N",

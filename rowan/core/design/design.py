@@ -85,11 +85,16 @@ class Design(Strict):
         return self.duty.kind.value == "pool"
 
     @property
+    def own_store(self) -> bool:
+        """Whether what is warmed is its own store: there is no tank."""
+        return self.duty.kind.value in ("pool", "slab", "bath")
+
+    @property
     def through_store(self) -> bool:
         """Whether the loop's water is the store's own, without a coil between."""
         kind = self.charge.kind.value
         return kind in ("direct", "thermosiphon") or (
-            kind == "drainback" and (self.store.item.value.unpressurised or self.is_pool)
+            kind == "drainback" and ((self.store.item.value.unpressurised and not self.own_store) or self.is_pool)
         )
 
     @property
@@ -99,7 +104,7 @@ class Design(Strict):
         An open store's one coil is theirs where the loop's water is the store's; else it is the loop's.
         """
         item = self.store.item.value
-        if not item.unpressurised or self.is_pool:
+        if not item.unpressurised or self.own_store:
             return 0.0
         if item.tap_coil_m2 is not None:
             return item.tap_coil_m2
@@ -127,7 +132,7 @@ class Design(Strict):
     def two_heaters(self) -> bool:
         """Whether an element takes over from the boiler in summer."""
         store = self.store
-        return self.taps and not self.is_pool and store.backup.value == "coil" and store.summer_element.value
+        return self.taps and store.backup.value == "coil" and store.summer_element.value
 
     @property
     def taps(self) -> bool:

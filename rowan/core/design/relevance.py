@@ -30,20 +30,24 @@ def _heats_house(design: Design) -> bool:
     return design.heats_house
 
 
+def _loses_house(design: Design) -> bool:
+    return design.heats_house or design.duty.kind.value == "slab"
+
+
 def _pumped(design: Design) -> bool:
     return design.pumped
 
 
 def _tank(design: Design) -> bool:
-    return not design.is_pool
+    return not design.own_store
 
 
 def _heated(design: Design) -> bool:
-    return not design.is_pool and design.store.backup.value != "none"
+    return not design.own_store and design.store.backup.value != "none"
 
 
 def _boiler(design: Design) -> bool:
-    return design.taps and not design.is_pool and design.store.backup.value == "coil"
+    return design.taps and design.store.backup.value == "coil"
 
 
 def _two_heaters(design: Design) -> bool:
@@ -94,6 +98,7 @@ ASKED: dict[str, Asks] = {
         "duty.pool_area_m2",
         "duty.pool_depth_m",
         "duty.pool_c",
+        "duty.pool_swing_k",
         "duty.pool_cover",
         "duty.season_from",
         "duty.season_to",
@@ -102,8 +107,12 @@ ASKED: dict[str, Asks] = {
         design.duty.kind.value in ("household", "commercial") and design.duty.drawn.value == "own"
     ),
     "duty.also_heats": _duty("household", "commercial"),
-    **_all(_heats_house, "duty.house_loss_w_k", "duty.heat_below_c", "duty.supply_c", "duty.supply_return_c"),
-    **_all(_duty("process"), "duty.process_w", "duty.process_c", "duty.process_return_c", "duty.process_hours"),
+    **_all(_duty("slab"), "duty.slab_area_m2", "duty.slab_thickness_m", "duty.slab_c", "duty.slab_swing_k"),
+    **_all(_duty("bath"), "duty.bath_l", "duty.bath_c", "duty.bath_swing_k", "duty.bath_loss_w_k", "duty.bath_coil_m2"),
+    **_all(_loses_house, "duty.house_loss_w_k", "duty.heat_below_c"),
+    **_all(_heats_house, "duty.supply_c", "duty.supply_return_c"),
+    **_all(_duty("process", "bath"), "duty.process_w", "duty.process_hours"),
+    **_all(_duty("process"), "duty.process_c", "duty.process_return_c"),
     **_all(
         _tank,
         "store.item",

@@ -9,10 +9,12 @@ from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import away_days, day_minutes, months_between
+from rowan.core.design.own_store import own_store_of
 from rowan.core.simulation.system import Draws
-from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3, draw_minutes
+from rowan.core.steps.duty.demand import draw_minutes
 from rowan.core.steps.duty.hours import pattern_of
 from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH, MINUTES_A_DAY
+from rowan.core.terms.constants import WATER_J_KG_K, WATER_KG_M3
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.cold_main import cold_main_year
 from rowan.core.weather.hours import FIRST_WEEKDAY, Weather
@@ -20,6 +22,9 @@ from rowan.core.weather.hours import FIRST_WEEKDAY, Weather
 Array = NDArray[np.float64]
 # J/m³K of tap water
 PER_M3_K = WATER_KG_M3 * WATER_J_KG_K
+
+# K by which what the work takes leaves the bath colder, rule of thumb: it sets how fast the bath is stirred, not the heat
+BATH_SPREAD_K = 10.0
 
 
 def working_days(design: Design) -> Array:
@@ -79,8 +84,13 @@ def draws_of(design: Design, weather: Weather) -> Draws:
         spread = duty.process_c.value - duty.process_return_c.value
         minute = hour_shares(duty.process_hours.value) * duty.process_w.value * 60 / (PER_M3_K * spread)
         return Draws(minute, working_days(design), np.full(DAYS, duty.process_return_c.value), duty.process_c.value)
-    if duty.kind.value == "pool":
-        return Draws(np.zeros(MINUTES_A_DAY), np.zeros(DAYS), np.full(DAYS, 10.0), duty.pool_c.value)
+    own = own_store_of(design)
+    if own is not None and own.kind == "bath":
+        # what the work takes out of it, wherever in its swing it stands
+        minute = hour_shares(duty.process_hours.value) * duty.process_w.value * 60 / (PER_M3_K * BATH_SPREAD_K)
+        return Draws(minute, working_days(design), np.full(DAYS, own.held - BATH_SPREAD_K), own.held)
+    if own is not None:
+        return Draws(np.zeros(MINUTES_A_DAY), np.zeros(DAYS), np.full(DAYS, 10.0), own.held)
     taps = _taps(design)
     if not design.heats_house:
         return taps

@@ -9,11 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
+from rowan.core.design.own_store import own_store_of
 from rowan.core.fluid import properties
 from rowan.core.goods.collector_rating import rating_of
 from rowan.core.goods.items import CollectorItem, PipeItem
 from rowan.core.reckon import Reckoning
-from rowan.core.simulation.draws import hour_shares, season_days
+from rowan.core.simulation.draws import heating_power, hour_shares, season_days, working_days
 from rowan.core.simulation.pool import surroundings
 from rowan.core.simulation.switching import cooling_days, heating_days, heating_minutes, more_of, ring_times
 from rowan.core.simulation.system import (
@@ -42,10 +43,8 @@ RESERVOIR_L = 10.0  # beside what the field holds, where the store is not the re
 WET_SHARE = 0.8  # of an absorber's heat capacity at most is its liquid
 # °C, a limit that never acts
 UNLIMITED_C = 1e6
-# K a pool may be warmed over what is wanted before the pump rests
-POOL_OVER_K = 2.0
-# a pool is mixed by its own filter pump
-POOL_NODES = 2
+# a pool is mixed by its own filter pump, a bath by the work in it, a slab has no layers
+OWN_NODES = 2
 
 
 def absorber_of(item: CollectorItem, *, area: float) -> Absorber:
@@ -91,18 +90,18 @@ def line_of(line: str, design: Design, reckoning: Reckoning) -> Line:
 
 
 def tank_of(design: Design, reckoning: Reckoning) -> Tank:
-    """The store as planned; a pool is its own store."""
-    store, item, duty = design.store, design.store.item.value, design.duty
-    if design.is_pool:
+    """The store as planned, or what is its own store."""
+    store, item, own = design.store, design.store.item.value, own_store_of(design)
+    if own is not None:
         return Tank(
-            volume=duty.pool_area_m2.value * duty.pool_depth_m.value,
-            diameter=math.sqrt(4 * duty.pool_area_m2.value / math.pi),
+            volume=own.volume,
+            diameter=math.sqrt(4 * own.across / math.pi),
             loss=1.0,
             room=design.survey.room_c.value,
             coil_ua=reckoning.store.coil_conductance,
-            coil_top=duty.pool_depth_m.value,
+            coil_top=own.height,
             coil_bottom=0.0,
-            nodes=POOL_NODES,
+            nodes=OWN_NODES,
         )
     return Tank(
         volume=item.contents_l * LITRE,
@@ -121,8 +120,9 @@ def backup_of(design: Design, tank: Tank) -> Backup | None:
     store = design.store
     if store.backup.value not in ("coil", "element"):
         return None
-    usual = design.duty.pool_c.value if design.is_pool else store.backup_c.value
-    if design.is_pool:
+    own = own_store_of(design)
+    usual = store.backup_c.value if own is None else own.held
+    if own is not None:
         minutes = np.where(hour_shares(store.backup_hours.value) > 0, usual, NEVER_C)
         return Backup(store.backup_w.value, usual, 0, minutes, latch=0.5)
     above = (store.coil_top_m.value + store.upper_sensor_m.value) / 2
@@ -139,35 +139,44 @@ def siphon_of(found: Buoyancy) -> Siphon:
 
 
 def around_of(design: Design, tank: Tank, weather: Weather) -> Around | None:
-    """A pool stands in the open; a store in its room."""
-    if not design.is_pool:
+    """A pool stands in the open, a slab under a house, a bath and a store in their room."""
+    own, duty = own_store_of(design), design.duty
+    if own is None:
         days = heating_days(design)
         return None if days is None else Around(np.full(HOURS, tank.room), np.ones(HOURS), days)
-    duty = design.duty
+    whole = float(tank.node_loss().sum())
+    if own.kind == "slab":
+        # the house takes heat only where it is colder than its heating begins at: sun and people make up the rest
+        over = np.clip(duty.heat_below_c.value - weather.air, 0.0, None)
+        runs = (heating_power(design, weather) > 0).astype(float)
+        return Around(own.held - over, np.full(HOURS, duty.house_loss_w_k.value / whole), runs, own.held)
+    if own.kind == "bath":
+        exposed = np.full(HOURS, duty.bath_loss_w_k.value / whole)
+        return Around(np.full(HOURS, tank.room), exposed, working_days(design), own.held)
     return surroundings(
-        area=duty.pool_area_m2.value,
-        held=duty.pool_c.value,
+        area=own.across,
+        held=own.held,
         cover=duty.pool_cover.value,
         weather=weather,
         days=season_days(design),
-        whole_loss=float(tank.node_loss().sum()),
+        whole_loss=whole,
     )
 
 
 def settings_of(design: Design, tank: Tank) -> Settings:
     """Differences and limits of the controller at the store's nodes."""
     control, store = design.control, design.store
-    pool = design.is_pool
+    own = own_store_of(design)
     drains = design.drains
     return Settings(
         start=control.start_k.value,
         stop=control.stop_k.value,
         least_collector=control.least_collector_c.value,
-        store_maximum=design.duty.pool_c.value + POOL_OVER_K if pool else store.maximum_c.value,
+        store_maximum=store.maximum_c.value if own is None else own.held + own.swing,
         cut_out=control.cut_out_c.value,
-        store_node=tank.nodes - 1 if pool else tank.node_at(store.lower_sensor_m.value),
-        limit_node=0 if pool else tank.node_at(store.upper_sensor_m.value),
-        store_latch=0.5 if pool else control.restart_k.value if drains else 3.0,
+        store_node=tank.nodes - 1 if own else tank.node_at(store.lower_sensor_m.value),
+        limit_node=0 if own else tank.node_at(store.upper_sensor_m.value),
+        store_latch=0.5 if own else control.restart_k.value if drains else 3.0,
     )
 
 
@@ -195,7 +204,7 @@ def system_of(design: Design, reckoning: Reckoning, weather: Weather) -> System:
     frost = control.frost_c.value if control.frost.value else NO_FROST_C
     if kind == "sealed":
         return replace(system, frost_start=frost)
-    into = 0 if design.is_pool else tank.node_at(design.store.coil_top_m.value)
+    into = 0 if design.own_store else tank.node_at(design.store.coil_top_m.value)
     system = replace(system, return_node=into if design.through_store else None)
     if kind == "drainback":
         return _drainback(system, design)

@@ -167,7 +167,7 @@ def _water(held: FunctionInputs, design: Design, tank: Tank) -> dict[str, Any]:
             "hygiene_minute": minute % MINUTES_A_DAY,
             "hygiene_days": held.hygiene_days.value,
         }
-    if held.ring.value and not design.is_pool:
+    if held.ring.value and not design.own_store:
         found |= {
             "ring_flow": held.ring_flow_l_h.value * 1e-3 / 3600.0,
             "ring_w_k": held.ring_loss_w_k.value,

@@ -97,10 +97,16 @@ class Year:
         return np.asarray(self.months("backup") + after + self.after.standing * MONTH_SHARES, dtype=float)
 
     @property
+    def own_need(self) -> Array | None:
+        """What holds a body that is its own store, and what is taken from it, in each month [J], shape (12,); None of a tank."""
+        held = self.months("held")
+        return np.asarray(held + self.months("demand"), dtype=float) if held.sum() > 0 else None
+
+    @property
     def saved_months(self) -> Array:
         """Heat saved against the same house without the sun in each month [J], shape (12,)."""
-        need = self.months("held")
-        if need.sum() > 0:
+        need = self.own_need
+        if need is not None:
             return np.asarray(np.minimum(self.months("coil"), need), dtype=float)
         standing = (self.kept_warm_loss + self.after.standing) * MONTH_SHARES
         return np.asarray(self.months("demand") + standing - self.backup_months - self.unmet_months, dtype=float)
@@ -112,12 +118,12 @@ class Year:
 
     @property
     def solar_fraction(self) -> float:
-        """1 − (backup + unmet)/(demand + what the backup alone would lose) [-]; of a pool, the share of its need.
+        """1 − (backup + unmet)/(demand + what the backup alone would lose) [-]; of what is its own store, the share of its need.
 
         Source: methods 5.
         """
-        need = self.months("held")
-        if need.sum() > 0:
+        need = self.own_need
+        if need is not None:
             return float(np.minimum(self.months("coil"), need).sum() / need.sum())
         without_sun = self.total("demand") + self.kept_warm_loss + self.after.standing
         lacking = self.backup + float(self.unmet_months.sum())
@@ -125,7 +131,7 @@ class Year:
 
     @property
     def saved(self) -> float:
-        """Heat saved against the same house without the sun [J]; of a pool, what of its need the sun brings."""
+        """Heat saved against the same house without the sun [J]; of what is its own store, what of its need the sun brings."""
         return float(self.saved_months.sum())
 
     def layers(self, day: int) -> Array:

@@ -9,6 +9,7 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation.year import Year
 from rowan.core.steps.charge.findings import freezes_from
+from rowan.core.steps.store.own import OWN_LOOP
 from rowan.core.steps.store.water import hard
 from rowan.core.studies.choices import with_kind
 from rowan.core.terms.errors import RowanError
@@ -72,6 +73,8 @@ def objections(design: Design, result: Reckoning, kind: str) -> tuple[Objection,
     """What stops a kind here, and what would have to be mended for it."""
     if kind == "drainback":
         return _drainback(design)
+    if kind in ("direct", "thermosiphon") and design.own_store and not design.is_pool:
+        return (Objection("stop", OWN_LOOP, "own_loop"),)
     if kind in ("direct", "thermosiphon"):
         return (*_water_outside(design, kind), *(_above(design, result) if kind == "thermosiphon" else ()))
     if design.is_pool:

@@ -70,7 +70,7 @@ def _heat_trials(design: Design) -> Iterator[Trial]:
 
 def _store_trials(design: Design) -> Iterator[Trial]:
     held, store = design.functions, design.store
-    if store.backup.value in ("coil", "element") and not design.is_pool:
+    if store.backup.value in ("coil", "element") and not design.own_store:
         weekly = store.hygiene.value
         yield _switch("hygiene", "store.hygiene", weekly, "weekly", "backup", "weekly heating through")
         if held.windows or store.backup_hours.value != EVENING:
@@ -78,7 +78,7 @@ def _store_trials(design: Design) -> Iterator[Trial]:
             yield Trial("evening", "backup from 16:00 to 22:00 only", changes)
         if design.duty.away.value.strip().lower() != "never":
             yield _switch("holiday", "functions.holiday", held.holiday.value, True, False, "backup resting while away")
-    if not design.is_pool:
+    if not design.own_store:
         yield _switch("ring", "functions.ring", held.ring.value, True, False, "ring main")
 
 

@@ -9,6 +9,7 @@ from itertools import pairwise
 
 from django.urls import reverse
 
+from rowan.core.design.own_store import contents_of, own_store_of
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.finding import Finding, gravest
 from rowan.core.terms.units import COMPASS, number_and_unit, shown
@@ -246,18 +247,16 @@ class _Loop(LoopParts):
         node = self.part("store", "Store")
         y_top = frame.y(top)
         node.add("rect", x=STORE_X, y=y_top, width=STORE_WIDTH, height=FOOT_Y - y_top, rx=9, cls="vessel-body")
-        contents = store.item.value.contents_l / 1000
-        if design.is_pool:
-            contents = design.duty.pool_area_m2.value * design.duty.pool_depth_m.value
-        tank = shown(contents, "tank", self.units)
-        at = (STORE_X, y_top - 5) if design.is_pool else (STORE_X + STORE_WIDTH + 4, y_top + 27)
+        own = own_store_of(design)
+        tank = shown(contents_of(design), "tank", self.units)
+        at = (STORE_X, y_top - 5) if design.own_store else (STORE_X + STORE_WIDTH + 4, y_top + 27)
         low, high = frame.y(foot + store.coil_bottom_m.value), frame.y(foot + store.coil_top_m.value)
-        if not design.is_pool and abs(high - at[1] + 5) < CLEAR_OF_LINE_PX:
+        if not design.own_store and abs(high - at[1] + 5) < CLEAR_OF_LINE_PX:
             at = (at[0], (low + high) / 2 + 5)
         self.label(node, at, tank, "")
         self.mark(node, "store", (STORE_X - 12, y_top + 14))
-        if design.is_pool:
-            self._pool(node, y_top)
+        if own is not None:
+            self._own(node, y_top, own.kind)
             return
         coil = self.part("coil", "Taps' coil" if design.taps_coil_m2 else "Coil")
         if design.through_store:
@@ -285,10 +284,26 @@ class _Loop(LoopParts):
             self.mark(sensor, key, (STORE_X - 14, frame.y(foot + height)))
             self.numbered(sensor, number, (STORE_X - 16, frame.y(foot + height)))
 
-    def _pool(self, node: Node, top: float) -> None:
-        """A pool has no coil: its water goes through the field."""
-        node.rect(STORE_X + 2, top + 14, STORE_WIDTH - 4, FOOT_Y - top - 16, "liquid")
-        node.line((STORE_X, top + 14), (STORE_X + STORE_WIDTH, top + 14), "membrane")
+    def _own(self, node: Node, top: float, kind: str) -> None:
+        """A pool has no coil: its water goes through the field. A bath has one, a slab the pipe laid in it."""
+        node.rect(STORE_X + 2, top + 14, STORE_WIDTH - 4, FOOT_Y - top - 16, "ground" if kind == "slab" else "liquid")
+        if kind != "slab":
+            node.line((STORE_X, top + 14), (STORE_X + STORE_WIDTH, top + 14), "membrane")
+        if kind != "pool":
+            coil, right = (
+                self.part("coil", "Pipe in the slab" if kind == "slab" else "Bath's coil"),
+                STORE_X + STORE_WIDTH,
+            )
+            first, step = top + 26, (FOOT_Y - top - 38) / 5
+            coil.path(
+                [
+                    (right, first),
+                    *((STORE_X + (26 if i % 2 else 8), first + step * i) for i in range(6)),
+                    (right, first + 5 * step),
+                ],
+                "coil",
+            )
+            self.mark(coil, "coil", (right + 10, first + 2.5 * step))
         for key, height, name in (("sensor_low", 0.2, "Lower sensor"), ("sensor_high", 0.8, "Upper sensor")):
             sensor = self.part(key, name)
             y = FOOT_Y - (FOOT_Y - top) * height
@@ -301,7 +316,7 @@ class _Loop(LoopParts):
         pump = self.part("pump", "Pump")
         store_top = frame.y(frame.foot + result.store.height)
         # over a pool its contents stand in words
-        over = 34 if self.sheet.design.is_pool else 10
+        over = 34 if self.sheet.design.own_store else 10
         lowest = zero - 26
         if self.sheet.design.sealed:
             # as low as its ports stand clear of the hot line into the store: a low house has no room to spare above
@@ -445,7 +460,7 @@ def loop_strip(sheet: Sheet, bench: str, link: Callable[[str], str]) -> list[Str
             if design.drains
             else (("gauge", "main", shown(design.main_gauge_pa, "pressure", units)),)
         ),
-        ("store", "store", shown(design.store.item.value.contents_l / 1000, "tank", units)),
+        ("store", "store", shown(contents_of(design), "tank", units)),
         ("sensor_field", "start", figure("start")),
     )
     return _strip(sheet, bench, link, rows)
@@ -458,7 +473,7 @@ def _roof_strip(sheet: Sheet, bench: str, link: Callable[[str], str]) -> list[St
     rows = (
         ("collector", "collectors", figures["aperture"].quantity.shown(units)),
         ("hot_line", "flows by itself", flow),
-        ("store", "store", shown(design.store.item.value.contents_l / 1000, "tank", units)),
+        ("store", "store", shown(contents_of(design), "tank", units)),
         ("gauge", "main", shown(design.main_gauge_pa, "pressure", units)),
     )
     return _strip(sheet, bench, link, rows)

@@ -321,6 +321,12 @@ class Slot:
     path: str
 
 
+def blanks(text: str) -> tuple[str | Slot, ...]:
+    """Words with inputs in braces by their paths, as the parts of a sentence: “at {duty.tap_c}”."""
+    parts = re.split(r"{([^}]*)}", text)
+    return tuple(Slot(part) if i % 2 else part for i, part in enumerate(parts) if part)
+
+
 def sentence(
     parts: Iterable[str | Slot], design: Design, system: System, refused: Blank | None = None
 ) -> list[str | Blank]:

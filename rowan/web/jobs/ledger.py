@@ -9,6 +9,7 @@ from django.core.paginator import Paginator
 from django.db.models import Q
 
 from rowan.core.design.design import Design
+from rowan.core.design.own_store import contents_of
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Finding
 from rowan.core.terms.units import KWH, LITRE, System, number_text, shown_number, unit_label
@@ -44,11 +45,9 @@ class Ask:
 
 def sizes(design: Design, units: System) -> dict[str, tuple[str, str]]:
     """Aperture of one collector, store and vessel as number and unit."""
-    duty, pool = design.duty, design.is_pool
-    contents = duty.pool_area_m2.value * duty.pool_depth_m.value if pool else design.store.item.value.contents_l * LITRE
     wanted = {
         "each": (design.collector.item.value.aperture_m2, "area"),
-        "store": (contents, "tank"),
+        "store": (contents_of(design), "tank"),
         "vessel": (design.charge.vessel_l.value * design.charge.vessels.value * LITRE, "tank"),
     }
     return {
@@ -66,7 +65,13 @@ def loop_words(design: Design) -> str:
 def whom(design: Design) -> str:
     """Who or what the heat is for."""
     people = design.duty.persons.value
-    words = {"pool": "a pool", "heating": "space heating", "process": "process heat"}
+    words = {
+        "pool": "a pool",
+        "heating": "space heating",
+        "process": "process heat",
+        "slab": "a floor slab",
+        "bath": "a process bath",
+    }
     return words.get(design.duty.kind.value, f"{people} people" if people > 1 else "one person")
 
 

@@ -224,7 +224,7 @@ def bench_page(
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
         "look": look,
         "with_schools": WITH_SCHOOLS,
-        "has_tank": not design.is_pool,
+        "has_tank": not design.own_store,
         **bench.context(sheet),
     }
 

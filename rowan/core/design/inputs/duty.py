@@ -15,7 +15,7 @@ from rowan.core.design.inputs.fields import Flag, Number, Whole, choice, flag, n
 from rowan.core.design.inputs.hours import MONTH_CHOICES, AwayText, DrawText, HoursText, MonthKey
 from rowan.core.terms.units import LITRE
 
-DutyKind = Literal["household", "commercial", "pool", "heating", "process"]
+DutyKind = Literal["household", "commercial", "pool", "heating", "process", "slab", "bath"]
 Heater = Literal["oil", "gas", "electric"]
 Drawn = Literal["usual", "morning", "evening", "own"]
 
@@ -32,6 +32,8 @@ class DutyInputs(Inputs):
             ("pool", "swimming pool"),
             ("heating", "space heating"),
             ("process", "process heat"),
+            ("slab", "floor slab that is the store"),
+            ("bath", "process bath that is the store"),
         ),
     ] = Input[DutyKind](value="household")
     persons: Annotated[Whole, whole("people", 1, 200)]
@@ -69,6 +71,20 @@ class DutyInputs(Inputs):
     pool_area_m2: Annotated[Number, number("pool, open water", "area", 2, 2500)] = Number(value=32.0)
     pool_depth_m: Annotated[Number, number("pool, mean depth", "length", 0.3, 5, step=0.1)] = Number(value=1.4)
     pool_c: Annotated[Number, number("pool at", "temperature", 18, 36, step=0.5)] = Number(value=26.0)
+    pool_swing_k: Annotated[Number, number("pool may go over by", "difference", 0.5, 15, step=0.5)] = Number(value=2.0)
+    slab_area_m2: Annotated[Number, number("slab", "area", 4, 2500)] = Number(value=60.0)
+    slab_thickness_m: Annotated[
+        Number, number("slab, thick", "length", 0.05, 1, step=0.01, help="Concrete that the pipes warm, screed with it")
+    ] = Number(value=0.12)
+    slab_c: Annotated[Number, number("slab at", "temperature", 15, 35, step=0.5)] = Number(value=23.0)
+    slab_swing_k: Annotated[Number, number("slab may go over by", "difference", 0.5, 15, step=0.5)] = Number(value=4.0)
+    bath_l: Annotated[Number, number("bath", "tank", 50, 200_000, LITRE)] = Number(value=1500.0)
+    bath_c: Annotated[Number, number("bath at", "temperature", 20, 95)] = Number(value=55.0)
+    bath_swing_k: Annotated[Number, number("bath may go over by", "difference", 0.5, 30, step=0.5)] = Number(value=5.0)
+    bath_loss_w_k: Annotated[
+        Number, number("bath loses", "conductance", 1, 20000, help="Walls and open liquid, lids as they usually are")
+    ] = Number(value=25.0)
+    bath_coil_m2: Annotated[Number, number("coil in the bath", "area", 0.2, 500, step=0.1)] = Number(value=3.0)
     pool_cover: Annotated[Flag, flag("pool cover", "drawn on at night", "none")] = Flag(value=True)
     season_from: Annotated[Input[MonthKey], choice("season from", *MONTH_CHOICES)] = Input[MonthKey](value="may")
     season_to: Annotated[Input[MonthKey], choice("season to", *MONTH_CHOICES)] = Input[MonthKey](value="sep")

@@ -305,7 +305,7 @@ def _slow(found: Draining) -> list[Finding]:
 
 
 def _reservoir(design: Design, found: Draining) -> list[Finding]:
-    if design.store.item.value.unpressurised or design.is_pool:
+    if design.through_store:
         return []
     has = design.charge.reservoir_l.value * LITRE
     if has >= found.marks.volume:

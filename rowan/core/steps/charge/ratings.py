@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
+from rowan.core.design.own_store import exchanger_of
 from rowan.core.goods.ratings import BAR, RELIEFS_PA, STATION_PA, VESSEL_PA, pipe_stands
 from rowan.core.steps.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.steps.charge.pressures import end_pressure
@@ -50,7 +51,8 @@ def rated_parts(design: Design) -> tuple[Rated, ...]:
         if not store.unpressurised and not design.is_pool:
             found.append(Rated("store, drinking-water side", "store", store.tap_rated_gauge_pa))
     else:
-        found.append(Rated("store's coil", "coil", store.coil_rated_gauge_pa))
+        through = exchanger_of(design)
+        found.append(Rated(through.name, "coil", through.rated_gauge_pa))
     if design.sealed:
         # who has read the station's own data sheet has typed it where the test asks for the weakest part
         typed = design.commission.weakest_gauge_pa

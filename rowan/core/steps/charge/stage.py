@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.charge import School
+from rowan.core.design.own_store import exchanger_of
 from rowan.core.fluid import FILL_C, frost_point
 from rowan.core.steps.charge.drainback import drainback_figures, drainback_findings
 from rowan.core.steps.charge.figures import charge_figures, direct_figures
@@ -130,7 +131,7 @@ def loop_contents(design: Design, run: RunResult) -> Contents:
     return Contents(
         design.collector.count.value * design.collector.item.value.contents_l * LITRE,
         run.route.contents,
-        0.0 if design.through_store else design.store.item.value.coil_contents_l * LITRE,
+        0.0 if design.through_store else exchanger_of(design).contents_l * LITRE,
         0.0 if design.drains else design.charge.station_l.value * LITRE,
     )
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.design.design import Design
+from rowan.core.design.own_store import own_store_of
 from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.figure import Quantity, say
@@ -25,8 +26,9 @@ def duty_temperature(design: Design) -> float:
     """What the duty asks of the loop [°C]."""
     duty = design.duty
     kind = duty.kind.value
-    if kind == "pool":
-        return duty.pool_c.value
+    own = own_store_of(design)
+    if own is not None:
+        return own.held
     if kind == "heating":
         return duty.supply_c.value
     if kind == "process":

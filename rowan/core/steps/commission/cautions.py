@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rowan.core.design.design import Design
+from rowan.core.design.own_store import FLOOR_MOST_C
 from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.steps.parts.plant_room import BREAKER_APART_M, BREAKER_RISER_M
 from rowan.core.steps.run.laying import DECK_M
@@ -74,7 +75,7 @@ def _carried(design: Design) -> Statement | None:
 def _lift(design: Design) -> Statement | None:
     tank, plate = design.store.item.value.dry_mass_kg, design.collector.item.value.dry_mass_kg
     masses = {"m": Quantity(tank, "mass"), "p": Quantity(plate, "mass"), "l": Quantity(HEAVY_KG, "mass")}
-    if design.is_pool:
+    if design.own_store:
         return say("{p} a collector: over {l} two people or a hoist.", **masses) if plate > HEAVY_KG else None
     return say("{m} of store, {p} a collector: over {l} two people or a hoist.", **masses)
 
@@ -124,9 +125,25 @@ def _germs(design: Design) -> Statement | None:
 
 
 def _cut_off(design: Design) -> Statement | None:
-    if design.is_pool or design.store.item.value.unpressurised:
+    if design.own_store or design.store.item.value.unpressurised:
         return None
     return say("No valve, in any position, may cut a heated tank off from its relief and its way to expand.")
+
+
+def _floor(design: Design) -> Statement | None:
+    if design.duty.kind.value != "slab":
+        return None
+    most = Quantity(FLOOR_MOST_C, "temperature")
+    return say(
+        "The field can be hotter than screed and floor pipe stand: nothing over {t} enters the slab, by a limit of its own.",
+        t=most,
+    )
+
+
+def _bath(design: Design) -> Statement | None:
+    if design.duty.kind.value != "bath":
+        return None
+    return say("A bath of chemicals: its user says what the coil may be of, and who may reach into it, with what on.")
 
 
 def _open_tank(design: Design) -> Statement | None:
@@ -154,8 +171,8 @@ def _mains(design: Design) -> Statement | None:
 BENCH_DANGERS: dict[str, tuple[Danger, ...]] = {
     "survey": (_roof, _carried, _falls),
     "collector": (_stagnation,),
-    "store": (_scald, _carried, _cut_off, _germs, _lift, _open_tank, _vacuum),
-    "run": (_fire, _coring, _deck, _buried),
+    "store": (_scald, _carried, _cut_off, _germs, _lift, _open_tank, _vacuum, _floor, _bath),
+    "run": (_fire, _coring, _deck, _buried, _floor),
     "charge": (_open_hot, _dry_field, _glycol),
     "control": (_mains,),
     "parts": (_lift, _falls),
@@ -163,7 +180,8 @@ BENCH_DANGERS: dict[str, tuple[Danger, ...]] = {
 }
 LOOP_DANGERS: tuple[Danger, ...] = (_open_hot, _dry_field, _glycol, _scald, _mains)
 SITE_DANGERS: tuple[Danger, ...] = (
-    _falls, _roof, _carried, _lift, _fire, _coring, _deck, _buried, _stagnation, _air, _backflow, _cut_off, _germs, _open_tank, _vacuum,
+    _falls, _roof, _carried, _lift, _fire, _coring, _deck, _buried, _stagnation, _air, _backflow, _cut_off, _germs, _open_tank, _vacuum, _floor,
+    _bath,
 )  # fmt: skip
 
 

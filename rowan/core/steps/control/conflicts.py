@@ -171,7 +171,7 @@ def _cut_out(design: Design, charge: ChargeResult, run: RunResult) -> Iterator[F
     """A cut-out that stops the pump before the store is full."""
     cut_out, limit = design.control.cut_out_c.value, design.store.maximum_c.value
     least = limit + design.control.start_k.value + NEAR_STORE_K
-    if design.is_pool or cut_out >= least:
+    if design.own_store or cut_out >= least:
         return
     cures = (cure_of("Cut out at {t}", "control.cut_out_c", least, t=Quantity(least, "temperature")),)
     most = _most_open(charge)

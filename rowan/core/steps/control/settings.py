@@ -116,7 +116,7 @@ def _frost(design: Design) -> Iterator[ControllerSetting]:
 
 def _backup(design: Design) -> Iterator[ControllerSetting]:
     """What is set at the heater itself where no controller is."""
-    if design.store.backup.value in ("coil", "element") and not design.is_pool:
+    if design.store.backup.value in ("coil", "element") and not design.own_store:
         yield ControllerSetting(
             "store.backup_hours", "Backup may heat", say("after the sun, by a time switch of its own")
         )
@@ -139,7 +139,7 @@ def _water(design: Design) -> Iterator[ControllerSetting]:
             n=str(held.hygiene_days.value),
         ),
     )
-    if design.store.backup.value in ("coil", "element") and not design.is_pool:
+    if design.store.backup.value in ("coil", "element") and not design.own_store:
         if not held.windows:
             yield ControllerSetting(
                 "store.backup_hours", "Backup may heat", say("early hours end before sunrise; the evening tops up")

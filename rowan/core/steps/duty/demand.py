@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import math
 
+from rowan.core.terms.constants import WATER_J_KG_K, WATER_KG_M3
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 
-WATER_KG_M3 = 1000.0  # kg/m³, as demand is usually reckoned, methods 4
-WATER_J_KG_K = 4180.0  # J/kg·K
 TAP_M3_S = 0.1e-3  # m³/s, 6 L/min: how fast a draw runs
 MOST_DRAW_MIN = 60  # a big house opens several taps: no draw takes longer
 # when it is drawn: minute of the day and share

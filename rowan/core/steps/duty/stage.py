@@ -6,9 +6,11 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import away_days, day_minutes
-from rowan.core.steps.duty.demand import WATER_J_KG_K, WATER_KG_M3, heat_needed
+from rowan.core.design.own_store import NAMES, own_store_of
+from rowan.core.steps.duty.demand import heat_needed
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH
+from rowan.core.terms.constants import WATER_J_KG_K, WATER_KG_M3
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
 from rowan.core.terms.source import methods
@@ -32,8 +34,8 @@ def reckon_duty(design: Design, site: SiteResult) -> DutyResult:
         return _heating(design, site)
     if kind == "process":
         return _process(design)
-    if kind == "pool":
-        return _pool(design)
+    if design.own_store:
+        return _own(design, site)
     return _hot_water(design, site)
 
 
@@ -74,10 +76,7 @@ def _house_figure(key: str, heat: tuple[float, ...]) -> Figure:
 
 
 def _process(design: Design) -> DutyResult:
-    duty = design.duty
-    seconds = sum(end - start for start, end in day_minutes(duty.process_hours.value)) * 60
-    share = duty.days_a_week.value / 7
-    heat = tuple(duty.process_w.value * seconds * share * days for days in DAYS_IN_MONTH)
+    heat = _process_heat(design)
     figure = _year_figure(
         heat,
         "Heat of the process",
@@ -87,23 +86,88 @@ def _process(design: Design) -> DutyResult:
     return DutyResult(0.0, heat, sum(heat), (figure,))
 
 
-def _pool(design: Design) -> DutyResult:
+def _own(design: Design, site: SiteResult) -> DutyResult:
+    """What is its own store: how much it holds, and what is taken from it; what it loses comes with the year."""
+    kind = design.duty.kind.value
+    if kind == "slab":
+        heat = _house_heat(design, site)
+        return DutyResult(0.0, heat, sum(heat), (_house_figure("demand", heat), _holds(design), _reserve(design)))
+    if kind == "bath":
+        taken, keeps = _process_heat(design), _bath_keeps(design)
+        heat = tuple(a + b for a, b in zip(taken, keeps, strict=True))
+        figure = _year_figure(
+            heat,
+            "Heat of the bath",
+            "What is taken out of it with the work, and what it loses on the days it is held warm.",
+            "Power times hours, and loss times the kelvins over the room, on the days of the week it runs.",
+        )
+        return DutyResult(0.0, heat, sum(heat), (figure, _holds(design), _reserve(design)))
+    return DutyResult(0.0, (0.0,) * 12, 0.0, (_holds(design), _reserve(design)))
+
+
+def _bath_keeps(design: Design) -> tuple[float, ...]:
     duty = design.duty
-    volume = duty.pool_area_m2.value * duty.pool_depth_m.value
-    figure = by_method(
-        key="pool_volume",
-        name="Water in the pool",
+    over = max(duty.bath_c.value - design.survey.room_c.value, 0.0)
+    share = duty.days_a_week.value / 7
+    return tuple(duty.bath_loss_w_k.value * over * DAY_S * days * share for days in DAYS_IN_MONTH)
+
+
+def _process_heat(design: Design) -> tuple[float, ...]:
+    duty = design.duty
+    seconds = sum(end - start for start, end in day_minutes(duty.process_hours.value)) * 60
+    return tuple(duty.process_w.value * seconds * duty.days_a_week.value / 7 * days for days in DAYS_IN_MONTH)
+
+
+def _holds(design: Design) -> Figure:
+    """Water of a pool or bath, or the water that a slab's concrete stands for."""
+    own = own_store_of(design)
+    assert own is not None  # noqa: S101  asked of such alone
+    sentence = f"The {NAMES[own.kind]} is its own store: its mass and the swing it may make stand in place of a tank."
+    if own.kind == "slab":
+        sentence += " Told as the water that holds as much heat."
+    return by_method(
+        key="own_volume",
+        name="Its own store",
         basis=say(
-            "{a}, {d} deep", a=Quantity(duty.pool_area_m2.value, "area"), d=Quantity(duty.pool_depth_m.value, "length")
+            "{a}, {d} of water",
+            a=Quantity(own.across, "area"),
+            d=Quantity(own.height, "length"),
         ),
-        value=volume,
+        value=own.volume,
         dimension_name="tank",
-        sentence=say("The pool is its own store: its water and the swing it may make stand in place of a tank."),
-        method=say("Open water times mean depth."),
+        sentence=say(sentence),
+        method=say("Surface times depth; concrete by its density and heat capacity."),
         source=methods(4),
         part="tap",
     )
-    return DutyResult(0.0, (0.0,) * 12, 0.0, (figure,))
+
+
+def _reserve(design: Design) -> Figure:
+    own = own_store_of(design)
+    assert own is not None  # noqa: S101  asked of such alone
+    return closed_form(
+        key="own_swing",
+        name="The swing holds",
+        basis=say("{k} over {t}", k=Quantity(own.swing, "difference"), t=Quantity(own.held, "temperature")),
+        dimension_name="energy",
+        sentence=say("What a sunny day may put in beyond what is wanted, before the pump has to rest."),
+        expression=Expression(
+            "V * rho * c * dT / J",
+            {
+                "V": Symbol(own.volume, "V", "", "m³"),
+                "rho": Symbol(WATER_KG_M3, "ρ", "", "kg/m³"),
+                "c": Symbol(WATER_J_KG_K, "c", "p", "J/kg·K"),
+                "dT": Symbol(own.swing, "ΔT", "", "K"),
+                "J": Symbol(KWH, "J", "kWh", "J/kWh"),
+            },
+        ),
+        letter="Q",
+        letter_index="swing",
+        result_unit="kWh",
+        scale=KWH,
+        source=methods(4),
+        part="tap",
+    )
 
 
 def _there(design: Design) -> float:

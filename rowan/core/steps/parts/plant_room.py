@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 
 from rowan.core.design.design import Design
+from rowan.core.design.own_store import FLOOR_MOST_C, SLAB_PIPE_M_M2, circuits_of
 from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.parts.counting import Merchant, Part, counted
 from rowan.core.steps.store.heat import hottest_tap
@@ -36,7 +37,48 @@ def station_parts(design: Design, charge: ChargeResult) -> list[Part]:
         words = say("relief of the field's own, piped to a can")
         because = say("on the field's side of every shut-off")
         parts.append(counted("field_relief", 1, words, ("plumbing", "roof"), because))
-    return parts if design.is_pool else [_store(design), *parts, *_store_parts(design)]
+    return [*parts, *_own_parts(design)] if design.own_store else [_store(design), *parts, *_store_parts(design)]
+
+
+def _own_parts(design: Design) -> list[Part]:
+    """What warms a slab or a bath; a pool has none."""
+    duty = design.duty
+    if duty.kind.value == "bath":
+        area = Quantity(duty.bath_coil_m2.value, "area", 1)
+        return [
+            counted(
+                "bath_coil", 1, say("coil for the bath, {a}", a=area), SOLAR, say("of a metal its liquid leaves alone")
+            )
+        ]
+    if duty.kind.value != "slab":
+        return []
+    circuits = circuits_of(design)
+    length = Quantity(duty.slab_area_m2.value * SLAB_PIPE_M_M2, "length", 0)
+    most = Quantity(FLOOR_MOST_C, "temperature")
+    return [
+        Part(
+            "slab_pipe",
+            say("floor pipe with an oxygen barrier"),
+            length,
+            "",
+            *PLUMBING,
+            say("{n} circuits in the slab", n=str(circuits)),
+        ),
+        counted(
+            "manifold",
+            1,
+            say("manifold with {n} circuits and flow glasses", n=str(circuits)),
+            PLUMBING,
+            say("equal lengths"),
+        ),
+        counted(
+            "floor_mixer",
+            1,
+            say("mixing valve and high limit for the floor, {t}", t=most),
+            PLUMBING,
+            say("a hot field cracks screed and pipe"),
+        ),
+    ]
 
 
 def _store(design: Design) -> Part:
@@ -114,7 +156,7 @@ def _drainback_parts(design: Design, here: tuple[Merchant, str]) -> list[Part]:
         counted("level_tube", 1, say("flow tube as level glass, two valves"), here, say("at the height of the mark")),
         counted("lid_seal", 1, say("seal for the lid"), here, say("an open tank loses its water slowly")),
     ]
-    if not design.store.item.value.unpressurised and not design.is_pool:
+    if not design.through_store:
         size = Quantity(design.charge.reservoir_l.value * LITRE, "tank")
         parts.append(
             counted(

@@ -26,10 +26,10 @@ PIECE: dict[str, float] = {
     "filling_station": 60.0, "refractometer": 12.0, "loop_relief": 35.0, "field_relief": 35.0, "loop_gauge": 18.0,
     "reducer": 75.0, "level_tube": 90.0, "lid_seal": 25.0, "tank_stand": 260.0, "house_pipes": 12.0, "vacuum_breaker": 20.0,
     "pan": 45.0, "mode_valves": 16.0, "valve_tags": 2.0, "taps_lagging": 6.0, "heat_dump": 340.0, "fire_dump": 260.0, "base": 90.0,
-    "summer_element": 95.0,
+    "summer_element": 95.0, "slab_pipe": 1.6, "manifold": 240.0, "floor_mixer": 130.0,
 }  # fmt: skip
 STORE, STORE_L = 300.0, 3.2  # a tank, and each litre of it
-TAPS_COIL_M2 = 70.0  # a coil for the taps, by its area
+TAPS_COIL_M2 = 70.0  # a coil for the taps or a bath, by its area
 PUMP, PUMP_DRINKING, PUMP_SIGNAL = 180.0, 1.6, 1.8  # a circulator; times where of bronze, times where it takes a signal
 VESSEL, VESSEL_L = 40.0, 2.2  # a vessel, and each litre of it
 PIPE_MM_M = {"corrugated": 0.9}  # a metre of pipe for each mm of its outer diameter
@@ -52,6 +52,7 @@ def piece_price(design: Design, part: Part) -> float:
         "collectors": item.price,
         "store": STORE + STORE_L * design.store.item.value.contents_l,
         "taps_coil": TAPS_COIL_M2 * design.taps_coil_m2,
+        "bath_coil": TAPS_COIL_M2 * design.duty.bath_coil_m2.value,
         "pump": PUMP * (PUMP_DRINKING if pump.drinking else 1.0) * (PUMP_SIGNAL if pump.variable else 1.0),
         "vessel": VESSEL + VESSEL_L * design.charge.vessel_l.value,
         "pipe": PIPE_MM_M.get(design.run.laid("cold").material, COPPER_MM_M)

@@ -121,7 +121,7 @@ def _lagging(design: Design, run: RunResult) -> Figure:
 
 def _heaviest(design: Design) -> Figure:
     pieces = {"collector": design.collector.item.value.dry_mass_kg}
-    if not design.is_pool:
+    if not design.own_store:
         pieces["store"] = design.store.item.value.dry_mass_kg
     name = max(pieces, key=lambda key: pieces[key])
     return closed_form(

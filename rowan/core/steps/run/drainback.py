@@ -57,7 +57,7 @@ def open_levels(design: Design, route: Profile) -> OpenLevels | None:
     The mark is for cold water at rest, when everything has come back; running, what field and pipes hold is taken off.
     """
     item = design.store.item.value
-    if not item.unpressurised or design.is_pool:
+    if not item.unpressurised or design.own_store:
         return None
     height = cylinder_height(volume=item.contents_l * LITRE, diameter=item.diameter_m)
     across = item.contents_l * LITRE / height

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
+from rowan.core.design.own_store import exchanger_of
 from rowan.core.fluid import properties
 from rowan.core.goods.items import PumpItem
 from rowan.core.steps.run.array import Field, field_of
@@ -148,7 +149,7 @@ def loop_curve(design: Design, route: Profile, *, temperature: float) -> LoopCur
         pieces=_pieces(design, route),
         field=field_of(design, curve, density=fluid.density, viscosity=fluid.viscosity),
         # where the loop's water is the store's own no coil stands between
-        coil_point=(COIL_RATED_L_H, 0.0) if design.through_store else design.store.item.value.coil_drop_l_h_pa,
+        coil_point=(COIL_RATED_L_H, 0.0) if design.through_store else exchanger_of(design).drop_l_h_pa,
         density=fluid.density,
         viscosity=fluid.viscosity,
         # a station belongs to a pump in a loop under pressure

@@ -8,6 +8,7 @@ from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import STORES
 from rowan.core.goods.items import StoreItem
 from rowan.core.steps.store.heat import HOT_STORE_C, SCALD_C, hottest_tap
+from rowan.core.steps.store.own import own_findings
 from rowan.core.steps.store.result import StoreResult
 from rowan.core.steps.store.sizing import BEARABLE_L_M2, LEAST_COIL, USUAL_L_M2, coil_check
 from rowan.core.steps.store.water import water_findings
@@ -18,9 +19,9 @@ from rowan.core.terms.units import LITRE
 
 
 def store_findings(design: Design, found: StoreResult) -> tuple[Finding, ...]:
-    """All findings of a store. A pool is its own: what holds for a tank does not hold for it."""
-    if design.is_pool:
-        return ()
+    """All findings of a store. What holds for a tank does not hold for a body that is its own."""
+    if design.own_store:
+        return own_findings(design)
     return (
         *(_size(design, found.litres_per_m2) if design.taps else ()),
         *(() if design.through_store else _coil(design)),

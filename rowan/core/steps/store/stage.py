@@ -8,12 +8,12 @@ from dataclasses import replace
 from rowan.core.design.design import Design
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.steps.store.findings import store_findings
+from rowan.core.steps.store.own import loop_conductance, own_figures
 from rowan.core.steps.store.result import StoreResult
 from rowan.core.steps.store.sizing import (
     COIL_U,
     LEAST_COIL,
     USUAL_L_M2,
-    coil_conductance,
     cylinder_height,
     floor_load,
 )
@@ -33,11 +33,11 @@ def reckon_store(design: Design, site: SiteResult) -> StoreResult:
     height = cylinder_height(volume=item.contents_l * LITRE, diameter=item.diameter_m)
     footprint = foot_area(item, base=design.store.base_m2.value)
     load = floor_load(dry_mass=item.dry_mass_kg, contents_mass=item.contents_l, footprint=footprint)
-    conductance = coil_conductance(kind=item.coil_kind, coil_area=item.coil_area_m2)
+    conductance = loop_conductance(design)
     per_m2 = item.contents_l / area
     figures: tuple[Figure, ...] = (
-        ()
-        if design.is_pool
+        own_figures(design)
+        if design.own_store
         else (
             *_size_figures(design, site),
             *(() if design.through_store else _coil_figures(design)),

@@ -10,14 +10,11 @@ import math
 
 from rowan.core.design.design import Design
 from rowan.core.goods.catalogue import STORES
-from rowan.core.steps.duty.demand import (
-    WATER_J_KG_K,
-    WATER_KG_M3,
-    draw_minutes,
-)
+from rowan.core.steps.duty.demand import draw_minutes
 from rowan.core.steps.duty.hours import pattern_of
 from rowan.core.steps.site.stage import SiteResult
 from rowan.core.steps.store.sizing import COIL_U, coil_conductance
+from rowan.core.terms.constants import WATER_J_KG_K, WATER_KG_M3
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Statement, Window, closed_form, say
 from rowan.core.terms.finding import Change, Cure, Finding, Level
@@ -87,7 +84,7 @@ def taps_coil_figures(design: Design, site: SiteResult) -> tuple[Figure, ...]:
 def taps_coil_findings(design: Design, site: SiteResult) -> tuple[Finding, ...]:
     """No coil for the taps at all, or one that does not warm the largest draw."""
     item = design.store.item.value
-    if not item.unpressurised or design.is_pool or not design.taps:
+    if not item.unpressurised or design.own_store or not design.taps:
         return ()
     area, tap = design.taps_coil_m2, design.duty.tap_c.value
     if not area:

@@ -33,13 +33,13 @@ def setting_matters(design: Design, result: Reckoning, measured: Sky | None = No
     if design.pumped and not design.run.pump.value.on_panel and not design.functions.timer.value:
         yield from _differences(design, result, measured)
         yield _speed(design, result)
-    if design.pumped and not design.is_pool:
+    if design.pumped and not design.own_store:
         yield _limit(design, result)
     if design.charge.kind.value == "direct" and not design.is_pool:
         yield _frost(design, measured)
-    if design.taps and not design.is_pool:
+    if design.taps and not design.own_store:
         yield _hygiene(design)
-    if design.pumped and not design.is_pool:
+    if design.pumped and not design.own_store:
         yield _night(design, result)
 
 

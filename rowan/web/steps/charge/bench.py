@@ -50,7 +50,7 @@ def _verdict(sheet: Sheet) -> Statement:
 
 def _open_line(sheet: Sheet) -> tuple[str | Slot, ...]:
     """The sentence of a loop that drains."""
-    own = sheet.design.store.item.value.unpressurised or sheet.design.is_pool
+    own = sheet.design.through_store
     beside = (
         "Reservoir ",
         Slot("charge.reservoir_l"),

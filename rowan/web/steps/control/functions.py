@@ -316,7 +316,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
     if not sheet.design.pumped:
         return [Block("What holds it instead", "", template="steps/control/guards.html")]
     found = [Block("Functions", "", template="steps/control/functions.html")]
-    if sheet.design.store.backup.value in ("coil", "element") and not sheet.design.is_pool:
+    if sheet.design.store.backup.value in ("coil", "element") and not sheet.design.own_store:
         found.append(
             Block(
                 "The backup's hours", "each window with its own two temperatures", template="steps/control/windows.html"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from rowan.core.design.own_store import NAMES, own_store_of
 from rowan.core.simulation.year import Year
 from rowan.core.steps.store.modes import VALVES, Arrangement, mode_table
 from rowan.core.terms.calendar import day_name
@@ -11,22 +12,42 @@ from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Slot
+from rowan.web.editing.blanks import Slot, blanks
 from rowan.web.steps.store.day import chosen_day, day_drawing, day_links
 from rowan.web.steps.store.drawing import cut_away, days
 from rowan.web.steps.store.hygiene import hygiene_drawing, hygiene_words
 from rowan.web.steps.store.valves import valves_drawing
 from rowan.web.steps.store.year import year_drawing
 
+OWN_WORDS = {"pool": "{v} of pool at {t}", "slab": "{a} of floor slab at {t}", "bath": "{v} of process bath at {t}"}
+# the sentence of what is its own store
+OWN_LINES = {
+    "pool": (
+        "The pool is its own store: {duty.pool_area_m2} of open water, {duty.pool_depth_m} deep, held at "
+        "{duty.pool_c}, cover {duty.pool_cover}, from {duty.season_from} to {duty.season_to}, may go over by "
+        "{duty.pool_swing_k}; backup: {store.backup}."
+    ),
+    "slab": (
+        "The slab is its own store: {duty.slab_area_m2}, {duty.slab_thickness_m} thick, held at {duty.slab_c}, "
+        "may go over by {duty.slab_swing_k}; the house loses {duty.house_loss_w_k}, heated below "
+        "{duty.heat_below_c}; backup: {store.backup}."
+    ),
+    "bath": (
+        "The bath is its own store: {duty.bath_l} held at {duty.bath_c}, may go over by {duty.bath_swing_k}; it "
+        "loses {duty.bath_loss_w_k}, coil of {duty.bath_coil_m2}; backup: {store.backup}."
+    ),
+}
+
 
 def _verdict(sheet: Sheet) -> Statement:
-    if sheet.design.is_pool:
-        duty = sheet.design.duty
+    own = own_store_of(sheet.design)
+    if own is not None:
         year = _year(sheet)
         return say(
-            "{v} of pool at {t}" + (": the sun brings {s} of what holds it there" if year else ""),
-            v=Quantity(duty.pool_area_m2.value * duty.pool_depth_m.value, "tank"),
-            t=Quantity(duty.pool_c.value, "temperature"),
+            OWN_WORDS[own.kind] + (": the sun brings {s} of what holds it there" if year else ""),
+            v=Quantity(own.volume, "tank"),
+            a=Quantity(own.across, "area", 0),
+            t=Quantity(own.held, "temperature"),
             s=Quantity(year.solar_fraction if year else 0.0, "share"),
         )
     item, store = sheet.design.store.item.value, sheet.result.store
@@ -39,24 +60,9 @@ def _verdict(sheet: Sheet) -> Statement:
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
-    if sheet.design.is_pool:
-        return (
-            "The pool is its own store: ",
-            Slot("duty.pool_area_m2"),
-            " of open water, ",
-            Slot("duty.pool_depth_m"),
-            " deep, held at ",
-            Slot("duty.pool_c"),
-            ", cover ",
-            Slot("duty.pool_cover"),
-            ", from ",
-            Slot("duty.season_from"),
-            " to ",
-            Slot("duty.season_to"),
-            "; backup: ",
-            Slot("store.backup"),
-            ".",
-        )
+    kind = sheet.design.duty.kind.value
+    if kind in OWN_LINES:
+        return blanks(OWN_LINES[kind])
     return (
         Slot("store.item"),
         ", coil from ",
@@ -86,13 +92,14 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
-    blocks = [] if sheet.design.is_pool else [Block("The store cut open", "", cut_away(sheet))]
+    blocks = [] if sheet.design.own_store else [Block("The store cut open", "", cut_away(sheet))]
     year = _year(sheet)
     if year is not None:
-        title = "A day in the pool" if sheet.design.is_pool else "A day in the store"
+        own = own_store_of(sheet.design)
+        title = f"A day in the {NAMES[own.kind] if own else 'store'}"
         blocks.append(Block(title, "", template="steps/store/day.html", yearly=True))
     blocks.append(Block("The year, month by month", "", year_drawing(sheet), yearly=True))
-    if not sheet.design.is_pool:
+    if not sheet.design.own_store:
         blocks.append(Block("Field by store", "sixty years of other sizes", run="sizes"))
     blocks.append(Block("Twenty years of weather", "what to promise", run="band"))
     if sheet.design.taps:

@@ -76,8 +76,8 @@ def day_drawing(sheet: Sheet, year: Year, day: int) -> Drawing:
         },
         separators=(",", ":"),
     )
-    # a pool is wide and low
-    body = (180.0, 12.0, 150.0) if sheet.design.is_pool else (TANK_TOP, TANK_X, TANK_W)
+    # a pool, a slab and a bath are wide and low
+    body = (180.0, 12.0, 150.0) if sheet.design.own_store else (TANK_TOP, TANK_X, TANK_W)
     _tank(drawing, layers[NOON], [str(c) for c in shown[NOON]], unit.label, body)
     _chart(drawing, sheet, layers, year.hourly("exit")[those])
     _ribbon(drawing, year.hourly("flow")[those])

@@ -34,8 +34,8 @@ def year_drawing(sheet: Sheet) -> Drawing:
 
 def _bars(drawing: Drawing, year: Year) -> None:
     sun, backup, short = (months / KWH for months in (year.months("coil"), year.backup_months, year.unmet_months))
-    held = year.months("held") / KWH
-    wanted = held if held.sum() > 0 else year.months("demand") / KWH
+    own = year.own_need
+    wanted = (year.months("demand") if own is None else own) / KWH
     top = max(float(np.maximum(np.clip(sun, 0, None) + backup + short, wanted).max()), 1.0) * 1.06
     fitting = [tick for tick in TICKS if top / tick <= MOST_TICKS]
     every = float(fitting[0]) if fitting else top / MOST_TICKS
@@ -47,7 +47,7 @@ def _bars(drawing: Drawing, year: Year) -> None:
         at = y(count * every)
         drawing.line((LEFT, at), (RIGHT, at), "grid" if count else "rule-ink")
         drawing.words((LEFT - 6, at + 4), number_text(count * every, 0), "axis", "end")
-    _key(drawing, short.sum() > 0, held.sum() > 0)
+    _key(drawing, short.sum() > 0, own is not None)
     step = (RIGHT - LEFT) / 12
     for month in range(12):
         x, base = LEFT + step * month, 0.0
@@ -62,7 +62,7 @@ def _bars(drawing: Drawing, year: Year) -> None:
         drawing.words((x + step / 2, FOOT + 15), MONTH_LETTERS[month], "axis", "middle")
 
 
-def _key(drawing: Drawing, short: bool, pool: bool) -> None:
+def _key(drawing: Drawing, short: bool, own: bool) -> None:
     """What the fills mean."""
     drawing.words((LEFT, 16), "kWh a month", "label")
     rows = [("sun", "sun into the store"), ("bar-hatch", "backup"), *([("outside", "nobody made up")] if short else [])]
@@ -72,4 +72,4 @@ def _key(drawing: Drawing, short: bool, pool: bool) -> None:
         drawing.words((x + 19, 16), words, "label")
         x += 44 + 6.2 * len(words)
     drawing.line((x, 12), (x + 16, 12), "wanted")
-    drawing.words((x + 22, 16), "what holds the pool" if pool else "what is drawn", "label")
+    drawing.words((x + 22, 16), "what holds it warm" if own else "what is drawn", "label")

@@ -5,8 +5,28 @@ from __future__ import annotations
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.loop import bearing
-from rowan.web.editing.blanks import Slot
+from rowan.web.editing.blanks import Slot, blanks
 from rowan.web.steps.survey.drawing import chain, house_plan, months
+
+# what each duty is, in its own few words
+DUTY_WORDS = {
+    "pool": (
+        "{duty.pool_area_m2} of open water, {duty.pool_depth_m} deep, at {duty.pool_c} from {duty.season_from} to "
+        "{duty.season_to}, cover {duty.pool_cover}"
+    ),
+    "slab": (
+        "{duty.slab_area_m2}, {duty.slab_thickness_m} thick, at {duty.slab_c}, under a house that loses "
+        "{duty.house_loss_w_k}, heated below {duty.heat_below_c}"
+    ),
+    "bath": (
+        "{duty.bath_l} at {duty.bath_c}, losing {duty.bath_loss_w_k}; the work takes {duty.process_w}, "
+        "{duty.process_hours}, {duty.days_a_week} days a week"
+    ),
+    "process": (
+        "{duty.process_w} at {duty.process_c}, back at {duty.process_return_c}, {duty.process_hours}, "
+        "{duty.days_a_week} days a week"
+    ),
+}
 
 
 def _verdict(sheet: Sheet) -> Statement:
@@ -62,35 +82,10 @@ def _house_parts() -> tuple[str | Slot, ...]:
 def _duty(sheet: Sheet) -> tuple[str | Slot, ...]:
     """What the duty is, in its own few words."""
     kind = sheet.design.duty.kind.value
-    if kind == "pool":
-        return (
-            Slot("duty.pool_area_m2"),
-            " of open water, ",
-            Slot("duty.pool_depth_m"),
-            " deep, at ",
-            Slot("duty.pool_c"),
-            " from ",
-            Slot("duty.season_from"),
-            " to ",
-            Slot("duty.season_to"),
-            ", cover ",
-            Slot("duty.pool_cover"),
-        )
+    if kind in DUTY_WORDS:
+        return blanks(DUTY_WORDS[kind])
     if kind == "heating":
         return ("a house", *_house_parts())
-    if kind == "process":
-        return (
-            Slot("duty.process_w"),
-            " at ",
-            Slot("duty.process_c"),
-            ", back at ",
-            Slot("duty.process_return_c"),
-            ", ",
-            Slot("duty.process_hours"),
-            ", ",
-            Slot("duty.days_a_week"),
-            " days a week",
-        )
     return (
         Slot("duty.persons"),
         " people, ",
