@@ -10,7 +10,7 @@ from rowan.core.steps.control.wiring import (
     Arrangement,
     Wiring,
     alive,
-    arrangement_of,
+    arrangements_of,
     changed_conductors,
     conductors,
     deaths,
@@ -18,7 +18,7 @@ from rowan.core.steps.control.wiring import (
     wiring_of,
 )
 
-ARRANGEMENTS: tuple[Arrangement, ...] = ("coil", "element", "second")
+ARRANGEMENTS: tuple[Arrangement, ...] = ("coil", "element", "second", "winter", "summer")
 
 
 def heats(wiring: Wiring, **closed: bool) -> bool:
@@ -102,6 +102,18 @@ def test_what_is_taken_out_and_what_is_new() -> None:
 
 
 def test_what_a_plan_s_backup_is_wired_as() -> None:
-    assert arrangement_of("coil") == "coil"
-    assert arrangement_of("instant") is None
-    assert arrangement_of("none") is None
+    assert arrangements_of("coil") == ("coil",)
+    assert arrangements_of("instant") == ()
+    assert arrangements_of("none") == ()
+    assert arrangements_of("coil", two_heaters=True) == ("winter", "summer")
+    assert arrangements_of("element", two_heaters=True) == ("element",)
+
+
+def test_the_season_switch_keeps_each_heater_to_its_season() -> None:
+    boiler, element = wiring_of("winter"), wiring_of("summer")
+    assert heats(boiler, programmer=True, winter=True, permission=True, high_limit=True)
+    assert not heats(boiler, programmer=True, winter=False, permission=True, high_limit=True)
+    assert not heats(boiler, programmer=True, winter=False, fallback=True, high_limit=True), "nor by the fallback"
+    assert heats(element, summer=True, window=True, thermostat=True, high_limit=True)
+    assert not heats(element, summer=False, boost=True, thermostat=True, high_limit=True), "nor by a boost"
+    assert changed_conductors(element)[0] == ()

@@ -72,6 +72,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "steps:take": ("post", PLAN, {"start": "7", "stop": "2", "revision": "1", "bench": "control"}, 302),
     "steps:slip": ("get", PLAN, {"path": "charge.vessel_l", "revision": "1", "bench": "charge"}, 302),
     "steps:store_sheet": ("get", PLAN, {}, 200),
+    "steps:vessel_sheet": ("get", PLAN, {}, 200),
     "steps:schools": ("get", PLAN, {}, 200),
     "steps:found": ("get", PLAN, {}, 200),
     "steps:reading": ("get", PLAN, {}, 200),

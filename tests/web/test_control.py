@@ -317,7 +317,7 @@ def test_no_start_is_lost_between_two_points() -> None:
     assert _thin(hours[:10], values[:10]) == [(float(h), 0.0) for h in hours[:10]]
 
 
-@pytest.mark.parametrize("arrangement", ["coil", "element", "second"])
+@pytest.mark.parametrize("arrangement", ["coil", "element", "second", "winter", "summer"])
 def test_every_switch_of_every_wiring_is_drawn_as_it_stands(arrangement: Arrangement) -> None:
     wiring = wiring_of(arrangement)
     for row in truth_table(wiring):

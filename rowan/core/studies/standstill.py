@@ -12,9 +12,10 @@ from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation.year import Year
+from rowan.core.steps.charge.loop import loop_of
 from rowan.core.steps.charge.result import SealedCharge, sealed_charge
 from rowan.core.steps.charge.stage import reckon_charge
-from rowan.core.steps.charge.vessel import Loop, VesselState, vessel_state
+from rowan.core.steps.charge.vessel import VesselState, vessel_state
 from rowan.core.steps.control.conflicts import UNDER_CUT_OUT_K
 from rowan.core.studies.choices import held_within
 from rowan.core.studies.loop_kinds import MANY_HOURS
@@ -122,10 +123,10 @@ def standing(design: Design, key: str, before: Reckoning | None = None) -> Stand
 
 def _still_liquid(design: Design, charge: SealedCharge, height: float) -> VesselState | None:
     """The vessel while the loop is as hot as its liquid comes to and nothing boils; None where its pressures cannot be."""
-    setting, relief = charge.setting, design.charge.relief_gauge_pa.value
+    setting = charge.setting
     if setting is None:
         return None
-    loop = Loop(charge.contents.total, design.glycol_share, height, relief, charge.atmosphere)
+    loop = loop_of(design, contents=charge.contents.total, top=height, atmosphere=charge.atmosphere)
     return vessel_state(
         vessel=charge.vessel,
         precharge=setting.precharge,

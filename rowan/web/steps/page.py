@@ -32,6 +32,7 @@ BESIDE = {
     "schools": "steps:schools",
     "datasheet": "steps:datasheet",
     "store_sheet": "steps:store_sheet",
+    "vessel_sheet": "steps:vessel_sheet",
     "climate": "steps:climate",
     "found": "steps:found",
     "sensors": "steps:sensors",

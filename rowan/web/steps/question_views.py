@@ -20,6 +20,7 @@ from rowan.web.plans import services
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import actor, plan_of
+from rowan.web.steps.charge.vessel_page import vessel_context, vessel_fields, vessel_from
 from rowan.web.steps.page import frame
 from rowan.web.steps.questions import found_context, pump_context, pump_from, reading_context
 from rowan.web.steps.run.drawing import pump_chart
@@ -33,6 +34,7 @@ LARGEST_CSV_BYTES = 100_000
 # the template of each question
 PAGES = {
     "store_sheet": "store/datasheet",
+    "vessel_sheet": "charge/vessel",
     "schools": "schools",
     "found": "charge/found",
     "reading": "reading",
@@ -158,6 +160,25 @@ def store_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         except RowanError as error:
             problem = error.text(units)
     return _page(request, plan, "store_sheet", store_context(item, fields, post, problem), status)
+
+
+def vessel_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The plan's vessel as its plate has it; typed anew it becomes the plan's."""
+    plan = plan_of(request, job, letter)
+    units, design = units_of(request), reckoned(plan.head).design
+    if request.method != "POST":
+        return _page(request, plan, "vessel_sheet", vessel_context(design, vessel_fields(design, units), units))
+    status = UNPROCESSABLE
+    changes, fields, problem = vessel_from(request.POST.dict(), design, units)
+    if changes:
+        try:
+            _keep(request, plan, changes, "data sheet of the vessel")
+            return redirect("steps:vessel_sheet", plan.job_id, plan.letter)
+        except services.StaleRevisionError:
+            status, problem = CONFLICT, CHANGED
+        except RowanError as error:
+            problem = error.text(units)
+    return _page(request, plan, "vessel_sheet", vessel_context(design, fields, units, problem), status)
 
 
 def pump(request: HttpRequest, job: int, letter: str) -> HttpResponse:

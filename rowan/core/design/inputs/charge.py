@@ -12,6 +12,7 @@ from pydantic_core import PydanticCustomError
 
 from rowan.core.design.inputs.base import Input, Inputs, InputSpec, Origin
 from rowan.core.design.inputs.fields import Flag, Number, Whole, choice, flag, number, whole
+from rowan.core.goods.ratings import VESSEL_PA
 from rowan.core.terms.units import LITRE
 
 
@@ -77,6 +78,32 @@ class ChargeInputs(Inputs):
         value=150e3
     )
     vessel_l: Annotated[Number, number("vessel", "tank", 1, 1000, LITRE)]
+    vessel_rated_gauge_pa: Annotated[
+        Number, number("vessel stands", "pressure", 1e5, 2.5e6, help="The highest pressure on its plate")
+    ] = Number(value=VESSEL_PA)
+    vessel_gas_share: Annotated[
+        Number,
+        number(
+            "must stay gas",
+            "share",
+            0.1,
+            0.8,
+            step=0.05,
+            help="What its membrane cannot be stretched into, by its volume",
+        ),
+    ] = Number(value=0.25)
+    vessel_works_gauge_pa: Annotated[
+        Input[float | None],
+        number(
+            "charged at the works",
+            "pressure",
+            0,
+            6e5,
+            help="As printed; the gauge at its valve has the last word",
+            empty="not printed",
+        ),
+    ] = Input[float | None](value=None)
+    membrane_c: Annotated[Number, number("its membrane stands", "temperature", 40, 130)] = Number(value=70.0)
     vessels: Annotated[Whole, whole("vessels", 1, 2)] = Whole(value=1)
     relief_gauge_pa: Annotated[Number, number("relief", "pressure", 1e5, 1.6e6)] = Number(value=600e3)
     hot_c: Annotated[Number, number("hottest liquid", "temperature", 60, 140)] = Number(value=110.0)

@@ -12,7 +12,6 @@ from rowan.core.steps.charge.pressures import (
     RESERVE_OVER_STATIC_PA,
 )
 from rowan.core.steps.charge.result import LoopCharge, SealedCharge
-from rowan.core.steps.charge.vessel import TRAVEL_LEFT
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
 from rowan.core.terms.expression import Expression, Symbol
@@ -92,7 +91,7 @@ def charge_figures(design: Design, run: RunResult, charge: SealedCharge) -> tupl
         figures += _setting_figures(design, charge)
         figures += _cold_figure(design, run, charge)
         figures += _stagnation_figure(charge)
-        figures += _least_vessel_figure(charge)
+        figures += _least_vessel_figure(design, charge)
         figures.append(_kept_figure(charge))
     figures.append(_contents(design, charge))
     figures += _fluid_figures(design, charge)
@@ -266,7 +265,7 @@ def _stagnation_figure(charge: SealedCharge) -> list[Figure]:
     return figures
 
 
-def _least_vessel_figure(charge: SealedCharge) -> list[Figure]:
+def _least_vessel_figure(design: Design, charge: SealedCharge) -> list[Figure]:
     assert charge.setting is not None  # noqa: S101  callers have checked
     figures = []
     if charge.need is not None and charge.steam is not None:
@@ -278,7 +277,7 @@ def _least_vessel_figure(charge: SealedCharge) -> list[Figure]:
             "fill": Symbol((fill + charge.atmosphere) / KPA, "p", "fill", "kPa"),
             "end": Symbol((charge.end + charge.atmosphere) / KPA, "p", "end", "kPa"),
             "V_keep": _litres(charge.reserve, "V", "keep"),
-            "quarter": Symbol(TRAVEL_LEFT, "s", "gas"),
+            "quarter": Symbol(design.charge.vessel_gas_share.value, "s", "gas"),
         }
         need = charge.need
         if need.pressure >= max(need.reserve, need.travel):
@@ -294,7 +293,7 @@ def _least_vessel_figure(charge: SealedCharge) -> list[Figure]:
         else:
             text, sentence = (
                 "(V_warm + V_steam) / (pre / fill - quarter)",
-                "The membrane's travel decides: a quarter of the vessel must stay gas. Pressures absolute.",
+                "The membrane's travel decides: {s} of the vessel must stay gas. Pressures absolute.",
             )
         figures.append(
             closed_form(
@@ -303,7 +302,7 @@ def _least_vessel_figure(charge: SealedCharge) -> list[Figure]:
                 basis=say("{v} chosen", v=Quantity(charge.vessel, "tank")),
                 dimension_name="volume",
                 part="vessel",
-                sentence=say(sentence),
+                sentence=say(sentence, s=Quantity(design.charge.vessel_gas_share.value, "share")),
                 expression=Expression(text, symbols),
                 letter="V",
                 letter_index="least",

@@ -416,7 +416,7 @@ def _steam(design: Design, run: RunResult, charge: SealedCharge) -> list[Finding
                         "Only {l} of pipe lie between field and vessel, and {t} are pushed through it in stagnation. Above {m} a membrane ages fast; a small cooling vessel or bare pipe before it helps.",
                         l=Quantity(between, "volume"),
                         t=Quantity(taken, "volume"),
-                        m=Quantity(70.0, "temperature"),
+                        m=Quantity(design.charge.membrane_c.value, "temperature"),
                     ),
                     quantity=Quantity(between, "volume"),
                     limit=Quantity(taken / 2, "volume"),

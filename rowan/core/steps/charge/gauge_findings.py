@@ -19,8 +19,8 @@ from rowan.core.steps.charge.gauge import (
     as_found,
     charge_from_pair,
 )
+from rowan.core.steps.charge.loop import loop_of
 from rowan.core.steps.charge.result import SealedCharge
-from rowan.core.steps.charge.vessel import Loop
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.expression import Expression, Symbol
@@ -36,13 +36,7 @@ LEAST_SOUND_CHARGE_PA = 30e3
 def vessel_of(design: Design, run: RunResult, charge: SealedCharge, precharge: float | None = None) -> Vessel:
     """The vessel of a design on its loop; with another charge [Pa gauge] than the plan's where one was found."""
     assert charge.setting is not None  # noqa: S101  callers have checked
-    loop = Loop(
-        charge.contents.total,
-        design.glycol_share,
-        run.route.top,
-        design.charge.relief_gauge_pa.value,
-        charge.atmosphere,
-    )
+    loop = loop_of(design, contents=charge.contents.total, top=run.route.top, atmosphere=charge.atmosphere)
     return Vessel(charge.vessel, charge.setting.precharge if precharge is None else precharge, loop, charge.stiffness)
 
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.design.own_store import exchanger_of
-from rowan.core.goods.ratings import BAR, RELIEFS_PA, STATION_PA, VESSEL_PA, pipe_stands
+from rowan.core.goods.ratings import BAR, RELIEFS_PA, STATION_PA, pipe_stands
 from rowan.core.steps.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.steps.charge.pressures import end_pressure
 from rowan.core.steps.charge.result import ChargeResult, DrainbackCharge, SealedCharge, setting_of, states_of
@@ -57,7 +57,10 @@ def rated_parts(design: Design) -> tuple[Rated, ...]:
         # who has read the station's own data sheet has typed it where the test asks for the weakest part
         typed = design.commission.weakest_gauge_pa
         station = STATION_PA if typed.origin == "assumed" else typed.value
-        found += [Rated("solar station", "gauge", station), Rated("vessel", "vessel", VESSEL_PA)]
+        found += [
+            Rated("solar station", "gauge", station),
+            Rated("vessel", "vessel", design.charge.vessel_rated_gauge_pa.value),
+        ]
     return tuple(sorted(found, key=lambda part: part.stands))
 
 
@@ -133,7 +136,7 @@ def _lower_relief(design: Design, charge: ChargeResult, lower: float) -> Iterato
             m=Quantity(reduced, "pressure"),
         )
     if isinstance(charge, SealedCharge):
-        need = _vessel_under(charge, lower)
+        need = _vessel_under(design, charge, lower)
         if need is None:
             return
         if need.standard_l * need.vessels * LITRE > charge.vessel:
@@ -146,7 +149,7 @@ def _lower_relief(design: Design, charge: ChargeResult, lower: float) -> Iterato
     yield Cure(words, tuple(changes))
 
 
-def _vessel_under(charge: SealedCharge, relief: float) -> VesselNeed | None:
+def _vessel_under(design: Design, charge: SealedCharge, relief: float) -> VesselNeed | None:
     """The vessel a loop needs under another relief [Pa gauge]; None where none does."""
     if charge.setting is None:
         return None
@@ -159,6 +162,7 @@ def _vessel_under(charge: SealedCharge, relief: float) -> VesselNeed | None:
             fill=charge.setting.fill,
             end=end_pressure(relief=relief),
             atmosphere_pa=charge.atmosphere,
+            keeps_gas=design.charge.vessel_gas_share.value,
         )
     except (VesselTooSmallError, ImpossibleInputError):
         return None

@@ -15,6 +15,7 @@ from rowan.core.steps.charge.fluid_findings import fluid_figures, fluid_findings
 from rowan.core.steps.charge.gauge import stiffness_of
 from rowan.core.steps.charge.gauge_findings import filling_findings, gauge_figures
 from rowan.core.steps.charge.inlet import inlet_figures, inlet_findings
+from rowan.core.steps.charge.loop import loop_of
 from rowan.core.steps.charge.pressures import (
     RAISED_FINAL_PA,
     SCHOOLS,
@@ -120,8 +121,7 @@ def _school(design: Design, school: School, static: float, loop: Loop, vessel: f
 
 def school_in(design: Design, run: RunResult, charge: SealedCharge, *, vessel: float) -> SchoolView:
     """The plan's school in another vessel [m³] on the same loop."""
-    relief = design.charge.relief_gauge_pa.value
-    loop = Loop(charge.contents.total, design.glycol_share, run.route.top, relief, charge.atmosphere)
+    loop = loop_of(design, contents=charge.contents.total, top=run.route.top, atmosphere=charge.atmosphere)
     school: School = design.charge.school.value
     return _school(design, school, charge.static, loop, vessel, charge.steam.volume)
 
@@ -168,8 +168,7 @@ def _sealed(design: Design, run: RunResult) -> SealedCharge:
         pipe_contents=design.run.laid("hot").contents_l_m * LITRE,
         steam_lines=[run.route.hot_length, run.route.cold_length],
     )
-    share, relief = design.glycol_share, charge.relief_gauge_pa.value
-    loop = Loop(contents.total, share, run.route.top, relief, every.atmosphere)
+    loop = loop_of(design, contents=contents.total, top=run.route.top, atmosphere=every.atmosphere)
     result, refusal = _in_vessel(design, run, every, loop, steam)
     result = replace(result, two_stage=_two_stage(design, result))
     figures = (
@@ -231,6 +230,7 @@ def _in_vessel(
                 fill=chosen.setting.fill,
                 end=end,
                 atmosphere_pa=air,
+                keeps_gas=loop.keeps_gas,
             )
         except VesselTooSmallError as error:
             refusal = refusal_statement(error, after=".")

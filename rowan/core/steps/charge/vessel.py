@@ -8,13 +8,13 @@ from dataclasses import dataclass
 from rowan.core.fluid import FILL_C, boiling_point, properties
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, RowanError
-from rowan.core.terms.limits import FINITE, GLYCOL, NOT_NEGATIVE, POSITIVE, takes
+from rowan.core.terms.limits import FINITE, GLYCOL, NOT_NEGATIVE, POSITIVE, SHARE, takes
 from rowan.core.terms.units import LITRE
 
 STEAM_OVER_SURROUNDINGS_K = 110.0  # K, steam in a line over what is round it, methods 10
 STANDARD_L = (8, 12, 18, 25, 35, 50, 80, 105, 150, 200)  # L, as vessels are sold
 LARGEST_L = 400  # L; beyond it two vessels
-TRAVEL_LEFT = 0.25  # share of the vessel that must stay gas: membrane travel
+TRAVEL_LEFT = 0.25  # share of the vessel that must stay gas where no maker says: membrane travel
 RESERVE_SHARE, LEAST_RESERVE_L = 0.005, 1.0  # of the contents, and L at least, methods 10
 LARGE_LOOP_L, LARGE_RESERVE_L = 100.0, 3.0  # L, methods 10
 COPPER_E_PA = 117e9  # Pa, Young's modulus of copper
@@ -104,6 +104,7 @@ class VesselNeed:
     fill=FINITE,
     end=FINITE,
     atmosphere_pa=POSITIVE,
+    keeps_gas=SHARE,
 )
 def vessel_size(
     *,
@@ -114,8 +115,9 @@ def vessel_size(
     fill: float,
     end: float,
     atmosphere_pa: float,
+    keeps_gas: float = TRAVEL_LEFT,
 ) -> VesselNeed:
-    """Nominal vessel volume: volumes [m³], pressures [Pa gauge].
+    """Nominal vessel volume: volumes [m³], pressures [Pa gauge]; `keeps_gas` is the share that must stay gas [-].
 
     Raises VesselTooSmallError where no vessel does it. Source: methods 10.
     """
@@ -131,7 +133,7 @@ def vessel_size(
     taken_up = expansion + steam
     by_pressure = taken_up / (pre_abs * (1 / fill_abs - 1 / end_abs))
     by_reserve = reserve_volume * fill_abs / (fill_abs - pre_abs) if fill > precharge else 0.0
-    bracket = pre_abs / fill_abs - TRAVEL_LEFT
+    bracket = pre_abs / fill_abs - keeps_gas
     if bracket <= 0:
         raise VesselTooSmallError("the membrane is at its end of travel when filled: charge and fill are too far apart")
     by_travel = taken_up / bracket
@@ -154,13 +156,17 @@ def _standard(needed_l: float) -> tuple[int, int]:
 
 @dataclass(frozen=True)
 class Loop:
-    """What the states need of the loop: volume [m³], share [-], height gauge to top [m], relief [Pa gauge], air [Pa]."""
+    """What the states need of the loop: volume [m³], share [-], height gauge to top [m], relief [Pa gauge], air [Pa].
+
+    `keeps_gas` is the share of its vessel that must stay gas [-].
+    """
 
     volume: float
     share: float
     height: float
     relief: float
     atmosphere_pa: float
+    keeps_gas: float = TRAVEL_LEFT
 
 
 @dataclass(frozen=True)
@@ -229,7 +235,7 @@ def _state(vessel: float, liquid: float, station: float, loop: Loop, temperature
         top=top,
         boiling_on_top=boils,
         margin_to_relief=loop.relief - station,
-        over_travel=liquid > (1 - TRAVEL_LEFT) * vessel,
+        over_travel=liquid > (1 - loop.keeps_gas) * vessel,
     )
 
 

@@ -94,7 +94,7 @@ def inspect_step(job: Job) -> Step:
 
 def _precharge(job: Job) -> Step:
     assert job.setting is not None  # noqa: S101  only then is this step made
-    stage = sealed_charge(job.charge).two_stage
+    stage, works = sealed_charge(job.charge).two_stage, job.design.charge.vessel_works_gauge_pa.value
     targets = job.target("precharge", "Gas side")
     if stage is not None and stage.first_precharge is not None:
         targets = (Target("Gas side, first", Quantity(stage.first_precharge, "pressure")),)
@@ -102,7 +102,13 @@ def _precharge(job: Job) -> Step:
         "vessel",
         "Set the vessel",
         say("Its liquid side empty: only then does the gauge at its valve speak of the gas alone."),
-        say("Read the works setting, then let out or pump up. Write both numbers down."),
+        say("Read the works setting, then let out or pump up. Write both numbers down.")
+        if works is None or not targets
+        else say(
+            "It came with {w}, by its plate: read what it has, then {do}. Write both numbers down.",
+            w=Quantity(works, "pressure"),
+            do="let out" if works > targets[0].quantity.value else "pump up",
+        ),
         say("The gauge stands at the charge, and still does after ten minutes."),
         job.valves(),
         targets,

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
-Arrangement = Literal["coil", "element", "second"]
+Arrangement = Literal["coil", "element", "second", "winter", "summer"]
 LIVE = "live"
 END_SWITCH = "end_switch"
 Dead = Literal["open", "closed"]
@@ -85,6 +85,10 @@ OLD_STAT = Contact("thermostat", "tank thermostat", "tank is cool: calls", "tank
 VALVE_END = Contact(END_SWITCH, "zone valve's end switch", "valve stands open", "valve is shut")
 WINDOW = Contact("window", "controller's window", "inside its hours", "outside its hours")
 OFF_PEAK = Contact("off_peak", "off-peak relay", "cheap hours", "dear hours")
+# one switch with two sides, by hand in spring and autumn: it never makes both
+WINTER = Contact("winter", "season switch, winter side", "on winter", "on summer")
+SUMMER = Contact("summer", "season switch, summer side", "on summer", "on winter")
+ELEMENT_STAT = Contact("thermostat", "element's thermostat", "store is cool: calls", "store is warm: open")
 BOOST = Contact("boost", "boost, by its timer", "running", "off", by_hand=True)
 
 VALVE = Load("valve", "zone valve", closes=END_SWITCH)
@@ -95,12 +99,13 @@ SECOND = Load("second", "second tank's heater", heats=True)
 
 def wiring_of(arrangement: Arrangement) -> Wiring:
     """The drawn wiring of an arrangement, and what it replaces."""
-    if arrangement == "coil":
+    if arrangement in ("coil", "winter"):
         boiler = Rung(((VALVE_END,),), BOILER)
+        season = ((WINTER,),) if arrangement == "winter" else ()
         return Wiring(
-            "coil",
-            "boiler and twin coil, with a zone valve",
-            (Rung(((PROGRAMMER,), (PERMISSION, FALLBACK), (HIGH_LIMIT,)), VALVE), boiler),
+            arrangement,
+            "boiler and twin coil, with a zone valve" + (", in winter" if season else ""),
+            (Rung(((PROGRAMMER,), *season, (PERMISSION, FALLBACK), (HIGH_LIMIT,)), VALVE), boiler),
             (Rung(((PROGRAMMER,), (OLD_STAT,), (HIGH_LIMIT,)), VALVE), boiler),
         )
     if arrangement == "element":
@@ -110,6 +115,9 @@ def wiring_of(arrangement: Arrangement) -> Wiring:
             (Rung(((OFF_PEAK, BOOST), (WINDOW, BOOST), (OLD_STAT,), (HIGH_LIMIT,)), ELEMENT),),
             (Rung(((OFF_PEAK,), (OLD_STAT,), (HIGH_LIMIT,)), ELEMENT),),
         )
+    if arrangement == "summer":
+        rungs = (Rung(((SUMMER,), (WINDOW, BOOST), (ELEMENT_STAT,), (HIGH_LIMIT,)), ELEMENT),)
+        return Wiring("summer", "element that takes over in summer", rungs, ())
     rung = Rung(((PROGRAMMER,), (OLD_STAT,), (HIGH_LIMIT,)), SECOND)
     return Wiring("second", "second tank after the store", (rung,), (rung,))
 
@@ -265,6 +273,8 @@ def changed_conductors(wiring: Wiring) -> tuple[tuple[Conductor, ...], tuple[Con
     return tuple(c for c in before if c not in after), tuple(c for c in after if c not in before)
 
 
-def arrangement_of(backup: str) -> Arrangement | None:
-    """The arrangement of a plan's backup; None where nothing is wired to it."""
-    return backup if backup in ("coil", "element", "second") else None  # type: ignore[return-value]
+def arrangements_of(backup: str, *, two_heaters: bool = False) -> tuple[Arrangement, ...]:
+    """The arrangements of a plan's backup, each wired for itself; none where nothing is wired to it."""
+    if backup == "coil" and two_heaters:
+        return ("winter", "summer")
+    return (backup,) if backup in ("coil", "element", "second") else ()  # type: ignore[return-value]

@@ -215,6 +215,10 @@ def _tank_parts(design: Design) -> list[Part]:
         words = say("electric element with its own thermostat and high limit")
         because = say("heats while the boiler rests; connected by an electrician")
         parts.append(counted("summer_element", 1, words, PLUMBING, because))
+        words = say("season switch with two sides, never both")
+        parts.append(
+            counted("season_switch", 1, words, ("electrical", "plant room"), say("boiler in winter, element in summer"))
+        )
     if store.base_m2.value is not None:
         words = say("base of {a} that spreads the load", a=Quantity(store.base_m2.value, "area"))
         parts.append(counted("base", 1, words, PLUMBING, say("proved by whoever answers for the floor")))

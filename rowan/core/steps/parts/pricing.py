@@ -26,7 +26,7 @@ PIECE: dict[str, float] = {
     "filling_station": 60.0, "refractometer": 12.0, "loop_relief": 35.0, "field_relief": 35.0, "loop_gauge": 18.0,
     "reducer": 75.0, "level_tube": 90.0, "lid_seal": 25.0, "tank_stand": 260.0, "house_pipes": 12.0, "vacuum_breaker": 20.0,
     "pan": 45.0, "mode_valves": 16.0, "valve_tags": 2.0, "taps_lagging": 6.0, "heat_dump": 340.0, "fire_dump": 260.0, "base": 90.0,
-    "summer_element": 95.0, "slab_pipe": 1.6, "manifold": 240.0, "floor_mixer": 130.0,
+    "summer_element": 95.0, "season_switch": 28.0, "slab_pipe": 1.6, "manifold": 240.0, "floor_mixer": 130.0,
 }  # fmt: skip
 STORE, STORE_L = 300.0, 3.2  # a tank, and each litre of it
 TAPS_COIL_M2 = 70.0  # a coil for the taps or a bath, by its area

@@ -8,8 +8,8 @@ from rowan.core.design.design import Design
 from rowan.core.fluid import FILL_C, first_mix, frost_point
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.charge.gauge import CUPFUL, Vessel, stiffness_of
+from rowan.core.steps.charge.loop import loop_of
 from rowan.core.steps.charge.ratings import MOST_AIR_PA, test_pressure
-from rowan.core.steps.charge.vessel import Loop
 from rowan.core.steps.commission.figures import PURGE_M_S, station_flow
 from rowan.core.steps.commission.pressure_test import air_energy, air_per_kelvin
 from rowan.core.studies.schools.matter import Matter, Way
@@ -74,13 +74,7 @@ def _medium(design: Design, result: Reckoning) -> Matter:
 def _vessel_in_test(design: Design, result: Reckoning) -> Matter:
     """What a cupful lost does to the gauge, with the vessel on the loop and shut off."""
     charge, pressure = result.sealed, test_pressure(design)
-    loop = Loop(
-        charge.contents.total,
-        design.glycol_share,
-        result.run.route.top,
-        design.charge.relief_gauge_pa.value,
-        charge.atmosphere,
-    )
+    loop = loop_of(design, contents=charge.contents.total, top=result.run.route.top, atmosphere=charge.atmosphere)
     stiff = stiffness_of(result.run.route)
     precharge = charge.setting.precharge if charge.setting else charge.static
     cup = Quantity(CUPFUL, "volume")

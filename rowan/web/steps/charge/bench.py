@@ -190,6 +190,10 @@ BENCH = Bench(
     _blocks,
     (
         "charge.vessels",
+        "charge.vessel_rated_gauge_pa",
+        "charge.vessel_gas_share",
+        "charge.vessel_works_gauge_pa",
+        "charge.membrane_c",
         "charge.working_hot_c",
         "charge.station_l",
         "charge.surplus_l",

@@ -9,12 +9,13 @@ from urllib.parse import urlencode
 from rowan.core.steps.control.wiring import (
     DANGERS,
     Alive,
+    Arrangement,
     Contact,
     Death,
     Rung,
     Wiring,
     alive,
-    arrangement_of,
+    arrangements_of,
     changed_conductors,
     conductors,
     deaths,
@@ -30,7 +31,7 @@ WIDTH, RUNG_H, TOP = 656.0, 132.0, 30.0
 LEFT, RIGHT = 34.0, 622.0
 SIDE_BY_SIDE = 44.0
 BLADE = 15.0
-# as a house stands on a winter morning
+# as a house stands on a morning on which it heats
 USUAL = {
     "programmer": True,
     "permission": True,
@@ -38,20 +39,27 @@ USUAL = {
     "thermostat": True,
     "window": True,
     "off_peak": True,
+    "winter": True,
+    "summer": True,
 }
 
 
 def turned(wiring: Wiring, typed: Mapping[str, str]) -> dict[str, bool]:
-    """How every contact stands: as the address says, or as on a winter morning."""
+    """How every contact stands: as the address says, or as on a morning on which it heats."""
     keys = [contact.key for contact in wiring.contacts]
     if not any(key in typed for key in keys):
         return {key: USUAL.get(key, False) for key in keys}
     return {key: typed.get(key) == "1" for key in keys}
 
 
-def link(closed: Mapping[str, bool], turn: str) -> str:
+def link(wiring: Wiring, closed: Mapping[str, bool], turn: str) -> str:
     """The address in which one contact is turned."""
-    return "?" + urlencode({key: int(value != (key == turn)) for key, value in closed.items()}) + "#rungs"
+    return "?" + urlencode(_stands(wiring, {key: value != (key == turn) for key, value in closed.items()})) + "#rungs"
+
+
+def _stands(wiring: Wiring, closed: Mapping[str, bool]) -> dict[str, str | int]:
+    """A wiring and its switches as an address has them."""
+    return {"of": wiring.arrangement, **{key: int(value) for key, value in closed.items()}}
 
 
 def rungs_drawing(wiring: Wiring, closed: Mapping[str, bool], found: Alive) -> Drawing:
@@ -85,7 +93,7 @@ def _rung(
                     drawing.line((x + side, y), (x + side, level), "live" if lively and side < 0 else "dead-wire")
                 drawing.line((x - BLADE - 8, level), (x - BLADE, level), "live" if lively else "dead-wire")
                 drawing.line((x + BLADE, level), (x + BLADE + 8, level), "dead-wire")
-            _contact(drawing, contact, (x, level), closed, found)
+            _contact(drawing, contact, (x, level), closed, found, wiring)
         before = x + BLADE
     load = LEFT + step * (len(rung.places) + 0.42)
     drawing.line((before, y), (load - 20, y), "live" if found.passed[number] == len(rung.places) else "dead-wire")
@@ -96,7 +104,12 @@ def _rung(
 
 
 def _contact(
-    drawing: Drawing, contact: Contact, at: tuple[float, float], closed: Mapping[str, bool], found: Alive
+    drawing: Drawing,
+    contact: Contact,
+    at: tuple[float, float],
+    closed: Mapping[str, bool],
+    found: Alive,
+    wiring: Wiring,
 ) -> None:
     """A contact with its blade; one that somebody may turn is a link."""
     x, y = at
@@ -107,7 +120,7 @@ def _contact(
     if mine:
         node = drawing.add(
             "a",
-            href=link(closed, contact.key),
+            href=link(wiring, closed, contact.key),
             id=f"turn-{contact.key}-{round(x)}",
             aria_label=f"{contact.name}: {says}; turn it",
         )
@@ -168,10 +181,28 @@ def _death(death: Death, wiring: Wiring) -> dict[str, Any]:
 
 
 def wiring_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
-    """The page of a plan's backup wiring; only a sentence where nothing is wired."""
-    arrangement = arrangement_of(sheet.design.store.backup.value)
-    if arrangement is None:
+    """The page of a plan's backup wiring, of two heaters the one asked for; only a sentence where nothing is wired."""
+    those = _arrangements(sheet)
+    if not those:
         return {"verdict": say("Nothing is wired to this store's backup"), "wiring": None}
+    asked = next((one for one in those if one == typed.get("of")), those[0])
+    heaters = [{"of": one, "name": wiring_of(one).name, "chosen": one == asked} for one in those]
+    return {**one_wiring(asked, typed), "heaters": heaters if len(those) > 1 else []}
+
+
+def wirings(sheet: Sheet) -> list[dict[str, Any]]:
+    """Every wiring of a plan, as on a morning on which it heats."""
+    return [one_wiring(arrangement, {}) for arrangement in _arrangements(sheet)]
+
+
+def _arrangements(sheet: Sheet) -> tuple[Arrangement, ...]:
+    design = sheet.design
+    # a slab or bath has no upper coil or element that this page could draw
+    return () if design.own_store else arrangements_of(design.store.backup.value, two_heaters=design.two_heaters)
+
+
+def one_wiring(arrangement: Arrangement, typed: Mapping[str, str]) -> dict[str, Any]:
+    """One wiring with its switches as they are typed: rungs, combinations, deaths, conductors."""
     wiring = wiring_of(arrangement)
     closed = turned(wiring, typed)
     found = alive(wiring, closed)
@@ -185,7 +216,7 @@ def wiring_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
                 "contact": c,
                 "closed": closed[c.key],
                 "says": c.closed if closed[c.key] else c.open,
-                "link": link(closed, c.key),
+                "link": link(wiring, closed, c.key),
             }
             for c in wiring.contacts
         ],
@@ -194,7 +225,7 @@ def wiring_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
                 "cells": [row.closed[c.key] for c in wiring.contacts],
                 "loads": [rung.load.key in row.works for rung in wiring.rungs],
                 "now": row.closed == closed,
-                "link": "?" + urlencode({key: int(value) for key, value in row.closed.items()}) + "#truth",
+                "link": "?" + urlencode(_stands(wiring, row.closed)) + "#truth",
             }
             for row in truth_table(wiring)
         ],
