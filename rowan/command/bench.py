@@ -245,7 +245,7 @@ def _years(design: Design) -> None:
     weather, sun = sky.weather, sun_of(sky.place)
     system, draws = system_of(design, result, weather), draws_of(design, weather)
     survey = design.survey
-    plane = plane_year(weather=weather, sun=sun, tilt=survey.roof_tilt_deg.value, azimuth=survey.roof_azimuth_deg.value)
+    plane = plane_year(weather=weather, sun=sun, tilt=design.tilt_deg, azimuth=survey.roof_azimuth_deg.value)
     _measure(
         "the year in the loop alone",
         lambda: run_year(system=system, weather=weather, plane=plane, draws=draws),

@@ -52,7 +52,7 @@ def plant_of(design: Design) -> Plant:
         store_loss=float(system.tank.node_loss().sum()),
         pump_power=system.pump_power,
         latitude=survey.latitude_deg.value,
-        tilt=survey.roof_tilt_deg.value,
+        tilt=design.tilt_deg,
         azimuth=survey.roof_azimuth_deg.value,
         room_c=survey.room_c.value,
         air_c=float(sky.weather.air.mean()) + 4.0,

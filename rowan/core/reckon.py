@@ -24,6 +24,8 @@ from rowan.core.steps.commission.stage import reckon_commission
 from rowan.core.steps.control.stage import ControlResult, Differential, differential, reckon_control
 from rowan.core.steps.duty.stage import DutyResult, reckon_duty
 from rowan.core.steps.parts.stage import PartsResult, reckon_parts
+from rowan.core.steps.roof.result import RoofResult
+from rowan.core.steps.roof.stage import reckon_roof
 from rowan.core.steps.run.drainback import Draining
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.stage import reckon_run
@@ -41,6 +43,7 @@ BENCH_STAGES = {
     "sun": ("sunlight",),
     "collector": ("collector",),
     "store": ("store",),
+    "roof": ("roof",),
     "run": ("run",),
     "charge": ("charge",),
     "control": ("control",),
@@ -57,6 +60,7 @@ class Reckoning:
     duty: DutyResult
     run: RunResult
     store: StoreResult
+    roof: RoofResult
     collector: CollectorResult
     charge: ChargeResult
     control: ControlResult
@@ -111,7 +115,7 @@ class Reckoning:
     def findings(self) -> tuple[Finding, ...]:
         """Every finding, gravest first."""
         found: list[Finding] = []
-        for stage in ("site", "collector", "store", "run", "charge", "control", "parts", "commission"):
+        for stage in ("site", "collector", "store", "roof", "run", "charge", "control", "parts", "commission"):
             found += getattr(self, stage).findings
         return in_order(found)
 
@@ -145,6 +149,10 @@ class Known:
             and old.charge.share == design.charge.share
         )
 
+    def lies_alike(self, design: Design) -> bool:
+        """Whether nothing changed that the roof is reckoned from."""
+        return all(getattr(self.design, stage) == getattr(design, stage) for stage in ("survey", "collector", "roof"))
+
 
 def reckon(design: Design, known: Known | None = None) -> Reckoning:
     """Reckon a whole design without the year. Pure: the same design gives the same reckoning, `known` or not."""
@@ -157,8 +165,9 @@ def reckon(design: Design, known: Known | None = None) -> Reckoning:
         run = reckon_run(design, site)
         store = reckon_store(design, site)
         collector = reckon_collector(design, site, duty, run, store)
+    roof = known.result.roof if known is not None and known.lies_alike(design) else reckon_roof(design)
     charge = reckon_charge(design, run)
     control = reckon_control(design, site, run, collector, charge)
     parts = reckon_parts(design, run, charge)
     commission = reckon_commission(design, run, charge, control)
-    return Reckoning(site, duty, run, store, collector, charge, control, parts, commission)
+    return Reckoning(site, duty, run, store, roof, collector, charge, control, parts, commission)

@@ -12,6 +12,19 @@ from rowan.demo.sky import horizon
 
 TITLE = "Corrim hostel"
 
+# standing seam over rafters of 80 × 200; two rows within the field zone
+ROOF = (
+    Change("survey.roof_width_m", 12.0, "measured"),
+    Change("survey.roof_slope_m", 8.4, "measured"),
+    Change("roof.state", "sound", "measured"),
+    Change("roof.line_first_m", 0.25, "measured"),
+    Change("roof.line_spacing_m", 0.5, "measured"),
+    Change("roof.line_width_m", 0.08, "measured"),
+    Change("roof.line_depth_m", 0.2, "measured"),
+    Change("roof.gust_m_s", 38.0, "data sheet"),
+    Change("roof.snow_pa", 2500.0, "data sheet"),
+)
+
 
 def corrim() -> Design:
     """As drawn for the winter: an open store whose own water goes through the plates and comes back when the pump stops."""
@@ -30,6 +43,7 @@ def corrim() -> Design:
             Change("control.cut_out_c", 86.0, "agreed"),
             Change("store.maximum_c", 60.0, "agreed"),
             Change("collector.count", 12, "agreed"),
+            *ROOF,
             Change("run.flow_l_h", 1440.0),
             Change("collector.rows", "6 + 6"),
             Change("run.pipe", PIPES["Copper 28 × 1"]),

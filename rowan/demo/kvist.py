@@ -5,6 +5,7 @@ from __future__ import annotations
 from rowan.core.design.changes import changed, inputs
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
+from rowan.core.design.inputs.roof import RoofObject
 from rowan.core.design.inputs.run import Leg
 from rowan.core.design.inputs.sun import Obstacle
 from rowan.core.goods.catalogue import PIPES, STORES
@@ -83,6 +84,32 @@ _AGREED = {
     "commission.relief_stays",
 }
 
+# slates of 500 × 250 on boards over rafters; the window and the chimney as taped from the left verge
+ROOF = (
+    Change("survey.roof_width_m", 8.4, "measured"),
+    Change("survey.roof_slope_m", 5.6, "measured"),
+    Change("roof.state", "sound", "measured"),
+    Change("roof.line_first_m", 0.15, "measured"),
+    Change("roof.line_spacing_m", 0.45, "measured"),
+    Change("roof.line_width_m", 0.047, "measured"),
+    Change("roof.line_depth_m", 0.15, "measured"),
+    Change("roof.deck_m", 0.022, "measured"),
+    Change("roof.course_m", 0.2, "measured"),
+    Change("roof.eave_drop_m", 0.024, "measured"),
+    Change("roof.gust_m_s", 42.0, "data sheet"),
+    Change("roof.snow_pa", 800.0, "data sheet"),
+    Change("roof.rails_apart_m", 1.24, "data sheet"),
+    Change("roof.field_x_m", 2.9, "agreed"),
+    Change("roof.field_y_m", 2.3, "agreed"),
+    Change(
+        "roof.objects",
+        [
+            RoofObject(id="o1", kind="window", x_m=0.95, y_m=2.7, width_m=0.78, height_m=1.18),
+            RoofObject(id="o2", kind="chimney", x_m=6.9, y_m=4.6, width_m=0.7, height_m=1.0),
+        ],
+    ),
+)
+
 
 def _legs(rows: tuple[tuple[str, str, float, float | None, str], ...], vented: str = "") -> list[Leg]:
     return [
@@ -134,6 +161,7 @@ def kvist_plan_a() -> Design:
             Change("store.foot_below_gauge_m", 1.12),
             Change("run.pipe", PIPES["Copper 18 × 1"]),
             Change("run.bends", 24),
+            *ROOF,
             Change("run.vent_shut_off", False),
             Change("run.speed", 1),
             Change("functions.speed", "one"),

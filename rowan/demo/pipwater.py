@@ -14,6 +14,18 @@ from rowan.demo.sky import horizon, obstacles
 
 TITLE = "Pipwater pool"
 
+# the changing rooms: trapezoid sheet on purlins, its crowns every quarter of a metre
+ROOF = (
+    Change("survey.roof_width_m", 20.0, "measured"),
+    Change("survey.roof_slope_m", 10.0, "measured"),
+    Change("roof.state", "sound", "measured"),
+    Change("roof.carrier", "trusses", "measured"),
+    Change("roof.line_first_m", 0.15, "measured"),
+    Change("roof.line_spacing_m", 0.25, "measured"),
+    Change("roof.deck_m", 0.0, "measured"),
+    Change("roof.gap_m", 0.03, "measured"),
+)
+
 
 def _through_the_lawn(design: Design) -> list[Change]:
     """Both lines leave the pump house under the lawn, taped from two corners of it before the trench was closed."""
@@ -62,7 +74,7 @@ def _through_the_lawn(design: Design) -> list[Change]:
 
 def pipwater() -> Design:
     """A village pool, covered at night: its own water goes through the mats."""
-    design = propose(Facts(PLACES["Pipwater"], 190, 15, "metal", 4, "gas", 1), title=TITLE)
+    design = propose(Facts(PLACES["Pipwater"], 190, 15, "sheet", 4, "gas", 1), title=TITLE)
     return changed(
         design,
         [
@@ -80,6 +92,7 @@ def pipwater() -> Design:
             Change("run.flow_l_h", 5760.0),
             Change("collector.rows", "9 + 9 + 9 + 9"),
             Change("collector.row_apart_m", 2.3),
+            *ROOF,
             *_through_the_lawn(design),
             Change("run.pipe", PIPES["Copper 54 × 1.5"]),
             Change("run.pump", LARGE_PUMP),

@@ -7,9 +7,23 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.sun import Obstacle
 from rowan.core.goods.places import PLACES
 from rowan.core.studies.propose import Facts, propose
+from rowan.core.terms.finding import Change
 from rowan.demo.sky import horizon, obstacles
 
 TITLE = "Tolliver bungalow"
+
+# tiles on battens of 30 × 50 over old rafters of 38 × 100
+ROOF = (
+    Change("survey.roof_width_m", 8.4, "measured"),
+    Change("survey.roof_slope_m", 4.5, "measured"),
+    Change("roof.line_width_m", 0.038, "measured"),
+    Change("roof.line_depth_m", 0.1, "measured"),
+    Change("roof.timber", "unknown", "seen from below"),
+    Change("roof.deck_m", 0.0, "seen from below"),
+    Change("roof.batten_width_m", 0.05, "seen from below"),
+    Change("roof.batten_depth_m", 0.03, "seen from below"),
+    Change("roof.age_a", 48.0, "agreed"),
+)
 
 
 def tolliver() -> Design:
@@ -18,6 +32,7 @@ def tolliver() -> Design:
     return changed(
         design,
         [
+            *ROOF,
             horizon((60, 6), (120, 9), (160, 7), (210, 5), (260, 11), (300, 8)),
             obstacles(
                 Obstacle(

@@ -14,6 +14,7 @@ from rowan.core.design.inputs.duty import DutyInputs
 from rowan.core.design.inputs.functions import FunctionInputs
 from rowan.core.design.inputs.money import MoneyInputs
 from rowan.core.design.inputs.parts import PartsInputs
+from rowan.core.design.inputs.roof import RoofInputs
 from rowan.core.design.inputs.rows import row_counts
 from rowan.core.design.inputs.run import RunInputs
 from rowan.core.design.inputs.store import StoreInputs
@@ -25,7 +26,7 @@ SCHEMA_VERSION = 8
 BATTERY_V = 12.0  # V, the usual battery
 # every part of the file that holds inputs, in working order
 STAGES = (
-    "survey", "sun", "duty", "collector", "store", "run", "charge", "control", "functions", "parts", "commission", "money",
+    "survey", "sun", "duty", "collector", "store", "roof", "run", "charge", "control", "functions", "parts", "commission", "money",
 )  # fmt: skip
 
 
@@ -39,6 +40,7 @@ class Design(Strict):
     duty: DutyInputs
     collector: CollectorInputs
     store: StoreInputs
+    roof: RoofInputs = Field(default_factory=RoofInputs)
     run: RunInputs
     charge: ChargeInputs
     control: ControlInputs
@@ -58,6 +60,12 @@ class Design(Strict):
         count = self.collector.count.value
         found = row_counts(self.collector.rows.value, count)
         return found if sum(found) == count else row_counts(str(len(found)), count)
+
+    @property
+    def tilt_deg(self) -> float:
+        """Tilt of the collectors [°]: the roof's where they lie flush, else their own."""
+        roof, own = self.survey.roof_tilt_deg.value, self.roof.tilt_deg.value
+        return roof if self.roof.way.value == "flush" or own is None else own
 
     @property
     def flow_paths(self) -> int:

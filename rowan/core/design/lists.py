@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.design.inputs.functions import BackupWindow
+from rowan.core.design.inputs.roof import RoofObject
 from rowan.core.design.inputs.sun import HorizonPoint, Obstacle
 from rowan.core.design.legs import insert_leg, split_leg, take_leg
 from rowan.core.terms.errors import JobFileError
@@ -17,6 +18,12 @@ NEW: dict[str, dict[str, float]] = {
     "tree": {"distance_m": 15.0, "width_m": 5.0, "height_m": 4.0, "summer": 0.2, "winter": 0.6},
     "chimney": {"distance_m": 6.0, "width_m": 0.8, "height_m": 1.5},
     "house": {"distance_m": 25.0, "width_m": 10.0, "height_m": 4.0},
+}
+# on the roof itself: kind, width and height [m]
+NEW_ON_ROOF: dict[str, tuple[Literal["window", "chimney", "vent"], float, float]] = {
+    "roof-window": ("window", 0.8, 1.2),
+    "roof-chimney": ("chimney", 0.7, 0.7),
+    "roof-vent": ("vent", 0.15, 0.15),
 }
 NEW_POINT_DEG = 5.0  # ° over the level, where a new point of the horizon begins
 APART_DEG = 20.0  # ° beside the last point
@@ -62,6 +69,8 @@ def add_entry(design: Design, kind: str) -> tuple[Change, str]:
             origin="assumed",
         )
         return Change("sun.horizon", [*sun.horizon, point]), "a point of the horizon added"
+    if kind in NEW_ON_ROOF:
+        return _on_roof(design, kind)
     if kind not in NEW:
         raise JobFileError("sun", "there is nothing of that kind to add")
     data: dict[str, Any] = {
@@ -74,6 +83,22 @@ def add_entry(design: Design, kind: str) -> tuple[Change, str]:
     return Change("sun.obstacles", [*sun.obstacles, Obstacle(**data)]), f"a {kind} added"
 
 
+def _on_roof(design: Design, kind: str) -> tuple[Change, str]:
+    """A window, chimney or vent pipe on the roof, beside the field until somebody has taped it."""
+    what, width, height = NEW_ON_ROOF[kind]
+    rows, roof = design.roof.objects, design.survey
+    thing = RoofObject(
+        id=_free_id("o", [row.id for row in rows]),
+        kind=what,
+        x_m=round(0.08 * roof.roof_width_m.value, 2),
+        y_m=round(0.6 * roof.roof_slope_m.value, 2),
+        width_m=width,
+        height_m=height,
+        origin="assumed",
+    )
+    return Change("roof.objects", [*rows, thing]), f"a {what} on the roof added"
+
+
 def remove_entry(design: Design, path: str, key: str) -> tuple[Change, str]:
     """The change that takes an entry from `sun.obstacles` or `sun.horizon`, and how it is worded. Raises JobFileError."""
     rows: list[Any]
@@ -81,6 +106,8 @@ def remove_entry(design: Design, path: str, key: str) -> tuple[Change, str]:
         rows = list(design.sun.obstacles)
     elif path == "sun.horizon":
         rows = list(design.sun.horizon)
+    elif path == "roof.objects":
+        rows = list(design.roof.objects)
     elif path == "charge.log":
         rows = list(design.charge.log)
     elif path == "functions.windows":

@@ -58,14 +58,30 @@ def _sky_changes(design: Design, path: str, bearing: float, height: float) -> li
     ]
 
 
+def _roof_changes(design: Design, path: str, x: float, y: float) -> list[Change]:
+    """What moving the field or a thing on the roof changes: its lower left corner on the plane [m]."""
+    kind, _, key = path.partition(":")
+    x, y = round(x, 3), round(y, 3)
+    if kind == "field":
+        return [Change("roof.field_x_m", x), Change("roof.field_y_m", y)]
+    if all(row.id != key for row in design.roof.objects):
+        raise JobFileError(path, "this is no longer there")
+    return [Change(f"roof.objects.{key}.x_m", max(x, 0.0)), Change(f"roof.objects.{key}.y_m", max(y, 0.0))]
+
+
 def handle_changes(design: Design, path: str, value: float, second: float | None = None) -> list[Change]:
     """Changes of a handle: `joint:hot.h4` lifts a joint by a value [m], any other path sets its input (stored unit).
 
-    `obstacle:o1`, `horizon:p1` and `plane:roof` are moved both ways: bearing and height, or tilt [°]. Raises JobFileError.
+    `obstacle:o1`, `horizon:p1` and `plane:roof` are moved both ways: bearing and height, or tilt [°]; `field:roof` and
+    `object:o1` on the roof's plane [m]. Raises JobFileError.
     """
     if path.startswith("joint:"):
         line, _, leg = path.removeprefix("joint:").partition(".")
         return joint_changes(design, line, leg, value)
+    if path.startswith(("field:", "object:")):
+        if second is None or not (math.isfinite(value) and math.isfinite(second)):
+            raise JobFileError(path, "both places on the plane are needed")
+        return _roof_changes(design, path, value, second)
     if path.startswith(("obstacle:", "horizon:", "plane:")):
         if second is None or not (math.isfinite(value) and math.isfinite(second)):
             raise JobFileError(path, "bearing and height are needed")

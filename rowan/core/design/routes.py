@@ -10,6 +10,8 @@ import math
 from rowan.core.design.inputs.run import Leg
 from rowan.core.terms.limits import NOT_NEGATIVE, Span, takes
 
+STOREY_M = 2.8  # m, a storey, rule of thumb
+
 BEND_EVERY_M = 1.8  # m of pipe between bends, rule of thumb
 
 

@@ -94,14 +94,14 @@ def made_ready(design: Design, result: Reckoning, lens: Lens, *, measured: Sky |
         draws,
         (lens.kind, days),
         result.site.horizon,
-        survey.roof_tilt_deg.value,
+        design.tilt_deg,
         survey.roof_azimuth_deg.value,
     )
     found: Ready | None = _ready.get(key)
     if found is not None:
         return found
     sky = _made(own, lens.kind)
-    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, result.site.horizon)
+    plane = plane_of(sky, design.tilt_deg, survey.roof_azimuth_deg.value, result.site.horizon)
     coldest = survey.design_minimum_c.value if lens.kind == "frost" else None
 
     def light(those: range) -> Light:

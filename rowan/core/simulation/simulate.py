@@ -111,7 +111,7 @@ def working_points(
     """Where the field works while something flows in a year: over the air [K], and the sun on it then [Wh/m²], by hours."""
     sky = sky_of(design, 0, measured)
     survey = design.survey
-    plane = plane_of(sky, survey.roof_tilt_deg.value, survey.roof_azimuth_deg.value, reckoning.site.horizon)
+    plane = plane_of(sky, design.tilt_deg, survey.roof_azimuth_deg.value, reckoning.site.horizon)
     flows = year.hourly("flow")
     runs = flows > 0
     over = year.hourly("exit") - sky.weather.air
@@ -134,7 +134,7 @@ class _Wanted:
 def _wanted(design: Design, reckoning: Reckoning, seed: int, measured: Sky | None) -> _Wanted:
     sky = sky_of(design, seed, measured)
     system, draws = system_of(design, reckoning, sky.weather), draws_of(design, sky.weather)
-    plane_key = (design.survey.roof_tilt_deg.value, design.survey.roof_azimuth_deg.value, reckoning.site.horizon)
+    plane_key = (design.tilt_deg, design.survey.roof_azimuth_deg.value, reckoning.site.horizon)
     season = season_days(design) if design.duty.kind.value == "pool" else None
     after = after_of(design)
     key = content_key(system, sky.digest, plane_key, draws, after, season)

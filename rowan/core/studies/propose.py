@@ -18,7 +18,7 @@ from rowan.core.design.inputs.run import RunInputs
 from rowan.core.design.inputs.store import StoreInputs
 from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.design.refusals import refusal
-from rowan.core.design.routes import plain_lines, planned_length, usual_bends
+from rowan.core.design.routes import STOREY_M, plain_lines, planned_length, usual_bends
 from rowan.core.fluid import strength
 from rowan.core.goods.catalogue import (
     COLLECTORS,
@@ -41,7 +41,7 @@ from rowan.core.terms.units import KWH
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, WATER_OUTSIDE_FROM_C
 from rowan.core.weather.sun import best_plane, mean_days, plane_months
 
-STOREY_M, ROOF_EXTRA_M = 2.8, 1.1  # m, a storey, and eaves to the field's top; rules of thumb
+ROOF_EXTRA_M = 1.1  # m, eaves to the field's top, rule of thumb
 STORE_L_M2 = 60.0  # L for each m² of aperture, methods 5
 SHORTFALL = 0.02  # a field this much short of the rule buys no further collector
 # aperture per person [m²] by horizontal irradiation up to [kWh/m²·a]

@@ -54,6 +54,7 @@ INCH, FOOT, GALLON, PSI, BTU_H = 0.0254, 0.3048, 3.785411784e-3, 6894.757293, 0.
 F_SCALE, F_OFFSET = 5 / 9, -32 * 5 / 9
 # mol/m³ of calcium and magnesium: a mg/L as calcium carbonate, a German degree (10 mg/L as CaO), a grain a US gallon
 PPM_HARD, DEGREE_HARD, GRAIN_HARD = 1 / 100.09, 10 / 56.08, 17.118 / 100.09
+POUND_FORCE = 4.4482216152605  # N, 0.45359237 kg in standard gravity
 LITRE, LITRE_H, LITRE_MIN, KWH, POUND, KPA = 1e-3, 1e-3 / 3600, 1e-3 / 60, 3.6e6, 0.45359237, 1e3
 
 _LENGTHS = (
@@ -145,6 +146,12 @@ DIMENSIONS: dict[str, Dimension] = {
             Unit("kN/m²", 1000, 2),
             Unit("lb/ft²", PSI / 144, 1),
             (("kn/m2", 1000, 0), ("lb/ft2", PSI / 144, 0), ("pa", 1, 0), ("kpa", 1000, 0)),
+        ),
+        Dimension(
+            "force",
+            Unit("kN", 1000, 2),
+            Unit("lbf", POUND_FORCE, 0),
+            (("kn", 1000, 0), ("n", 1, 0), ("lbf", POUND_FORCE, 0)),
         ),
         Dimension("mass", Unit("kg", 1, 0), Unit("lb", POUND, 0), (("kg", 1, 0), ("lb", POUND, 0))),
         Dimension(

@@ -10,13 +10,14 @@ from rowan.web.steps.commission.bench import BENCH as COMMISSION
 from rowan.web.steps.control.bench import BENCH as CONTROL
 from rowan.web.steps.control.functions import FUNCTIONS
 from rowan.web.steps.parts.bench import BENCH as PARTS
+from rowan.web.steps.roof.bench import BENCH as ROOF
 from rowan.web.steps.run.bench import BENCH as RUN
 from rowan.web.steps.store.bench import BENCH as STORE
 from rowan.web.steps.sun.bench import BENCH as SUN
 from rowan.web.steps.survey.bench import BENCH as SURVEY
 
 BENCHES: dict[str, Bench] = {
-    bench.key: bench for bench in (SURVEY, SUN, COLLECTOR, STORE, RUN, CHARGE, CONTROL, PARTS, COMMISSION)
+    bench.key: bench for bench in (SURVEY, SUN, COLLECTOR, STORE, ROOF, RUN, CHARGE, CONTROL, PARTS, COMMISSION)
 }
 
 # pages that work like a bench and stand on no step of the tape

@@ -5,14 +5,14 @@ The climate is the town's; what was measured on the roof says so by its origin.
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from rowan.core.design.inputs.base import Input, Inputs, InputSpec
 from rowan.core.design.inputs.fields import Number, Text, Whole, choice, number, whole
+from rowan.core.goods.fixings import Covering
 from rowan.core.goods.items import Normals, WeatherItem
 
 SOFT_MOL_M3, HARD_MOL_M3 = 1.2, 3.6  # mol/m³ of water that somebody calls soft or hard
-Covering = Literal["slate", "tile", "metal", "shingle"]
 
 
 class SurveyInputs(Inputs):
@@ -64,7 +64,16 @@ class SurveyInputs(Inputs):
     roof_tilt_deg: Annotated[Number, number("roof pitch", "angle", 0, 90, step=1)]
     covering: Annotated[
         Input[Covering],
-        choice("covering", ("slate", "slate"), ("tile", "tile"), ("metal", "metal"), ("shingle", "shingle")),
+        choice(
+            "covering",
+            ("slate", "slate"),
+            ("tile", "tile"),
+            ("metal", "standing seam metal"),
+            ("shingle", "shingle"),
+            ("sheet", "trapezoid sheet"),
+            ("membrane", "flat membrane"),
+            ("cement", "old fibre-cement"),
+        ),
     ]
     storeys: Annotated[Whole, whole("storeys", 1, 12)]
     gauge_to_top_m: Annotated[

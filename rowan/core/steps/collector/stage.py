@@ -355,7 +355,7 @@ def _brazed(design: Design, dry: float) -> tuple[Cure, ...]:
 
 
 def _tilt(design: Design) -> list[Finding]:
-    item, tilt = design.collector.item.value, design.survey.roof_tilt_deg.value
+    item, tilt = design.collector.item.value, design.tilt_deg
     if item.least_tilt_deg <= tilt <= item.most_tilt_deg:
         return []
     flat = tilt < item.least_tilt_deg
@@ -383,7 +383,7 @@ def _tilt(design: Design) -> list[Finding]:
             cures=(
                 Cure(
                     say("Rack it at {l}", l=Quantity(limit, "angle")),
-                    (Change("survey.roof_tilt_deg", limit),),
+                    (Change("survey.roof_tilt_deg" if design.roof.way.value == "flush" else "roof.tilt_deg", limit),),
                     "year_solar",
                 ),
             ),

@@ -186,7 +186,7 @@ def profile(design: Design) -> Profile:
     """The route of a design: its top stands at the surveyed height, the fitted legs make it close."""
     run, store, item = design.run, design.store, design.collector.item.value
     plate_top, foot = _plate_top_and_foot(design)
-    plate_bottom = plate_top - item.slope_length_m * math.sin(math.radians(design.survey.roof_tilt_deg.value))
+    plate_bottom = plate_top - item.slope_length_m * math.sin(math.radians(design.tilt_deg))
     cold = _resolved(run.cold, "cold", foot + store.coil_bottom_m.value, plate_bottom, run)
     back = foot + store.coil_top_m.value
     hot = _resolved(run.hot, "hot", plate_top, back, run)

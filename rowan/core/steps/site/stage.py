@@ -110,7 +110,7 @@ def reckon_site(design: Design) -> SiteResult:
     item = design.collector.item.value
     horizon = horizon_of(design)
     plane = Plane(
-        tilt=survey.roof_tilt_deg.value,
+        tilt=design.tilt_deg,
         azimuth=survey.roof_azimuth_deg.value,
         b0=item.b0 if item.kind == "flat" else 0.0,
         k_d=item.k_d,

@@ -1,0 +1,317 @@
+"""The roof's figures with their why: what a foot holds, what pulls, pushes and slides, how the rails lie. Source: methods 12."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+from rowan.core.design.design import Design
+from rowan.core.goods.fixings import SHEAR_SHARE, WANTED_RATED, WANTED_WITHDRAWAL
+from rowan.core.steps.roof.loads import LIFT, WIND_PA, snow_force, snow_shape
+from rowan.core.steps.roof.result import RoofResult
+from rowan.core.steps.roof.square import SQUARE_RAD, central_third, diagonal, marking_error
+from rowan.core.terms.expression import Expression, Symbol
+from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
+from rowan.core.terms.source import methods
+
+PLANNING = "For planning: the local code and an engineer decide."
+ADDED_MOST = 0.05  # of what a roof carries now; more is an engineer's, practice of the trade
+
+
+def roof_figures(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
+    """All figures of the roof; those of its feet only where there are any."""
+    if not roof.feet:
+        return (*_wind(design, roof), *_weight(design, roof))
+    return (*_feet(design, roof), *_rails(roof), *_wind(design, roof), *_weight(design, roof), *_marks(design, roof))
+
+
+def _wanted(roof: RoofResult) -> float:
+    return WANTED_WITHDRAWAL if roof.by_screws else WANTED_RATED
+
+
+def _feet(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
+    hardest = roof.hardest
+    assert hardest is not None  # noqa: S101  there are feet
+    rail = next(rail for rail in roof.rails if hardest in rail.feet)
+    row, item = roof.rows[rail.row], design.collector.item.value
+    count, wanted = roof.counts[rail.row], _wanted(roof)
+    pulled = Expression(
+        "s / L * (w * v ** 2 * c * A - k * m * g * cos(tilt)) / rails / 1000",
+        {
+            "s": Symbol(hardest.share, "s", "", "m", "what this foot carries of the row"),
+            "L": Symbol(row.width, "L", "row", "m"),
+            "w": Symbol(WIND_PA, "ρ/2", "", "kg/m³"),
+            "v": Symbol(roof.gust, "v", "gust", "m/s"),
+            "c": Symbol(LIFT[design.roof.way.value][hardest.zone], "c", hardest.zone),
+            "A": Symbol(item.gross_m2 * count, "A", "", "m²"),
+            "k": Symbol(0.6, "k", "weight"),
+            "m": Symbol(item.dry_mass_kg * count, "m", "", "kg"),
+            "g": Symbol(9.80665, "g", "", "m/s²"),
+            "tilt": Symbol(design.tilt_deg, "β", "", "°"),
+            "rails": Symbol(float(design.roof.rails.value), "n", "rails"),
+        },
+    )
+    up = max(hardest.up, 1.0)
+    return (
+        closed_form(
+            key="roof_feet",
+            name="Feet",
+            basis=say("on {n} rails", n=str(len(roof.rails))),
+            dimension_name="count",
+            sentence=say("As few as the rail's span, its overhang and the lift on each foot allow."),
+            expression=Expression("n", {"n": Symbol(float(len(roof.feet)), "n")}),
+            letter="n",
+            source=methods(12),
+            part="collector",
+        ),
+        by_method(
+            key="foot_holds",
+            name="Each foot holds",
+            basis=say("upward, by " + ("its screws" if roof.by_screws else "its data sheet")),
+            value=roof.holds_up,
+            dimension_name="force",
+            sentence=say(
+                roof.fixing.name[0].upper()
+                + roof.fixing.name[1:]
+                + ": "
+                + (roof.fixing.notes or "as its maker says")
+                + "."
+            ),
+            method=say("The less of its rating and of what its screws hold in this timber. " + PLANNING),
+            source="defaults, roof",
+            part="collector",
+        ),
+        closed_form(
+            key="foot_pull",
+            name="Hardest pulled foot",
+            basis=say("{z} zone, gust {v}", z=hardest.zone, v=Quantity(roof.gust, "gust")),
+            dimension_name="force",
+            sentence=say(
+                "Gusts, not weight, are what fixings fail by: wind lifts the row, six tenths of its weight hold it, and this foot has the largest share. "
+                + PLANNING
+            ),
+            expression=pulled,
+            letter="F",
+            letter_index="up",
+            result_unit="kN",
+            scale=1000,
+            source=methods(12),
+            part="collector",
+            window=Window(None, roof.holds_up / wanted, f"defaults, roof: {wanted:g} times below what it holds"),
+        )
+        if hardest.up > 0
+        else by_method(
+            key="foot_pull",
+            name="Hardest pulled foot",
+            basis=say("gust {v}", v=Quantity(roof.gust, "gust")),
+            value=0.0,
+            dimension_name="force",
+            sentence=say("The row's weight is more than this gust lifts. " + PLANNING),
+            method=say("Lift less six tenths of the weight, by each foot's share."),
+            source=methods(12),
+            part="collector",
+        ),
+        closed_form(
+            key="foot_safety",
+            name="Safety",
+            basis=say("held over pulled"),
+            dimension_name="ratio",
+            decimals=1,
+            sentence=say("How many times the hardest pulled foot could be pulled. " + PLANNING),
+            expression=Expression("H / F", {"H": Symbol(roof.holds_up, "H", "", "N"), "F": Symbol(up, "F", "up", "N")}),
+            letter="S",
+            source=methods(12),
+            part="collector",
+            window=Window(wanted, None, "defaults, roof"),
+        ),
+    )
+
+
+def _rails(roof: RoofResult) -> tuple[Figure, ...]:
+    widest = max(b.x - a.x for rail in roof.rails for a, b in pairwise(rail.feet))
+    past = max(max(rail.feet[0].x - rail.start, rail.end - rail.feet[-1].x) for rail in roof.rails if rail.feet)
+    width, height = roof.grid
+    found = [
+        closed_form(
+            key="rail_span",
+            name="Span of the rail",
+            basis=say("widest, foot to foot"),
+            dimension_name="length",
+            sentence=say(
+                "Between two feet the rail bends under snow and is lifted by wind; its maker says how far it may reach."
+            ),
+            expression=Expression("b", {"b": Symbol(widest, "b", "", "m")}),
+            letter="b",
+            result_unit="m",
+            source="defaults, roof",
+            part="collector",
+            window=Window(None, roof.span, "defaults, roof: the fixing's, or the maker's"),
+        ),
+        closed_form(
+            key="rail_end",
+            name="Rail end",
+            basis=say("beyond the last foot"),
+            dimension_name="length",
+            sentence=say("A rail may reach past its last foot by less than a third of what it may span."),
+            expression=Expression("u", {"u": Symbol(past, "u", "", "m")}),
+            letter="u",
+            result_unit="m",
+            source=methods(12),
+            part="collector",
+            window=Window(None, roof.overhang, "methods 12, and the fixing's own"),
+        ),
+    ]
+    if width > 0 and height > 0:
+        found.append(
+            closed_form(
+                key="diagonals",
+                name="Diagonals",
+                basis=say("both the same, within {d}", d=Quantity(_within(width, height), "growth")),
+                dimension_name="length",
+                decimals=3,
+                sentence=say(
+                    "Rail end to rail end, crosswise, of the lowest row. Equal diagonals are a right angle, whatever the roof does."
+                ),
+                expression=Expression(
+                    "sqrt(w ** 2 + h ** 2)", {"w": Symbol(width, "w", "", "m"), "h": Symbol(height, "h", "", "m")}
+                ),
+                letter="d",
+                result_unit="m",
+                source=methods(12),
+                part="collector",
+            )
+        )
+    return tuple(found)
+
+
+def _within(width: float, height: float) -> float:
+    """By how much the two diagonals of a grid may differ [m]."""
+    return 2 * SQUARE_RAD * width * height / diagonal(width=width, height=height)
+
+
+def _wind(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
+    return (
+        closed_form(
+            key="gust_pressure",
+            name="Gust presses",
+            basis=say("{v} at the field", v=Quantity(roof.gust, "gust")),
+            dimension_name="roof_load",
+            sentence=say("What a gust presses, and at edges and corners sucks, on each square metre."),
+            expression=Expression(
+                "w * v ** 2 / 1000",
+                {"w": Symbol(WIND_PA, "ρ/2", "", "kg/m³"), "v": Symbol(roof.gust, "v", "gust", "m/s")},
+            ),
+            letter="q",
+            result_unit="kN/m²",
+            scale=1000,
+            source=methods(12),
+            part="collector",
+        ),
+    )
+
+
+def _weight(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
+    inputs, item = design.roof, design.collector.item.value
+    area = item.gross_m2 * design.collector.count.value
+    shape = snow_shape(tilt=design.tilt_deg, slides=inputs.snow_slides.value)
+    snow = snow_force(
+        ground_snow=inputs.snow_pa.value, tilt=design.tilt_deg, area=area, slides=inputs.snow_slides.value
+    )
+    found = [
+        closed_form(
+            key="snow_on_field",
+            name="Snow on the field",
+            basis=say("{s} of the ground's snow", s=Quantity(shape, "share")),
+            dimension_name="force",
+            sentence=say("Its weight; what slides off piles up below, where nobody should stand. " + PLANNING),
+            expression=Expression(
+                "s * mu * A * cos(tilt) / 1000",
+                {
+                    "s": Symbol(inputs.snow_pa.value, "s", "ground", "N/m²"),
+                    "mu": Symbol(shape, "μ"),
+                    "A": Symbol(area, "A", "", "m²"),
+                    "tilt": Symbol(design.tilt_deg, "β", "", "°"),
+                },
+            ),
+            letter="S",
+            result_unit="kN",
+            scale=1000,
+            source=methods(12),
+            part="collector",
+        )
+        if snow > 0
+        else by_method(
+            key="snow_on_field",
+            name="Snow on the field",
+            basis=say("none stays on it"),
+            value=0.0,
+            dimension_name="force",
+            sentence=say("So steep, or in such a place, no snow lies on the collectors. " + PLANNING),
+            method=say("Ground snow times its shape on this tilt."),
+            source=methods(12),
+            part="collector",
+        )
+    ]
+    if inputs.way.value in ("flush", "rack"):
+        found.append(
+            by_method(
+                key="roof_added",
+                name="Added to the roof",
+                basis=say("of what it carries now"),
+                value=roof.added_share,
+                dimension_name="share_fine",
+                sentence=say("Weight of the full field over that of covering, timber and snow. " + PLANNING),
+                method=say("Collectors full, rails, over the usual weight of such a roof and its snow."),
+                source="practice: the roof",
+                part="collector",
+                window=Window(None, ADDED_MOST, "practice: more than a twentieth is an engineer's"),
+            )
+        )
+    if roof.feet:
+        found.append(_along(design, roof))
+    return tuple(found)
+
+
+def _along(design: Design, roof: RoofResult) -> Figure:
+    worst = max(foot.along for foot in roof.feet)
+    return by_method(
+        key="foot_slide",
+        name="Slides on a foot",
+        basis=say("down the slope, with its snow"),
+        value=worst,
+        dimension_name="force",
+        sentence=say(
+            "The share of snow and weight that pushes down the slope; posts give way sideways long before they pull out. "
+            + PLANNING
+        ),
+        method=say("Snow and full weight times the sine of the tilt, by each foot's share."),
+        source=methods(12),
+        part="collector",
+        window=Window(
+            None, SHEAR_SHARE * roof.holds_down / WANTED_RATED, "defaults, roof: six tenths of what it holds down"
+        ),
+    )
+
+
+def _marks(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
+    inputs = design.roof
+    if not roof.fixing.timber or inputs.carrier.value == "slab":
+        return ()
+    width = inputs.line_width_m.value
+    return (
+        closed_form(
+            key="marking",
+            name="Marking may miss by",
+            basis=say("tape, chalk, pilot" + ("" if inputs.found.value == "seen" else ", and finding the rafter")),
+            dimension_name="growth",
+            sentence=say(
+                "The screw has to sit in the central third of the timber: beside it, it pulls out and lets water in."
+            ),
+            expression=Expression("e * 1000", {"e": Symbol(marking_error(inputs.found.value), "e", "", "m")}),
+            letter="e",
+            result_unit="mm",
+            scale=1e-3,
+            source=methods(12),
+            part="collector",
+            window=Window(None, central_third(width=width), "methods 12: a sixth of the timber each way"),
+        ),
+    )

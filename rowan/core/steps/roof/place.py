@@ -1,0 +1,153 @@
+"""Rows, rails and feet laid out on the plane."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from rowan.core.design.design import Design
+from rowan.core.goods.fixings import FIXINGS, Fixing, usual_fixing
+from rowan.core.steps.roof.result import Box
+from rowan.core.steps.roof.supports import feet_by_count, lines_between
+
+RAILS_SHARE = 0.6  # of a collector's length, from rail to rail, rule of thumb
+ANYWHERE_M = 0.2  # on a slab or on the ground feet stand anywhere: they are tried this far apart
+TRIED = 6  # places tried within one spacing of lines
+THINNED = 8.0  # lines closer than this part of a span are thinned: no rail needs the choice
+UP_STEP_M = 0.05  # m, heights tried on the slope
+COURSES_FREE = 2  # above the field, rule of thumb
+
+
+@dataclass(frozen=True)
+class Shape:
+    """A collector as it lies: width along the eave, length up the slope [m]."""
+
+    width: float
+    length: float
+
+
+def shape_of(design: Design) -> Shape:
+    """A collector upright, or on its side."""
+    item = design.collector.item.value
+    if design.roof.lying.value:
+        return Shape(item.slope_length_m, item.width_m)
+    return Shape(item.width_m, item.slope_length_m)
+
+
+def fixing_of(design: Design) -> Fixing:
+    """The fixing chosen, or the covering's usual one."""
+    chosen, survey = design.roof.fixing.value, design.survey
+    if chosen != "usual":
+        return FIXINGS[chosen]
+    mats = design.collector.item.value.kind == "unglazed"
+    return FIXINGS[usual_fixing(survey.covering.value, way=design.roof.way.value, mats=mats)]
+
+
+def plane_of_roof(design: Design) -> Box:
+    """The plane as one rectangle."""
+    return Box(0.0, 0.0, design.survey.roof_width_m.value, design.survey.roof_slope_m.value)
+
+
+def objects_of(design: Design) -> tuple[Box, ...]:
+    """What stands on the plane."""
+    return tuple(Box(o.x_m, o.y_m, o.width_m, o.height_m) for o in design.roof.objects)
+
+
+def row_widths(design: Design) -> tuple[float, ...]:
+    """Width of each row [m]."""
+    width, gap = shape_of(design).width, design.roof.gap_m.value
+    return tuple(n * width + (n - 1) * gap for n in design.row_counts)
+
+
+def limits_of(design: Design, fixing: Fixing) -> tuple[float, float]:
+    """What a rail may span and overhang [m]: the maker's, else the usual; an overhang never over a third of the span."""
+    roof = design.roof
+    span = fixing.span if roof.span_m.value is None else roof.span_m.value
+    overhang = fixing.overhang if roof.overhang_m.value is None else roof.overhang_m.value
+    return span, min(overhang, span / 3)
+
+
+def lines_of(design: Design, start: float, end: float) -> tuple[float, ...]:
+    """Lines on which a foot may stand between two places along the eave [m]."""
+    roof = design.roof
+    if roof.carrier.value == "slab" or roof.way.value in ("ground", "wall", "awning"):
+        return lines_between(first=start, spacing=ANYWHERE_M, start=start, end=end)
+    return lines_between(first=roof.line_first_m.value, spacing=roof.line_spacing_m.value, start=start, end=end)
+
+
+def feet_of(design: Design, start: float, end: float, *, limits: tuple[float, float]) -> tuple[tuple[float, ...], ...]:
+    """Where the feet of a rail may stand [m]: a choice for each number of them, fewest first; none where no lines allow it."""
+    roof, (span, overhang) = design.roof, limits
+    rail = (start - roof.rail_over_m.value, end + roof.rail_over_m.value)
+    lines = lines_of(design, max(rail[0], 0.0), min(rail[1], design.survey.roof_width_m.value))
+    if len(lines) > 2:
+        stride = max(1, math.floor(span / THINNED / max(lines[1] - lines[0], 1e-6)))
+        lines = tuple(dict.fromkeys((*lines[::stride], lines[-1])))
+    if rail[1] <= rail[0]:
+        return ()
+    return feet_by_count(lines=lines, start=rail[0], end=rail[1], span=span, overhang=overhang)
+
+
+def rows_at(design: Design, x: float, y: float) -> tuple[Box, ...]:
+    """The rows with the lowest one's lower left corner at a place [m]; shorter rows stand in the middle of the widest."""
+    shape, apart = shape_of(design), design.roof.row_gap_m.value
+    widths = row_widths(design)
+    widest = max(widths)
+    return tuple(
+        Box(x + (widest - width) / 2, y + i * (shape.length + apart), width, shape.length)
+        for i, width in enumerate(widths)
+    )
+
+
+def placed(design: Design, fixing: Fixing) -> tuple[Box, ...]:
+    """The rows where they were put, else where they are clear of everything, near the middle, on the fewest feet."""
+    roof, plane = design.roof, plane_of_roof(design)
+    x, y = roof.field_x_m.value, roof.field_y_m.value
+    if x is not None and y is not None:
+        return rows_at(design, x, y)
+    objects = objects_of(design)
+    first: tuple[Box, ...] | None = None
+    for at_x, at_y in _places(design, fixing, plane):
+        rows = rows_at(design, at_x if x is None else x, at_y if y is None else y)
+        first = rows if first is None else first
+        if not any(row.meets(thing) for row in rows for thing in objects):
+            return rows
+    assert first is not None  # noqa: S101  there is always one place
+    return first
+
+
+def _places(design: Design, fixing: Fixing, plane: Box) -> Iterator[tuple[float, float]]:
+    """Places for the field's lower left corner, best first: along the eave by feet, then both ways out from the middle."""
+    widest, shape, roof = max(row_widths(design)), shape_of(design), design.roof
+    rows = len(design.row_counts)
+    high = rows * shape.length + (rows - 1) * roof.row_gap_m.value
+    middle_x, middle_y = (plane.width - widest) / 2, (plane.height - high) / 2
+    best = _least_feet(design, fixing, middle_x, widest)
+    spacing = max(roof.line_spacing_m.value, ANYWHERE_M)
+    steps_x = max(int((plane.width / 2) / spacing) + 1, 1)
+    steps_y = max(int((plane.height / 2) / UP_STEP_M) // 4 + 1, 1)
+    xs = [best + sign * k * spacing for k in range(steps_x) for sign in ((1, -1) if k else (1,))]
+    ys = [middle_y + sign * k * UP_STEP_M * 4 for k in range(steps_y) for sign in ((1, -1) if k else (1,))]
+    clear = roof.side_clear_m.value
+
+    def fits(x: float, y: float) -> bool:
+        """Whether the field keeps clear of the sides and on the slope there."""
+        return x >= clear and x + widest <= plane.width - clear and y >= 0 and y + high <= plane.height
+
+    yield round(best, 3), round(middle_y, 3)
+    around = sorted(
+        ((x, y) for x in xs for y in ys if fits(x, y)), key=lambda p: abs(p[0] - best) + abs(p[1] - middle_y)
+    )
+    yield from ((round(x, 3), round(y, 3)) for x, y in around)
+
+
+def _least_feet(design: Design, fixing: Fixing, middle: float, widest: float) -> float:
+    """The place along the eave near the middle that wants the fewest feet [m]."""
+    limits, spacing = limits_of(design, fixing), design.roof.line_spacing_m.value
+    tried = []
+    for k in range(-TRIED // 2, TRIED // 2 + 1):
+        x = round(middle + k * spacing / TRIED, 2)
+        choices = feet_of(design, x, x + widest, limits=limits)
+        tried.append((len(choices[0]) if choices else math.inf, abs(x - middle), x))
+    return min(tried)[2]

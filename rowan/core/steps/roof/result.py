@@ -1,0 +1,118 @@
+"""What the roof step hands on: where everything lies on the plane, what each foot carries, what is to be marked."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rowan.core.goods.fixings import Fixing, Verdict
+from rowan.core.steps.roof.loads import Zone
+from rowan.core.terms.figure import Figure
+from rowan.core.terms.finding import Finding
+
+
+@dataclass(frozen=True)
+class Box:
+    """A rectangle on the plane [m]: along the eave from the left, up the slope from the eave."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+
+    @property
+    def right(self) -> float:
+        """Its right side [m]."""
+        return self.x + self.width
+
+    @property
+    def top(self) -> float:
+        """Its upper side [m]."""
+        return self.y + self.height
+
+    def meets(self, other: Box) -> bool:
+        """Whether both cover a place."""
+        apart = self.right <= other.x + 1e-9 or other.right <= self.x + 1e-9
+        return not (apart or self.top <= other.y + 1e-9 or other.top <= self.y + 1e-9)
+
+    def within(self, other: Box) -> bool:
+        """Whether it lies wholly in another."""
+        return (
+            self.x >= other.x - 1e-9
+            and self.y >= other.y - 1e-9
+            and self.right <= other.right + 1e-9
+            and self.top <= other.top + 1e-9
+        )
+
+
+@dataclass(frozen=True)
+class Foot:
+    """A foot of a rail: place [m], zone, length of the row it carries [m], lift, push and slide on it [N], each at its worst."""
+
+    x: float
+    y: float
+    zone: Zone
+    share: float
+    up: float
+    down: float
+    along: float
+
+
+@dataclass(frozen=True)
+class Rail:
+    """A rail of a row from start to end at a height up the slope [m], with its feet; none where no lines allow its span."""
+
+    row: int
+    start: float
+    end: float
+    y: float
+    feet: tuple[Foot, ...]
+
+
+@dataclass(frozen=True)
+class RoofResult:
+    """The field on its plane. Lengths [m], forces [N], pressures [Pa], tilts [°]."""
+
+    plane: Box
+    edge: float
+    rows: tuple[Box, ...]
+    counts: tuple[int, ...]
+    collectors: tuple[Box, ...]
+    rails: tuple[Rail, ...]
+    lines: tuple[float, ...]
+    objects: tuple[Box, ...]
+    fixing: Fixing
+    verdict: Verdict
+    verdict_reason: str
+    span: float
+    overhang: float
+    holds_up: float
+    holds_down: float
+    by_screws: bool
+    gust: float
+    pressure: float
+    added_share: float
+    fits_across: int
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+
+    @property
+    def feet(self) -> tuple[Foot, ...]:
+        """Every foot, lower rails first."""
+        return tuple(foot for rail in self.rails for foot in rail.feet)
+
+    @property
+    def field(self) -> Box:
+        """The whole field as one rectangle."""
+        x, y = min(row.x for row in self.rows), min(row.y for row in self.rows)
+        return Box(x, y, max(row.right for row in self.rows) - x, max(row.top for row in self.rows) - y)
+
+    @property
+    def hardest(self) -> Foot | None:
+        """The foot that is pulled hardest."""
+        return max(self.feet, key=lambda foot: foot.up, default=None)
+
+    @property
+    def grid(self) -> tuple[float, float]:
+        """Width and height of the rail grid that is squared [m]: ends of the lowest row's rails."""
+        rails = [rail for rail in self.rails if rail.row == 0]
+        return rails[0].end - rails[0].start, rails[-1].y - rails[0].y

@@ -1,0 +1,130 @@
+"""The Roof bench: the plane to scale, rafters, feet and rails, what wind and snow do, and what is chalked."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rowan.core.goods.fixings import FIXINGS, NEVER, SUITS
+from rowan.core.terms.figure import Statement, say
+from rowan.web.benches.bench import Bench, Block, Sheet
+from rowan.web.editing.blanks import Slot, blank, blanks
+from rowan.web.steps.roof.plane import roof_plane
+from rowan.web.steps.roof.sides import foot_section, screw_drawing, square_drawing, street_view
+
+TIMBERED = "rafters {roof.line_width_m} wide, the first {roof.line_first_m} from the verge, then every {roof.line_spacing_m}, of {roof.timber}"
+SEAMED = "seams or ribs: the first {roof.line_first_m} from the verge, then every {roof.line_spacing_m}"
+LINE = (
+    "A roof of {survey.covering}, {survey.roof_width_m} by {survey.roof_slope_m}, {roof.state}; @lines; gust {roof.gust_m_s}, snow "
+    "{roof.snow_pa}. Collectors {roof.way}, {roof.fixing}; field {roof.field_x_m} and {roof.field_y_m}."
+)
+COUNTS = {1: "One", 2: "Two", 3: "Three", 4: "Four", 6: "Six", 8: "Eight", 10: "Ten", 12: "Twelve"}
+
+
+def _verdict(sheet: Sheet) -> Statement:
+    roof = sheet.result.roof
+    feet, rails = len(roof.feet), len(roof.rails)
+    stops = [f for f in roof.findings if f.level == "stop"]
+    if stops:
+        return say("Not yet: " + stops[0].title.template, **stops[0].title.quantities)
+    cut = (
+        f", {COUNTS.get(feet, str(feet)).lower()} slates to cut"
+        if sheet.design.survey.covering.value == "slate"
+        else ""
+    )
+    name = roof.fixing.name if feet == 1 else _plural(roof.fixing.name)
+    return say(f"{COUNTS.get(feet, feet)} {name}, {COUNTS.get(rails, str(rails)).lower()} rails{cut}")
+
+
+def _plural(name: str) -> str:
+    """A fixing's name for more than one: “post screws”, “anchors in concrete”."""
+    head, space, rest = name.partition(" ")
+    if rest.startswith(("in ", "on ", "between ", "over ")):
+        return f"{head}s {rest}"
+    return f"{head}{space}{rest}s"
+
+
+def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+    roof = sheet.result.roof
+    lines = TIMBERED if roof.fixing.timber else SEAMED
+    if sheet.design.roof.carrier.value == "slab":
+        lines = "{roof.carrier}"
+    return blanks(LINE.replace("@lines", lines))
+
+
+def _blocks(sheet: Sheet) -> list[Block]:
+    return [
+        Block("The roof from in front", "drag the field", roof_plane(sheet)),
+        Block("On the roof", "", template="steps/roof/objects.html"),
+        Block("The foot, from the side", "", foot_section(sheet), half=True),
+        Block("The screw", "", screw_drawing(sheet), half=True),
+        Block("From the street", "look before you tighten", street_view(sheet), half=True),
+        Block("Squared by its diagonals", "", square_drawing(sheet), half=True),
+        Block("What may hold it here", "", template="steps/roof/fixings.html"),
+    ]
+
+
+def _context(sheet: Sheet) -> dict[str, Any]:
+    design, units, covering = sheet.design, sheet.units, sheet.design.survey.covering.value
+    objects = [
+        {
+            "entry": entry,
+            "cells": [
+                blank(design, f"roof.objects.{entry.id}.{name}", units)
+                for name in ("kind", "x_m", "y_m", "width_m", "height_m")
+            ],
+        }
+        for entry in design.roof.objects
+    ]
+    ways = [
+        {
+            "name": FIXINGS[key].name,
+            "verdict": verdict,
+            "why": why,
+            "mine": key == sheet.result.roof.fixing.key,
+            "notes": FIXINGS[key].notes,
+        }
+        for key, (verdict, why) in SUITS[covering].items()
+    ]
+    return {"roof_objects": objects, "ways": ways, "never": NEVER}
+
+
+BENCH = Bench(
+    "roof",
+    "Roof",
+    _verdict,
+    _line,
+    _blocks,
+    (
+        "roof.tilt_deg",
+        "roof.age_a",
+        "roof.access",
+        "roof.carrier",
+        "roof.line_depth_m",
+        "roof.deck_m",
+        "roof.batten_width_m",
+        "roof.batten_depth_m",
+        "roof.found",
+        "roof.course_m",
+        "roof.eave_drop_m",
+        "roof.street",
+        "roof.exposure",
+        "roof.eaves_m",
+        "roof.snow_slides",
+        "roof.holds_up_n",
+        "roof.holds_down_n",
+        "roof.span_m",
+        "roof.overhang_m",
+        "roof.rails",
+        "roof.rails_apart_m",
+        "roof.rail_over_m",
+        "roof.rail_piece_m",
+        "roof.lying",
+        "roof.gap_m",
+        "roof.row_gap_m",
+        "roof.side_clear_m",
+        "roof.diagonal_1_m",
+        "roof.diagonal_2_m",
+        "survey.roof_tilt_deg",
+    ),
+    _context,
+)
