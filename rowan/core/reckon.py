@@ -168,6 +168,6 @@ def reckon(design: Design, known: Known | None = None) -> Reckoning:
     roof = known.result.roof if known is not None and known.lies_alike(design) else reckon_roof(design)
     charge = reckon_charge(design, run)
     control = reckon_control(design, site, run, collector, charge)
-    parts = reckon_parts(design, run, charge)
+    parts = reckon_parts(design, roof, run, charge)
     commission = reckon_commission(design, run, charge, control)
     return Reckoning(site, duty, run, store, roof, collector, charge, control, parts, commission)

@@ -12,7 +12,7 @@ from rowan.core.steps.roof import layout
 from rowan.core.steps.run import friction
 from rowan.core.steps.store import sizing
 from rowan.core.weather import cold_main, sun
-from tests.core import reference_drainback, reference_sun, reference_year
+from tests.core import reference_drainback, reference_roof, reference_sun, reference_year
 from tests.core.reference_registry import LITRE, LITRE_H, RULES, Given, rule
 
 
@@ -274,4 +274,4 @@ def _(g: Given) -> dict[str, Any]:
     return reference_year.year_of(g)
 
 
-RULES |= reference_sun.RULES | reference_drainback.RULES
+RULES |= reference_sun.RULES | reference_drainback.RULES | reference_roof.RULES

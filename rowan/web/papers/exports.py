@@ -6,6 +6,8 @@ import csv
 from collections.abc import Iterator
 from io import StringIO
 
+from rowan.core.records.roof_files import COLUMNS as COLUMNS_OF_MARKS
+from rowan.core.records.roof_files import mark_rows
 from rowan.core.steps.parts.counting import MERCHANTS, by_place
 from rowan.core.steps.parts.pricing import piece_price
 from rowan.core.terms.units import dimension
@@ -45,6 +47,15 @@ def parts_csv(sheet: Sheet) -> str:
                     f"{piece_price(sheet.design, part) * part.quantity.value:.2f}",
                 ]
             )
+    return out.getvalue()
+
+
+def marks_csv(sheet: Sheet) -> str:
+    """Every foot's mark: one line for each, in metres with a point."""
+    out = StringIO()
+    writer = csv.writer(out)
+    writer.writerow(COLUMNS_OF_MARKS)
+    writer.writerows(mark_rows(sheet.result.roof))
     return out.getvalue()
 
 

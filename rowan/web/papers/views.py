@@ -9,9 +9,11 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.urls import reverse
 
+from rowan.core.records.roof_files import roof_dxf
 from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
-from rowan.web.papers.exports import drawings, parts_csv
+from rowan.web.papers.chalk_sheet import chalk_pdf
+from rowan.web.papers.exports import drawings, marks_csv, parts_csv
 from rowan.web.papers.job_sheet import job_sheet_pdf
 from rowan.web.papers.settings_card import settings_card_pdf
 from rowan.web.papers.shade_letter import shade_letter_pdf
@@ -72,6 +74,24 @@ def shade_letter(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def wiring_paper(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The backup's wiring as PDF."""
     return _paper(request, plan_of(request, job, letter), "wiring.pdf", wiring_pdf)
+
+
+def chalk_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """What is marked on the roof, as PDF."""
+    return _paper(request, plan_of(request, job, letter), "chalk-sheet.pdf", chalk_pdf)
+
+
+def roof_marks(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Every foot's mark as CSV, in metres."""
+    plan = plan_of(request, job, letter)
+    return _file(marks_csv(sheet_of(plan, paper_units(request, plan))), "text/csv; charset=utf-8", plan, "roof.csv")
+
+
+def roof_drawing(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The roof's layout as a DXF drawing, in metres."""
+    plan = plan_of(request, job, letter)
+    made = roof_dxf(sheet_of(plan, paper_units(request, plan)).result.roof)
+    return _file(made, "image/vnd.dxf", plan, "roof.dxf")
 
 
 def papers(request: HttpRequest, job: int, letter: str) -> HttpResponse:

@@ -12,6 +12,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.own_store import FLOOR_MOST_C
 from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.steps.parts.plant_room import BREAKER_APART_M, BREAKER_RISER_M
+from rowan.core.steps.roof.loads import WIND_PA
 from rowan.core.steps.run.laying import DECK_M
 from rowan.core.steps.store.heat import SCALD_C, hottest_tap
 from rowan.core.terms.caution import caution
@@ -50,7 +51,7 @@ def _scald(design: Design) -> Statement | None:
 def _falls(design: Design) -> Statement:
     return say(
         "Edge protection before anybody is on the roof; nothing is carried in gusts over {v}, or left unclamped overnight.",
-        v=Quantity(GUST_M_S, "velocity", 0),
+        v=Quantity(GUST_M_S, "gust"),
     )
 
 
@@ -76,7 +77,7 @@ def _lift(design: Design) -> Statement | None:
     tank, plate = design.store.item.value.dry_mass_kg, design.collector.item.value.dry_mass_kg
     masses = {"m": Quantity(tank, "mass"), "p": Quantity(plate, "mass"), "l": Quantity(HEAVY_KG, "mass")}
     if design.own_store:
-        return say("{p} a collector: over {l} two people or a hoist.", **masses) if plate > HEAVY_KG else None
+        return _plate(design)
     return say("{m} of store, {p} a collector: over {l} two people or a hoist.", **masses)
 
 
@@ -114,6 +115,12 @@ def _air(design: Design) -> Statement:
     return say("Compressed air in a test is a spring: nobody stands close.")
 
 
+def _plate(design: Design) -> Statement | None:
+    plate = design.collector.item.value.dry_mass_kg
+    masses = {"p": Quantity(plate, "mass"), "l": Quantity(HEAVY_KG, "mass")}
+    return say("{p} a collector: over {l} two people or a hoist.", **masses) if plate > HEAVY_KG else None
+
+
 def _backflow(design: Design) -> Statement:
     return say("A filling hose to the drinking water stays only while it fills, with a check against backflow.")
 
@@ -128,6 +135,19 @@ def _cut_off(design: Design) -> Statement | None:
     if design.own_store or design.store.item.value.unpressurised:
         return None
     return say("No valve, in any position, may cut a heated tank off from its relief and its way to expand.")
+
+
+def _gust(design: Design) -> Statement | None:
+    """What wind does to a collector in the hands."""
+    if design.roof.way.value == "ground":
+        return None
+    area = design.collector.item.value.gross_m2
+    push = Quantity(WIND_PA * GUST_M_S**2 * area, "force")
+    return say(
+        "At {v} a gust pushes {f} on one collector. Nobody goes up on frost or wet slate, or with thunder about.",
+        v=Quantity(GUST_M_S, "gust"),
+        f=push,
+    )
 
 
 def _floor(design: Design) -> Statement | None:
@@ -172,6 +192,7 @@ BENCH_DANGERS: dict[str, tuple[Danger, ...]] = {
     "survey": (_roof, _carried, _falls),
     "collector": (_stagnation,),
     "store": (_scald, _carried, _cut_off, _germs, _lift, _open_tank, _vacuum, _floor, _bath),
+    "roof": (_falls, _roof, _gust, _plate),
     "run": (_fire, _coring, _deck, _buried, _floor),
     "charge": (_open_hot, _dry_field, _glycol),
     "control": (_mains,),
@@ -180,7 +201,7 @@ BENCH_DANGERS: dict[str, tuple[Danger, ...]] = {
 }
 LOOP_DANGERS: tuple[Danger, ...] = (_open_hot, _dry_field, _glycol, _scald, _mains)
 SITE_DANGERS: tuple[Danger, ...] = (
-    _falls, _roof, _carried, _lift, _fire, _coring, _deck, _buried, _stagnation, _air, _backflow, _cut_off, _germs, _open_tank, _vacuum, _floor,
+    _falls, _roof, _gust, _carried, _lift, _fire, _coring, _deck, _buried, _stagnation, _air, _backflow, _cut_off, _germs, _open_tank, _vacuum, _floor,
     _bath,
 )  # fmt: skip
 

@@ -137,8 +137,8 @@ def _tank_on_roof(design: Design, run: RunResult) -> list[Part]:
     ]
 
 
-def roof_parts(design: Design, run: RunResult) -> list[Part]:
-    """Collectors with what mounts, links and passes them."""
+def roof_parts(design: Design, run: RunResult, packs: Statement) -> list[Part]:
+    """Collectors with what mounts, links and passes them; `packs` says what the mounting packs have to hold."""
     count, rows = design.collector.count.value, rows_of(design)
     where: tuple[Merchant, str] = ("solar", "roof")
     throttled = design.collector.feed.value == "throttled" and len(design.row_counts) > 1
@@ -149,7 +149,7 @@ def roof_parts(design: Design, run: RunResult) -> list[Part]:
             rows,
             say("mounting, starter pack for " + design.survey.covering.value),
             where,
-            say("one a row"),
+            packs,
         ),
         counted(
             "addon_packs", count - rows, say("mounting, add-on pack"), where, say("one for each further collector")

@@ -10,7 +10,9 @@ import re
 from collections.abc import Iterable
 
 from rowan.core.design.design import Design
+from rowan.core.goods.fixings import FixingKey
 from rowan.core.steps.parts.counting import Part
+from rowan.core.steps.roof.place import fixing_of
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
@@ -26,7 +28,12 @@ PIECE: dict[str, float] = {
     "filling_station": 60.0, "refractometer": 12.0, "loop_relief": 35.0, "field_relief": 35.0, "loop_gauge": 18.0,
     "reducer": 75.0, "level_tube": 90.0, "lid_seal": 25.0, "tank_stand": 260.0, "house_pipes": 12.0, "vacuum_breaker": 20.0,
     "pan": 45.0, "mode_valves": 16.0, "valve_tags": 2.0, "taps_lagging": 6.0, "heat_dump": 340.0, "fire_dump": 260.0, "base": 90.0,
+    "foot_screws": 0.6, "foot_flashings": 12.0,
     "summer_element": 95.0, "season_switch": 28.0, "slab_pipe": 1.6, "manifold": 240.0, "floor_mixer": 130.0,
+}  # fmt: skip
+FOOT_PRICE: dict[FixingKey, float] = {
+    "plate": 14.0, "hook": 16.0, "foot": 15.0, "post": 12.0, "batten": 9.0, "block": 8.0, "seam": 11.0, "bracket": 8.0,
+    "ballast": 30.0, "anchor": 22.0, "pile": 85.0, "wall": 24.0, "strap": 6.0,
 }  # fmt: skip
 STORE, STORE_L = 300.0, 3.2  # a tank, and each litre of it
 TAPS_COIL_M2 = 70.0  # a coil for the taps or a bath, by its area
@@ -52,6 +59,7 @@ def piece_price(design: Design, part: Part) -> float:
         "collectors": item.price,
         "store": STORE + STORE_L * design.store.item.value.contents_l,
         "taps_coil": TAPS_COIL_M2 * design.taps_coil_m2,
+        "feet": FOOT_PRICE[fixing_of(design).key],
         "bath_coil": TAPS_COIL_M2 * design.duty.bath_coil_m2.value,
         "pump": PUMP * (PUMP_DRINKING if pump.drinking else 1.0) * (PUMP_SIGNAL if pump.variable else 1.0),
         "vessel": VESSEL + VESSEL_L * design.charge.vessel_l.value,

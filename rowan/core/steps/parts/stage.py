@@ -19,8 +19,10 @@ from rowan.core.steps.parts.counting import (
     turns_of,
 )
 from rowan.core.steps.parts.cutting import Cutting
+from rowan.core.steps.parts.mounting import mounting_parts, pack_words
 from rowan.core.steps.parts.plant_room import station_parts
 from rowan.core.steps.parts.pricing import price_figures
+from rowan.core.steps.roof.result import RoofResult
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
@@ -40,12 +42,13 @@ class PartsResult:
     findings: tuple[Finding, ...]
 
 
-def reckon_parts(design: Design, run: RunResult, charge: ChargeResult) -> PartsResult:
+def reckon_parts(design: Design, roof: RoofResult, run: RunResult, charge: ChargeResult) -> PartsResult:
     """The parts of a design."""
     cuttings = cuttings_of(design, run)
     cutting = together(cuttings.values())
     parts = (
-        *roof_parts(design, run),
+        *roof_parts(design, run, pack_words(design, roof)),
+        *mounting_parts(design, roof),
         *pipe_parts(design, run, cuttings),
         *station_parts(design, charge),
         *(fluid_parts(design, charge) if isinstance(charge, SealedCharge) else ()),

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
+from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.goods.fixings import (
     FIXINGS,
@@ -14,7 +17,7 @@ from rowan.core.goods.fixings import (
     usual_fixing,
 )
 from rowan.core.steps.roof.figures import ADDED_MOST
-from rowan.core.steps.roof.place import COURSES_FREE, shape_of
+from rowan.core.steps.roof.place import COURSES_FREE, fixing_of, objects_of, placed, plane_of_roof, shape_of
 from rowan.core.steps.roof.result import RoofResult
 from rowan.core.steps.roof.square import central_third, marking_error, seen_crooked, square_check
 from rowan.core.terms.figure import Quantity, say
@@ -134,23 +137,9 @@ def _fits(design: Design, roof: RoofResult) -> list[Finding]:
     """The field must lie on the roof."""
     if design.roof.way.value not in ON_ROOF or all(row.within(roof.plane) for row in roof.rows):
         return []
-    shape, field = shape_of(design), roof.field
-    tall = max(int((roof.plane.height + design.roof.row_gap_m.value) / (shape.length + design.roof.row_gap_m.value)), 0)
+    shape, field, apart = shape_of(design), roof.field, design.roof.row_gap_m.value
+    tall = max(int((roof.plane.height + apart) / (shape.length + apart)), 0)
     most = roof.fits_across * tall
-    moved = field.width <= roof.plane.width and field.height <= roof.plane.height
-    cures = (
-        [Cure(say("Put it where it fits"), (Change("roof.field_x_m", None), Change("roof.field_y_m", None)))]
-        if moved
-        else []
-    )
-    if not moved and most >= design.collector.count.value:
-        rows = -(-design.collector.count.value // roof.fits_across)
-        even = _rows_of(design.collector.count.value, rows)
-        free = (Change("roof.field_x_m", None), Change("roof.field_y_m", None))
-        cures.append(Cure(say("Lay it in {n} rows", n=str(rows)), (Change("collector.rows", even), *free)))
-    elif not moved and most > 0:
-        fewer = (Change("collector.count", most), Change("collector.rows", _rows_of(most, tall)))
-        cures.append(Cure(say("Take {n} collectors", n=str(most)), fewer, "solar_share"))
     fit = f"{most} of them fit, {roof.fits_across} side by side" if most else "not one of them fits"
     return [
         Finding(
@@ -168,10 +157,40 @@ def _fits(design: Design, roof: RoofResult) -> list[Finding]:
             ),
             quantity=_length(field.width),
             limit=_length(roof.plane.width),
-            cures=tuple(cures),
+            cures=tuple(_fitting(design, roof, tall)),
             source=methods(12),
         )
     ]
+
+
+FREE = (Change("roof.field_x_m", None), Change("roof.field_y_m", None))
+
+
+def _fitting(design: Design, roof: RoofResult, tall: int) -> Iterator[Cure]:
+    """What makes the field lie on the roof, clear of everything: another place, more rows, fewer collectors; each tried first."""
+    count, across = design.collector.count.value, roof.fits_across
+    if _clear(design, FREE):
+        yield Cure(say("Put it where it fits"), FREE)
+        return
+    for rows in range(max(-(-count // max(across, 1)), 1), tall + 1):
+        even = (Change("collector.rows", _rows_of(count, rows)), *FREE)
+        if _clear(design, even):
+            yield Cure(say("Lay it in {n} rows", n=str(rows)), even)
+            return
+    for fewer in range(min(across * tall, count - 1), 0, -1):
+        rows = -(-fewer // across)
+        less = (Change("collector.count", fewer), Change("collector.rows", _rows_of(fewer, rows)), *FREE)
+        if _clear(design, less):
+            yield Cure(say("Take {n} collectors", n=str(fewer)), less, "solar_share")
+            return
+
+
+def _clear(design: Design, changes: tuple[Change, ...]) -> bool:
+    """Whether the field lies on the roof and over nothing once that is changed."""
+    after = changed(design, changes)
+    rows, things = placed(after, fixing_of(after)), objects_of(after)
+    on_plane = all(row.within(plane_of_roof(after)) for row in rows)
+    return on_plane and not any(row.meets(thing) for row in rows for thing in things)
 
 
 def _rows_of(count: int, rows: int) -> str:
@@ -185,8 +204,6 @@ def _objects(design: Design, roof: RoofResult) -> list[Finding]:
     for thing, box in zip(design.roof.objects, roof.objects, strict=True):
         if design.roof.way.value not in ON_ROOF or not any(row.meets(box) for row in roof.rows):
             continue
-        moved = (Change("roof.field_x_m", None), Change("roof.field_y_m", None))
-        placed = design.roof.field_x_m.value is not None or design.roof.field_y_m.value is not None
         found.append(
             Finding(
                 key=f"on_object_{thing.id}",
@@ -197,7 +214,7 @@ def _objects(design: Design, roof: RoofResult) -> list[Finding]:
                 reason=say(
                     "It stands {x} from the left and {y} up the slope.", x=_length(thing.x_m), y=_length(thing.y_m)
                 ),
-                cures=(Cure(say("Put it where it is clear"), moved),) if placed else (),
+                cures=(Cure(say("Put it where it is clear"), FREE),) if _clear(design, FREE) else (),
                 source=PRACTICE,
             )
         )

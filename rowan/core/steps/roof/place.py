@@ -77,16 +77,24 @@ def lines_of(design: Design, start: float, end: float) -> tuple[float, ...]:
 
 
 def feet_of(design: Design, start: float, end: float, *, limits: tuple[float, float]) -> tuple[tuple[float, ...], ...]:
-    """Where the feet of a rail may stand [m]: a choice for each number of them, fewest first; none where no lines allow it."""
-    roof, (span, overhang) = design.roof, limits
-    rail = (start - roof.rail_over_m.value, end + roof.rail_over_m.value)
-    lines = lines_of(design, max(rail[0], 0.0), min(rail[1], design.survey.roof_width_m.value))
+    """Where the feet of a rail may stand [m]: a choice for each number of them, fewest first; none where no lines allow it.
+
+    Equal choices lie toward the nearer verge, so that a mirrored roof has a mirrored sheet.
+    """
+    roof, width, (span, overhang) = design.roof, design.survey.roof_width_m.value, limits
+    first, last = start - roof.rail_over_m.value, end + roof.rail_over_m.value
+    if last <= first:
+        return ()
+    lines = lines_of(design, max(first, 0.0), min(last, width))
     if len(lines) > 2:
         stride = max(1, math.floor(span / THINNED / max(lines[1] - lines[0], 1e-6)))
         lines = tuple(dict.fromkeys((*lines[::stride], lines[-1])))
-    if rail[1] <= rail[0]:
-        return ()
-    return feet_by_count(lines=lines, start=rail[0], end=rail[1], span=span, overhang=overhang)
+    mirrored = (start + end) / 2 > width / 2
+    if not mirrored:
+        return feet_by_count(lines=lines, start=first, end=last, span=span, overhang=overhang)
+    turned = tuple(width - x for x in reversed(lines))
+    found = feet_by_count(lines=turned, start=width - last, end=width - first, span=span, overhang=overhang)
+    return tuple(tuple(round(width - x, 6) for x in reversed(feet)) for feet in found)
 
 
 def rows_at(design: Design, x: float, y: float) -> tuple[Box, ...]:

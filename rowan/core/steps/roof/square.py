@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 
+MARKED_FALL = 1 / 48  # of a field that drains, a quarter of an inch in a foot, practice: the roof
 SQUARE_RAD = 2e-3  # rad a rail grid may be out of square, methods 12
 # m, what tape, chalk and pilot hole miss by; and finding the rafter: seen from below, probed, both edges probed and halved
 TAPE_M, CHALK_M, PILOT_M = 0.002, 0.002, 0.001

@@ -9,6 +9,7 @@ from rowan.core.fluid import properties
 from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE
 from rowan.core.goods.ratings import PLASTIC_HOT_C, PLASTIC_HOT_PA
 from rowan.core.reckon import Reckoning
+from rowan.core.steps.roof.square import MARKED_FALL
 from rowan.core.steps.run.draining import LEAST_FALL
 from rowan.core.steps.run.figures import USUAL_L_H_M2
 from rowan.core.steps.run.friction import series_rise
@@ -20,7 +21,7 @@ from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import LITRE, LITRE_H
 
-MARKED_FALL, STEEP_FALL = 1 / 48, 0.176  # plates; manifolds of tubes, about ten degrees: practice 6 and 18
+STEEP_FALL = 0.176  # manifolds of tubes, about ten degrees: practice 18
 # L/h for each m²: water, glycol, low flow into a layered store: practice 8
 FLOWS_L_H_M2 = (
     ("water", *USUAL_L_H_M2[False]),

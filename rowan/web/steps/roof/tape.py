@@ -21,6 +21,6 @@ def mark_text(metres: float, units: System) -> str:
     fraction = ""
     if part:
         common = math.gcd(part, SIXTEENTHS)
-        fraction = f" {part // common}/{SIXTEENTHS // common}"
-    inches = f"{whole}{fraction}{DOUBLE}"
+        fraction = f"{part // common}/{SIXTEENTHS // common}"
+    inches = " ".join(text for text in (str(whole) if whole or not part else "", fraction) if text) + DOUBLE
     return sign + (f"{feet}{PRIME} {inches}" if feet else inches)
