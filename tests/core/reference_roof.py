@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core.steps.roof import ground, loads, square
+from rowan.core.steps.roof import loads, square
 from rowan.core.steps.roof.supports import feet_by_count, lines_between
+from rowan.core.steps.site import rows as ground
 
 Given = dict[str, Any]
 

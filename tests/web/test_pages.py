@@ -107,7 +107,7 @@ def test_the_tape_names_twelve_steps_and_links_only_what_is_built(plan: Plan, pa
         "Care",
     ):
         assert name in tape
-    assert tape.count("<a ") == len(BENCHES) == 9
+    assert tape.count("<a ") == len(BENCHES) == 10
 
 
 def test_no_link_on_a_page_is_dead(plan: Plan, page: Client) -> None:
@@ -132,7 +132,7 @@ def test_no_link_on_a_page_is_dead(plan: Plan, page: Client) -> None:
 
 
 def test_a_bench_that_is_not_built_is_not_found(plan: Plan, page: Client) -> None:
-    assert page.get(bench_url(plan, "roof")).status_code == 404
+    assert page.get(bench_url(plan, "handover")).status_code == 404
 
 
 def test_assumed_inputs_are_dotted_and_counted(plan: Plan, page: Client) -> None:

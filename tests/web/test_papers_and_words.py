@@ -266,8 +266,9 @@ def test_the_wiring_paper_has_every_conductor_and_its_caution(plan: Plan, person
     if kind == "none":
         assert "nothing to draw" in html
         return
-    assert html.count("▢") == len(context["schedule"]) + len(context["truth"])
-    for conductor in context["put_in"]:
+    one = context["wirings"][0]
+    assert html.count("▢") == len(one["schedule"]) + len(one["truth"])
+    for conductor in one["put_in"]:
         assert conductor.start in html
         assert conductor.end in html
     assert "high limit" in html

@@ -68,6 +68,11 @@ class Design(Strict):
         return roof if self.roof.way.value == "flush" or own is None else own
 
     @property
+    def on_roof(self) -> bool:
+        """Whether the field is carried by the roof: flush with it or on a rack."""
+        return self.roof.way.value in ("flush", "rack")
+
+    @property
     def flow_paths(self) -> int:
         """How many ways the field's flow divides into: every collector, or every row of those in series."""
         return len(self.row_counts) if self.collector.within.value == "series" else self.collector.count.value

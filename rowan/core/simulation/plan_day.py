@@ -29,6 +29,7 @@ from rowan.core.simulation.draws import draws_of
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import climate_of, plane_of, sky_of, sun_of
 from rowan.core.steps.control.differences import proposed_start, proposed_stop
+from rowan.core.steps.site.rows import rows_behind
 from rowan.core.terms.calendar import DAYS
 from rowan.core.terms.finding import Change
 from rowan.core.weather.hours import Sky
@@ -95,13 +96,14 @@ def made_ready(design: Design, result: Reckoning, lens: Lens, *, measured: Sky |
         (lens.kind, days),
         result.site.horizon,
         design.tilt_deg,
+        rows_behind(design),
         survey.roof_azimuth_deg.value,
     )
     found: Ready | None = _ready.get(key)
     if found is not None:
         return found
     sky = _made(own, lens.kind)
-    plane = plane_of(sky, design.tilt_deg, survey.roof_azimuth_deg.value, result.site.horizon)
+    plane = plane_of(sky, design.tilt_deg, survey.roof_azimuth_deg.value, result.site.horizon, rows_behind(design))
     coldest = survey.design_minimum_c.value if lens.kind == "frost" else None
 
     def light(those: range) -> Light:

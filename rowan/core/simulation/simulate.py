@@ -15,11 +15,13 @@ from rowan.core.simulation.draws import draws_of, season_days
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.system import Draws, System
 from rowan.core.simulation.year import After, Year, run_year
+from rowan.core.steps.site.rows import rows_behind
 from rowan.core.terms.calendar import DAY_S, DAYS
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.horizon import Horizon
 from rowan.core.weather.hours import Place, PlaneYear, Sky, SunYear, plane_year, sun_year, through_horizon
 from rowan.core.weather.made_year import Climate, made_year
+from rowan.core.weather.rows import Rows, behind_in_year
 
 Array = NDArray[np.float64]
 # years; one with its hours of 14 temperatures is half a megabyte
@@ -67,9 +69,9 @@ def sky_of(design: Design, seed: int = 0, measured: Sky | None = None) -> Sky:
     return made_sky(climate_of(design), seed)
 
 
-def plane_of(sky: Sky, tilt: float, azimuth: float, horizon: Horizon) -> PlaneYear:
-    """What falls on a plane in a sky, kept."""
-    key = (sky.digest, tilt, azimuth, horizon)
+def plane_of(sky: Sky, tilt: float, azimuth: float, horizon: Horizon, rows: Rows | None = None) -> PlaneYear:
+    """What falls on a plane in a sky, kept; on the whole of `rows` that stand behind each other."""
+    key = (sky.digest, tilt, azimuth, horizon, rows)
     found = _planes.get(key)
     if found is None:
         made = plane_year(
@@ -80,7 +82,7 @@ def plane_of(sky: Sky, tilt: float, azimuth: float, horizon: Horizon) -> PlaneYe
             horizon=horizon,
             through=None if horizon.open else through_of(sky.place, horizon),
         )
-        found = _planes.keep(key, made)
+        found = _planes.keep(key, made if rows is None else behind_in_year(made, sun_of(sky.place), rows))
     return found
 
 
@@ -111,7 +113,7 @@ def working_points(
     """Where the field works while something flows in a year: over the air [K], and the sun on it then [Wh/m²], by hours."""
     sky = sky_of(design, 0, measured)
     survey = design.survey
-    plane = plane_of(sky, design.tilt_deg, survey.roof_azimuth_deg.value, reckoning.site.horizon)
+    plane = plane_of(sky, design.tilt_deg, survey.roof_azimuth_deg.value, reckoning.site.horizon, rows_behind(design))
     flows = year.hourly("flow")
     runs = flows > 0
     over = year.hourly("exit") - sky.weather.air
@@ -123,7 +125,7 @@ class _Wanted:
     """What a plan's year is run from, and the key it is kept by."""
 
     sky: Sky
-    plane_key: tuple[float, float, Horizon]
+    plane_key: tuple[float, float, Horizon, Rows | None]
     system: System
     draws: Draws
     after: After
@@ -134,7 +136,7 @@ class _Wanted:
 def _wanted(design: Design, reckoning: Reckoning, seed: int, measured: Sky | None) -> _Wanted:
     sky = sky_of(design, seed, measured)
     system, draws = system_of(design, reckoning, sky.weather), draws_of(design, sky.weather)
-    plane_key = (design.tilt_deg, design.survey.roof_azimuth_deg.value, reckoning.site.horizon)
+    plane_key = (design.tilt_deg, design.survey.roof_azimuth_deg.value, reckoning.site.horizon, rows_behind(design))
     season = season_days(design) if design.duty.kind.value == "pool" else None
     after = after_of(design)
     key = content_key(system, sky.digest, plane_key, draws, after, season)

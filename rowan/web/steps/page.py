@@ -39,6 +39,7 @@ BESIDE = {
     "wiring": "steps:wiring",
     "live": "care:live",
     "as_left": "care:as_left",
+    "roof_work": "site:roof_work",
     "reading": "steps:reading",
     "pump": "steps:pump",
     "grid": "steps:legs",

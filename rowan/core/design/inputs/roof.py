@@ -184,6 +184,23 @@ class RoofInputs(Inputs):
     lying: Annotated[Flag, flag("collectors lie", "on their side", "upright")] = Flag(value=False)
     gap_m: Annotated[Number, number("between collectors", "length", 0, 1, step=0.005)] = Number(value=0.03)
     row_gap_m: Annotated[Number, number("between rows", "length", 0, 10, step=0.05)] = Number(value=0.3)
+    row_pitch_m: Annotated[
+        Maybe,
+        number(
+            "from row to row",
+            "length",
+            0.3,
+            40,
+            empty="by the winter sun",
+            step=0.1,
+            help="Rows that stand behind each other",
+        ),
+    ] = Maybe(value=None)
+    lower_edge_m: Annotated[
+        Number, number("lower edge over ground", "length", 0, 5, step=0.05, help="Shed snow piles up there")
+    ] = Number(value=0.6)
+    frost_depth_m: Annotated[Number, number("frost goes down", "length", 0, 3, step=0.05)] = Number(value=0.8)
+    ballast_kg: Annotated[Number, number("ballast on a foot", "mass", 0, 2000, step=5)] = Number(value=40.0)
     side_clear_m: Annotated[
         Number, number("free at each side", "length", 0, 3, step=0.05, help="For connections and feet to stand on")
     ] = Number(value=0.5)

@@ -48,14 +48,18 @@ def _scald(design: Design) -> Statement | None:
     return say("Water above {t} scalds.", t=Quantity(SCALD_C, "temperature"))
 
 
-def _falls(design: Design) -> Statement:
+def _falls(design: Design) -> Statement | None:
+    if design.roof.way.value == "ground":
+        return None
     return say(
         "Edge protection before anybody is on the roof; nothing is carried in gusts over {v}, or left unclamped overnight.",
         v=Quantity(GUST_M_S, "gust"),
     )
 
 
-def _roof(design: Design) -> Statement:
+def _roof(design: Design) -> Statement | None:
+    if not design.on_roof:
+        return None
     return say(
         "A roof in doubt goes to a roofer or a structural engineer first; old fibre-cement may hold asbestos and is never drilled."
     )

@@ -6,12 +6,16 @@ from itertools import pairwise
 
 from rowan.core.design.design import Design
 from rowan.core.goods.fixings import SHEAR_SHARE, WANTED_RATED, WANTED_WITHDRAWAL
-from rowan.core.steps.roof.loads import LIFT, WIND_PA, snow_force, snow_shape
-from rowan.core.steps.roof.result import RoofResult
+from rowan.core.steps.roof.ballast import FRICTION, ballast_needed
+from rowan.core.steps.roof.loads import DEAD_SHARE, LIFT, WIND_PA, snow_force, snow_shape
+from rowan.core.steps.roof.result import Foot, RoofResult
 from rowan.core.steps.roof.square import SQUARE_RAD, central_third, diagonal, marking_error
+from rowan.core.steps.site.rows import LEAST_SUN_DEG, MOST_LOSS, loss_at, pitch_by_loss, rows_behind, rule_of
+from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
 from rowan.core.terms.source import methods
+from rowan.core.weather.rows import Rows
 
 PLANNING = "For planning: the local code and an engineer decide."
 ADDED_MOST = 0.05  # of what a roof carries now; more is an engineer's, practice of the trade
@@ -19,22 +23,25 @@ ADDED_MOST = 0.05  # of what a roof carries now; more is an engineer's, practice
 
 def roof_figures(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
     """All figures of the roof; those of its feet only where there are any."""
+    rest = (*_wind(design, roof), *_weight(design, roof), *_rows(design, roof))
     if not roof.feet:
-        return (*_wind(design, roof), *_weight(design, roof))
-    return (*_feet(design, roof), *_rails(roof), *_wind(design, roof), *_weight(design, roof), *_marks(design, roof))
+        return rest
+    feet = _feet(design, roof)
+    # ballast is judged as a whole
+    held = feet[:1] if roof.fixing.key == "ballast" else feet
+    return (*held, *_rails(roof), *rest, *_marks(design, roof))
 
 
 def _wanted(roof: RoofResult) -> float:
     return WANTED_WITHDRAWAL if roof.by_screws else WANTED_RATED
 
 
-def _feet(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
-    hardest = roof.hardest
-    assert hardest is not None  # noqa: S101  there are feet
+def _pulled(design: Design, roof: RoofResult, hardest: Foot) -> Expression:
+    """The lift of one foot: wind on the row less six tenths of its weight, by its share."""
     rail = next(rail for rail in roof.rails if hardest in rail.feet)
     row, item = roof.rows[rail.row], design.collector.item.value
-    count, wanted = roof.counts[rail.row], _wanted(roof)
-    pulled = Expression(
+    count = roof.counts[rail.row]
+    return Expression(
         "s / L * (w * v ** 2 * c * A - k * m * g * cos(tilt)) / rails / 1000",
         {
             "s": Symbol(hardest.share, "s", "", "m", "what this foot carries of the row"),
@@ -43,14 +50,22 @@ def _feet(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
             "v": Symbol(roof.gust, "v", "gust", "m/s"),
             "c": Symbol(LIFT[design.roof.way.value][hardest.zone], "c", hardest.zone),
             "A": Symbol(item.gross_m2 * count, "A", "", "m²"),
-            "k": Symbol(0.6, "k", "weight"),
+            "k": Symbol(DEAD_SHARE, "k", "weight"),
             "m": Symbol(item.dry_mass_kg * count, "m", "", "kg"),
-            "g": Symbol(9.80665, "g", "", "m/s²"),
+            "g": Symbol(GRAVITY, "g", "", "m/s²"),
             "tilt": Symbol(design.tilt_deg, "β", "", "°"),
             "rails": Symbol(float(design.roof.rails.value), "n", "rails"),
         },
     )
-    up = max(hardest.up, 1.0)
+
+
+def _feet(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
+    hardest = roof.hardest
+    assert hardest is not None  # noqa: S101  there are feet
+    return (*_held(roof), _hardest(design, roof, hardest), _safety(roof, hardest))
+
+
+def _held(roof: RoofResult) -> tuple[Figure, ...]:
     return (
         closed_form(
             key="roof_feet",
@@ -77,9 +92,15 @@ def _feet(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
                 + "."
             ),
             method=say("The less of its rating and of what its screws hold in this timber. " + PLANNING),
-            source="defaults, roof",
+            source=methods(12),
             part="collector",
         ),
+    )
+
+
+def _hardest(design: Design, roof: RoofResult, hardest: Foot) -> Figure:
+    wanted = _wanted(roof)
+    return (
         closed_form(
             key="foot_pull",
             name="Hardest pulled foot",
@@ -89,7 +110,7 @@ def _feet(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
                 "Gusts, not weight, are what fixings fail by: wind lifts the row, six tenths of its weight hold it, and this foot has the largest share. "
                 + PLANNING
             ),
-            expression=pulled,
+            expression=_pulled(design, roof, hardest),
             letter="F",
             letter_index="up",
             result_unit="kN",
@@ -109,20 +130,24 @@ def _feet(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
             method=say("Lift less six tenths of the weight, by each foot's share."),
             source=methods(12),
             part="collector",
-        ),
-        closed_form(
-            key="foot_safety",
-            name="Safety",
-            basis=say("held over pulled"),
-            dimension_name="ratio",
-            decimals=1,
-            sentence=say("How many times the hardest pulled foot could be pulled. " + PLANNING),
-            expression=Expression("H / F", {"H": Symbol(roof.holds_up, "H", "", "N"), "F": Symbol(up, "F", "up", "N")}),
-            letter="S",
-            source=methods(12),
-            part="collector",
-            window=Window(wanted, None, "defaults, roof"),
-        ),
+        )
+    )
+
+
+def _safety(roof: RoofResult, hardest: Foot) -> Figure:
+    wanted, up = _wanted(roof), max(hardest.up, 1.0)
+    return closed_form(
+        key="foot_safety",
+        name="Safety",
+        basis=say("held over pulled"),
+        dimension_name="ratio",
+        decimals=1,
+        sentence=say("How many times the hardest pulled foot could be pulled. " + PLANNING),
+        expression=Expression("H / F", {"H": Symbol(roof.holds_up, "H", "", "N"), "F": Symbol(up, "F", "up", "N")}),
+        letter="S",
+        source=methods(12),
+        part="collector",
+        window=Window(wanted, None, "defaults, roof"),
     )
 
 
@@ -142,7 +167,7 @@ def _rails(roof: RoofResult) -> tuple[Figure, ...]:
             expression=Expression("b", {"b": Symbol(widest, "b", "", "m")}),
             letter="b",
             result_unit="m",
-            source="defaults, roof",
+            source=methods(12),
             part="collector",
             window=Window(None, roof.span, "defaults, roof: the fixing's, or the maker's"),
         ),
@@ -251,7 +276,7 @@ def _weight(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
             part="collector",
         )
     ]
-    if inputs.way.value in ("flush", "rack"):
+    if design.on_roof:
         found.append(
             by_method(
                 key="roof_added",
@@ -261,7 +286,7 @@ def _weight(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
                 dimension_name="share_fine",
                 sentence=say("Weight of the full field over that of covering, timber and snow. " + PLANNING),
                 method=say("Collectors full, rails, over the usual weight of such a roof and its snow."),
-                source="practice: the roof",
+                source=methods(12),
                 part="collector",
                 window=Window(None, ADDED_MOST, "practice: more than a twentieth is an engineer's"),
             )
@@ -289,6 +314,67 @@ def _along(design: Design, roof: RoofResult) -> Figure:
         window=Window(
             None, SHEAR_SHARE * roof.holds_down / WANTED_RATED, "defaults, roof: six tenths of what it holds down"
         ),
+    )
+
+
+def _rows(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
+    """How far rows stand behind each other, and what they still take; what ballast it would need."""
+    rows, enough = rows_behind(design), pitch_by_loss(design)
+    behind = () if rows is None or enough is None else (_pitch(design, rows, enough), _taken(design, rows, enough))
+    return (*behind, *((_ballast(design, roof),) if roof.fixing.key == "ballast" else ()))
+
+
+def _pitch(design: Design, rows: Rows, enough: float) -> Figure:
+    rule = rule_of(design)
+    low = ", lower than the rule can use: {f} taken" if rule.floor_used else ""
+    return by_method(
+        key="row_pitch",
+        name="From row to row",
+        basis=say(
+            "the sun {h} high at 9 on the shortest day" + low,
+            h=Quantity(rule.sun_height, "angle"),
+            f=Quantity(LEAST_SUN_DEG, "angle"),
+        ),
+        value=rows.pitch,
+        dimension_name="length",
+        sentence=say("So far apart no row shades the next from nine to three on the shortest day."),
+        method=say("Length, tilt and the sun's height and bearing; {p} by the rule.", p=Quantity(rule.pitch, "length")),
+        source=methods(12),
+        part="collector",
+        window=Window(enough, None, "methods 12: under three in a hundred of the year lost"),
+    )
+
+
+def _taken(design: Design, rows: Rows, enough: float) -> Figure:
+    return by_method(
+        key="row_loss",
+        name="Rows take",
+        basis=say("of the year's sun, from each other"),
+        value=loss_at(design, rows.pitch),
+        dimension_name="share_fine",
+        sentence=say(
+            "What the rows behind lose to those before them: beam by the shaded part, the sky by the mean masking angle."
+        ),
+        method=say("The mean day of each month; {p} would do for three in a hundred.", p=Quantity(enough, "length")),
+        source=methods(12),
+        part="collector",
+        window=Window(None, MOST_LOSS, "methods 12"),
+    )
+
+
+def _ballast(design: Design, roof: RoofResult) -> Figure:
+    return by_method(
+        key="ballast",
+        name="Ballast needed",
+        basis=say("{h} is there", h=Quantity(design.roof.ballast_kg.value * len(roof.feet), "mass")),
+        value=ballast_needed(design, roof),
+        dimension_name="mass",
+        sentence=say(
+            "Against lift, and so heavy that what is left of it does not slide on a wet membrane. " + PLANNING
+        ),
+        method=say("Lift, and push by {f} of friction, less the field's own weight.", f=Quantity(FRICTION, "ratio", 1)),
+        source=methods(12),
+        part="collector",
     )
 
 

@@ -2,32 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
-from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.goods.fixings import (
     FIXINGS,
-    SHEAR_SHARE,
-    SUITS,
-    WANTED_RATED,
-    WANTED_WITHDRAWAL,
-    FixingKey,
-    suits,
     usual_fixing,
 )
-from rowan.core.steps.roof.figures import ADDED_MOST
-from rowan.core.steps.roof.place import COURSES_FREE, fixing_of, objects_of, placed, plane_of_roof, shape_of
-from rowan.core.steps.roof.result import RoofResult
+from rowan.core.steps.roof.fitting import fitting_clearance, fitting_fits, fitting_objects, fitting_unheld
+from rowan.core.steps.roof.holding import holding_added, holding_ballast, holding_pulled, holding_rated, holding_slides
+from rowan.core.steps.roof.result import PRACTICE, RoofResult
 from rowan.core.steps.roof.square import central_third, marking_error, seen_crooked, square_check
+from rowan.core.steps.roof.standing import standing_edge, standing_rows
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 
-PRACTICE = "practice: the roof"
 OLD_A = 60.0  # years from which any covering is in doubt, rule of thumb
 CROOKED_M = 0.005  # what the eye sees from the street, rule of thumb
-ON_ROOF = ("flush", "rack")
 
 
 def roof_findings(design: Design, roof: RoofResult) -> tuple[Finding, ...]:
@@ -35,17 +25,20 @@ def roof_findings(design: Design, roof: RoofResult) -> tuple[Finding, ...]:
     return (
         *_doubt(design),
         *_fixing(design, roof),
-        *_fits(design, roof),
-        *_objects(design, roof),
-        *_unheld(design, roof),
-        *_pulled(design, roof),
-        *_slides(design, roof),
+        *fitting_fits(design, roof),
+        *fitting_objects(design, roof),
+        *fitting_unheld(design, roof),
+        *holding_pulled(design, roof),
+        *holding_slides(design, roof),
         *_marking(design, roof),
-        *_added(design, roof),
-        *_clearance(design, roof),
+        *holding_added(design, roof),
+        *fitting_clearance(design, roof),
         *_street(design, roof),
         *_square(design, roof),
-        *_rated(design, roof),
+        *holding_rated(design, roof),
+        *holding_ballast(design, roof),
+        *standing_rows(design),
+        *standing_edge(design),
     )
 
 
@@ -56,7 +49,7 @@ def _length(value: float) -> Quantity:
 def _doubt(design: Design) -> list[Finding]:
     """A roof that has to be seen by its trade before anything is ordered."""
     roof, age = design.roof, design.roof.age_a.value
-    if roof.way.value not in ON_ROOF:
+    if not design.on_roof:
         return []
     why, change = "", Change("roof.state", "sound")
     if design.survey.covering.value == "cement":
@@ -114,7 +107,7 @@ def _cement() -> Finding:
 
 def _fixing(design: Design, roof: RoofResult) -> list[Finding]:
     covering = design.survey.covering.value
-    if design.roof.way.value not in ON_ROOF or roof.verdict in ("usual", "allowed") or covering == "cement":
+    if not design.on_roof or roof.verdict in ("usual", "allowed") or covering == "cement":
         return []
     mats = design.collector.item.value.kind == "unglazed"
     usual = FIXINGS[usual_fixing(covering, mats=mats)]
@@ -129,208 +122,6 @@ def _fixing(design: Design, roof: RoofResult) -> list[Finding]:
             reason=say(roof.verdict_reason[0].upper() + roof.verdict_reason[1:] + "."),
             cures=(Cure(say(f"Take the {usual.name}"), (Change("roof.fixing", usual.key),)),),
             source="defaults, roof",
-        )
-    ]
-
-
-def _fits(design: Design, roof: RoofResult) -> list[Finding]:
-    """The field must lie on the roof."""
-    if design.roof.way.value not in ON_ROOF or all(row.within(roof.plane) for row in roof.rows):
-        return []
-    shape, field, apart = shape_of(design), roof.field, design.roof.row_gap_m.value
-    tall = max(int((roof.plane.height + apart) / (shape.length + apart)), 0)
-    most = roof.fits_across * tall
-    fit = f"{most} of them fit, {roof.fits_across} side by side" if most else "not one of them fits"
-    return [
-        Finding(
-            key="field_off_roof",
-            level="stop",
-            stage="roof",
-            part="collector",
-            title=say("the field does not fit on the roof"),
-            reason=say(
-                "It is {w} wide and {h} up the slope, the roof {pw} by {ph}: " + fit + ".",
-                w=_length(field.width),
-                h=_length(field.height),
-                pw=_length(roof.plane.width),
-                ph=_length(roof.plane.height),
-            ),
-            quantity=_length(field.width),
-            limit=_length(roof.plane.width),
-            cures=tuple(_fitting(design, roof, tall)),
-            source=methods(12),
-        )
-    ]
-
-
-FREE = (Change("roof.field_x_m", None), Change("roof.field_y_m", None))
-
-
-def _fitting(design: Design, roof: RoofResult, tall: int) -> Iterator[Cure]:
-    """What makes the field lie on the roof, clear of everything: another place, more rows, fewer collectors; each tried first."""
-    count, across = design.collector.count.value, roof.fits_across
-    if _clear(design, FREE):
-        yield Cure(say("Put it where it fits"), FREE)
-        return
-    for rows in range(max(-(-count // max(across, 1)), 1), tall + 1):
-        even = (Change("collector.rows", _rows_of(count, rows)), *FREE)
-        if _clear(design, even):
-            yield Cure(say("Lay it in {n} rows", n=str(rows)), even)
-            return
-    for fewer in range(min(across * tall, count - 1), 0, -1):
-        rows = -(-fewer // across)
-        less = (Change("collector.count", fewer), Change("collector.rows", _rows_of(fewer, rows)), *FREE)
-        if _clear(design, less):
-            yield Cure(say("Take {n} collectors", n=str(fewer)), less, "solar_share")
-            return
-
-
-def _clear(design: Design, changes: tuple[Change, ...]) -> bool:
-    """Whether the field lies on the roof and over nothing once that is changed."""
-    after = changed(design, changes)
-    rows, things = placed(after, fixing_of(after)), objects_of(after)
-    on_plane = all(row.within(plane_of_roof(after)) for row in rows)
-    return on_plane and not any(row.meets(thing) for row in rows for thing in things)
-
-
-def _rows_of(count: int, rows: int) -> str:
-    """Collectors in rows as even as can be, as the input takes them."""
-    each, more = divmod(count, rows)
-    return " + ".join(str(each + (k < more)) for k in range(rows)) if rows > 1 else "1"
-
-
-def _objects(design: Design, roof: RoofResult) -> list[Finding]:
-    found = []
-    for thing, box in zip(design.roof.objects, roof.objects, strict=True):
-        if design.roof.way.value not in ON_ROOF or not any(row.meets(box) for row in roof.rows):
-            continue
-        found.append(
-            Finding(
-                key=f"on_object_{thing.id}",
-                level="stop",
-                stage="roof",
-                part="collector",
-                title=say(f"the field lies over the {thing.kind}"),
-                reason=say(
-                    "It stands {x} from the left and {y} up the slope.", x=_length(thing.x_m), y=_length(thing.y_m)
-                ),
-                cures=(Cure(say("Put it where it is clear"), FREE),) if _clear(design, FREE) else (),
-                source=PRACTICE,
-            )
-        )
-    return found
-
-
-def _unheld(design: Design, roof: RoofResult) -> list[Finding]:
-    if all(rail.feet for rail in roof.rails):
-        return []
-    spacing = design.roof.line_spacing_m.value
-    options: list[tuple[FixingKey, float]] = [
-        (key, FIXINGS[key].span)
-        for key in SUITS[design.survey.covering.value]
-        if suits(design.survey.covering.value, key)[0] in ("usual", "allowed") and FIXINGS[key].span > roof.span
-    ]
-    cures = tuple(
-        Cure(say(f"Take the {FIXINGS[key].name}"), (Change("roof.fixing", key),))
-        for key, span in options
-        if span >= spacing
-    )
-    if design.roof.field_x_m.value is not None:
-        cures = (Cure(say("Put it where few feet do"), (Change("roof.field_x_m", None),)), *cures)
-    on_roof = all(row.within(roof.plane) for row in roof.rows)
-    if not on_roof:
-        return []  # said already, with its cure
-    return [
-        Finding(
-            key="rail_unheld",
-            level="stop",
-            stage="roof",
-            part="collector",
-            title=say("no feet allow this rail"),
-            reason=say(
-                "Rafters or seams lie {s} apart; the rail may span {b} and reach {u} past its last foot. A stronger rail, a maker's longer span, or timber between the rafters.",
-                s=_length(spacing),
-                b=_length(roof.span),
-                u=_length(roof.overhang),
-            ),
-            quantity=_length(spacing),
-            limit=_length(roof.span),
-            cures=cures,
-            source=methods(12),
-        )
-    ]
-
-
-def _pulled(design: Design, roof: RoofResult) -> list[Finding]:
-    hardest = roof.hardest
-    wanted = WANTED_WITHDRAWAL if roof.by_screws else WANTED_RATED
-    if hardest is None or hardest.up <= 0 or round(roof.holds_up / hardest.up, 1) >= wanted:
-        return []
-    cures = []
-    if design.roof.rails.value < 4:
-        more = design.roof.rails.value + 1
-        cures.append(Cure(say("{n} rails a row", n=str(more)), (Change("roof.rails", more),), "foot_safety"))
-    covering = design.survey.covering.value
-    stronger = [
-        key
-        for key in SUITS[covering]
-        if suits(covering, key)[0] in ("usual", "allowed") and (FIXINGS[key].holds_up or 0.0) > roof.holds_up
-    ]
-    cures += [
-        Cure(say(f"Take the {FIXINGS[key].name}"), (Change("roof.fixing", key),), "foot_safety") for key in stronger[:1]
-    ]
-    return [
-        Finding(
-            key="foot_pulls_out",
-            level="stop",
-            stage="roof",
-            part="collector",
-            title=say("a gust may pull the field off"),
-            reason=say(
-                "The hardest pulled foot, in the {z} zone, is lifted with {f}; it holds {h}, {s} are wanted. On every line there is a foot already: more rails, another fixing, or an engineer. For planning: the local code and an engineer decide.",
-                z=hardest.zone,
-                f=Quantity(hardest.up, "force"),
-                h=Quantity(roof.holds_up, "force"),
-                s=Quantity(wanted * hardest.up, "force"),
-            ),
-            quantity=Quantity(hardest.up, "force"),
-            limit=Quantity(roof.holds_up / wanted, "force"),
-            cures=tuple(cures),
-            source=methods(12),
-        )
-    ]
-
-
-def _slides(design: Design, roof: RoofResult) -> list[Finding]:
-    worst = max((foot.along for foot in roof.feet), default=0.0)
-    pressed = max((foot.down for foot in roof.feet), default=0.0)
-    along, down = SHEAR_SHARE * roof.holds_down / WANTED_RATED, roof.holds_down / WANTED_RATED
-    if worst <= along and pressed <= down:
-        return []
-    slides = worst / along > pressed / down
-    more = design.roof.rails.value + 1
-    cures = (Cure(say("{n} rails a row", n=str(more)), (Change("roof.rails", more),)),) if more <= 4 else ()
-    return [
-        Finding(
-            key="foot_overloaded",
-            level="fix",
-            stage="roof",
-            part="collector",
-            title=say("snow pushes more than a foot bears"),
-            reason=say(
-                (
-                    "Down the slope a foot gets {f}, {l} is what it holds. "
-                    if slides
-                    else "A foot is pressed with {f}, {l} is what it holds. "
-                )
-                + "For planning: the local code and an engineer decide.",
-                f=Quantity(worst if slides else pressed, "force"),
-                l=Quantity(along if slides else down, "force"),
-            ),
-            quantity=Quantity(worst if slides else pressed, "force"),
-            limit=Quantity(along if slides else down, "force"),
-            cures=cures,
-            source=methods(12),
         )
     ]
 
@@ -364,68 +155,10 @@ def _marking(design: Design, roof: RoofResult) -> list[Finding]:
     ]
 
 
-def _added(design: Design, roof: RoofResult) -> list[Finding]:
-    if design.roof.way.value not in ON_ROOF or round(roof.added_share, 3) <= ADDED_MOST:
-        return []
-    return [
-        Finding(
-            key="roof_added",
-            level="mind",
-            stage="roof",
-            part="collector",
-            title=say("an engineer says whether the roof carries it"),
-            reason=say(
-                "The field adds {a} to what the roof carries now; over {l} is an engineer's to say, whatever it is made of.",
-                a=Quantity(roof.added_share, "share_fine"),
-                l=Quantity(ADDED_MOST, "share"),
-            ),
-            quantity=Quantity(roof.added_share, "share_fine"),
-            limit=Quantity(ADDED_MOST, "share_fine"),
-            source=PRACTICE,
-        )
-    ]
-
-
-def _clearance(design: Design, roof: RoofResult) -> list[Finding]:
-    inputs, plane = design.roof, roof.plane
-    if inputs.way.value not in ON_ROOF or not all(row.within(plane) for row in roof.rows):
-        return []
-    side = min(roof.field.x, plane.width - roof.field.right)
-    above, wanted = plane.height - roof.field.top, COURSES_FREE * inputs.course_m.value
-    short_side = round(side, 2) < round(inputs.side_clear_m.value, 2)
-    short_above = inputs.way.value == "flush" and round(above, 2) < round(wanted, 2)
-    if not short_side and not short_above:
-        return []
-    has, wants = (side, inputs.side_clear_m.value) if short_side else (above, wanted)
-    where = "at its side" if short_side else "above it"
-    return [
-        Finding(
-            key="field_clearance",
-            level="mind",
-            stage="roof",
-            part="collector",
-            title=say(f"little room is left {where}"),
-            reason=say(
-                "{h} are free, {w} are wanted "
-                + (
-                    "for connections and for feet to stand on."
-                    if short_side
-                    else "for two courses: flashing and water need them."
-                ),
-                h=_length(has),
-                w=_length(wants),
-            ),
-            quantity=_length(has),
-            limit=_length(wants),
-            source=PRACTICE,
-        )
-    ]
-
-
 def _street(design: Design, roof: RoofResult) -> list[Finding]:
     inputs = design.roof
     seen = seen_crooked(drop=inputs.eave_drop_m.value, eave=roof.plane.width, row=roof.field.width)
-    if inputs.way.value not in ON_ROOF or inputs.street.value != "open" or seen < CROOKED_M:
+    if inputs.way.value != "flush" or inputs.street.value != "open" or seen < CROOKED_M:
         return []
     return [
         Finding(
@@ -487,32 +220,3 @@ def _square(design: Design, roof: RoofResult) -> list[Finding]:
             source=methods(12),
         )
     ]
-
-
-def _rated(design: Design, roof: RoofResult) -> list[Finding]:
-    """Gust or snow beyond what the collector itself is rated for."""
-    item, found = design.collector.item.value, []
-    for key, value, rated, unit, what in (
-        ("collector_gust", roof.gust, item.rated_gust_m_s, "gust", "gust"),
-        ("collector_snow", design.roof.snow_pa.value, item.rated_snow_pa, "roof_load", "snow"),
-    ):
-        if rated is None or value <= rated:
-            continue
-        found.append(
-            Finding(
-                key=key,
-                level="fix",
-                stage="roof",
-                part="collector",
-                title=say(f"the collector is rated for less {what}"),
-                reason=say(
-                    "Here {v} come; its data sheet says {r}. Another collector, or its maker says otherwise.",
-                    v=Quantity(value, unit),
-                    r=Quantity(rated, unit),
-                ),
-                quantity=Quantity(value, unit),
-                limit=Quantity(rated, unit),
-                source="data sheet",
-            )
-        )
-    return found

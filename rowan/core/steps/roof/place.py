@@ -10,12 +10,15 @@ from rowan.core.design.design import Design
 from rowan.core.goods.fixings import FIXINGS, Fixing, usual_fixing
 from rowan.core.steps.roof.result import Box
 from rowan.core.steps.roof.supports import feet_by_count, lines_between
+from rowan.core.steps.site.rows import BEHIND, rows_behind
 
 RAILS_SHARE = 0.6  # of a collector's length, from rail to rail, rule of thumb
 ANYWHERE_M = 0.2  # on a slab or on the ground feet stand anywhere: they are tried this far apart
 TRIED = 6  # places tried within one spacing of lines
 THINNED = 8.0  # lines closer than this part of a span are thinned: no rail needs the choice
 UP_STEP_M = 0.05  # m, heights tried on the slope
+ROUND_M = 1.0  # m, a way round a field on the ground
+LEAST_DEEP_M = 0.1  # m that an upright row takes up
 COURSES_FREE = 2  # above the field, rule of thumb
 
 
@@ -45,13 +48,29 @@ def fixing_of(design: Design) -> Fixing:
 
 
 def plane_of_roof(design: Design) -> Box:
-    """The plane as one rectangle."""
+    """The plane as one rectangle; on the ground a plot with a way round the field."""
+    if design.roof.way.value == "ground":
+        deep, step = laid(design)
+        return Box(
+            0.0, 0.0, max(row_widths(design)) + 2 * ROUND_M, (len(design.row_counts) - 1) * step + deep + 2 * ROUND_M
+        )
     return Box(0.0, 0.0, design.survey.roof_width_m.value, design.survey.roof_slope_m.value)
 
 
 def objects_of(design: Design) -> tuple[Box, ...]:
     """What stands on the plane."""
     return tuple(Box(o.x_m, o.y_m, o.width_m, o.height_m) for o in design.roof.objects)
+
+
+def laid(design: Design) -> tuple[float, float]:
+    """How deep a row lies on the plane, and from one row's lower edge to the next [m]."""
+    roof, length = design.roof, shape_of(design).length
+    if roof.way.value not in BEHIND:
+        return length, length + roof.row_gap_m.value
+    plane = 0.0 if roof.way.value == "ground" else design.survey.roof_tilt_deg.value
+    deep = max(length * math.cos(math.radians(design.tilt_deg - plane)), LEAST_DEEP_M)
+    rows = rows_behind(design)
+    return deep, deep if rows is None else rows.pitch
 
 
 def row_widths(design: Design) -> tuple[float, ...]:
@@ -99,13 +118,10 @@ def feet_of(design: Design, start: float, end: float, *, limits: tuple[float, fl
 
 def rows_at(design: Design, x: float, y: float) -> tuple[Box, ...]:
     """The rows with the lowest one's lower left corner at a place [m]; shorter rows stand in the middle of the widest."""
-    shape, apart = shape_of(design), design.roof.row_gap_m.value
+    deep, step = laid(design)
     widths = row_widths(design)
     widest = max(widths)
-    return tuple(
-        Box(x + (widest - width) / 2, y + i * (shape.length + apart), width, shape.length)
-        for i, width in enumerate(widths)
-    )
+    return tuple(Box(x + (widest - width) / 2, y + i * step, width, deep) for i, width in enumerate(widths))
 
 
 def placed(design: Design, fixing: Fixing) -> tuple[Box, ...]:
@@ -127,9 +143,9 @@ def placed(design: Design, fixing: Fixing) -> tuple[Box, ...]:
 
 def _places(design: Design, fixing: Fixing, plane: Box) -> Iterator[tuple[float, float]]:
     """Places for the field's lower left corner, best first: along the eave by feet, then both ways out from the middle."""
-    widest, shape, roof = max(row_widths(design)), shape_of(design), design.roof
-    rows = len(design.row_counts)
-    high = rows * shape.length + (rows - 1) * roof.row_gap_m.value
+    widest, roof = max(row_widths(design)), design.roof
+    deep, step = laid(design)
+    high = deep + (len(design.row_counts) - 1) * step
     middle_x, middle_y = (plane.width - widest) / 2, (plane.height - high) / 2
     best = _least_feet(design, fixing, middle_x, widest)
     spacing = max(roof.line_spacing_m.value, ANYWHERE_M)

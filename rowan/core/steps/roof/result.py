@@ -9,6 +9,8 @@ from rowan.core.steps.roof.loads import Zone
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import Finding
 
+PRACTICE = "practice: the roof"  # the trade's own rules
+
 
 @dataclass(frozen=True)
 class Box:

@@ -159,7 +159,9 @@ class Holding:
 def _rails(design: Design, number: int, row: Box, gust: float, holding: Holding) -> list[Rail]:
     """The rails of a row: feet as few as span, overhang and lift allow."""
     roof, loads = design.roof, _loads(design, row, design.row_counts[number], gust)
-    apart = row.height * RAILS_SHARE if roof.rails_apart_m.value is None else roof.rails_apart_m.value
+    typed, length = roof.rails_apart_m.value, shape_of(design).length
+    # on a rack the rails lie as far apart on the collector; from above it looks less
+    apart = row.height * (RAILS_SHARE if typed is None else min(typed / length, 1.0))
     first = row.y + (row.height - apart) / 2
     over, limits = roof.rail_over_m.value, limits_of(design, holding.fixing)
     wanted = WANTED_WITHDRAWAL if holding.by_screws else WANTED_RATED
@@ -169,8 +171,8 @@ def _rails(design: Design, number: int, row: Box, gust: float, holding: Holding)
         feet: tuple[Foot, ...] = ()
         for places in feet_of(design, row.x, row.right, limits=limits):
             feet = _feet(places, y, row, loads, holding)
-            if max(foot.up for foot in feet) * wanted <= holding.up:
-                break
+            if holding.fixing.key == "ballast" or max(foot.up for foot in feet) * wanted <= holding.up:
+                break  # ballast is laid on, it does not come with more trays
         found.append(Rail(number, row.x - over, row.right + over, y, feet))
     return found
 
@@ -196,6 +198,8 @@ def zone_of(plane: Box, edge: float, x: float, y: float) -> Zone:
 
 def _holds_up(design: Design, fixing: Fixing) -> tuple[float, bool]:
     """What a fixing holds upward [N]: the maker's, its rating or its screws, whichever is less; and whether the screws decide."""
+    if fixing.key == "ballast":
+        return design.roof.ballast_kg.value * GRAVITY, False
     typed = design.roof.holds_up_n.value
     rated = fixing.holds_up if typed is None else typed
     if not fixing.timber or not fixing.screws:
@@ -221,7 +225,7 @@ def thread_in(design: Design, fixing: Fixing) -> float:
 def _collectors(design: Design, rows: tuple[Box, ...]) -> tuple[Box, ...]:
     shape, gap = shape_of(design), design.roof.gap_m.value
     return tuple(
-        Box(row.x + k * (shape.width + gap), row.y, shape.width, shape.length)
+        Box(row.x + k * (shape.width + gap), row.y, shape.width, row.height)
         for row, count in zip(rows, design.row_counts, strict=True)
         for k in range(count)
     )

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
+from rowan.core.steps.site.rows import rows_behind
 from rowan.core.steps.site.shade import shade_figures, shade_findings
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.expression import Expression, Symbol
@@ -15,6 +16,7 @@ from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
 from rowan.core.weather.cold_main import cold_main
 from rowan.core.weather.horizon import Horizon, Screen, obstacle_block
+from rowan.core.weather.rows import Rows, behind_in_days
 from rowan.core.weather.shading import Shading, shading
 from rowan.core.weather.sun import (
     MEAN_DAYS,
@@ -98,9 +100,11 @@ class Plane:
     b0: float
     k_d: float
 
-    def months(self, days: MonthlyDays) -> PlaneMonths:
-        """Its irradiation on the mean days."""
-        return plane_months(days=days, tilt=self.tilt, azimuth=self.azimuth, b0=self.b0, k_d=self.k_d)
+    def months(self, days: MonthlyDays, rows: Rows | None = None) -> PlaneMonths:
+        """Its irradiation on the mean days, with rows that stand behind each other."""
+        seen = days if rows is None else behind_in_days(days, rows)
+        found = plane_months(days=seen, tilt=self.tilt, azimuth=self.azimuth, b0=self.b0, k_d=self.k_d)
+        return found if rows is None else replace(found, diffuse=found.diffuse * rows.sky_kept)
 
 
 def reckon_site(design: Design) -> SiteResult:
@@ -115,8 +119,11 @@ def reckon_site(design: Design) -> SiteResult:
         b0=item.b0 if item.kind == "flat" else 0.0,
         k_d=item.k_d,
     )
+    rows = rows_behind(design)
     free = plane.months(mean_days(latitude=latitude, ghi=ghi))
-    months = free if horizon.open else plane.months(under(latitude=latitude, ghi=ghi, horizon=horizon))
+    months = free if horizon.open else plane.months(under(latitude=latitude, ghi=ghi, horizon=horizon), rows)
+    if horizon.open and rows is not None:
+        months = plane.months(mean_days(latitude=latitude, ghi=ghi), rows)
     shade, later = shading(unshaded=free, shaded=months), None
     if any(o.grown_m is not None for o in design.sun.obstacles):
         then = under(latitude=latitude, ghi=ghi, horizon=horizon_of(design, grown=True))

@@ -23,6 +23,7 @@ INSTALLED_APPS = [
     "rowan.web.steps",
     "rowan.web.history",
     "rowan.web.care",
+    "rowan.web.site",
     "rowan.web.papers",
     "rowan.web.methods",
     "django.contrib.auth",

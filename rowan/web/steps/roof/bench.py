@@ -5,14 +5,21 @@ from __future__ import annotations
 from typing import Any
 
 from rowan.core.goods.fixings import FIXINGS, NEVER, SUITS
-from rowan.core.terms.figure import Statement, say
+from rowan.core.steps.site.rows import BEHIND
+from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot, blank, blanks
 from rowan.web.steps.roof.plane import roof_plane
+from rowan.web.steps.roof.side_view import side_view
 from rowan.web.steps.roof.sides import foot_section, screw_drawing, square_drawing, street_view
 
 TIMBERED = "rafters {roof.line_width_m} wide, the first {roof.line_first_m} from the verge, then every {roof.line_spacing_m}, of {roof.timber}"
 SEAMED = "seams or ribs: the first {roof.line_first_m} from the verge, then every {roof.line_spacing_m}"
+GROUND = (
+    "Collectors {roof.way} at {roof.tilt_deg}, lower edge {roof.lower_edge_m} up, {roof.row_pitch_m} from row to row; {roof.fixing}, frost "
+    "goes down {roof.frost_depth_m}; gust {roof.gust_m_s}, snow {roof.snow_pa}."
+)
+ASIDE = "Collectors {roof.way} at {roof.tilt_deg}, {roof.fixing}; gust {roof.gust_m_s}, snow {roof.snow_pa}."
 LINE = (
     "A roof of {survey.covering}, {survey.roof_width_m} by {survey.roof_slope_m}, {roof.state}; @lines; gust {roof.gust_m_s}, snow "
     "{roof.snow_pa}. Collectors {roof.way}, {roof.fixing}; field {roof.field_x_m} and {roof.field_y_m}."
@@ -26,13 +33,14 @@ def _verdict(sheet: Sheet) -> Statement:
     stops = [f for f in roof.findings if f.level == "stop"]
     if stops:
         return say("Not yet: " + stops[0].title.template, **stops[0].title.quantities)
-    cut = (
-        f", {COUNTS.get(feet, str(feet)).lower()} slates to cut"
-        if sheet.design.survey.covering.value == "slate"
-        else ""
-    )
+    slated = sheet.design.survey.covering.value == "slate" and sheet.design.on_roof
+    cut = f", {COUNTS.get(feet, str(feet)).lower()} slates to cut" if slated else ""
     name = roof.fixing.name if feet == 1 else _plural(roof.fixing.name)
-    return say(f"{COUNTS.get(feet, feet)} {name}, {COUNTS.get(rails, str(rails)).lower()} rails{cut}")
+    words = f"{COUNTS.get(feet, feet)} {name}, {COUNTS.get(rails, str(rails)).lower()} rails{cut}"
+    hardest = roof.hardest
+    if hardest is None or hardest.up <= 0 or roof.fixing.key == "ballast":
+        return say(words + ", gust {v}", v=Quantity(roof.gust, "gust"))
+    return say(words + ": safety {s}", s=Quantity(roof.holds_up / hardest.up, "ratio", 1))
 
 
 def _plural(name: str) -> str:
@@ -44,7 +52,9 @@ def _plural(name: str) -> str:
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
-    roof = sheet.result.roof
+    roof, way = sheet.result.roof, sheet.design.roof.way.value
+    if way not in ("flush", "rack"):
+        return blanks(GROUND if way == "ground" else ASIDE)
     lines = TIMBERED if roof.fixing.timber else SEAMED
     if sheet.design.roof.carrier.value == "slab":
         lines = "{roof.carrier}"
@@ -52,15 +62,26 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
-    return [
-        Block("The roof from in front", "drag the field", roof_plane(sheet)),
-        Block("On the roof", "", template="steps/roof/objects.html"),
-        Block("The foot, from the side", "", foot_section(sheet), half=True),
-        Block("The screw", "", screw_drawing(sheet), half=True),
-        Block("From the street", "look before you tighten", street_view(sheet), half=True),
-        Block("Squared by its diagonals", "", square_drawing(sheet), half=True),
-        Block("What may hold it here", "", template="steps/roof/fixings.html"),
+    way = sheet.design.roof.way.value
+    on_roof = way in ("flush", "rack")
+    found = [
+        Block(
+            "The field from above" if way == "ground" else "The roof from in front", "drag the field", roof_plane(sheet)
+        )
     ]
+    if way in BEHIND:
+        found.append(Block("From the side", "the winter sun passes", side_view(sheet)))
+    if on_roof:
+        found += [
+            Block("On the roof", "", template="steps/roof/objects.html"),
+            Block("The foot, from the side", "", foot_section(sheet), half=True),
+            Block("The screw", "", screw_drawing(sheet), half=True),
+            Block("From the street", "look before you tighten", street_view(sheet), half=True),
+        ]
+    found.append(Block("Squared by its diagonals", "", square_drawing(sheet), half=True))
+    if on_roof:
+        found.append(Block("What may hold it here", "", template="steps/roof/fixings.html"))
+    return found
 
 
 def _context(sheet: Sheet) -> dict[str, Any]:
@@ -121,6 +142,10 @@ BENCH = Bench(
         "roof.lying",
         "roof.gap_m",
         "roof.row_gap_m",
+        "roof.row_pitch_m",
+        "roof.lower_edge_m",
+        "roof.frost_depth_m",
+        "roof.ballast_kg",
         "roof.side_clear_m",
         "roof.diagonal_1_m",
         "roof.diagonal_2_m",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Any
 
 from rowan.core.design.design import Design
@@ -16,7 +17,7 @@ from rowan.web.ui.svg import Drawing, Node, Point
 WIDTH, HEIGHT = 656.0, 438.0
 LEFT, RIGHT, TOP, FOOT = 56.0, 612.0, 26.0, 372.0
 STEP_M = 0.01
-APART_PX = 25.0  # between two figures on one line of marks
+APART_PX, PER_LETTER_PX = 25.0, 7.0  # between two figures of four letters on one line of marks, and for each more
 RAFTERS = ("plate", "hook", "foot", "post", "block", "batten")
 
 
@@ -64,12 +65,15 @@ def _ground(drawing: Drawing, view: View, sheet: Sheet) -> None:
     roof = sheet.result.roof
     plane, edge = roof.plane, roof.edge
     view.box(drawing, plane, "ground")
-    lined = sheet.design.roof.carrier.value != "slab" and sheet.design.roof.way.value in ("flush", "rack")
+    lined = sheet.design.roof.carrier.value != "slab" and sheet.design.on_roof
     if lined:
         half = sheet.design.roof.line_width_m.value / 2 if roof.fixing.key in RAFTERS else 0.0
         for x in roof.lines:
             for side in (-half, half) if half else (0.0,):
                 drawing.line((view.x(x + side), view.y(0)), (view.x(x + side), view.y(plane.height)), "rafter")
+    if sheet.design.roof.way.value == "ground":
+        view.box(drawing, plane, "stroke")
+        return
     if plane.width > 2 * edge and plane.height > 2 * edge:
         view.box(drawing, Box(edge, edge, plane.width - 2 * edge, plane.height - 2 * edge), "planned")
         words = f"edge zone {shown(edge, 'length', sheet.units)}"
@@ -148,9 +152,11 @@ def _field(group: Node, view: View, roof: RoofResult, design: Design) -> None:
     for rail in roof.rails:
         y = view.y(rail.y)
         group.rect(view.x(rail.start), y - 3, (rail.end - rail.start) * view.per_m, 6, "rail")
+        apart = min((b.x - a.x for a, b in pairwise(rail.feet)), default=1.0) * view.per_m
+        wide = min(8.0, max(apart * 0.45, 2.5))
         for foot in rail.feet:
             hard = roof.hardest is not None and (foot.x, foot.y) == (roof.hardest.x, roof.hardest.y)
-            group.rect(view.x(foot.x) - 4, y - 6, 8, 12, "solid")
+            group.rect(view.x(foot.x) - wide / 2, y - 6, wide, 12, "solid")
             if hard:
                 group.circle((view.x(foot.x), y), 10, "berry-line")
 
@@ -159,7 +165,7 @@ def _pipes(drawing: Drawing, view: View, sheet: Sheet) -> None:
     """Cold in low at one end, hot out high at the diagonally opposite end, with the sensor."""
     roof, design = sheet.result.roof, sheet.design
     low, high = roof.rows[0], roof.rows[-1]
-    if design.roof.way.value not in ("flush", "rack"):
+    if not design.on_roof:
         return
     cold: Point = (view.x(low.x), view.y(low.y + 0.12 * low.height))
     hot: Point = (view.x(high.right), view.y(high.y + 0.88 * high.height))
@@ -186,14 +192,13 @@ def _marks(drawing: Drawing, view: View, sheet: Sheet) -> None:
         x = view.x(mark)
         drawing.line((x, foot - 6), (x, foot + 6), "dim-end")
         drawing.line((x - 4, foot + 4), (x + 4, foot - 4), "dim-slash")
-        if x - last >= APART_PX:
-            drawing.words(
-                (x, foot + 19), shown_parts(mark, "length", units)[0] if mark else "0", "dim-text halo", "middle"
-            )
+        text = shown_parts(mark, "length", units)[0] if mark else "0"
+        if x - last >= APART_PX + PER_LETTER_PX * max(len(text) - 4, 0):
+            drawing.words((x, foot + 19), text, "dim-text halo", "middle")
             last = x
     drawing.words(
         (left, foot + 34),
-        f"chalk from the left verge, {'m' if units == 'metric' else 'ft and in'} along the eave",
+        chalk_words(sheet),
         "place",
     )
     for mark in up_marks(roof):
@@ -210,3 +215,9 @@ def _marks(drawing: Drawing, view: View, sheet: Sheet) -> None:
         for a, b in ((0.0, field.y), (field.y, field.top), (field.top, plane.height)):
             if b - a > 0.02:
                 drawing.dimension((aside, view.y(a)), (aside, view.y(b)), shown(b - a, "length", units))
+
+
+def chalk_words(sheet: Sheet) -> str:
+    """From where the marks along the eave are taped, and in what."""
+    start = "left end" if sheet.design.roof.way.value == "ground" else "left verge"
+    return f"chalk from the {start}, {'m' if sheet.units == 'metric' else 'ft and in'} along the eave"

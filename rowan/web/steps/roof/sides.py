@@ -19,7 +19,7 @@ def foot_section(sheet: Sheet) -> Drawing:
     """The foot from the side at the roof's pitch: timber, deck, covering, foot, rail, collector; the screw to scale."""
     design, roof = sheet.design, sheet.result.roof
     drawing = Drawing(WIDTH, HEIGHT, f"{roof.fixing.name}, from the side", "foot-section", "foot-section")
-    pitch = min(design.survey.roof_tilt_deg.value, 50.0) if design.roof.way.value in ("flush", "rack") else 0.0
+    pitch = min(design.survey.roof_tilt_deg.value, 50.0) if design.on_roof else 0.0
     group = drawing.add("g", transform=f"rotate({-pitch / 2:.1f} 150 118)")
     deck = design.roof.deck_m.value * 1000 * MM
     deep = min(design.roof.line_depth_m.value * 1000 * MM, 64.0)

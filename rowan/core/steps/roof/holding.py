@@ -1,0 +1,193 @@
+"""Whether the feet hold the field: lift, slide, ballast, what the roof and the collector itself are made for. Source: methods 12."""
+
+from __future__ import annotations
+
+from rowan.core.design.design import Design
+from rowan.core.goods.fixings import (
+    FIXINGS,
+    SHEAR_SHARE,
+    SUITS,
+    WANTED_RATED,
+    WANTED_WITHDRAWAL,
+    suits,
+)
+from rowan.core.steps.roof.ballast import STEEPEST_DEG, ballast_needed
+from rowan.core.steps.roof.figures import ADDED_MOST
+from rowan.core.steps.roof.result import PRACTICE, RoofResult
+from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.source import methods
+
+
+def _length(value: float) -> Quantity:
+    return Quantity(value, "length")
+
+
+def holding_pulled(design: Design, roof: RoofResult) -> list[Finding]:
+    """What is found, with its cures."""
+    hardest = roof.hardest
+    wanted = WANTED_WITHDRAWAL if roof.by_screws else WANTED_RATED
+    if (
+        hardest is None
+        or hardest.up <= 0
+        or roof.fixing.key == "ballast"
+        or round(roof.holds_up / hardest.up, 1) >= wanted
+    ):
+        return []
+    cures = []
+    if design.roof.rails.value < 4:
+        more = design.roof.rails.value + 1
+        cures.append(Cure(say("{n} rails a row", n=str(more)), (Change("roof.rails", more),), "foot_safety"))
+    covering = design.survey.covering.value
+    stronger = [
+        key
+        for key in SUITS[covering]
+        if suits(covering, key)[0] in ("usual", "allowed") and (FIXINGS[key].holds_up or 0.0) > roof.holds_up
+    ]
+    cures += [
+        Cure(say(f"Take the {FIXINGS[key].name}"), (Change("roof.fixing", key),), "foot_safety") for key in stronger[:1]
+    ]
+    return [
+        Finding(
+            key="foot_pulls_out",
+            level="stop",
+            stage="roof",
+            part="collector",
+            title=say("a gust may pull the field off"),
+            reason=say(
+                "The hardest pulled foot, in the {z} zone, is lifted with {f}; it holds {h}, {s} are wanted. On every line there is a foot already: more rails, another fixing, or an engineer. For planning: the local code and an engineer decide.",
+                z=hardest.zone,
+                f=Quantity(hardest.up, "force"),
+                h=Quantity(roof.holds_up, "force"),
+                s=Quantity(wanted * hardest.up, "force"),
+            ),
+            quantity=Quantity(hardest.up, "force"),
+            limit=Quantity(roof.holds_up / wanted, "force"),
+            cures=tuple(cures),
+            source=methods(12),
+        )
+    ]
+
+
+def holding_slides(design: Design, roof: RoofResult) -> list[Finding]:
+    """What is found, with its cures."""
+    worst = max((foot.along for foot in roof.feet), default=0.0)
+    pressed = max((foot.down for foot in roof.feet), default=0.0)
+    along, down = SHEAR_SHARE * roof.holds_down / WANTED_RATED, roof.holds_down / WANTED_RATED
+    if worst <= along and pressed <= down:
+        return []
+    slides = worst / along > pressed / down
+    more = design.roof.rails.value + 1
+    cures = (Cure(say("{n} rails a row", n=str(more)), (Change("roof.rails", more),)),) if more <= 4 else ()
+    return [
+        Finding(
+            key="foot_overloaded",
+            level="fix",
+            stage="roof",
+            part="collector",
+            title=say("snow pushes more than a foot bears"),
+            reason=say(
+                (
+                    "Down the slope a foot gets {f}, {l} is what it holds. "
+                    if slides
+                    else "A foot is pressed with {f}, {l} is what it holds. "
+                )
+                + "For planning: the local code and an engineer decide.",
+                f=Quantity(worst if slides else pressed, "force"),
+                l=Quantity(along if slides else down, "force"),
+            ),
+            quantity=Quantity(worst if slides else pressed, "force"),
+            limit=Quantity(along if slides else down, "force"),
+            cures=cures,
+            source=methods(12),
+        )
+    ]
+
+
+def holding_added(design: Design, roof: RoofResult) -> list[Finding]:
+    """What is found, with its cures."""
+    if not design.on_roof or round(roof.added_share, 3) <= ADDED_MOST:
+        return []
+    return [
+        Finding(
+            key="roof_added",
+            level="mind",
+            stage="roof",
+            part="collector",
+            title=say("an engineer says whether the roof carries it"),
+            reason=say(
+                "The field adds {a} to what the roof carries now; over {l} is an engineer's to say, whatever it is made of.",
+                a=Quantity(roof.added_share, "share_fine"),
+                l=Quantity(ADDED_MOST, "share"),
+            ),
+            quantity=Quantity(roof.added_share, "share_fine"),
+            limit=Quantity(ADDED_MOST, "share_fine"),
+            source=PRACTICE,
+        )
+    ]
+
+
+def holding_ballast(design: Design, roof: RoofResult) -> list[Finding]:
+    """What is found, with its cures."""
+    if roof.fixing.key != "ballast":
+        return []
+    needed, has = ballast_needed(design, roof), design.roof.ballast_kg.value * len(roof.feet)
+    steep = design.survey.roof_tilt_deg.value > STEEPEST_DEG
+    if has >= needed and not steep:
+        return []
+    words = "{n} of ballast are needed against lift and sliding, {h} are there. The roof has to carry it, and an engineer says whether it does."
+    if steep:
+        words = "Ballast slides off a roof of {a}; up to {s} it may stand. " + words
+    return [
+        Finding(
+            key="ballast_short",
+            level="stop",
+            stage="roof",
+            part="collector",
+            title=say("ballast alone does not hold this field"),
+            reason=say(
+                words,
+                n=Quantity(needed, "mass"),
+                h=Quantity(has, "mass"),
+                a=Quantity(design.survey.roof_tilt_deg.value, "angle"),
+                s=Quantity(STEEPEST_DEG, "angle"),
+            ),
+            quantity=Quantity(has, "mass"),
+            limit=Quantity(needed, "mass"),
+            cures=(
+                Cure(
+                    say("Anchor it in the concrete"), (Change("roof.fixing", "anchor"), Change("roof.carrier", "slab"))
+                ),
+            ),
+            source="defaults, roof",
+        )
+    ]
+
+
+def holding_rated(design: Design, roof: RoofResult) -> list[Finding]:
+    """Gust or snow beyond what the collector itself is rated for."""
+    item, found = design.collector.item.value, []
+    for key, value, rated, unit, what in (
+        ("collector_gust", roof.gust, item.rated_gust_m_s, "gust", "gust"),
+        ("collector_snow", design.roof.snow_pa.value, item.rated_snow_pa, "roof_load", "snow"),
+    ):
+        if rated is None or value <= rated:
+            continue
+        found.append(
+            Finding(
+                key=key,
+                level="fix",
+                stage="roof",
+                part="collector",
+                title=say(f"the collector is rated for less {what}"),
+                reason=say(
+                    "Here {v} come; its data sheet says {r}. Another collector, or its maker says otherwise.",
+                    v=Quantity(value, unit),
+                    r=Quantity(rated, unit),
+                ),
+                quantity=Quantity(value, unit),
+                limit=Quantity(rated, unit),
+                source="data sheet",
+            )
+        )
+    return found

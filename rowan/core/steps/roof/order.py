@@ -1,0 +1,175 @@
+"""The order of work on the roof: each step with what holds before it, for two people and a phone. Source: practice, the roof; site."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from rowan.core.design.design import Design
+from rowan.core.steps.roof.marks import grid_diagonal
+from rowan.core.steps.roof.result import RoofResult
+from rowan.core.steps.roof.square import SQUARE_RAD
+from rowan.core.terms.figure import Quantity, Statement, say
+
+CARRIED_GUST_M_S = 10.0  # m/s up to which collectors are carried, site: roof go or no-go
+CARRIED_KG = 25.0  # kg a person lifts on a roof; site: roof go or no-go
+
+
+@dataclass(frozen=True)
+class Task:
+    """A step of the work: its key, its name, what is done and seen; a `gate` holds everything after it until it is ticked."""
+
+    key: str
+    name: str
+    words: Statement
+    gate: bool = False
+
+
+def order_of_work(design: Design, roof: RoofResult) -> tuple[Task, ...]:
+    """Every step of mounting this field, in order."""
+    on_roof = design.on_roof
+    return (
+        *(_before(design, roof) if on_roof else _ground(design)),
+        *_feet(design, roof),
+        *_square(roof, on_roof=on_roof),
+        *_collectors(design, roof),
+        *_after(design, on_roof=on_roof),
+    )
+
+
+def _before(design: Design, roof: RoofResult) -> Iterator[Task]:
+    mass, limit = design.collector.item.value.dry_mass_kg, Quantity(CARRIED_KG, "mass")
+    yield Task(
+        "weather",
+        "Go or no-go",
+        say(
+            "Gusts under {v} today and till it is clamped, no frost, no wet slate, no thunder.",
+            v=Quantity(CARRIED_GUST_M_S, "gust"),
+        ),
+        gate=True,
+    )
+    yield Task(
+        "edge",
+        "Edge and rescue",
+        say("Edge protection or scaffold stands; ladder at 75° and tied; anchor; who fetches whom, and how."),
+        gate=True,
+    )
+    lifted = "two people or a hoist, never one" if mass > CARRIED_KG else "one person, both hands free"
+    yield Task(
+        "load",
+        "Loads",
+        say("{m} a collector: " + lifted + "; {l} a person at most.", m=Quantity(mass, "mass"), l=limit),
+    )
+    yield Task(
+        "sum",
+        "Structure",
+        say(
+            "{a} more than the roof carries now; no truss chord is cut or drilled.",
+            a=Quantity(roof.added_share, "share_fine"),
+        ),
+    )
+    if design.survey.covering.value in ("tile", "slate"):
+        yield Task(
+            "battens",
+            "Battens and membrane",
+            say(
+                "With the first courses off: battens sound, nailed at each rafter, membrane whole. In doubt the work ends here, and the roofer comes."
+            ),
+            gate=True,
+        )
+
+
+def _ground(design: Design) -> Iterator[Task]:
+    yield Task(
+        "services",
+        "What lies below",
+        say("Cables, gas and water looked for and marked before the first hole."),
+        gate=True,
+    )
+    deep = Quantity(design.roof.frost_depth_m.value, "length")
+    yield Task(
+        "piles",
+        "Foundations",
+        say("Every foot below {d} of frost; pull one, write the number down.", d=deep),
+        gate=True,
+    )
+
+
+def _feet(design: Design, roof: RoofResult) -> Iterator[Task]:
+    feet, rails = str(len(roof.feet)), str(len(roof.rails))
+    yield Task("marks", "Marked", say("{n} feet by the chalk sheet, from one corner: along first, then up.", n=feet))
+    if roof.fixing.screws:
+        yield Task(
+            "lower", "Lower feet, loose", say("One rail as a ruler across the middle lines; screws set, not tight.")
+        )
+    else:
+        yield Task(
+            "lower", "Lower feet, loose", say("One rail as a ruler across the middle lines; clamps set, not tight.")
+        )
+    yield Task("line", "Line stretched", say("Up the roof from the outer lower feet: the others come to it."))
+    yield Task("rails", "Rails on", say("{n} rails, loose; splices off the feet.", n=rails))
+
+
+def _square(roof: RoofResult, *, on_roof: bool) -> Iterator[Task]:
+    whole = grid_diagonal(roof)
+    if whole is not None:
+        yield Task(
+            "diagonals",
+            "Diagonals",
+            say(
+                "{d} both, {m} mm in each m at most: else the upper rail moves, and both are measured again.",
+                d=Quantity(whole, "length", 3),
+                m=f"{SQUARE_RAD * 1000:g}",
+            ),
+            gate=True,
+        )
+    yield Task("sag", "Sag", say("String from end to end; shims under the low feet."))
+    if on_roof:
+        yield Task(
+            "street",
+            "From the street",
+            say("Go down and look; agree with the customer, photograph, write down what was agreed."),
+        )
+    yield Task(
+        "tight",
+        "Tightened",
+        say("From the middle outward. Stainless M8 12 to 15 N·m with anti-seize, a paint mark on each."),
+    )
+    yield Task("catches", "Catches and end clamps", say("Catches in the lower rail, end clamps of one side first."))
+
+
+def _collectors(design: Design, roof: RoofResult) -> Iterator[Task]:
+    for number in range(1, len(roof.collectors) + 1):
+        words = "Hung in its catches, slid to its clamp, every clamp clicked"
+        words += "." if number == 1 or not _linked(roof, number) else "; both links locked at once and looked at twice."
+        yield Task(f"collector-{number}", f"Collector {number}", say(words + " Nobody leans on it until then."))
+    yield Task("ends", "End clamps", say("The last ones, and every link looked at a second time."))
+
+
+def _linked(roof: RoofResult, number: int) -> bool:
+    """Whether a collector has a neighbour before it in its row."""
+    first = 1
+    for count in roof.counts:
+        if number == first:
+            return False
+        first += count
+    return True
+
+
+def _after(design: Design, *, on_roof: bool) -> Iterator[Task]:
+    yield Task(
+        "sensor",
+        "Sensor home",
+        say("Pushed to its stop at the hot end, strain relief, cable between lagging and jacket."),
+    )
+    yield Task("lagged", "Lagged", say("Links and outdoor pipe, jacket first where sun and beaks reach."))
+    if on_roof:
+        yield Task(
+            "closed", "Covering closed", say("Boots dressed, hot one by its temperature; tiles notched, slates back.")
+        )
+    yield Task("second", "Every fastener a second time", say("Rails, clamps, catches: torque and paint mark."))
+    yield Task("bonding", "Bonding conductor", say("By local code, by who is licensed for it."))
+    yield Task("pressure", "Pressure test", say("Held before anything that leads up comes down."), gate=True)
+    if on_roof:
+        yield Task("bleed", "A later bleed", say("Reachable without scaffold, or valved from below."))
+        yield Task("scaffold", "Scaffold down", say("Only now."))

@@ -1,0 +1,1 @@
+"""Work on site: what was ticked, by whom and when."""

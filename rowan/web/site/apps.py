@@ -1,0 +1,8 @@
+"""The site app."""
+
+from django.apps import AppConfig
+
+
+class SiteConfig(AppConfig):
+    name = "rowan.web.site"
+    label = "site"

@@ -1,0 +1,112 @@
+"""Rows from the side, to scale: the winter sun that must pass, the lower edge over the snow, what goes below the frost."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from rowan.core.steps.site.rows import LEAST_SUN_DEG, rows_behind, rule_of
+from rowan.core.terms.units import shown
+from rowan.web.benches.bench import Sheet
+from rowan.web.ui.svg import Drawing, Point
+
+WIDTH, HEIGHT = 656.0, 250.0
+LEFT, RIGHT, GROUND = 60.0, 620.0, 176.0
+MOST_ROWS = 3  # drawn; further ones stand alike
+STAND_M = 0.15  # m of a rack's lower edge over a flat roof
+LEAST_TURN = 0.05  # a sun that stands beside the rows is drawn from there
+
+
+@dataclass(frozen=True)
+class Side:
+    """Rows from the side on the paper: how many, depth and height of one, from row to row, edge and frost [m]; px a metre."""
+
+    count: int
+    deep: float
+    tall: float
+    pitch: float
+    edge: float
+    below: float
+
+    @property
+    def per_m(self) -> float:
+        """One scale for all."""
+        across = (RIGHT - LEFT) / max((self.count - 1) * self.pitch + self.deep + 0.6, 1.0)
+        return min(across, 120 / max(self.edge + self.tall, 0.5), 52 / max(self.below, 0.4))
+
+    @property
+    def first(self) -> float:
+        """Where the first row's lower edge lies."""
+        whole = ((self.count - 1) * self.pitch + self.deep) * self.per_m
+        return LEFT + (RIGHT - LEFT - whole) / 2
+
+    def edges(self, row: int) -> tuple[Point, Point]:
+        """A row's lower and upper edge."""
+        x, foot = self.first + row * self.pitch * self.per_m, GROUND - self.edge * self.per_m
+        return (x, foot), (x + self.deep * self.per_m, foot - self.tall * self.per_m)
+
+
+def _side(sheet: Sheet) -> Side:
+    design, inputs, rows = sheet.design, sheet.design.roof, rows_behind(sheet.design)
+    item, tilt = design.collector.item.value, math.radians(design.tilt_deg)
+    length = item.width_m if inputs.lying.value else item.slope_length_m
+    ground = inputs.way.value == "ground"
+    return Side(
+        count=min(rows.count, MOST_ROWS) if rows else 1,
+        deep=length * math.cos(tilt),
+        tall=length * math.sin(tilt),
+        pitch=rows.pitch if rows else 0.0,
+        edge=inputs.lower_edge_m.value if ground else STAND_M,
+        below=inputs.frost_depth_m.value if ground else 0.0,
+    )
+
+
+def side_view(sheet: Sheet) -> Drawing:
+    """The first rows from the side, with the sun of nine o'clock on the shortest day."""
+    design, units, side = sheet.design, sheet.units, _side(sheet)
+    drawing = Drawing(WIDTH, HEIGHT, "Rows from the side with the winter sun, to scale", "side-view", "side-view")
+    drawing.rect(20, GROUND, WIDTH - 40, 58, "ground")
+    drawing.line((20, GROUND), (WIDTH - 20, GROUND), "wall")
+    if side.below:
+        level = GROUND + side.below * side.per_m
+        drawing.line((20, level), (WIDTH - 20, level), "cold thin-line")
+        drawing.words(
+            (WIDTH - 24, level + 13), f"frost {shown(side.below, 'length', units)}", "label-slate halo", "end"
+        )
+    for k in range(side.count):
+        _row(drawing, side, k)
+    if side.count > 1:
+        _sun(drawing, sheet, side)
+    low, high = side.edges(0)
+    if side.below:
+        drawing.dimension((low[0] - 18, low[1]), (low[0] - 18, GROUND), shown(side.edge, "length", units))
+    drawing.words((high[0] + 6, high[1] - 6), f"{design.tilt_deg:.0f}°", "fig halo")
+    more = "" if side.count == len(design.row_counts) else f"; {len(design.row_counts)} rows in all"
+    drawing.words((20, HEIGHT - 4), sheet.result.roof.fixing.name + more, "place")
+    return drawing
+
+
+def _row(drawing: Drawing, side: Side, number: int) -> None:
+    """A row on its two posts, as deep as they go."""
+    (x, foot), top = side.edges(number)
+    deepest = GROUND + (side.below + 0.1 if side.below else 0.0) * side.per_m
+    for part in (0.15, 0.85):
+        at = (x + part * (top[0] - x), foot + part * (top[1] - foot))
+        drawing.line(at, (at[0], deepest), "stroke")
+    drawing.line((x, foot), top, "head")
+
+
+def _sun(drawing: Drawing, sheet: Sheet, side: Side) -> None:
+    """The criterion's sun over each row to the next one's lower edge, and the distance between."""
+    rule = rule_of(sheet.design)
+    used = math.radians(max(rule.sun_height, LEAST_SUN_DEG))
+    turn = math.cos(math.radians(rule.sun_bearing - sheet.design.survey.roof_azimuth_deg.value))
+    seen = math.tan(used) / max(turn, LEAST_TURN)
+    for k in range(side.count - 1):
+        top, (next_x, _) = side.edges(k)[1], side.edges(k + 1)[0]
+        drawing.line(top, (next_x, top[1] + (next_x - top[0]) * seen), "sun-way")
+        apart = shown(side.pitch, "length", sheet.units)
+        drawing.dimension((next_x - side.pitch * side.per_m, GROUND + 34), (next_x, GROUND + 34), apart)
+    drawing.words((20, 22), f"the sun at 9 on the shortest day, {rule.sun_height:.0f}° high", "label-clay")
+    if rule.floor_used:
+        drawing.words((20, 38), f"too low for a rule: {LEAST_SUN_DEG:.0f}° is drawn", "label")
