@@ -15,6 +15,7 @@ HANDLES = [
     ("Collector", "drag-collector-working_c", (40, 0), Keys.ARROW_RIGHT, "60 °C", 60.0),
     ("Store", "drag-store-coil_top_m", (0, -30), Keys.ARROW_UP, "0.80 m", 0.80),
     ("Store", "drag-store-lower_sensor_m", (0, -20), Keys.ARROW_UP, "0.5", 0.5),
+    ("Roof", "drag-field-roof", (24, -12), Keys.ARROW_RIGHT, "2.50 m", 2.5),
     ("Run", "joint-hot-h9", (0, 8), Keys.ARROW_UP, "", 0.0),
     ("Charge", "drag-fill", (0, -6), Keys.ARROW_UP, "0.5 bar", 0.5),
     ("Control", "drag-control-start_k", (0, -30), Keys.ARROW_UP, "9 K", 9.0),

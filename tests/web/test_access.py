@@ -75,6 +75,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "steps:vessel_sheet": ("get", PLAN, {}, 200),
     "site:roof_work": ("get", PLAN, {}, 200),
     "site:tick": ("post", PLAN, {"key": "weather", "done": "yes"}, 302),
+    "steps:measure": ("get", PLAN, {}, 200),
     "steps:schools": ("get", PLAN, {}, 200),
     "steps:found": ("get", PLAN, {}, 200),
     "steps:reading": ("get", PLAN, {}, 200),

@@ -96,7 +96,8 @@ def changed(design: Design, changes: Iterable[Change], origin: Origin | None = N
         value = change.value.model_dump() if isinstance(change.value, BaseModel) else change.value
         written = change.origin or origin
         if isinstance(node[last], dict) and "origin" in node[last]:
-            node[last] = {**node[last], "value": value, **({"origin": written} if written else {})}
+            said = {"note": change.note} if change.note is not None else {}
+            node[last] = {**node[last], "value": value, **({"origin": written} if written else {}), **said}
         else:
             node[last] = value
             if written:

@@ -29,7 +29,8 @@ NEW_POINT_DEG = 5.0  # ° over the level, where a new point of the horizon begin
 APART_DEG = 20.0  # ° beside the last point
 
 
-def _free_id(letter: str, taken: list[str]) -> str:
+def free_id(letter: str, taken: list[str]) -> str:
+    """The first id of a letter and a number that no entry has yet."""
     return next(f"{letter}{n}" for n in range(1, len(taken) + 2) if f"{letter}{n}" not in taken)
 
 
@@ -53,17 +54,17 @@ def add_entry(design: Design, kind: str) -> tuple[Change, str]:
         what, line, key = (*kind.split(":", 2), "", "")[:3]
         return insert_leg(design, line, key) if what == "leg" else split_leg(design, line, key)
     if kind == "reading":
-        entry = FluidEntry(id=_free_id("r", [e.id for e in design.charge.log]))
+        entry = FluidEntry(id=free_id("r", [e.id for e in design.charge.log]))
         return Change("charge.log", [*design.charge.log, entry]), "a line of the fluid's log added"
     if kind == "window":
         windows = design.functions.windows
-        window = BackupWindow(id=_free_id("w", [w.id for w in windows]))
+        window = BackupWindow(id=free_id("w", [w.id for w in windows]))
         return Change("functions.windows", [*windows, window]), "a window of the backup added"
     sun, toward = design.sun, design.survey.roof_azimuth_deg.value
     if kind == "horizon":
         bearing = _free_bearing(toward, [p.bearing_deg for p in sun.horizon])
         point = HorizonPoint(
-            id=_free_id("p", [p.id for p in sun.horizon]),
+            id=free_id("p", [p.id for p in sun.horizon]),
             bearing_deg=bearing,
             elevation_deg=NEW_POINT_DEG,
             origin="assumed",
@@ -74,7 +75,7 @@ def add_entry(design: Design, kind: str) -> tuple[Change, str]:
     if kind not in NEW:
         raise JobFileError("sun", "there is nothing of that kind to add")
     data: dict[str, Any] = {
-        "id": _free_id("o", [o.id for o in sun.obstacles]),
+        "id": free_id("o", [o.id for o in sun.obstacles]),
         "kind": kind,
         "bearing_deg": _free_bearing(toward, [o.bearing_deg for o in sun.obstacles]),
         "origin": "assumed",
@@ -88,7 +89,7 @@ def _on_roof(design: Design, kind: str) -> tuple[Change, str]:
     what, width, height = NEW_ON_ROOF[kind]
     rows, roof = design.roof.objects, design.survey
     thing = RoofObject(
-        id=_free_id("o", [row.id for row in rows]),
+        id=free_id("o", [row.id for row in rows]),
         kind=what,
         x_m=round(0.08 * roof.roof_width_m.value, 2),
         y_m=round(0.6 * roof.roof_slope_m.value, 2),

@@ -15,12 +15,13 @@ LEVELS: tuple[Level, ...] = ("stop", "fix", "mind")
 class Change:
     """One input of the design set to a value; `path` as in `core.design.changes`.
 
-    `origin` is written with it; None keeps the origin the input has.
+    `origin` is written with it; None keeps the origin the input has. `note` likewise.
     """
 
     path: str
     value: Any
     origin: str | None = None
+    note: str | None = None
 
 
 @dataclass(frozen=True)

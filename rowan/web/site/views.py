@@ -109,12 +109,16 @@ def tick(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     sheet = sheet_of(plan, units_of(request))
     known = {task.key for task in order_of_work(sheet.design, sheet.result.roof)}
     known |= {DELIVERED + part.key for part in _delivered(sheet)}
-    key = request.POST.get("key", "")
+    key, done = request.POST.get("key", ""), request.POST.get("done") == "yes"
+    rows = _rows(order_of_work(sheet.design, sheet.result.roof), standing(plan))
+    held = next((row["held"] for row in rows if row["task"].key == key), "")
+    if done and held:
+        return _page(request, plan, f"“{held}” comes first", 422)
     try:
         tick_step(
             plan=plan,
             key=key,
-            done=request.POST.get("done") == "yes",
+            done=done,
             person=actor(request),
             known=frozenset(known),
             sent=request.POST.get("sent", ""),

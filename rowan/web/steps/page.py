@@ -34,6 +34,7 @@ BESIDE = {
     "store_sheet": "steps:store_sheet",
     "vessel_sheet": "steps:vessel_sheet",
     "climate": "steps:climate",
+    "measure": "steps:measure",
     "found": "steps:found",
     "sensors": "steps:sensors",
     "wiring": "steps:wiring",

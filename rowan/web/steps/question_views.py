@@ -27,6 +27,7 @@ from rowan.web.steps.run.drawing import pump_chart
 from rowan.web.steps.run.grid import grid_changes, grid_context
 from rowan.web.steps.schools import schools_context
 from rowan.web.steps.store.data_sheet import store_context, store_fields, store_from
+from rowan.web.steps.survey.measure import NAMES, asked, measure_context, measured
 from rowan.web.ui.context import units_of
 
 UNPROCESSABLE, CONFLICT = 422, 409
@@ -35,6 +36,7 @@ LARGEST_CSV_BYTES = 100_000
 PAGES = {
     "store_sheet": "store/datasheet",
     "vessel_sheet": "charge/vessel",
+    "measure": "survey/measure",
     "schools": "schools",
     "found": "charge/found",
     "reading": "reading",
@@ -160,6 +162,33 @@ def store_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         except RowanError as error:
             problem = error.text(units)
     return _page(request, plan, "store_sheet", store_context(item, fields, post, problem), status)
+
+
+def measure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """What a phone's readings say of the roof, and into the plan with them."""
+    plan = plan_of(request, job, letter)
+    design = reckoned(plan.head).design
+    if request.method != "POST":
+        return _page(request, plan, "measure", measure_context(design, request.GET.dict()))
+    data = request.POST.dict()
+    what, status, context = asked(data), 200, measure_context(design, data)
+    if "problem" in context:
+        status = UNPROCESSABLE
+    elif data.get("do") == "use" and context.get("can_use"):
+        try:
+            found, changes = measured(design, what, data)
+            _keep(
+                request,
+                plan,
+                changes,
+                f"{NAMES[what]} measured with the phone: {found.value:.1f}° ± {max(found.within, 0.1):.1f}°",
+            )
+            return redirect("steps:bench", plan.job_id, plan.letter, "sun" if what == "horizon" else "survey")
+        except services.StaleRevisionError:
+            status, context = CONFLICT, {**context, "notice": CHANGED}
+        except RowanError as error:
+            status, context = UNPROCESSABLE, {**context, "notice": error.text(units_of(request))}
+    return _page(request, plan, "measure", context, status)
 
 
 def vessel_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:

@@ -28,6 +28,7 @@ urlpatterns = [
     re_path(PLAN + r"run/(?P<key>[a-z]+)/$", views.run, name="run"),
     re_path(PLAN + r"data-sheet/$", views.datasheet, name="datasheet"),
     re_path(PLAN + r"store-sheet/$", beside_views.store_sheet, name="store_sheet"),
+    re_path(PLAN + r"measure/$", beside_views.measure, name="measure"),
     re_path(PLAN + r"vessel-sheet/$", beside_views.vessel_sheet, name="vessel_sheet"),
     re_path(PLAN + r"climate/$", views.climate, name="climate"),
     re_path(PLAN + r"sensors/$", control.sensors, name="sensors"),

@@ -403,6 +403,12 @@ class BenchPage(Page):
         )
         return self.run_words(key)
 
+    def measure_by_phone(self) -> PhonePage:
+        """The page that measures with the phone's sensors."""
+        with self.new_page():
+            self.one("#to-measure").click()
+        return PhonePage(self.driver, self.base)
+
     def open_climate(self) -> Self:
         with self.new_page():
             self.one("#to-climate").click()
@@ -446,3 +452,35 @@ class BenchPage(Page):
 
     def card_address(self) -> str:
         return self.one("#print-card").get_attribute("href") or ""
+
+
+class PhonePage(Page):
+    """A phone as an instrument; its sensors are set through the browser's own protocol."""
+
+    def lie(self, *, alpha: float = 0.0, beta: float = 0.0, gamma: float = 0.0) -> None:
+        """Lays the phone so; the page shows it, and what it showed before is no longer in the mean of the moment."""
+        turned = {"alpha": alpha, "beta": beta, "gamma": gamma}
+        self.driver.execute_cdp_cmd("DeviceOrientation.setDeviceOrientationOverride", turned)
+        self.wait.until(lambda _: self.live() == f"{beta:.1f}°")
+        self.driver.execute_async_script("setTimeout(arguments[0], 450)")
+
+    def live(self) -> str:
+        return self.one("#live-angle").text
+
+    def take(self, which: str) -> None:
+        self.one(f"#take-{which}").click()
+
+    def readings(self, which: str) -> list[float]:
+        return [float(word) for word in (self.one(f"#measure-{which}").get_attribute("value") or "").split()]
+
+    def reckon(self) -> None:
+        with self.new_page():
+            self.one("#reckon-it").click()
+
+    def words(self) -> str:
+        return self.one("main").text if self.all("main") else self.one("body").text
+
+    def use(self) -> BenchPage:
+        with self.new_page():
+            self.one("#use-it").click()
+        return BenchPage(self.driver, self.base)

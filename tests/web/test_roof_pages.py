@@ -1,0 +1,231 @@
+"""The roof's pages: bench, chalk sheet, files, measuring with the phone, and the work that is ticked."""
+
+from __future__ import annotations
+
+import csv
+from io import BytesIO, StringIO
+from typing import Any
+
+import ezdxf
+import pytest
+from django.test import Client
+from pypdf import PdfReader
+
+from rowan.core.steps.roof.order import order_of_work
+from rowan.web.accounts.models import User
+from rowan.web.benches.sheet import sheet_of
+from rowan.web.papers.chalk_sheet import chalk_context, chalk_pdf
+from rowan.web.plans import services
+from rowan.web.plans.models import Plan
+from rowan.web.site.models import Tick
+from rowan.web.site.services import standing, tick_step
+from rowan.web.steps.roof.tape import mark_text
+from rowan.web.ui.errors import NotAllowedError
+from tests.web.test_pages import bench_url
+from tests.web.text import one_line
+
+pytestmark = pytest.mark.django_db
+
+
+def address(plan: Plan, rest: str) -> str:
+    return f"/jobs/{plan.job_id}/A/{rest}"
+
+
+def test_the_bench_counts_feet_and_draws_them(plan: Plan, page: Client) -> None:
+    text = one_line(page.get(bench_url(plan, "roof")))
+    assert "Eight flashed plates, two rails, eight slates to cut" in text
+    assert 'id="drag-field-roof"' in text
+    assert "the eave is not level" in text
+    assert text.count('class="solid"') >= 8
+
+
+def test_dragging_the_field_moves_it_and_is_told(plan: Plan, page: Client) -> None:
+    post = {"path": "field:roof", "value": "3.05", "second": "1.9", "revision": plan.head.number, "bench": "roof"}
+    assert page.post(address(plan, "drag/"), post).status_code == 302
+    roof = services.design_of(plan.head).roof
+    assert (roof.field_x_m.value, roof.field_y_m.value) == (3.05, 1.9)
+
+
+@pytest.mark.parametrize(
+    ("metres", "metric", "us"),
+    [
+        (2.85, "2\N{NARROW NO-BREAK SPACE}850\N{NO-BREAK SPACE}mm", "9\N{PRIME} 4 3/16\N{DOUBLE PRIME}"),
+        (0.0, "0\N{NO-BREAK SPACE}mm", "0\N{DOUBLE PRIME}"),
+        (0.0048, "5\N{NO-BREAK SPACE}mm", "3/16\N{DOUBLE PRIME}"),
+        (0.3048, "305\N{NO-BREAK SPACE}mm", "1\N{PRIME} 0\N{DOUBLE PRIME}"),
+        (-0.0127, "\N{MINUS SIGN}13\N{NO-BREAK SPACE}mm", "\N{MINUS SIGN}1/2\N{DOUBLE PRIME}"),
+    ],
+)
+def test_marks_are_read_off_a_tape(metres: float, metric: str, us: str) -> None:
+    assert mark_text(metres, "metric") == metric
+    assert mark_text(metres, "us") == us
+
+
+def test_sheet_table_and_drawing_have_the_same_marks(plan: Plan, page: Client) -> None:
+    told = chalk_context(plan, "metric")
+    marks = [mark for column in told["columns"] for mark in column]
+    rows = list(csv.DictReader(StringIO(page.get(address(plan, "roof.csv")).content.decode())))
+    assert [mark_text(float(row["along_the_eave_m"]), "metric") for row in rows] == [m["x"] for m in marks]
+    assert [mark_text(float(row["up_the_slope_m"]), "metric") for row in rows] == [m["y"] for m in marks]
+    drawn = ezdxf.read(StringIO(page.get(address(plan, "roof.dxf")).content.decode()))  # type: ignore[attr-defined]
+    points = [(p.dxf.location.x, p.dxf.location.y) for p in drawn.modelspace().query("POINT")]
+    assert points == [(float(row["along_the_eave_m"]), float(row["up_the_slope_m"])) for row in rows]
+
+
+@pytest.mark.parametrize(("units", "size"), [("metric", "a4"), ("us", "letter")])
+def test_the_chalk_sheet_is_a_paper(plan: Plan, units: Any, size: Any) -> None:
+    pages = PdfReader(BytesIO(chalk_pdf(plan, units, size))).pages
+    text = "".join(page.extract_text() for page in pages)
+    assert len(pages) <= 2
+    for words in ("Chalk sheet", "the eave's left end", "Every foot", "an engineer decide"):
+        assert words in " ".join(text.split()), words
+
+
+def test_a_roof_that_may_not_be_drilled_says_so_on_its_sheet(plan: Plan, person: User) -> None:
+    from rowan.core.terms.finding import Change
+
+    edit = services.Edit([Change("roof.state", "doubtful")], "roof.state", "in doubt")
+    services.change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)
+    plan.refresh_from_db()
+    assert [stop.key for stop in chalk_context(plan, "metric")["stops"]] == ["roof_in_doubt"]
+
+
+# the work
+
+
+def steps_of(plan: Plan) -> list[str]:
+    sheet = sheet_of(plan, "metric")
+    return [task.key for task in order_of_work(sheet.design, sheet.result.roof)]
+
+
+def tick(page: Client, plan: Plan, key: str, done: str = "yes", sent: str = "") -> Any:
+    return page.post(address(plan, "roof-work/tick/"), {"key": key, "done": done, "sent": sent})
+
+
+def test_a_tick_is_kept_with_who_and_when_and_taken_back_as_a_further_entry(
+    plan: Plan, page: Client, person: User
+) -> None:
+    assert tick(page, plan, "weather").status_code == 302
+    assert tick(page, plan, "weather", "no").status_code == 302
+    assert tick(page, plan, "weather").status_code == 302
+    stands = standing(plan)["weather"]
+    assert stands.tick.done
+    assert stands.taken_back == 1
+    assert stands.tick.person == person
+    assert stands.tick.revision == plan.head.number
+    assert Tick.objects.count() == 3
+    assert "Mara Hollin" in one_line(page.get(address(plan, "roof-work/")))
+
+
+def test_a_gate_holds_what_comes_after_it(plan: Plan, page: Client) -> None:
+    answer = tick(page, plan, "marks")
+    assert answer.status_code == 422
+    assert "“Go or no-go” comes first" in one_line(answer)
+    assert Tick.objects.count() == 0
+    for key in ("weather", "edge", "battens"):
+        tick(page, plan, key)
+    assert tick(page, plan, "marks").status_code == 302
+
+
+def test_the_scaffold_waits_for_the_pressure_test(plan: Plan, page: Client) -> None:
+    keys = steps_of(plan)
+    for key in keys[: keys.index("pressure")]:
+        assert tick(page, plan, key).status_code == 302
+    text = one_line(page.get(address(plan, "roof-work/")))
+    assert "hangs dry" in text
+    assert tick(page, plan, "scaffold").status_code == 422
+    tick(page, plan, "pressure")
+    assert "hangs dry" not in one_line(page.get(address(plan, "roof-work/")))
+    for key in ("bleed", "scaffold"):
+        assert tick(page, plan, key).status_code == 302
+    assert "Every step is done" in one_line(page.get(address(plan, "roof-work/")))
+
+
+def test_the_same_tick_sent_twice_is_one(plan: Plan, page: Client) -> None:
+    for _ in range(2):
+        tick(page, plan, "weather", sent="0f8fad5b-d9cb-469f-a165-70867728950e")
+    assert Tick.objects.count() == 1
+
+
+def test_goods_are_ticked_off_before_the_roof_is_opened(plan: Plan, page: Client) -> None:
+    text = one_line(page.get(address(plan, "roof-work/")))
+    assert "8 flashed plate" in text
+    assert tick(page, plan, "delivered-feet").status_code == 302
+    assert standing(plan)["delivered-feet"].tick.done
+    assert tick(page, plan, "delivered-gold").status_code == 422
+
+
+def test_nobody_of_another_firm_ticks(plan: Plan, stranger: User) -> None:
+    with pytest.raises(NotAllowedError):
+        tick_step(plan=plan, key="weather", done=True, person=stranger, known=frozenset({"weather"}))
+
+
+def test_a_field_on_the_ground_has_no_scaffold(plan: Plan, person: User) -> None:
+    from rowan.core.terms.finding import Change
+
+    edit = services.Edit([Change("roof.way", "ground")], "roof.way", "on the ground")
+    services.change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)
+    plan.refresh_from_db()
+    keys = steps_of(plan)
+    assert "services" in keys
+    assert not {"scaffold", "weather", "battens", "street"} & set(keys)
+
+
+# measured
+
+
+def measure(page: Client, plan: Plan, **data: Any) -> Any:
+    return page.post(address(plan, "measure/"), {"revision": plan.head.number, "do": "reckon", **data})
+
+
+def test_readings_say_the_pitch_and_go_into_the_plan_with_their_origin(plan: Plan, page: Client) -> None:
+    readings = {"what": "pitch", "first": "41.2 41,0 41.1", "turned": "-38.9 -39 \N{MINUS SIGN}39.1"}
+    assert "<h1>40.0° ± 0.1°</h1>" in one_line(measure(page, plan, **readings)) or "40.1° ±" in one_line(
+        measure(page, plan, **readings)
+    )
+    assert services.design_of(plan.head).survey.roof_tilt_deg.origin != "phone"
+    assert measure(page, plan, **readings, do="use").status_code == 302
+    tilt = services.design_of(Plan.objects.get(pk=plan.pk).head).survey.roof_tilt_deg
+    assert tilt.value == pytest.approx(40.05, abs=0.06)
+    assert tilt.origin == "phone"
+    assert "±0.1°" in tilt.note
+
+
+def test_an_eave_s_bearing_is_the_roof_s_turned_toward_what_is_known(plan: Plan, page: Client) -> None:
+    data = {"what": "bearing", "edge": "eave", "first": "70 70", "turned": "70 70", "do": "use"}
+    assert measure(page, plan, **data).status_code == 302
+    found = services.design_of(Plan.objects.get(pk=plan.pk).head).survey.roof_azimuth_deg
+    assert found.value == pytest.approx(160, abs=1.0), "70 and 250 along the eave look at 160, not at 340"
+
+
+def test_a_hilltop_becomes_a_point_of_the_horizon(plan: Plan, page: Client) -> None:
+    before = len(services.design_of(plan.head).sun.horizon)
+    data = {"what": "horizon", "first": "9 9", "turned": "-7 -7", "compass": "200 201", "do": "use"}
+    assert measure(page, plan, **data).status_code == 302
+    points = services.design_of(Plan.objects.get(pk=plan.pk).head).sun.horizon
+    assert len(points) == before + 1
+    assert points[-1].elevation_deg == pytest.approx(8.0)
+    assert points[-1].origin == "phone"
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        ({"what": "pitch", "first": "40 50", "turned": "-40 -40"}, "differ by 10.0°"),
+        ({"what": "pitch", "first": "forty", "turned": "-40"}, "is no number"),
+        ({"what": "fall", "first": "1 2", "turned": "-1 -1"}, "600 mm level"),
+        ({"what": "bearing", "by": "shadow", "angle": "20", "at": "yesterday"}, "date and time"),
+        ({"what": "bearing", "by": "shadow", "angle": "20", "at": "2026-12-21T23:00"}, "no shadow to read"),
+        ({"what": "horizon", "first": "9 9", "turned": "-7 -7", "do": "reckon"}, "compass was not read"),
+    ],
+)
+def test_what_tells_nothing_is_said(plan: Plan, page: Client, data: dict[str, str], words: str) -> None:
+    answer = measure(page, plan, **data)
+    assert answer.status_code == 422
+    assert words in one_line(answer)
+
+
+def test_a_fall_is_told_in_mm_and_changes_nothing(plan: Plan, page: Client) -> None:
+    text = one_line(measure(page, plan, what="fall", first="1.3 1.3", turned="-1.1 -1.1"))
+    assert "21 mm in each metre, 1.2°" in text
+    assert 'value="use"' not in text
