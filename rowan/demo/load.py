@@ -36,6 +36,9 @@ DEVICE = "controller in the cellar"
 LISTENED_FROM, LISTENED_S, LISTENED_EVERY_S, LISTENED_SEED = datetime(2026, 5, 4, tzinfo=UTC), 15 * 3600.0, 120.0, 1
 LEFT = ("control.start_k", "control.stop_k", "control.least_collector_c", "store.maximum_c", "control.cut_out_c")
 
+# jobs with another place for the field as plan B
+SECOND = {sandreef.TITLE: sandreef.sandreef_annexe, pipwater.TITLE: pipwater.pipwater_lawn}
+
 
 @transaction.atomic
 def load_world() -> User:
@@ -52,7 +55,9 @@ def load_world() -> User:
     )
     for title, make in others:
         if not Job.objects.filter(firm=firm, title=title).exists():
-            start_job(firm=firm, author=person, title=title, design=make())
+            first = start_job(firm=firm, author=person, title=title, design=make())
+            if title in SECOND:
+                add_plan(job=first.job, author=person, design=SECOND[title](), letter="B")
     if not Job.objects.filter(firm=firm, title=TITLE).exists():
         plan = start_job(firm=firm, author=person, title=TITLE, design=kvist_plan_a())
         _build(add_plan(job=plan.job, author=person, design=kvist_plan_a(), letter="B"), person)

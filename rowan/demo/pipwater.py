@@ -112,3 +112,16 @@ def pipwater() -> Design:
             ),
         ],
     )
+
+
+def pipwater_lawn() -> Design:
+    """Plan B: the same mats on frames on the lawn beside the pool, where nobody climbs and the sun comes all day."""
+    return changed(
+        pipwater(),
+        [
+            Change("roof.way", "ground", "agreed"),
+            Change("roof.tilt_deg", 25.0, "agreed"),
+            Change("roof.fixing", "pile", "agreed"),
+            Change("roof.lower_edge_m", 0.6, "agreed"),
+        ],
+    )

@@ -7,6 +7,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.sun import Obstacle
 from rowan.core.goods.places import PLACES
 from rowan.core.studies.propose import Facts, propose
+from rowan.core.terms.finding import Change
 from rowan.demo.sky import horizon, obstacles
 
 TITLE = "Sandreef guesthouse"
@@ -32,5 +33,27 @@ def sandreef() -> Design:
                 ),
                 Obstacle(id="o2", kind="chimney", bearing_deg=48, distance_m=7, width_m=0.9, height_m=1.8),
             ),
+        ],
+    )
+
+
+def sandreef_annexe() -> Design:
+    """Plan B: two rows on racks, on the annexe's flat concrete roof, held by ballast alone as the owner would like it."""
+    return changed(
+        sandreef(),
+        [
+            Change("survey.covering", "membrane", "measured"),
+            Change("survey.roof_tilt_deg", 1.0, "measured"),
+            Change("survey.roof_width_m", 9.0, "measured"),
+            Change("survey.roof_slope_m", 7.0, "measured"),
+            Change("collector.rows", "2 + 2", "agreed"),
+            Change("roof.way", "rack", "agreed"),
+            Change("roof.tilt_deg", 28.0, "agreed"),
+            Change("roof.carrier", "slab", "measured"),
+            Change("roof.state", "sound", "measured"),
+            Change("roof.fixing", "ballast", "agreed"),
+            Change("roof.snow_slides", False, "measured"),
+            Change("roof.snow_pa", 0.0, "data sheet"),
+            Change("roof.gust_m_s", 38.0, "data sheet"),
         ],
     )

@@ -14,6 +14,7 @@ from rowan.core.design.inputs.collector import CollectorInputs
 from rowan.core.design.inputs.control import ControlInputs
 from rowan.core.design.inputs.duty import DutyInputs, Heater
 from rowan.core.design.inputs.money import MoneyInputs
+from rowan.core.design.inputs.roof import RoofInputs
 from rowan.core.design.inputs.run import RunInputs
 from rowan.core.design.inputs.store import StoreInputs
 from rowan.core.design.inputs.survey import SurveyInputs
@@ -41,6 +42,7 @@ from rowan.core.terms.units import KWH
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, WATER_OUTSIDE_FROM_C
 from rowan.core.weather.sun import best_plane, mean_days, plane_months
 
+NO_SNOW_FROM_C = 0.0  # °C of the coldest night, over which none is reckoned with
 ROOF_EXTRA_M = 1.1  # m, eaves to the field's top, rule of thumb
 STORE_L_M2 = 60.0  # L for each m² of aperture, methods 5
 SHORTFALL = 0.02  # a field this much short of the rule buys no further collector
@@ -122,6 +124,13 @@ def _survey(facts: Facts, height: float, width: float) -> SurveyInputs:
     )
 
 
+def _roof(facts: Facts) -> RoofInputs:
+    """A roof as it usually is; no snow where it never freezes."""
+    if facts.place.design_minimum_c > NO_SNOW_FROM_C:
+        return RoofInputs(snow_pa=Input[float](value=0.0))
+    return RoofInputs()
+
+
 def propose(facts: Facts, *, title: str = "") -> Design:
     """A whole, buildable first design. Raises a RowanError for facts no rule covers or no input takes.
 
@@ -180,6 +189,7 @@ def _first_design(facts: Facts) -> Design:
         ),
         collector=CollectorInputs(item=Input[CollectorItem](value=item), count=Input[int](value=count)),
         store=_store(facts, store),
+        roof=_roof(facts),
         run=RunInputs(
             pipe=Input[PipeItem](value=pipe_wanted(flow_l_h=flow)),
             cold=cold,
