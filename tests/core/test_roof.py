@@ -24,6 +24,7 @@ from rowan.core.records.roof_files import mark_rows, roof_dxf
 from rowan.core.steps.roof.loads import edge_zone, gust_at, snow_shape, uplift
 from rowan.core.steps.roof.marks import across_marks, grid_diagonal, marks_of
 from rowan.core.steps.roof.result import Box, RoofResult
+from rowan.core.steps.roof.rocking import pulls
 from rowan.core.steps.roof.square import diagonal, marking_error, seen_crooked, square_check
 from rowan.core.steps.roof.stage import reckon_roof, zone_of
 from rowan.core.steps.roof.supports import feet_by_count, lines_between, shares
@@ -331,6 +332,38 @@ def test_a_collector_rated_for_less_is_a_fix() -> None:
     item = kvist().collector.item.value
     weak = kvist(collector__item=item.model_copy(update={"rated_gust_m_s": 30.0, "rated_snow_pa": 500.0}))
     assert {"collector_gust", "collector_snow"} <= set(keys(weak))
+
+
+@given(tilt=st.floats(5, 80), length=st.floats(1, 2.5), edge=st.floats(0, 1), part=st.floats(0.3, 0.9))
+def test_wind_from_behind_pulls_the_rear_feet_more_and_all_in_balance(
+    tilt: float, length: float, edge: float, part: float
+) -> None:
+    rails = [length * (1 - part) / 2, length / 2, length * (1 + part) / 2]
+    front, between, rear = pulls(tilt=tilt, length=length, edge=edge, rails=rails)
+    beta = math.radians(tilt)
+    assert front <= between <= rear
+    assert front + between + rear == pytest.approx(math.cos(beta))
+    # moments about the front feet: lift at the middle, push at its height
+    arm = (rails[2] - rails[0]) * math.cos(beta)
+    held = between * arm / 2 + rear * arm
+    pushed = math.sin(beta) * (edge + length / 2 * math.sin(beta)) + math.cos(beta) * (
+        length / 2 - rails[0]
+    ) * math.cos(beta)
+    assert held == pytest.approx(pushed)
+
+
+def test_a_rack_of_45_degrees_by_hand() -> None:
+    # 2.06 m on rails 1.236 m apart, edge on the feet: half of 0.707, and 0.707 × 0.728 over 0.874
+    front, rear = pulls(tilt=45, length=2.06, edge=0.0, rails=[0.412, 1.648])
+    assert rear == pytest.approx(0.3536 + 0.7071 * 0.7283 / 0.8740, abs=1e-3)
+    assert front == pytest.approx(0.3536 - 0.7071 * 0.7283 / 0.8740, abs=1e-3)
+    with pytest.raises(RowanError):
+        pulls(tilt=45, length=2.0, edge=0.0, rails=[1.0])
+    ground = roof_of(kvist(roof__way="ground", roof__tilt_deg=45.0))
+    low, high = (max(f.up for f in ground.rails[k].feet) for k in (0, 1))
+    assert low == 0
+    assert high > 0
+    assert reckon(kvist(roof__way="ground", roof__tilt_deg=45.0)).figures["foot_pull"].value == pytest.approx(high)
 
 
 def test_how_they_stand_moves_sun_and_wind() -> None:

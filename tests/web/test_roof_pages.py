@@ -11,14 +11,17 @@ import pytest
 from django.test import Client
 from pypdf import PdfReader
 
+from rowan.core.reckon import reckon
 from rowan.core.steps.roof.order import order_of_work
 from rowan.web.accounts.models import User
+from rowan.web.benches.bench import Sheet
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.papers.chalk_sheet import chalk_context, chalk_pdf
 from rowan.web.plans import services
 from rowan.web.plans.models import Plan
 from rowan.web.site.models import Tick
 from rowan.web.site.services import standing, tick_step
+from rowan.web.steps.roof.plane import roof_plane
 from rowan.web.steps.roof.tape import mark_text
 from rowan.web.ui.errors import NotAllowedError
 from tests.web.test_pages import bench_url
@@ -229,3 +232,20 @@ def test_a_fall_is_told_in_mm_and_changes_nothing(plan: Plan, page: Client) -> N
     text = one_line(measure(page, plan, what="fall", first="1.3 1.3", turned="-1.1 -1.1"))
     assert "21 mm in each metre, 1.2°" in text
     assert 'value="use"' not in text
+
+
+def test_the_hot_end_is_mirrored_on_request(plan: Plan) -> None:
+    from tests.core.designs import altered, plan_a
+
+    def ends(side: str) -> tuple[float, float]:
+        """Where the sensor and the middle of the field lie."""
+        design = altered(plan_a(), roof__hot_at=side)
+        drawing = roof_plane(Sheet(design, reckon(design), "metric"))
+        sensor = next(n for n in drawing.walk() if n.attributes.get("class") == "sensor")
+        plates = [n for n in drawing.walk() if n.attributes.get("class") == "plate"]
+        middle = sum(float(n.attributes["x"]) + float(n.attributes["width"]) / 2 for n in plates) / len(plates)
+        return float(sensor.attributes["x"]), middle
+
+    right, left = ends("right"), ends("left")
+    assert right[0] > right[1]
+    assert left[0] < left[1]

@@ -182,6 +182,15 @@ class RoofInputs(Inputs):
     rail_over_m: Annotated[Number, number("rail past the row", "length", 0, 0.5, step=0.01)] = Number(value=0.1)
     rail_piece_m: Annotated[Number, number("rails come in", "length", 1, 7, step=0.05)] = Number(value=3.3)
     lying: Annotated[Flag, flag("collectors lie", "on their side", "upright")] = Flag(value=False)
+    hot_at: Annotated[
+        Input[Literal["right", "left"]],
+        choice(
+            "hot out at the",
+            ("right", "right, high"),
+            ("left", "left, high"),
+            help="Cold goes in low at the other end; plugs and sensor move with it",
+        ),
+    ] = Input[Literal["right", "left"]](value="right")
     gap_m: Annotated[Number, number("between collectors", "length", 0, 1, step=0.005)] = Number(value=0.03)
     row_gap_m: Annotated[Number, number("between rows", "length", 0, 10, step=0.05)] = Number(value=0.3)
     row_pitch_m: Annotated[

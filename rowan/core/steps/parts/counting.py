@@ -37,6 +37,10 @@ HOT_BOOTS = {
     "jacket": "roof boot over the lagged and jacketed pipe",
     "ordinary": "roof boot, ordinary, for the hot line",
 }
+HOSE_HOLE_M, RIGID_HOLE_M = (
+    0.032,
+    0.038,
+)  # m through the roof: a flexible link; rigid pipe that has to move, practice: the roof
 END_UNIONS = 4  # field and coil, each line one
 
 
@@ -103,11 +107,23 @@ def _boots(design: Design, run: RunResult) -> list[Part]:
     if all(leg.place != "roof" for leg in run.route.legs()):
         return []
     hot = Quantity(stagnation_of(design.collector.item.value), "temperature")
+    hose = design.run.laid("hot").material == "corrugated"
+    hole = Quantity(HOSE_HOLE_M if hose else RIGID_HOLE_M, "pipe_size")
     return [
         counted(
-            "boot_hot", 1, say(HOT_BOOTS[design.run.hot_boot.value]), where, say("the hot line sees up to {t}", t=hot)
+            "boot_hot",
+            1,
+            say(HOT_BOOTS[design.run.hot_boot.value]),
+            where,
+            say("the hot line sees up to {t}; a hole of {h}", t=hot, h=hole),
         ),
-        counted("boot_cold", 1, say("roof boot, ordinary"), where, say("the cold line, and the sensor cable first")),
+        counted(
+            "boot_cold",
+            1,
+            say("roof boot, ordinary"),
+            where,
+            say("the cold line, the sensor cable first; a hole of {h}", h=hole),
+        ),
     ]
 
 

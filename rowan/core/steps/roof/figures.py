@@ -10,7 +10,7 @@ from rowan.core.steps.roof.ballast import FRICTION, ballast_needed
 from rowan.core.steps.roof.loads import DEAD_SHARE, LIFT, WIND_PA, snow_force, snow_shape
 from rowan.core.steps.roof.result import Foot, RoofResult
 from rowan.core.steps.roof.square import SQUARE_RAD, central_third, diagonal, marking_error
-from rowan.core.steps.site.rows import LEAST_SUN_DEG, MOST_LOSS, loss_at, pitch_by_loss, rows_behind, rule_of
+from rowan.core.steps.site.rows import BEHIND, LEAST_SUN_DEG, MOST_LOSS, loss_at, pitch_by_loss, rows_behind, rule_of
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
@@ -41,8 +41,16 @@ def _pulled(design: Design, roof: RoofResult, hardest: Foot) -> Expression:
     rail = next(rail for rail in roof.rails if hardest in rail.feet)
     row, item = roof.rows[rail.row], design.collector.item.value
     count = roof.counts[rail.row]
+    rails = Symbol(float(design.roof.rails.value), "n", "rails")
+    if design.roof.way.value in BEHIND:
+        # it stands on its own feet: the rear ones are pulled more than their part
+        text = "s / L * (w * v ** 2 * c * A * e - k * m * g / rails) / 1000"
+        own = {"e": Symbol(rail.wind, "e", "tilting"), "rails": rails}
+    else:
+        text = "s / L * (w * v ** 2 * c * A - k * m * g * cos(tilt)) / rails / 1000"
+        own = {"tilt": Symbol(design.tilt_deg, "β", "", "°"), "rails": rails}
     return Expression(
-        "s / L * (w * v ** 2 * c * A - k * m * g * cos(tilt)) / rails / 1000",
+        text,
         {
             "s": Symbol(hardest.share, "s", "", "m", "what this foot carries of the row"),
             "L": Symbol(row.width, "L", "row", "m"),
@@ -53,8 +61,7 @@ def _pulled(design: Design, roof: RoofResult, hardest: Foot) -> Expression:
             "k": Symbol(DEAD_SHARE, "k", "weight"),
             "m": Symbol(item.dry_mass_kg * count, "m", "", "kg"),
             "g": Symbol(GRAVITY, "g", "", "m/s²"),
-            "tilt": Symbol(design.tilt_deg, "β", "", "°"),
-            "rails": Symbol(float(design.roof.rails.value), "n", "rails"),
+            **own,
         },
     )
 

@@ -14,6 +14,28 @@ from rowan.core.terms.figure import Quantity, Statement, say
 CARRIED_GUST_M_S = 10.0  # m/s up to which collectors are carried, site: roof go or no-go
 CARRIED_KG = 25.0  # kg a person lifts on a roof; site: roof go or no-go
 
+# what each step wants in hand, by the first word of its key
+TOOLS = {
+    "weather": "wind meter",
+    "edge": "harness, rope, ladder ties",
+    "battens": "slate ripper or tile lifter, torch",
+    "services": "cable finder, spade",
+    "piles": "pull tester, level",
+    "marks": "two tapes, chalk line, crayon, chalk sheet",
+    "lower": "drill with its bit and template, impact driver, level of 600 mm",
+    "line": "mason's line, two pins",
+    "rails": "saw, file, 13 mm spanner",
+    "diagonals": "long tape, second person",
+    "sag": "line, shims",
+    "tight": "torque wrench 10 to 25 N·m, paint pen, anti-seize",
+    "collector": "suction lifters or straps, 13 mm spanner, warm water for the seals",
+    "sensor": "strain relief, cable ties that stand the sun",
+    "lagged": "knife, tape for jackets",
+    "closed": "boots, dressing tool, sealant",
+    "second": "torque wrench, paint pen of a second colour",
+    "pressure": "gauge, hand pump or supply with a regulator",
+}
+
 
 @dataclass(frozen=True)
 class Task:
@@ -23,6 +45,11 @@ class Task:
     name: str
     words: Statement
     gate: bool = False
+
+    @property
+    def tools(self) -> str:
+        """What to have in hand, sizes with it."""
+        return TOOLS.get(self.key.partition("-")[0], "")
 
 
 def order_of_work(design: Design, roof: RoofResult) -> tuple[Task, ...]:

@@ -61,13 +61,18 @@ class Foot:
 
 @dataclass(frozen=True)
 class Rail:
-    """A rail of a row from start to end at a height up the slope [m], with its feet; none where no lines allow its span."""
+    """A rail of a row from start to end at a height up the slope [m], with its feet; none where no lines allow its span.
+
+    `wind` and `weight` are its parts of the wind's force on the row and of the row's weight that pull and hold its feet [-].
+    """
 
     row: int
     start: float
     end: float
     y: float
     feet: tuple[Foot, ...]
+    wind: float
+    weight: float
 
 
 @dataclass(frozen=True)

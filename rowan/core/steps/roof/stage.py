@@ -37,7 +37,9 @@ from rowan.core.steps.roof.place import (
     shape_of,
 )
 from rowan.core.steps.roof.result import Box, Foot, Rail, RoofResult
+from rowan.core.steps.roof.rocking import UPRIGHT_DEG, pulls
 from rowan.core.steps.roof.supports import shares
+from rowan.core.steps.site.rows import BEHIND
 from rowan.core.terms.constants import GRAVITY
 
 DEAD_PA = {
@@ -45,12 +47,13 @@ DEAD_PA = {
 }  # fmt: skip
 # kg/m of a rail, aluminium, rule of thumb; kg/L of what is in a collector
 RAIL_KG_M, LIQUID_KG_L = 1.0, 1.04
+RACK_EDGE_M = 0.15  # m, a rack's lower edge over its roof, rule of thumb
 HOLE_M = 0.005  # of a screw that is in the foot itself, rule of thumb
 
 
 @dataclass(frozen=True)
 class Loads:
-    """Lift coefficients by zone, pressure [Pa], and by each m of a row and each rail: weight held down by, pushed by, sliding by [N/m]."""
+    """Lift coefficients by zone, pressure [Pa], and by each m of a row its weight, and by each rail what pushes and slides [N/m]."""
 
     lift: dict[Zone, float]
     pressure: float
@@ -114,9 +117,9 @@ def gust_of(design: Design, plane: Box) -> float:
     if roof.gust_m_s.value is not None:
         return roof.gust_m_s.value
     eaves = design.survey.storeys.value * STOREY_M if roof.eaves_m.value is None else roof.eaves_m.value
-    rise = (
-        0.0 if roof.way.value == "ground" else plane.height * math.sin(math.radians(design.survey.roof_tilt_deg.value))
-    )
+    if roof.way.value == "ground":
+        eaves = 0.0
+    rise = plane.height * math.sin(math.radians(design.survey.roof_tilt_deg.value)) if design.on_roof else 0.0
     return gust_at(gust=EXPOSURE[roof.exposure.value], height=eaves + rise)
 
 
@@ -139,7 +142,7 @@ def _loads(design: Design, row: Box, count: int, gust: float) -> Loads:
         pressure=wind_pressure(gust=gust),
         height=area,
         rails=rails,
-        dead=item.dry_mass_kg * each * GRAVITY * cos / rails,
+        dead=item.dry_mass_kg * each * GRAVITY,
         down=(snow + wet) * cos / rails,
         along=(snow + wet) * sin / rails,
     )
@@ -163,6 +166,7 @@ def _rails(design: Design, number: int, row: Box, gust: float, holding: Holding)
     # on a rack the rails lie as far apart on the collector; from above it looks less
     apart = row.height * (RAILS_SHARE if typed is None else min(typed / length, 1.0))
     first = row.y + (row.height - apart) / 2
+    parts = _parts(design, apart / row.height * length)
     over, limits = roof.rail_over_m.value, limits_of(design, holding.fixing)
     wanted = WANTED_WITHDRAWAL if holding.by_screws else WANTED_RATED
     found = []
@@ -170,18 +174,34 @@ def _rails(design: Design, number: int, row: Box, gust: float, holding: Holding)
         y = first + apart * k / (loads.rails - 1)
         feet: tuple[Foot, ...] = ()
         for places in feet_of(design, row.x, row.right, limits=limits):
-            feet = _feet(places, y, row, loads, holding)
+            feet = _feet(places, y, row, loads, holding, parts[k])
             if holding.fixing.key == "ballast" or max(foot.up for foot in feet) * wanted <= holding.up:
                 break  # ballast is laid on, it does not come with more trays
-        found.append(Rail(number, row.x - over, row.right + over, y, feet))
+        found.append(Rail(number, row.x - over, row.right + over, y, feet, *parts[k]))
     return found
 
 
-def _feet(places: tuple[float, ...], y: float, row: Box, loads: Loads, holding: Holding) -> tuple[Foot, ...]:
+def _parts(design: Design, apart: float) -> list[tuple[float, float]]:
+    """Each rail's part of the wind and of the weight [-], lowest first; `apart` is from the lowest to the highest rail [m].
+
+    A row that stands behind another stands on its own feet, and is overturned; another lies on what it is fixed to.
+    """
+    count, tilt, length = design.roof.rails.value, design.tilt_deg, shape_of(design).length
+    if design.roof.way.value not in BEHIND or tilt > UPRIGHT_DEG:
+        return [(1 / count, math.cos(math.radians(tilt)) / count)] * count
+    edge = design.roof.lower_edge_m.value if design.roof.way.value == "ground" else RACK_EDGE_M
+    rails = [(length - apart) / 2 + apart * k / (count - 1) for k in range(count)]
+    return [(part, 1 / count) for part in pulls(tilt=tilt, length=length, edge=edge, rails=rails)]
+
+
+def _feet(
+    places: tuple[float, ...], y: float, row: Box, loads: Loads, holding: Holding, part: tuple[float, float]
+) -> tuple[Foot, ...]:
     found = []
     for x, share in zip(places, shares(feet=places, start=row.x, end=row.right), strict=True):
         zone = zone_of(holding.plane, holding.edge, x, y)
-        up = share * (loads.pressure * loads.lift[zone] * loads.height / loads.rails - DEAD_SHARE * loads.dead)
+        wind, weight = part
+        up = share * (loads.pressure * loads.lift[zone] * loads.height * wind - DEAD_SHARE * loads.dead * weight)
         # mats lie on the roof itself: a strap holds them down, and snow presses on the roof
         lies = holding.fixing.key == "strap"
         down, along = (0.0, 0.0) if lies else (share * loads.down, share * loads.along)

@@ -140,6 +140,7 @@ BENCH = Bench(
         "roof.rail_over_m",
         "roof.rail_piece_m",
         "roof.lying",
+        "roof.hot_at",
         "roof.gap_m",
         "roof.row_gap_m",
         "roof.row_pitch_m",

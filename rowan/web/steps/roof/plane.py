@@ -167,17 +167,20 @@ def _pipes(drawing: Drawing, view: View, sheet: Sheet) -> None:
     low, high = roof.rows[0], roof.rows[-1]
     if not design.on_roof:
         return
-    cold: Point = (view.x(low.x), view.y(low.y + 0.12 * low.height))
-    hot: Point = (view.x(high.right), view.y(high.y + 0.88 * high.height))
-    drawing.path((cold, (cold[0] - 14, cold[1]), (cold[0] - 14, cold[1] + 22)), "cold")
-    drawing.words((cold[0] - 20, cold[1] + 6), "cold in, low", "label halo", "end")
-    drawing.path((hot, (hot[0] + 14, hot[1]), (hot[0] + 14, hot[1] - 20)), "hot")
-    drawing.circle((hot[0] + 14, hot[1] - 25), 5, "part-body")
+    # seen from in front: the hot end to the right, or all of it mirrored
+    side = 1 if design.roof.hot_at.value == "right" else -1
+    cold: Point = (view.x(low.x if side > 0 else low.right), view.y(low.y + 0.12 * low.height))
+    hot: Point = (view.x(high.right if side > 0 else high.x), view.y(high.y + 0.88 * high.height))
+    out, back = ("", "end") if side > 0 else ("end", "")
+    drawing.path((cold, (cold[0] - 14 * side, cold[1]), (cold[0] - 14 * side, cold[1] + 22)), "cold")
+    drawing.words((cold[0] - 20 * side, cold[1] + 6), "cold in, low", "label halo", back)
+    drawing.path((hot, (hot[0] + 14 * side, hot[1]), (hot[0] + 14 * side, hot[1] - 20)), "hot")
+    drawing.circle((hot[0] + 14 * side, hot[1] - 25), 5, "part-body")
     drawing.rect(hot[0] - 4, hot[1] - 4, 8, 8, "sensor")
     dry = Quantity(stagnation_of(design.collector.item.value), "temperature").shown(sheet.units)
-    drawing.words((hot[0] + 24, hot[1] - 22), f"boot, {dry}", "label halo")
-    drawing.words((hot[0] + 20, hot[1] + 2), "hot out, high", "label halo")
-    drawing.words((hot[0] + 20, hot[1] + 15), "sensor pocket", "label halo")
+    drawing.words((hot[0] + 24 * side, hot[1] - 22), f"boot, {dry}", "label halo", out)
+    drawing.words((hot[0] + 20 * side, hot[1] + 2), "hot out, high", "label halo", out)
+    drawing.words((hot[0] + 20 * side, hot[1] + 15), "sensor pocket", "label halo", out)
 
 
 def _marks(drawing: Drawing, view: View, sheet: Sheet) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from rowan.core.steps.roof.stage import RACK_EDGE_M
 from rowan.core.steps.site.rows import LEAST_SUN_DEG, rows_behind, rule_of
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
@@ -13,7 +14,6 @@ from rowan.web.ui.svg import Drawing, Point
 WIDTH, HEIGHT = 656.0, 250.0
 LEFT, RIGHT, GROUND = 60.0, 620.0, 176.0
 MOST_ROWS = 3  # drawn; further ones stand alike
-STAND_M = 0.15  # m of a rack's lower edge over a flat roof
 LEAST_TURN = 0.05  # a sun that stands beside the rows is drawn from there
 
 
@@ -56,7 +56,7 @@ def _side(sheet: Sheet) -> Side:
         deep=length * math.cos(tilt),
         tall=length * math.sin(tilt),
         pitch=rows.pitch if rows else 0.0,
-        edge=inputs.lower_edge_m.value if ground else STAND_M,
+        edge=inputs.lower_edge_m.value if ground else RACK_EDGE_M,
         below=inputs.frost_depth_m.value if ground else 0.0,
     )
 
