@@ -264,6 +264,16 @@ def test_each_covering_takes_its_own_fixings_alone(covering: Any) -> None:
             assert ("fixing_discouraged" in said) == (verdict == "discouraged")
 
 
+def test_a_hook_is_clamped_to_sound_battens_alone() -> None:
+    tile = {"survey__covering": "tile", "roof__fixing": "batten"}
+    thin = kvist(**tile, roof__batten_depth_m=0.024)
+    assert "24\N{NO-BREAK SPACE}mm by 50\N{NO-BREAK SPACE}mm" in finding(thin, "battens_weak").reason.text()
+    assert_cured(thin, "battens_weak")
+    assert "battens_weak" not in keys(kvist(**tile))
+    edge = kvist(**tile, roof__field_x_m=0.55)
+    assert "edge zone" in finding(edge, "battens_weak").reason.text()
+
+
 def test_nothing_screws_through_metal_membrane_or_old_cement() -> None:
     for covering in ("metal", "membrane", "cement"):
         assert suits(covering, "post")[0] == "dropped"

@@ -20,6 +20,7 @@ from rowan.core.design.inputs.run import RunInputs
 from rowan.core.design.inputs.store import StoreInputs
 from rowan.core.design.inputs.sun import SunInputs
 from rowan.core.design.inputs.survey import SurveyInputs
+from rowan.core.goods.fixings import FIXINGS, Fixing, usual_fixing
 from rowan.core.terms.strict import Strict
 
 SCHEMA_VERSION = 8
@@ -66,6 +67,15 @@ class Design(Strict):
         """Tilt of the collectors [°]: the roof's where they lie flush, else their own."""
         roof, own = self.survey.roof_tilt_deg.value, self.roof.tilt_deg.value
         return roof if self.roof.way.value == "flush" or own is None else own
+
+    @property
+    def fixing(self) -> Fixing:
+        """The fixing chosen, or the covering's usual one."""
+        chosen = self.roof.fixing.value
+        if chosen != "usual":
+            return FIXINGS[chosen]
+        mats = self.collector.item.value.kind == "unglazed"
+        return FIXINGS[usual_fixing(self.survey.covering.value, way=self.roof.way.value, mats=mats)]
 
     @property
     def on_roof(self) -> bool:

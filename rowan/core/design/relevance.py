@@ -78,6 +78,30 @@ def _on_panel(design: Design) -> bool:
     return design.pumped and design.run.pump.value.on_panel
 
 
+def _on_roof(design: Design) -> bool:
+    return design.on_roof
+
+
+def _flush(design: Design) -> bool:
+    return design.roof.way.value == "flush"
+
+
+def _on_ground(design: Design) -> bool:
+    return design.roof.way.value == "ground"
+
+
+def _lined(design: Design) -> bool:
+    return design.on_roof and design.roof.carrier.value != "slab"
+
+
+def _into_timber(design: Design) -> bool:
+    return _lined(design) and design.fixing.timber
+
+
+def _stands_behind(design: Design) -> bool:
+    return len(design.row_counts) > 1 and design.roof.way.value in ("ground", "rack")
+
+
 def _all(asks: Asks, *paths: str) -> dict[str, Asks]:
     return dict.fromkeys(paths, asks)
 
@@ -131,6 +155,21 @@ ASKED: dict[str, Asks] = {
     "money.cheap_hours": lambda design: _heats_by_electricity(design) and design.money.cheap_price.value is not None,
     "store.second_l": lambda design: _heated(design) and design.store.backup.value == "second",
     "store.above_field_m": lambda design: not design.pumped,
+    **_all(_on_roof, "roof.state", "roof.age_a", "roof.access", "roof.carrier", "roof.side_clear_m"),
+    **_all(_flush, "roof.eave_drop_m", "roof.street", "roof.course_m"),
+    **_all(_on_ground, "roof.lower_edge_m", "roof.frost_depth_m"),
+    **_all(_lined, "roof.line_first_m", "roof.line_spacing_m"),
+    **_all(_into_timber, "roof.line_width_m", "roof.line_depth_m", "roof.timber", "roof.found", "roof.deck_m"),
+    **_all(
+        lambda design: design.on_roof and design.fixing.key == "batten", "roof.batten_width_m", "roof.batten_depth_m"
+    ),
+    "roof.tilt_deg": lambda design: not _flush(design),
+    "roof.row_pitch_m": _stands_behind,
+    "roof.row_gap_m": lambda design: len(design.row_counts) > 1 and not _stands_behind(design),
+    "roof.ballast_kg": lambda design: design.fixing.key == "ballast",
+    "roof.exposure": lambda design: design.roof.gust_m_s.value is None,
+    "roof.eaves_m": lambda design: design.roof.gust_m_s.value is None and not _on_ground(design),
+    "roof.snow_slides": lambda design: design.roof.snow_pa.value > 0,
     **_all(_rows, "collector.feed", "collector.row_apart_m"),
     **_all(_pumped, "run.pump", "run.speed", "run.non_return", "run.pump_line", "run.shaft", "run.rim_m"),
     "run.panel_w": _on_panel,

@@ -16,6 +16,7 @@ from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 
+LEAST_BATTEN_M = (0.03, 0.05)  # m, depth and width of a batten a hook may clamp to, defaults: roof
 OLD_A = 60.0  # years from which any covering is in doubt, rule of thumb
 CROOKED_M = 0.005  # what the eye sees from the street, rule of thumb
 
@@ -25,6 +26,7 @@ def roof_findings(design: Design, roof: RoofResult) -> tuple[Finding, ...]:
     return (
         *_doubt(design),
         *_fixing(design, roof),
+        *_battens(design, roof),
         *fitting_fits(design, roof),
         *fitting_objects(design, roof),
         *fitting_unheld(design, roof),
@@ -122,6 +124,41 @@ def _fixing(design: Design, roof: RoofResult) -> list[Finding]:
             reason=say(roof.verdict_reason[0].upper() + roof.verdict_reason[1:] + "."),
             cures=(Cure(say(f"Take the {usual.name}"), (Change("roof.fixing", usual.key),)),),
             source="defaults, roof",
+        )
+    ]
+
+
+def _battens(design: Design, roof: RoofResult) -> list[Finding]:
+    """A hook that is clamped to a batten holds only by it."""
+    inputs = design.roof
+    if not design.on_roof or roof.fixing.key != "batten":
+        return []
+    weak = inputs.batten_depth_m.value < LEAST_BATTEN_M[0] or inputs.batten_width_m.value < LEAST_BATTEN_M[1]
+    in_edge = any(foot.zone != "field" for foot in roof.feet)
+    if not weak and not in_edge:
+        return []
+    usual = FIXINGS[usual_fixing(design.survey.covering.value)]
+    why = (
+        "These battens are {d} by {w}; {a} by {b} is the least. "
+        if weak
+        else "Feet stand in the edge zone, where wind pulls most. "
+    )
+    return [
+        Finding(
+            key="battens_weak",
+            level="stop",
+            stage="roof",
+            part="collector",
+            title=say("no hook is clamped to these battens"),
+            reason=say(
+                why + "A clamped hook holds by its batten and its nails alone.",
+                d=Quantity(inputs.batten_depth_m.value, "pipe_size"),
+                w=Quantity(inputs.batten_width_m.value, "pipe_size"),
+                a=Quantity(LEAST_BATTEN_M[0], "pipe_size"),
+                b=Quantity(LEAST_BATTEN_M[1], "pipe_size"),
+            ),
+            cures=(Cure(say(f"Take the {usual.name}"), (Change("roof.fixing", usual.key),)),),
+            source=methods(12),
         )
     ]
 

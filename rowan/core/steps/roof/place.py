@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
-from rowan.core.goods.fixings import FIXINGS, Fixing, usual_fixing
+from rowan.core.goods.fixings import Fixing
 from rowan.core.steps.roof.result import Box
 from rowan.core.steps.roof.supports import feet_by_count, lines_between
 from rowan.core.steps.site.rows import BEHIND, rows_behind
@@ -40,11 +40,7 @@ def shape_of(design: Design) -> Shape:
 
 def fixing_of(design: Design) -> Fixing:
     """The fixing chosen, or the covering's usual one."""
-    chosen, survey = design.roof.fixing.value, design.survey
-    if chosen != "usual":
-        return FIXINGS[chosen]
-    mats = design.collector.item.value.kind == "unglazed"
-    return FIXINGS[usual_fixing(survey.covering.value, way=design.roof.way.value, mats=mats)]
+    return design.fixing
 
 
 def plane_of_roof(design: Design) -> Box:
