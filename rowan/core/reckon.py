@@ -29,6 +29,7 @@ from rowan.core.steps.roof.stage import reckon_roof
 from rowan.core.steps.run.drainback import Draining
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.stage import reckon_run
+from rowan.core.steps.site.rows import rows_behind
 from rowan.core.steps.site.stage import SiteResult, Sunlight, reckon_site
 from rowan.core.steps.store.result import StoreResult
 from rowan.core.steps.store.stage import reckon_store
@@ -144,6 +145,8 @@ class Known:
                 getattr(old, stage) == getattr(design, stage)
                 for stage in ("survey", "sun", "duty", "collector", "store", "run")
             )
+            and old.tilt_deg == design.tilt_deg
+            and rows_behind(old) == rows_behind(design)
             and old.charge.kind == design.charge.kind
             and old.charge.fluid == design.charge.fluid
             and old.charge.share == design.charge.share

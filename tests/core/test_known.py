@@ -12,7 +12,7 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import Known, Reckoning, reckon
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
-from tests.core.designs import plan_a, proposed
+from tests.core.designs import altered, plan_a, proposed
 
 
 def told(result: Reckoning) -> dict[str, object]:
@@ -85,3 +85,17 @@ def test_a_change_of_the_charge_takes_the_run_over() -> None:
     assert reckon(gap, known).run is known.result.run
     mix = changed(plan_a(), [Change("charge.share", 0.5)])
     assert reckon(mix, known).run is not known.result.run
+
+
+def test_how_the_field_stands_is_never_taken_over() -> None:
+    rows = {"collector__count": 4, "collector__rows": "2 + 2"}
+    flush = altered(plan_a(), **rows)
+    ground = altered(flush, roof__way="ground", roof__tilt_deg=55.0)
+    for before, after in (
+        (flush, ground),
+        (ground, altered(ground, roof__tilt_deg=30.0)),
+        (ground, altered(ground, roof__row_pitch_m=3.0)),
+    ):
+        known = Known(before, reckon(before))
+        assert told(reckon(after, known)) == told(reckon(after))
+        assert not known.runs_alike(after)

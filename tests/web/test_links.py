@@ -9,6 +9,7 @@ import pytest
 from django.test import Client
 
 from rowan.demo.load import load_world
+from rowan.web.plans.models import Job
 
 pytestmark = pytest.mark.django_db
 LINK = re.compile(r'(?:href|src)="(/[^"]*)"')
@@ -22,6 +23,10 @@ def test_every_link_leads_somewhere(units: str) -> None:
     person.save()
     page = Client()
     page.force_login(person)
+    kvist = Job.objects.get(title__startswith="Kvist").pk
+    # in the other units the same links lead on: one job stands for all; of other jobs' plans B the roof is what differs
+    left = rf"/jobs/(?!{kvist}/)\d+/" if units == "us" else rf"/jobs/(?!{kvist}/)\d+/B/(?!roof/)"
+    other = re.compile(left)
     queue, seen = deque(["/"]), {"/"}
     while queue:
         address = queue.popleft()
@@ -35,6 +40,8 @@ def test_every_link_leads_somewhere(units: str) -> None:
             assert anchor in anchors, f"{address} points at #{anchor}, which is not on it"
         for link in LINK.findall(html):
             target = link.replace("&amp;", "&").split("#")[0]
+            if other.match(target):
+                continue
             if target not in seen and not target.startswith("/static/") and not any(name in target for name in SLOW):
                 seen.add(target)
                 queue.append(target)

@@ -173,10 +173,19 @@ def _rails(design: Design, number: int, row: Box, gust: float, holding: Holding)
     for k in range(loads.rails):
         y = first + apart * k / (loads.rails - 1)
         feet: tuple[Foot, ...] = ()
-        for places in feet_of(design, row.x, row.right, limits=limits):
+        choices = feet_of(design, row.x, row.right, limits=limits)
+        # where even the mildest zone pulls the largest share too hard, no foot needs to be looked at
+        mildest = _pull(loads, min(loads.lift.values()), parts[k]) * wanted
+        for number_of, places in enumerate(choices, 1):
+            last = number_of == len(choices)
+            if not last and max(shares(feet=places, start=row.x, end=row.right)) * mildest > holding.up:
+                continue
             feet = _feet(places, y, row, loads, holding, parts[k])
-            if holding.fixing.key == "ballast" or max(foot.up for foot in feet) * wanted <= holding.up:
-                break  # ballast is laid on, it does not come with more trays
+            if max(foot.up for foot in feet) * wanted <= holding.up:
+                break
+        if holding.fixing.key == "ballast" and choices:
+            # it is laid on: it does not come with more trays
+            feet = _feet(choices[0], y, row, loads, holding, parts[k])
         found.append(Rail(number, row.x - over, row.right + over, y, feet, *parts[k]))
     return found
 
@@ -200,13 +209,18 @@ def _feet(
     found = []
     for x, share in zip(places, shares(feet=places, start=row.x, end=row.right), strict=True):
         zone = zone_of(holding.plane, holding.edge, x, y)
-        wind, weight = part
-        up = share * (loads.pressure * loads.lift[zone] * loads.height * wind - DEAD_SHARE * loads.dead * weight)
+        up = share * _pull(loads, loads.lift[zone], part)
         # mats lie on the roof itself: a strap holds them down, and snow presses on the roof
         lies = holding.fixing.key == "strap"
         down, along = (0.0, 0.0) if lies else (share * loads.down, share * loads.along)
         found.append(Foot(x, y, zone, share, max(up, 0.0), down, along))
     return tuple(found)
+
+
+def _pull(loads: Loads, lift: float, part: tuple[float, float]) -> float:
+    """What lifts each metre of a row that a foot carries [N/m], at a coefficient."""
+    wind, weight = part
+    return loads.pressure * lift * loads.height * wind - DEAD_SHARE * loads.dead * weight
 
 
 def zone_of(plane: Box, edge: float, x: float, y: float) -> Zone:

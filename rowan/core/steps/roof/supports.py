@@ -12,10 +12,11 @@ from itertools import pairwise
 
 import numpy as np
 
-from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
 
 HAIR = 1e-6  # m, lengths that differ by no more are one
+MOST_LINES = 5000  # of rafters, seams or ribs; no roof has more
 LEAST_FEET = 2  # a rail on one foot turns
 
 
@@ -23,7 +24,10 @@ LEAST_FEET = 2  # a rail on one foot turns
 def lines_between(*, first: float, spacing: float, start: float, end: float) -> tuple[float, ...]:
     """Rafters or seams from start to end [m] along the eave; the first one's middle [m] and their spacing [m]."""
     low, high = math.ceil((start - first) / spacing - HAIR), math.floor((end - first) / spacing + HAIR)
-    return tuple(first + spacing * k for k in range(max(low, 0), high + 1))
+    low = max(low, 0)
+    if high - low > MOST_LINES:
+        raise OutOfRangeError("lines on a roof", high - low, 0, MOST_LINES)
+    return tuple(first + spacing * k for k in range(low, high + 1))
 
 
 @takes(start=FINITE, end=FINITE, span=POSITIVE, overhang=NOT_NEGATIVE)
