@@ -155,6 +155,7 @@ def _edits(client: Client, plan: Plan) -> None:
     def drags(bench: str, path: str, values: Iterator[object]) -> Callable[[], object]:
         def edit() -> object:
             data = {"path": path, "value": next(values), "revision": plan.head.number, "bench": bench}
+            data |= {"second": 2.3} if path == "field:roof" else {}
             return client.post(f"/jobs/{plan.job_id}/A/drag/", data, headers=swapped)
 
         return edit
@@ -163,6 +164,7 @@ def _edits(client: Client, plan: Plan) -> None:
         ("survey", "survey.roof_tilt_deg", range(20, 60)),
         ("collector", "collector.working_c", range(35, 75)),
         ("store", "store.lower_sensor_m", (n / 100 for n in range(10, 50))),
+        ("roof", "field:roof", (n / 100 for n in range(270, 310))),
         ("run", "joint:hot.h9", (v for _ in range(20) for v in (-0.01, 0.01))),
         ("charge", "charge.gap_pa", range(30_000, 70_000, 1000)),
         ("control", "control.start_k", (v for _ in range(20) for v in (7.0, 8.0))),
@@ -298,6 +300,7 @@ const [path, value, done] = arguments;
 const form = document.getElementById("drag-form");
 form.elements.path.value = path;
 form.elements.value.value = value;
+form.elements.second.value = path === "field:roof" ? "2.3" : "";
 const start = performance.now();
 let drawn = 0;
 const followed = () => (document.querySelector("[data-later]") ? setTimeout(followed, 10) : done([drawn, performance.now() - start]));
@@ -357,6 +360,7 @@ def in_browser() -> None:
         edits("survey", "survey.roof_tilt_deg", lambda n: str(30 + n % 20))
         edits("collector", "collector.working_c", lambda n: str(40 + n % 20))
         edits("store", "store.lower_sensor_m", lambda n: str(0.1 + 0.01 * (n % 20)))
+        edits("roof", "field:roof", lambda n: str(2.7 + 0.01 * (n % 30)))
         edits("run", "joint:hot.h9", lambda n: "-0.01" if n % 2 == 0 else "0.01")
         edits("charge", "charge.gap_pa", lambda n: str(31_000 + 500 * n))
         edits("control", "control.start_k", lambda n: str(7 + n % 5))

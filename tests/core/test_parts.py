@@ -72,7 +72,7 @@ def test_every_line_says_what_how_much_who_and_where(key: str) -> None:
 def test_a_row_takes_one_starter_and_the_rest_add_on_packs() -> None:
     four = parts_of(altered(plan_b(), collector__count=4, survey__roof_width_m=8.4))
     assert [four[key].quantity.value for key in ("starter_packs", "addon_packs", "links", "plugs")] == [1, 3, 6, 2]
-    narrow = parts_of(altered(plan_b(), collector__count=4, survey__roof_width_m=3.6))
+    narrow = parts_of(altered(plan_b(), collector__count=4, collector__rows="2 + 2"))
     assert [narrow[key].quantity.value for key in ("starter_packs", "addon_packs", "links", "plugs")] == [2, 2, 4, 4]
 
 

@@ -13,7 +13,6 @@ from rowan.core.design.design import Design
 from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.parts.cutting import Cutting, Piece, cut
-from rowan.core.steps.roof.layout import row_count
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.figure import Quantity, Statement, say
@@ -55,12 +54,6 @@ class Part:
     merchant: Merchant
     place: str
     because: Statement
-
-
-def rows_of(design: Design) -> int:
-    """Rows the collectors lie in, as wide as the roof allows; never none."""
-    a_row = row_count(roof_width=design.survey.roof_width_m.value, collector_width=design.collector.item.value.width_m)
-    return max(math.ceil(design.collector.count.value / max(a_row, 1)), len(design.row_counts))
 
 
 def turns_of(legs: tuple[ProfileLeg, ...]) -> int:
@@ -155,7 +148,7 @@ def _tank_on_roof(design: Design, run: RunResult) -> list[Part]:
 
 def roof_parts(design: Design, run: RunResult, packs: Statement) -> list[Part]:
     """Collectors with what mounts, links and passes them; `packs` says what the mounting packs have to hold."""
-    count, rows = design.collector.count.value, rows_of(design)
+    count, rows = design.collector.count.value, len(design.row_counts)
     where: tuple[Merchant, str] = ("solar", "roof")
     throttled = design.collector.feed.value == "throttled" and len(design.row_counts) > 1
     parts = [

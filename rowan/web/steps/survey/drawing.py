@@ -14,6 +14,7 @@ WIDTH, HEIGHT = 656, 366
 CENTRE: Point = (228.0, 180.0)
 RING = 150.0
 HALF_WIDTH = 322
+BESIDE_PX = 12.0  # a field on the ground, from the house
 MONTH_LETTERS = "JFMAMJJASOND"
 MONTH_TICKS, MOST_TICKS = (0.1, 0.2, 0.5, 1, 2, 5, 10), 5
 
@@ -83,16 +84,19 @@ def _house(group: Node, sheet: Sheet, width: float, depth: float, scale: float) 
     group.rect(cx - width / 2, cy - depth, width, depth, "roof-shade")
     group.rect(cx - width / 2, cy, width, depth, "roof-plane", id="plan-roof")
     group.line((cx - width / 2, cy), (cx + width / 2, cy), "wall")
-    item, count = sheet.design.collector.item.value, sheet.design.collector.count.value
-    reach = item.slope_length_m * math.cos(math.radians(sheet.design.survey.roof_tilt_deg.value)) * scale
-    each = item.width_m * scale
-    a_row = max(1, min(count, int(max(width - scale, each) // (each + 1))))
-    for i in range(count):
-        row, column = divmod(i, a_row)
-        here = min(a_row, count - row * a_row)
-        x = cx - here * (each + 1) / 2 + column * (each + 1)
-        y = cy + (depth - reach) * 0.3 + row * (reach + 2)
-        group.rect(x, y, each, max(reach, 2), "plate")
+    roof, tilt = sheet.result.roof, math.radians(sheet.design.survey.roof_tilt_deg.value)
+    on_roof = sheet.design.on_roof
+    # where the Roof bench has it: from the left as one faces the roof, up the slope as it is seen from above
+    up = math.cos(tilt) * scale if on_roof else scale
+    left, eave = (
+        (cx - width / 2, cy + depth) if on_roof else (cx - roof.plane.width * scale / 2, cy + depth + BESIDE_PX)
+    )
+    for box in roof.collectors:
+        top = eave - box.top * up if on_roof else eave + box.y * up
+        group.rect(left + box.x * scale, top, box.width * scale, max(box.height * up, 2), "plate")
+    if on_roof:
+        for thing in roof.objects:
+            group.rect(left + thing.x * scale, eave - thing.top * up, thing.width * scale, thing.height * up, "mass")
 
 
 def _words(drawing: Drawing, sheet: Sheet) -> None:
