@@ -312,6 +312,17 @@ def test_marking_may_miss_a_narrow_rafter() -> None:
     assert "marking_error" not in keys(kvist(roof__line_width_m=0.038))
 
 
+def test_rails_lie_where_the_maker_has_tried_it() -> None:
+    # 1.0 to 1.6 m on a plate of 2.06 m
+    assert "rails_window" not in keys(kvist(roof__rails_apart_m=1.0))
+    assert "rails_window" not in keys(kvist(roof__rails_apart_m=1.6))
+    for apart in (0.9, 1.75):
+        assert_cured(kvist(roof__rails_apart_m=apart), "rails_window")
+    figure = reckon(kvist()).figures["rails_apart"]
+    assert figure.value == pytest.approx(1.24)
+    assert figure.inside
+
+
 def test_an_eave_out_of_level_is_agreed_upon() -> None:
     assert seen_crooked(drop=0.024, eave=8.4, row=2.37) == pytest.approx(0.00677, abs=1e-5)
     assert_cured(kvist(), "eave_not_level")

@@ -150,3 +150,14 @@ def test_slower_flow_comes_out_hotter() -> None:
     ]
     assert rises == sorted(rises)
     assert rises[0] > 0
+
+
+def test_what_holds_a_field_under_slate_is_reckoned_for_each_way() -> None:
+    matter = found(plan_a())["fixing"]
+    assert [way.planned for way in matter.ways] == [True, False, False]
+    assert said(matter, "flashed plate").startswith("8 feet; the hardest is pulled with 0.78 kN and holds 1.40 kN")
+    assert said(matter, "a hook on the batten") == "not on this covering: it is made for another covering"
+    tile = found(altered(plan_a(), survey__covering="tile"))["fixing"]
+    assert "short of what is wanted" in said(tile, "a hook on the batten")
+    assert "fixing" not in found(altered(plan_a(), roof__way="ground"))
+    assert "fixing" not in found(altered(plan_a(), survey__covering="metal"))

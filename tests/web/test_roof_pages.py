@@ -93,6 +93,15 @@ def test_a_roof_that_may_not_be_drilled_says_so_on_its_sheet(plan: Plan, person:
     assert [stop.key for stop in chalk_context(plan, "metric")["stops"]] == ["roof_in_doubt"]
 
 
+def test_parts_are_not_ordered_for_a_roof_in_doubt(plan: Plan, page: Client, person: User) -> None:
+    from rowan.core.terms.finding import Change
+
+    assert "Order nothing" not in one_line(page.get(bench_url(plan, "parts")))
+    edit = services.Edit([Change("roof.access", False)], "roof.access", "nobody can stand on it")
+    services.change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)
+    assert "Order nothing: this roof wants its roofer first" in one_line(page.get(bench_url(plan, "parts")))
+
+
 # the work
 
 

@@ -94,6 +94,10 @@ def _lined(design: Design) -> bool:
     return design.on_roof and design.roof.carrier.value != "slab"
 
 
+def _on_lines(design: Design) -> bool:
+    return _lined(design) and design.fixing.key != "batten"
+
+
 def _into_timber(design: Design) -> bool:
     return _lined(design) and design.fixing.timber
 
@@ -158,7 +162,7 @@ ASKED: dict[str, Asks] = {
     **_all(_on_roof, "roof.state", "roof.age_a", "roof.access", "roof.carrier", "roof.side_clear_m"),
     **_all(_flush, "roof.eave_drop_m", "roof.street", "roof.course_m"),
     **_all(_on_ground, "roof.lower_edge_m", "roof.frost_depth_m"),
-    **_all(_lined, "roof.line_first_m", "roof.line_spacing_m"),
+    **_all(_on_lines, "roof.line_first_m", "roof.line_spacing_m"),
     **_all(_into_timber, "roof.line_width_m", "roof.line_depth_m", "roof.timber", "roof.found", "roof.deck_m"),
     **_all(
         lambda design: design.on_roof and design.fixing.key == "batten", "roof.batten_width_m", "roof.batten_depth_m"

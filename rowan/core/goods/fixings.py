@@ -84,6 +84,7 @@ SUITS: dict[Covering, dict[FixingKey, tuple[Verdict, str]]] = {
     },
     "tile": {
         "hook": ("usual", "in the trough of the tile, into the rafter"),
+        "block": ("allowed", "where no rafter lies under the row"),
         "post": ("discouraged", "a hole through each tile, sealed on its crown"),
         "batten": ("discouraged", "clamped, hence weak against lift: battens and their nailing have to be proved"),
     },

@@ -27,7 +27,7 @@ KEY_FIGURES = (
     "aperture", "year_solar", "year_fraction", "litres_per_m2", "contents", "precharge", "fill", "stagnation_pressure",
     "flow", "frost_point", "start", "stop",
 )  # fmt: skip
-DRAWN = ("survey", "collector", "store", "run", "charge", "control")
+DRAWN = ("survey", "collector", "store", "roof", "run", "charge", "control")
 MOST_PART_FIGURES = 8
 
 

@@ -10,7 +10,7 @@ from rowan.web.benches.bench import STEPS, Sheet
 from rowan.web.editing.blanks import blank
 
 # steps whose bench has a link to its part of the page
-WITH_SCHOOLS = ("store", "run", "charge", "control", "commission")
+WITH_SCHOOLS = ("store", "roof", "run", "charge", "control", "commission")
 
 
 def schools_context(sheet: Sheet) -> dict[str, Any]:

@@ -30,6 +30,9 @@ def mounting_parts(design: Design, roof: RoofResult) -> list[Part]:
     if fixing.key in FLASHED:
         because = say("one a foot, dressed under the course above")
         parts.append(counted("foot_flashings", feet, say("flashing for a foot"), ("solar", "roof"), because))
+    if design.survey.covering.value == "tile" and design.on_roof:
+        because = say("over a flap of the membrane, cut as a trapezoid to shed water")
+        parts.append(counted("vent_tiles", 2, say("vent tile for a line"), ("solar", "roof"), because))
     return parts
 
 

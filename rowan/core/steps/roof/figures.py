@@ -8,6 +8,7 @@ from rowan.core.design.design import Design
 from rowan.core.goods.fixings import SHEAR_SHARE, WANTED_RATED, WANTED_WITHDRAWAL
 from rowan.core.steps.roof.ballast import FRICTION, ballast_needed
 from rowan.core.steps.roof.loads import DEAD_SHARE, LIFT, WIND_PA, snow_force, snow_shape
+from rowan.core.steps.roof.place import LEAST_RAILS_SHARE, MOST_RAILS_SHARE, rails_apart, shape_of
 from rowan.core.steps.roof.result import Foot, RoofResult
 from rowan.core.steps.roof.square import SQUARE_RAD, central_third, diagonal, marking_error
 from rowan.core.steps.site.rows import BEHIND, LEAST_SUN_DEG, MOST_LOSS, loss_at, pitch_by_loss, rows_behind, rule_of
@@ -29,7 +30,7 @@ def roof_figures(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
     feet = _feet(design, roof)
     # ballast is judged as a whole
     held = feet[:1] if roof.fixing.key == "ballast" else feet
-    return (*held, *_rails(roof), *rest, *_marks(design, roof))
+    return (*held, *_rails(roof), _apart(design), *rest, *_marks(design, roof))
 
 
 def _wanted(roof: RoofResult) -> float:
@@ -213,6 +214,25 @@ def _rails(roof: RoofResult) -> tuple[Figure, ...]:
             )
         )
     return tuple(found)
+
+
+def _apart(design: Design) -> Figure:
+    length = shape_of(design).length
+    return closed_form(
+        key="rails_apart",
+        name="Rails apart",
+        basis=say("along the collector"),
+        dimension_name="length",
+        sentence=say(
+            "Where its maker has tried it: too close and the ends flap, too far and the middle sags under snow."
+        ),
+        expression=Expression("a", {"a": Symbol(rails_apart(design), "a", "", "m")}),
+        letter="a",
+        result_unit="m",
+        source=methods(12),
+        part="collector",
+        window=Window(LEAST_RAILS_SHARE * length, MOST_RAILS_SHARE * length, "defaults, roof: the maker's counts"),
+    )
 
 
 def _within(width: float, height: float) -> float:

@@ -9,6 +9,7 @@ from rowan.core.goods.fixings import (
 )
 from rowan.core.steps.roof.fitting import fitting_clearance, fitting_fits, fitting_objects, fitting_unheld
 from rowan.core.steps.roof.holding import holding_added, holding_ballast, holding_pulled, holding_rated, holding_slides
+from rowan.core.steps.roof.place import LEAST_RAILS_SHARE, MOST_RAILS_SHARE, rails_apart, shape_of
 from rowan.core.steps.roof.result import PRACTICE, RoofResult
 from rowan.core.steps.roof.square import central_third, marking_error, seen_crooked, square_check
 from rowan.core.steps.roof.standing import standing_edge, standing_rows
@@ -33,6 +34,7 @@ def roof_findings(design: Design, roof: RoofResult) -> tuple[Finding, ...]:
         *holding_pulled(design, roof),
         *holding_slides(design, roof),
         *_marking(design, roof),
+        *_rails(design),
         *holding_added(design, roof),
         *fitting_clearance(design, roof),
         *_street(design, roof),
@@ -158,6 +160,34 @@ def _battens(design: Design, roof: RoofResult) -> list[Finding]:
                 b=Quantity(LEAST_BATTEN_M[1], "pipe_size"),
             ),
             cures=(Cure(say(f"Take the {usual.name}"), (Change("roof.fixing", usual.key),)),),
+            source=methods(12),
+        )
+    ]
+
+
+def _rails(design: Design) -> list[Finding]:
+    """Rails closer or further apart than a collector is tried on."""
+    apart, length = rails_apart(design), shape_of(design).length
+    low, high = LEAST_RAILS_SHARE * length, MOST_RAILS_SHARE * length
+    if round(low, 2) <= round(apart, 2) <= round(high, 2):
+        return []
+    return [
+        Finding(
+            key="rails_window",
+            level="fix",
+            stage="roof",
+            part="collector",
+            title=say("the rails lie where the collector was not tried"),
+            reason=say(
+                "They are {a} apart; {l} to {h} is usual for one of {c}, and its maker's own figure counts.",
+                a=Quantity(apart, "length"),
+                l=Quantity(low, "length"),
+                h=Quantity(high, "length"),
+                c=Quantity(length, "length"),
+            ),
+            quantity=Quantity(apart, "length"),
+            limit=Quantity(low if apart < low else high, "length"),
+            cures=(Cure(say("Three fifths of its length"), (Change("roof.rails_apart_m", None),)),),
             source=methods(12),
         )
     ]

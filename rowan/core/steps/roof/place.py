@@ -12,6 +12,8 @@ from rowan.core.steps.roof.result import Box
 from rowan.core.steps.roof.supports import feet_by_count, lines_between
 from rowan.core.steps.site.rows import BEHIND, rows_behind
 
+# from rail to rail as parts of a collector's length: 1.0 to 1.6 m on one of 2.06 m, defaults: roof
+LEAST_RAILS_SHARE, MOST_RAILS_SHARE = 0.485, 0.777
 RAILS_SHARE = 0.6  # of a collector's length, from rail to rail, rule of thumb
 ANYWHERE_M = 0.2  # on a slab or on the ground feet stand anywhere: they are tried this far apart
 TRIED = 6  # places tried within one spacing of lines
@@ -83,12 +85,27 @@ def limits_of(design: Design, fixing: Fixing) -> tuple[float, float]:
     return span, min(overhang, span / 3)
 
 
-def lines_of(design: Design, start: float, end: float) -> tuple[float, ...]:
-    """Lines on which a foot may stand between two places along the eave [m]."""
+def carriers_of(design: Design) -> tuple[float, ...]:
+    """Rafters, seams or ribs of the whole plane [m] along the eave; none on a slab, and where no roof carries the field."""
     roof = design.roof
-    if roof.carrier.value == "slab" or roof.way.value in ("ground", "wall", "awning"):
+    if roof.carrier.value == "slab" or not design.on_roof:
+        return ()
+    width = design.survey.roof_width_m.value
+    return lines_between(first=roof.line_first_m.value, spacing=roof.line_spacing_m.value, start=0.0, end=width)
+
+
+def lines_of(design: Design, start: float, end: float) -> tuple[float, ...]:
+    """Lines on which a foot may stand between two places along the eave [m]; a batten carries a hook anywhere."""
+    roof = design.roof
+    if roof.carrier.value == "slab" or not design.on_roof or design.fixing.key == "batten":
         return lines_between(first=start, spacing=ANYWHERE_M, start=start, end=end)
     return lines_between(first=roof.line_first_m.value, spacing=roof.line_spacing_m.value, start=start, end=end)
+
+
+def rails_apart(design: Design) -> float:
+    """From the lowest to the highest rail of a row, along the collector [m]."""
+    typed, length = design.roof.rails_apart_m.value, shape_of(design).length
+    return RAILS_SHARE * length if typed is None else min(typed, length)
 
 
 def feet_of(design: Design, start: float, end: float, *, limits: tuple[float, float]) -> tuple[tuple[float, ...], ...]:

@@ -26,14 +26,14 @@ from rowan.core.steps.roof.findings import roof_findings
 from rowan.core.steps.roof.layout import row_count
 from rowan.core.steps.roof.loads import DEAD_SHARE, EXPOSURE, LIFT, Zone, edge_zone, gust_at, snow_force, wind_pressure
 from rowan.core.steps.roof.place import (
-    RAILS_SHARE,
+    carriers_of,
     feet_of,
     fixing_of,
     limits_of,
-    lines_of,
     objects_of,
     placed,
     plane_of_roof,
+    rails_apart,
     shape_of,
 )
 from rowan.core.steps.roof.result import Box, Foot, Rail, RoofResult
@@ -86,7 +86,7 @@ def reckon_roof(design: Design) -> RoofResult:
         counts=design.row_counts,
         collectors=_collectors(design, rows),
         rails=rails,
-        lines=lines_of(design, 0.0, plane.width),
+        lines=carriers_of(design),
         objects=objects_of(design),
         fixing=fixing,
         verdict=verdict,
@@ -162,9 +162,9 @@ class Holding:
 def _rails(design: Design, number: int, row: Box, gust: float, holding: Holding) -> list[Rail]:
     """The rails of a row: feet as few as span, overhang and lift allow."""
     roof, loads = design.roof, _loads(design, row, design.row_counts[number], gust)
-    typed, length = roof.rails_apart_m.value, shape_of(design).length
+    length = shape_of(design).length
     # on a rack the rails lie as far apart on the collector; from above it looks less
-    apart = row.height * (RAILS_SHARE if typed is None else min(typed / length, 1.0))
+    apart = row.height * rails_apart(design) / length
     first = row.y + (row.height - apart) / 2
     parts = _parts(design, apart / row.height * length)
     over, limits = roof.rail_over_m.value, limits_of(design, holding.fixing)

@@ -14,6 +14,9 @@ from rowan.web.steps.parts.drawing import cutting_drawing
 
 
 def _verdict(sheet: Sheet) -> Statement:
+    doubt = next((f for f in sheet.result.roof.findings if f.key == "roof_in_doubt"), None)
+    if doubt is not None:
+        return say("Order nothing: " + doubt.title.template, **doubt.title.quantities)
     name, bars = sheet.design.run.pipe.value.name, len(sheet.result.parts.cutting.bars)
     return say(
         ("{n} length of " if bars == 1 else "{n} lengths of ")
