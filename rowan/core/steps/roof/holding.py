@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from rowan.core.design.design import Design
 from rowan.core.goods.fixings import (
     FIXINGS,
@@ -14,9 +16,12 @@ from rowan.core.goods.fixings import (
 from rowan.core.steps.roof.ballast import STEEPEST_DEG, ballast_needed
 from rowan.core.steps.roof.figures import ADDED_MOST
 from rowan.core.steps.roof.result import PRACTICE, RoofResult
+from rowan.core.steps.site.rows import BEHIND
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
+
+MOST_RAILS = 4  # a row takes, as the input does
 
 
 def _length(value: float) -> Quantity:
@@ -35,14 +40,16 @@ def holding_pulled(design: Design, roof: RoofResult) -> list[Finding]:
     ):
         return []
     cures = []
-    if design.roof.rails.value < 4:
-        more = design.roof.rails.value + 1
-        cures.append(Cure(say("{n} rails a row", n=str(more)), (Change("roof.rails", more),), "foot_safety"))
+    enough = _rails_enough(design, wanted * hardest.up / max(roof.holds_up, 1.0))
+    if enough is not None:
+        cures.append(Cure(say("{n} rails a row", n=str(enough)), (Change("roof.rails", enough),), "foot_safety"))
     covering = design.survey.covering.value
     stronger = [
         key
         for key in SUITS[covering]
-        if suits(covering, key)[0] in ("usual", "allowed") and (FIXINGS[key].holds_up or 0.0) > roof.holds_up
+        if key != roof.fixing.key
+        and suits(covering, key)[0] in ("usual", "allowed")
+        and (FIXINGS[key].holds_up or 0.0) >= max(wanted * hardest.up, roof.holds_up)
     ]
     cures += [
         Cure(say(f"Take the {FIXINGS[key].name}"), (Change("roof.fixing", key),), "foot_safety") for key in stronger[:1]
@@ -69,6 +76,15 @@ def holding_pulled(design: Design, roof: RoofResult) -> list[Finding]:
     ]
 
 
+def _rails_enough(design: Design, over: float) -> int | None:
+    """How many rails a row would bring a foot's load, so many times too large, to what it holds; None where none do.
+
+    A row that stands is overturned: its rear rail keeps its pull however many lie between.
+    """
+    wanted = math.ceil(design.roof.rails.value * over - 1e-9)
+    return wanted if design.roof.rails.value < wanted <= MOST_RAILS and design.roof.way.value not in BEHIND else None
+
+
 def holding_slides(design: Design, roof: RoofResult) -> list[Finding]:
     """What is found, with its cures."""
     worst = max((foot.along for foot in roof.feet), default=0.0)
@@ -77,8 +93,8 @@ def holding_slides(design: Design, roof: RoofResult) -> list[Finding]:
     if worst <= along and pressed <= down:
         return []
     slides = worst / along > pressed / down
-    more = design.roof.rails.value + 1
-    cures = (Cure(say("{n} rails a row", n=str(more)), (Change("roof.rails", more),)),) if more <= 4 else ()
+    enough = _rails_enough(design, max(worst / along, pressed / down))
+    cures = () if enough is None else (Cure(say("{n} rails a row", n=str(enough)), (Change("roof.rails", enough),)),)
     return [
         Finding(
             key="foot_overloaded",
