@@ -99,6 +99,8 @@ def test_rows_and_the_buried_line_are_drawn(firm: Firm, person: User, page: Clie
     assert text.count("of its share") == 4
     assert "The buried line in plan" in text
     assert "from A" in text
+    if units == "us":
+        return  # the paper is drawn once
     made = page.get(reverse("papers:job_sheet", args=(plan.job_id, plan.letter)))
     assert made.content.startswith(b"%PDF")
 

@@ -62,7 +62,7 @@ class RoofInputs(Inputs):
         choice(
             "collectors stand",
             ("flush", "flush with the roof"),
-            ("rack", "on a rack over the roof"),
+            ("rack", "on a rack, or in sawtooth rows"),
             ("ground", "on the ground"),
             ("wall", "on a wall"),
             ("awning", "as an awning"),
