@@ -45,10 +45,14 @@ class Frame:
         return FOOT_Y - (height - self.foot) * self.scale
 
 
+STAND_PX = 12.0  # px, plates that no roof carries over what they stand on
+WAYS_SHORT = {"ground": "on the ground", "wall": "on a wall", "awning": "awning"}
+
+
 def _frame(sheet: Sheet) -> Frame:
     design, route = sheet.design, sheet.result.run.route
     foot = -design.store.foot_below_gauge_m.value
-    slope = design.collector.item.value.slope_length_m * math.cos(math.radians(design.survey.roof_tilt_deg.value))
+    slope = design.collector.item.value.slope_length_m * math.cos(math.radians(design.tilt_deg))
     tall = (FOOT_Y - TOP_Y) / (route.top - foot)
     return Frame(min(tall, WIDEST_PLATE / max(slope, 0.3)), foot)
 
@@ -103,7 +107,15 @@ def _house(drawing: Drawing, sheet: Sheet, frame: Frame) -> None:
     def roof(x: float) -> float:
         return plate_y + lift - (x - plate_x) * math.tan(angle)
 
-    if survey.roof_tilt_deg.value < 75:
+    if not sheet.design.on_roof:
+        # it stands beside the house: a strip of ground or wall under its plates, the house as high as its lines go
+        house.rect(plate_x - 8, plate_y + STAND_PX, VENT_X - plate_x + 12, 6, "ground")
+        house.line((plate_x - 8, plate_y + STAND_PX), (VENT_X + 4, plate_y + STAND_PX), "wall")
+        house.words(
+            (plate_x - 12, plate_y + STAND_PX + 5), WAYS_SHORT[sheet.design.roof.way.value], "place halo", "end"
+        )
+        wall_top = frame.y(route.top)
+    elif survey.roof_tilt_deg.value < 75:
         house.line((2, roof(2)), (250, roof(250)), "wall")
         house.line((2, roof(2) + 8), (250, roof(250) + 8), "thin")
         wall_top = roof(30) + 8
@@ -138,7 +150,7 @@ def floor_heights(sheet: Sheet, frame: Frame) -> list[float]:
 def _plate(sheet: Sheet, frame: Frame) -> tuple[Point, Point]:
     """Lower and upper end of the plates."""
     route = sheet.result.run.route
-    angle = math.radians(sheet.design.survey.roof_tilt_deg.value)
+    angle = math.radians(sheet.design.tilt_deg)
     reach = sheet.design.collector.item.value.slope_length_m * math.cos(angle) * frame.scale
     return (VENT_X - 5 - reach, frame.y(route.plate_bottom)), (VENT_X - 5, frame.y(route.plate_top))
 
@@ -231,7 +243,7 @@ class _Loop(LoopParts):
             node,
             (8, title_y),
             f"{count} × {area}",
-            f"{item.name} · {bearing(design.survey.roof_azimuth_deg.value)} {design.survey.roof_tilt_deg.value:.0f}°",
+            f"{item.name} · {bearing(design.survey.roof_azimuth_deg.value)} {design.tilt_deg:.0f}°",
         )
         node.words((8, title_y + 27), f"dry {self.shown('stagnation')}", "label halo")
         self.mark(node, "collector", ((bx + tx) / 2 + nx * 2.4, (by + ty) / 2 + ny * 2.4))
@@ -500,7 +512,7 @@ def bench_link(job: int, letter: str) -> Callable[[str], str]:
 def small_loop(sheet: Sheet, width: int = 108, height: int = 170, key: str = "small") -> Drawing:
     """The kind of system in a thumb's size: field at its pitch, store, lines, vessel."""
     drawing = Drawing(108, 170, "The system in small", "small-loop", key)
-    tilt = min(max(sheet.design.survey.roof_tilt_deg.value, 5), 80)
+    tilt = min(max(sheet.design.tilt_deg, 5), 80)
     angle = math.radians(tilt)
     reach, rise = 62 * math.cos(angle), 62 * math.sin(angle)
     bottom = (26.0, 74.0)
