@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from io import StringIO
 from itertools import pairwise
 from typing import Any
@@ -32,6 +33,7 @@ from rowan.core.terms.errors import JobFileError, RowanError
 from rowan.demo.corrim import corrim
 from rowan.demo.kvist import kvist_plan_b
 from rowan.demo.pipwater import pipwater
+from rowan.demo.sandreef import sandreef_annexe
 from rowan.demo.tolliver import tolliver
 from tests.core.designs import EIGHT_FACTS, altered, proposed
 
@@ -491,3 +493,33 @@ def test_what_no_roof_is_is_refused(values: dict[str, float]) -> None:
 def test_formulas_refuse_what_cannot_be(call: Any, given_: dict[str, Any]) -> None:
     with pytest.raises(RowanError):
         call(**given_)
+
+
+@given(snow=st.floats(100, 3000), edge=st.floats(0.0, 1.5))
+def test_a_lower_edge_stands_in_snow_exactly_below_its_least(snow: float, edge: float) -> None:
+    ground = kvist(roof__way="ground", roof__tilt_deg=45.0, roof__snow_pa=snow, roof__lower_edge_m=edge)
+    found = keys(ground).get("edge_in_snow")
+    assert found == (None if round(edge, 2) >= 0.45 else "fix")
+    if found:
+        assert_cured(ground, "edge_in_snow")
+        assert finding(ground, "edge_in_snow").cures[0].changes[0].value == 0.9
+    assert "edge_in_snow" not in keys(altered(ground, roof__snow_pa=0.0))
+
+
+def test_ballast_is_short_by_weight_and_by_slope_and_an_anchor_cures_both() -> None:
+    flat = sandreef_annexe()
+    light = altered(flat, roof__ballast_kg=0.0)
+    assert keys(light)["ballast_short"] == "stop"
+    assert "lift and sliding" in finding(light, "ballast_short").reason.text()
+    assert_cured(light, "ballast_short")
+    heavy = altered(flat, roof__ballast_kg=2000.0)
+    assert "ballast_short" not in keys(heavy)
+    steep = altered(heavy, survey__roof_tilt_deg=8.0)
+    assert "slides off" in finding(steep, "ballast_short").reason.text()
+    assert_cured(steep, "ballast_short")
+
+
+def test_a_foot_is_wanted_to_hold_twice_by_withdrawal_and_half_as_much_again_by_rating() -> None:
+    roof = roof_of(kvist_plan_b())
+    assert replace(roof, by_screws=True).wanted == 2.0
+    assert replace(roof, by_screws=False).wanted == 1.5

@@ -78,6 +78,11 @@ class Design(Strict):
         return FIXINGS[usual_fixing(self.survey.covering.value, way=self.roof.way.value, mats=mats)]
 
     @property
+    def stands_behind(self) -> bool:
+        """Whether its rows stand behind, not above, each other: on racks or on the ground."""
+        return self.roof.way.value in ("ground", "rack")
+
+    @property
     def on_roof(self) -> bool:
         """Whether the field is carried by the roof: flush with it or on a rack."""
         return self.roof.way.value in ("flush", "rack")

@@ -103,7 +103,7 @@ def _into_timber(design: Design) -> bool:
 
 
 def _stands_behind(design: Design) -> bool:
-    return len(design.row_counts) > 1 and design.roof.way.value in ("ground", "rack")
+    return len(design.row_counts) > 1 and design.stands_behind
 
 
 def _all(asks: Asks, *paths: str) -> dict[str, Asks]:

@@ -122,6 +122,11 @@ NEVER = (
 )
 
 
+def wanted_safety(*, by_screws: bool) -> float:
+    """How many times its load a fixing is to hold: more where that follows from withdrawal of its screws. Source: defaults, roof."""
+    return WANTED_WITHDRAWAL if by_screws else WANTED_RATED
+
+
 def suits(covering: Covering, key: FixingKey) -> tuple[Verdict, str]:
     """Whether a fixing may be used on a covering, and why."""
     return SUITS[covering].get(key, ("dropped", WHY_DROPPED[covering]))

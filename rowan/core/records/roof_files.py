@@ -46,6 +46,7 @@ def roof_dxf(roof: RoofResult) -> str:
     space = made.modelspace()
 
     def outline(box: Box, layer: str) -> None:
+        """A box, closed, on this layer of the drawing."""
         corners = [(box.x, box.y), (box.right, box.y), (box.right, box.top), (box.x, box.top)]
         space.add_lwpolyline(corners, close=True, dxfattribs={"layer": layer})
 

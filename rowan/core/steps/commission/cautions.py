@@ -13,13 +13,12 @@ from rowan.core.design.own_store import FLOOR_MOST_C
 from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.steps.parts.plant_room import BREAKER_APART_M, BREAKER_RISER_M
 from rowan.core.steps.roof.loads import WIND_PA
+from rowan.core.steps.roof.order import CARRIED_GUST_M_S, CARRIED_KG
 from rowan.core.steps.run.laying import DECK_M
 from rowan.core.steps.store.heat import SCALD_C, hottest_tap
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity, Statement, say
 
-HEAVY_KG = 25.0  # kg a person lifts on a roof or a stair; site, roof go or no-go
-GUST_M_S = 10.0  # m/s from which nothing broad is carried on a roof; site, roof go or no-go
 Danger = Callable[[Design], Statement | None]
 
 
@@ -53,7 +52,7 @@ def _falls(design: Design) -> Statement | None:
         return None
     return say(
         "Edge protection before anybody is on the roof; nothing is carried in gusts over {v}, or left unclamped overnight.",
-        v=Quantity(GUST_M_S, "gust"),
+        v=Quantity(CARRIED_GUST_M_S, "gust"),
     )
 
 
@@ -79,7 +78,7 @@ def _carried(design: Design) -> Statement | None:
 
 def _lift(design: Design) -> Statement | None:
     tank, plate = design.store.item.value.dry_mass_kg, design.collector.item.value.dry_mass_kg
-    masses = {"m": Quantity(tank, "mass"), "p": Quantity(plate, "mass"), "l": Quantity(HEAVY_KG, "mass")}
+    masses = {"m": Quantity(tank, "mass"), "p": Quantity(plate, "mass"), "l": Quantity(CARRIED_KG, "mass")}
     if design.own_store:
         return _plate(design)
     return say("{m} of store, {p} a collector: over {l} two people or a hoist.", **masses)
@@ -121,8 +120,8 @@ def _air(design: Design) -> Statement:
 
 def _plate(design: Design) -> Statement | None:
     plate = design.collector.item.value.dry_mass_kg
-    masses = {"p": Quantity(plate, "mass"), "l": Quantity(HEAVY_KG, "mass")}
-    return say("{p} a collector: over {l} two people or a hoist.", **masses) if plate > HEAVY_KG else None
+    masses = {"p": Quantity(plate, "mass"), "l": Quantity(CARRIED_KG, "mass")}
+    return say("{p} a collector: over {l} two people or a hoist.", **masses) if plate > CARRIED_KG else None
 
 
 def _backflow(design: Design) -> Statement:
@@ -146,10 +145,10 @@ def _gust(design: Design) -> Statement | None:
     if design.roof.way.value == "ground":
         return None
     area = design.collector.item.value.gross_m2
-    push = Quantity(WIND_PA * GUST_M_S**2 * area, "force")
+    push = Quantity(WIND_PA * CARRIED_GUST_M_S**2 * area, "force")
     return say(
         "At {v} a gust pushes {f} on one collector. Nobody goes up on frost or wet slate, or with thunder about.",
-        v=Quantity(GUST_M_S, "gust"),
+        v=Quantity(CARRIED_GUST_M_S, "gust"),
         f=push,
     )
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 from itertools import pairwise
 
 from rowan.core.design.design import Design
-from rowan.core.goods.fixings import SHEAR_SHARE, WANTED_RATED, WANTED_WITHDRAWAL
+from rowan.core.goods.fixings import SHEAR_SHARE, WANTED_RATED
 from rowan.core.steps.roof.ballast import FRICTION, ballast_needed
 from rowan.core.steps.roof.loads import DEAD_SHARE, LIFT, WIND_PA, snow_force, snow_shape
 from rowan.core.steps.roof.place import LEAST_RAILS_SHARE, MOST_RAILS_SHARE, rails_apart, shape_of
 from rowan.core.steps.roof.result import Foot, RoofResult
 from rowan.core.steps.roof.square import SQUARE_RAD, central_third, diagonal, marking_error
-from rowan.core.steps.site.rows import BEHIND, LEAST_SUN_DEG, MOST_LOSS, loss_at, pitch_by_loss, rows_behind, rule_of
+from rowan.core.steps.site.rows import LEAST_SUN_DEG, MOST_LOSS, loss_at, pitch_by_loss, rows_behind, rule_of
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
@@ -33,17 +33,13 @@ def roof_figures(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
     return (*held, *_rails(roof), _apart(design), *rest, *_marks(design, roof))
 
 
-def _wanted(roof: RoofResult) -> float:
-    return WANTED_WITHDRAWAL if roof.by_screws else WANTED_RATED
-
-
 def _pulled(design: Design, roof: RoofResult, hardest: Foot) -> Expression:
     """The lift of one foot: wind on the row less six tenths of its weight, by its share."""
     rail = next(rail for rail in roof.rails if hardest in rail.feet)
     row, item = roof.rows[rail.row], design.collector.item.value
     count = roof.counts[rail.row]
     rails = Symbol(float(design.roof.rails.value), "n", "rails")
-    if design.roof.way.value in BEHIND:
+    if design.stands_behind:
         # it stands on its own feet: the rear ones are pulled more than their part
         text = "s / L * (w * v ** 2 * c * A * e - k * m * g / rails) / 1000"
         own = {"e": Symbol(rail.wind, "e", "tilting"), "rails": rails}
@@ -107,7 +103,7 @@ def _held(roof: RoofResult) -> tuple[Figure, ...]:
 
 
 def _hardest(design: Design, roof: RoofResult, hardest: Foot) -> Figure:
-    wanted = _wanted(roof)
+    wanted = roof.wanted
     return (
         closed_form(
             key="foot_pull",
@@ -143,7 +139,7 @@ def _hardest(design: Design, roof: RoofResult, hardest: Foot) -> Figure:
 
 
 def _safety(roof: RoofResult, hardest: Foot) -> Figure:
-    wanted, up = _wanted(roof), max(hardest.up, 1.0)
+    wanted, up = roof.wanted, max(hardest.up, 1.0)
     return closed_form(
         key="foot_safety",
         name="Safety",

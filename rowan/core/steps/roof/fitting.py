@@ -99,7 +99,7 @@ def _rows_of(count: int, rows: int) -> str:
 
 
 def fitting_objects(design: Design, roof: RoofResult) -> list[Finding]:
-    """What is found, with its cures."""
+    """What on the roof a collector would lie on."""
     found = []
     for thing, box in zip(design.roof.objects, roof.objects, strict=True):
         if not design.on_roof or not any(row.meets(box) for row in roof.rows):
@@ -122,7 +122,7 @@ def fitting_objects(design: Design, roof: RoofResult) -> list[Finding]:
 
 
 def fitting_unheld(design: Design, roof: RoofResult) -> list[Finding]:
-    """What is found, with its cures."""
+    """A rail without a foot: no line to fix it to is within reach."""
     if all(rail.feet for rail in roof.rails):
         return []
     spacing = design.roof.line_spacing_m.value
@@ -167,7 +167,7 @@ def _carried(design: Design, changes: tuple[Change, ...]) -> bool:
 
 
 def fitting_clearance(design: Design, roof: RoofResult) -> list[Finding]:
-    """What is found, with its cures."""
+    """What is kept free at the ridge, the eave and the sides."""
     inputs, plane = design.roof, roof.plane
     if not design.on_roof or not all(row.within(plane) for row in roof.rows):
         return []

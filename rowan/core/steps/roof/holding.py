@@ -10,13 +10,11 @@ from rowan.core.goods.fixings import (
     SHEAR_SHARE,
     SUITS,
     WANTED_RATED,
-    WANTED_WITHDRAWAL,
     suits,
 )
 from rowan.core.steps.roof.ballast import STEEPEST_DEG, ballast_needed
-from rowan.core.steps.roof.figures import ADDED_MOST
+from rowan.core.steps.roof.figures import ADDED_MOST, PLANNING
 from rowan.core.steps.roof.result import PRACTICE, RoofResult
-from rowan.core.steps.site.rows import BEHIND
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
@@ -24,14 +22,10 @@ from rowan.core.terms.source import methods
 MOST_RAILS = 4  # a row takes, as the input does
 
 
-def _length(value: float) -> Quantity:
-    return Quantity(value, "length")
-
-
 def holding_pulled(design: Design, roof: RoofResult) -> list[Finding]:
-    """What is found, with its cures."""
+    """A pulled foot that its fixing does not hold as many times as wanted."""
     hardest = roof.hardest
-    wanted = WANTED_WITHDRAWAL if roof.by_screws else WANTED_RATED
+    wanted = roof.wanted
     if (
         hardest is None
         or hardest.up <= 0
@@ -62,7 +56,8 @@ def holding_pulled(design: Design, roof: RoofResult) -> list[Finding]:
             part="collector",
             title=say("a gust may pull the field off"),
             reason=say(
-                "The hardest pulled foot, in the {z} zone, is lifted with {f}; it holds {h}, {s} are wanted. On every line there is a foot already: more rails, another fixing, or an engineer. For planning: the local code and an engineer decide.",
+                "The hardest pulled foot, in the {z} zone, is lifted with {f}; it holds {h}, {s} are wanted. On every line there is a foot already: more rails, another fixing, or an engineer. "
+                + PLANNING,
                 z=hardest.zone,
                 f=Quantity(hardest.up, "force"),
                 h=Quantity(roof.holds_up, "force"),
@@ -82,11 +77,11 @@ def _rails_enough(design: Design, over: float) -> int | None:
     A row that stands is overturned: its rear rail keeps its pull however many lie between.
     """
     wanted = math.ceil(design.roof.rails.value * over - 1e-9)
-    return wanted if design.roof.rails.value < wanted <= MOST_RAILS and design.roof.way.value not in BEHIND else None
+    return wanted if design.roof.rails.value < wanted <= MOST_RAILS and not design.stands_behind else None
 
 
 def holding_slides(design: Design, roof: RoofResult) -> list[Finding]:
-    """What is found, with its cures."""
+    """A foot that snow slides or presses beyond what it bears."""
     worst = max((foot.along for foot in roof.feet), default=0.0)
     pressed = max((foot.down for foot in roof.feet), default=0.0)
     along, down = SHEAR_SHARE * roof.holds_down / WANTED_RATED, roof.holds_down / WANTED_RATED
@@ -108,7 +103,7 @@ def holding_slides(design: Design, roof: RoofResult) -> list[Finding]:
                     if slides
                     else "A foot is pressed with {f}, {l} is what it holds. "
                 )
-                + "For planning: the local code and an engineer decide.",
+                + PLANNING,
                 f=Quantity(worst if slides else pressed, "force"),
                 l=Quantity(along if slides else down, "force"),
             ),
@@ -121,7 +116,7 @@ def holding_slides(design: Design, roof: RoofResult) -> list[Finding]:
 
 
 def holding_added(design: Design, roof: RoofResult) -> list[Finding]:
-    """What is found, with its cures."""
+    """What the field adds to the roof, where an engineer says whether it carries that."""
     if not design.on_roof or round(roof.added_share, 3) <= ADDED_MOST:
         return []
     return [
@@ -144,7 +139,7 @@ def holding_added(design: Design, roof: RoofResult) -> list[Finding]:
 
 
 def holding_ballast(design: Design, roof: RoofResult) -> list[Finding]:
-    """What is found, with its cures."""
+    """Ballast that lift or a slope takes away."""
     if roof.fixing.key != "ballast":
         return []
     needed, has = ballast_needed(design, roof), design.roof.ballast_kg.value * len(roof.feet)

@@ -12,7 +12,7 @@ from rowan.core.steps.roof.square import SQUARE_RAD
 from rowan.core.terms.figure import Quantity, Statement, say
 
 CARRIED_GUST_M_S = 10.0  # m/s up to which collectors are carried, site: roof go or no-go
-CARRIED_KG = 25.0  # kg a person lifts on a roof; site: roof go or no-go
+CARRIED_KG = 25.0  # kg a person lifts on a roof or a stair; site: roof go or no-go
 
 # what each step wants in hand, by the first word of its key
 TOOLS = {

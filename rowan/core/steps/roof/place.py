@@ -10,7 +10,7 @@ from rowan.core.design.design import Design
 from rowan.core.goods.fixings import Fixing
 from rowan.core.steps.roof.result import Box
 from rowan.core.steps.roof.supports import feet_by_count, lines_between
-from rowan.core.steps.site.rows import BEHIND, rows_behind
+from rowan.core.steps.site.rows import rows_behind
 
 # from rail to rail as parts of a collector's length: 1.0 to 1.6 m on one of 2.06 m, defaults: roof
 LEAST_RAILS_SHARE, MOST_RAILS_SHARE = 0.485, 0.777
@@ -63,7 +63,7 @@ def objects_of(design: Design) -> tuple[Box, ...]:
 def laid(design: Design) -> tuple[float, float]:
     """How deep a row lies on the plane, and from one row's lower edge to the next [m]."""
     roof, length = design.roof, shape_of(design).length
-    if roof.way.value not in BEHIND:
+    if not design.stands_behind:
         return length, length + roof.row_gap_m.value
     plane = 0.0 if roof.way.value == "ground" else design.survey.roof_tilt_deg.value
     deep = max(length * math.cos(math.radians(design.tilt_deg - plane)), LEAST_DEEP_M)

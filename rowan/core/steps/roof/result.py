@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rowan.core.goods.fixings import Fixing, Verdict
+from rowan.core.goods.fixings import Fixing, Verdict, wanted_safety
 from rowan.core.steps.roof.loads import Zone
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import Finding
@@ -106,6 +106,11 @@ class RoofResult:
     def feet(self) -> tuple[Foot, ...]:
         """Every foot, lower rails first."""
         return tuple(foot for rail in self.rails for foot in rail.feet)
+
+    @property
+    def wanted(self) -> float:
+        """How many times the hardest lift a foot is to hold."""
+        return wanted_safety(by_screws=self.by_screws)
 
     @property
     def field(self) -> Box:

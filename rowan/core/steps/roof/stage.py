@@ -20,6 +20,7 @@ from rowan.core.goods.fixings import (
     Fixing,
     Verdict,
     suits,
+    wanted_safety,
 )
 from rowan.core.steps.roof.figures import roof_figures
 from rowan.core.steps.roof.findings import roof_findings
@@ -39,7 +40,6 @@ from rowan.core.steps.roof.place import (
 from rowan.core.steps.roof.result import Box, Foot, Rail, RoofResult
 from rowan.core.steps.roof.rocking import UPRIGHT_DEG, pulls
 from rowan.core.steps.roof.supports import shares
-from rowan.core.steps.site.rows import BEHIND
 from rowan.core.terms.constants import GRAVITY
 
 DEAD_PA = {
@@ -168,7 +168,7 @@ def _rails(design: Design, number: int, row: Box, gust: float, holding: Holding)
     first = row.y + (row.height - apart) / 2
     parts = _parts(design, apart / row.height * length)
     over, limits = roof.rail_over_m.value, limits_of(design, holding.fixing)
-    wanted = WANTED_WITHDRAWAL if holding.by_screws else WANTED_RATED
+    wanted = wanted_safety(by_screws=holding.by_screws)
     found = []
     for k in range(loads.rails):
         y = first + apart * k / (loads.rails - 1)
@@ -196,7 +196,7 @@ def _parts(design: Design, apart: float) -> list[tuple[float, float]]:
     A row that stands behind another stands on its own feet, and is overturned; another lies on what it is fixed to.
     """
     count, tilt, length = design.roof.rails.value, design.tilt_deg, shape_of(design).length
-    if design.roof.way.value not in BEHIND or tilt > UPRIGHT_DEG:
+    if not design.stands_behind or tilt > UPRIGHT_DEG:
         return [(1 / count, math.cos(math.radians(tilt)) / count)] * count
     edge = design.roof.lower_edge_m.value if design.roof.way.value == "ground" else RACK_EDGE_M
     rails = [(length - apart) / 2 + apart * k / (count - 1) for k in range(count)]

@@ -11,7 +11,8 @@ from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 
-LEAST_EDGE_OVER_GROUND_M = 0.45  # m, practice: the roof; twice that is better
+LEAST_EDGE_OVER_GROUND_M = 0.45  # m, practice: the roof
+BETTER_EDGE_M = 2 * LEAST_EDGE_OVER_GROUND_M  # m, practice: the roof
 
 
 def _length(value: float) -> Quantity:
@@ -74,11 +75,13 @@ def standing_edge(design: Design) -> list[Finding]:
                 "It is {e} over the ground; what slides off the glass piles up there. {l} at least, {b} is better.",
                 e=_length(edge),
                 l=_length(LEAST_EDGE_OVER_GROUND_M),
-                b=_length(2 * LEAST_EDGE_OVER_GROUND_M),
+                b=_length(BETTER_EDGE_M),
             ),
             quantity=_length(edge),
             limit=_length(LEAST_EDGE_OVER_GROUND_M),
-            cures=(Cure(say("Raise it to {b}", b=_length(0.6)), (Change("roof.lower_edge_m", 0.6),)),),
+            cures=(
+                Cure(say("Raise it to {b}", b=_length(BETTER_EDGE_M)), (Change("roof.lower_edge_m", BETTER_EDGE_M),)),
+            ),
             source=PRACTICE,
         )
     ]

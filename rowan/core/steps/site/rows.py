@@ -49,9 +49,6 @@ def row_pitch(*, slope_length: float, tilt: float, latitude: float, azimuth: flo
     return RowPitch(slope_length * (math.cos(beta) + shadow), height, bearing, low)
 
 
-BEHIND = ("ground", "rack")  # ways in which rows stand behind, not above, each other
-
-
 def rule_of(design: Design) -> RowPitch:
     """The rule's distance for a design's rows."""
     item, survey = design.collector.item.value, design.survey
@@ -67,7 +64,7 @@ def rule_of(design: Design) -> RowPitch:
 def rows_behind(design: Design) -> Rows | None:
     """Rows of a design that stand behind each other; None for one row, and for rows one above another on a slope."""
     count, roof = len(design.row_counts), design.roof
-    if count < 2 or roof.way.value not in BEHIND:
+    if count < 2 or not design.stands_behind:
         return None
     item = design.collector.item.value
     length = item.width_m if roof.lying.value else item.slope_length_m

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
-from rowan.core.goods.fixings import FIXINGS, WANTED_RATED, WANTED_WITHDRAWAL, FixingKey, usual_fixing
+from rowan.core.goods.fixings import FIXINGS, FixingKey, usual_fixing
 from rowan.core.steps.roof.result import RoofResult
 from rowan.core.steps.roof.stage import reckon_roof
 from rowan.core.studies.schools.matter import Matter, Way
@@ -46,8 +46,7 @@ def _comes_to(roof: RoofResult) -> Statement:
     hardest = roof.hardest
     if hardest is None:
         return say("no line allows its rail")
-    wanted = WANTED_WITHDRAWAL if roof.by_screws else WANTED_RATED
-    enough = hardest.up <= 0 or roof.holds_up / hardest.up >= wanted
+    enough = hardest.up <= 0 or roof.holds_up / hardest.up >= roof.wanted
     return say(
         "{n} feet; the hardest is pulled with {f} and holds {h}" + ("" if enough else ": short of what is wanted"),
         n=str(len(roof.feet)),

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from rowan.core.goods.fixings import FIXINGS, NEVER, SUITS
-from rowan.core.steps.site.rows import BEHIND
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot, blank, blanks
@@ -63,13 +62,13 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 def _blocks(sheet: Sheet) -> list[Block]:
     way = sheet.design.roof.way.value
-    on_roof = way in ("flush", "rack")
+    on_roof = sheet.design.on_roof
     found = [
         Block(
             "The field from above" if way == "ground" else "The roof from in front", "drag the field", roof_plane(sheet)
         )
     ]
-    if way in BEHIND:
+    if sheet.design.stands_behind:
         found.append(Block("From the side", "the winter sun passes", side_view(sheet)))
     if on_roof:
         found += [
