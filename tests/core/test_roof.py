@@ -9,6 +9,7 @@ from itertools import pairwise
 from typing import Any
 
 import ezdxf
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -29,7 +30,9 @@ from rowan.core.steps.roof.rocking import pulls
 from rowan.core.steps.roof.square import diagonal, marking_error, seen_crooked, square_check
 from rowan.core.steps.roof.stage import reckon_roof, zone_of
 from rowan.core.steps.roof.supports import feet_by_count, lines_between, shares
+from rowan.core.steps.site.rows import loss_at, pitch_by_loss, rows_behind
 from rowan.core.terms.errors import JobFileError, RowanError
+from rowan.core.weather.rows import Rows
 from rowan.demo.corrim import corrim
 from rowan.demo.kvist import kvist_plan_b
 from rowan.demo.pipwater import pipwater
@@ -523,3 +526,43 @@ def test_a_foot_is_wanted_to_hold_twice_by_withdrawal_and_half_as_much_again_by_
     roof = roof_of(kvist_plan_b())
     assert replace(roof, by_screws=True).wanted == 2.0
     assert replace(roof, by_screws=False).wanted == 1.5
+
+
+@given(tilt=st.floats(20, 70), pitch=st.floats(1.0, 12.0))
+@settings(max_examples=25)
+def test_rows_that_shade_each_other_are_found_by_their_loss_and_either_distance_cures(
+    tilt: float, pitch: float
+) -> None:
+    rows = altered(sandreef_annexe(), roof__tilt_deg=tilt, roof__row_pitch_m=pitch)
+    loss, found = loss_at(rows, pitch), keys(rows).get("rows_shade")
+    assert found == (None if round(loss, 3) <= 0.03 else "fix")
+    if found:
+        for cure in finding(rows, "rows_shade").cures:
+            assert loss_at(changed(rows, cure.changes), rows_behind(changed(rows, cure.changes)).pitch) < loss
+            assert "rows_shade" not in keys(changed(rows, cure.changes))
+
+
+@given(first=st.floats(1.5, 20.0), second=st.floats(1.5, 20.0))
+@settings(max_examples=25)
+def test_rows_take_less_from_each_other_the_farther_they_stand(first: float, second: float) -> None:
+    near, far = sorted((first, second))
+    assert loss_at(sandreef_annexe(), far) <= loss_at(sandreef_annexe(), near) + 1e-9
+
+
+def test_the_distance_by_loss_takes_just_less_than_three_in_a_hundred() -> None:
+    enough = pitch_by_loss(sandreef_annexe())
+    assert enough is not None
+    assert loss_at(sandreef_annexe(), enough) < 0.03 <= loss_at(sandreef_annexe(), enough - 0.01)
+    assert pitch_by_loss(altered(sandreef_annexe(), collector__rows="1")) is None
+    assert pitch_by_loss(kvist()) is None
+
+
+def test_a_single_row_keeps_the_whole_sun_and_the_last_ones_beam_is_lit_at_noon() -> None:
+    zenith, bearing = np.array([30.0, 95.0]), np.array([180.0, 180.0])
+    assert Rows(1, 2.0, 3.0, 45.0, 180.0).sky_kept == 1.0
+    assert Rows(1, 2.0, 3.0, 45.0, 180.0).lit(zenith=zenith, bearing=bearing).tolist() == [1.0, 1.0]
+    # high sun passes over the row before; a low one does not, and half of two rows has one before it
+    two = Rows(2, 2.0, 3.0, 45.0, 180.0).lit(zenith=np.array([30.0, 85.0, 95.0]), bearing=np.full(3, 180.0))
+    assert two[0] == 1.0
+    assert 0.5 < two[1] < 0.8
+    assert two[2] == 1.0
