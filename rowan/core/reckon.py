@@ -147,6 +147,8 @@ class Known:
             )
             and old.tilt_deg == design.tilt_deg
             and rows_behind(old) == rows_behind(design)
+            and old.roof.way == design.roof.way
+            and old.roof.planes == design.roof.planes
             and old.charge.kind == design.charge.kind
             and old.charge.fluid == design.charge.fluid
             and old.charge.share == design.charge.share

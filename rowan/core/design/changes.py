@@ -18,7 +18,7 @@ from rowan.core.terms.finding import Change
 # lists of entries with ids; a change may set a whole one. An entry counts as one input, by the key named here
 ENTRIES = {
     "sun": {"horizon": "elevation_deg", "obstacles": "height_m"},
-    "roof": {"objects": "x_m"},
+    "roof": {"objects": "x_m", "planes": "pitch_deg"},
     "run": {"cold": "length_m", "hot": "length_m"},
     "charge": {"log": "share"},
     "functions": {"windows": "off_c"},

@@ -14,7 +14,7 @@ from rowan.core.design.inputs.duty import DutyInputs
 from rowan.core.design.inputs.functions import FunctionInputs
 from rowan.core.design.inputs.money import MoneyInputs
 from rowan.core.design.inputs.parts import PartsInputs
-from rowan.core.design.inputs.roof import RoofInputs
+from rowan.core.design.inputs.roof import RoofInputs, RoofPlane
 from rowan.core.design.inputs.rows import row_counts
 from rowan.core.design.inputs.run import RunInputs
 from rowan.core.design.inputs.store import StoreInputs
@@ -29,6 +29,11 @@ BATTERY_V = 12.0  # V, the usual battery
 STAGES = (
     "survey", "sun", "duty", "collector", "store", "roof", "run", "charge", "control", "functions", "parts", "commission", "money",
 )  # fmt: skip
+
+
+def _rows(text: str, count: int) -> tuple[int, ...]:
+    found = row_counts(text, count)
+    return found if sum(found) == count else row_counts(str(len(found)), count)
 
 
 class Design(Strict):
@@ -56,11 +61,40 @@ class Design(Strict):
         return self.collector.count.value * self.collector.item.value.aperture_m2
 
     @property
+    def plane_beside(self) -> RoofPlane | None:
+        """The other plane of the roof that some of the collectors lie on; None where all lie on the first.
+
+        What stands on the ground or a wall is one field, and one collector is never two.
+        """
+        if not self.on_roof or self.collector.count.value < 2:
+            return None
+        return next((plane for plane in self.roof.planes if plane.count > 0), None)
+
+    def count_on(self, plane: RoofPlane) -> int:
+        """Collectors on another plane: at least one of the field stays on the first."""
+        return min(plane.count, self.collector.count.value - 1)
+
+    @property
+    def count_first(self) -> int:
+        """Collectors on the first plane."""
+        plane = self.plane_beside
+        return self.collector.count.value - (0 if plane is None else self.count_on(plane))
+
+    @property
+    def rows_first(self) -> tuple[int, ...]:
+        """Collectors in each row of the first plane; rows that do not add up are reckoned as even ones."""
+        return _rows(self.collector.rows.value, self.count_first)
+
+    @property
+    def rows_beside(self) -> tuple[int, ...]:
+        """Collectors in each row of the other plane; none without one."""
+        plane = self.plane_beside
+        return () if plane is None else _rows(plane.rows, self.count_on(plane))
+
+    @property
     def row_counts(self) -> tuple[int, ...]:
-        """Collectors in each row; rows that do not add up to the field are reckoned as even ones."""
-        count = self.collector.count.value
-        found = row_counts(self.collector.rows.value, count)
-        return found if sum(found) == count else row_counts(str(len(found)), count)
+        """Collectors in each row of the whole field, those of the first plane first."""
+        return self.rows_first + self.rows_beside
 
     @property
     def tilt_deg(self) -> float:

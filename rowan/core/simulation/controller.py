@@ -146,10 +146,17 @@ def coldest_of(p: Any, t: Array) -> float:
     return coldest
 
 
+@inlined
+def exit_of(p: Any, t: Array) -> float:
+    """The field's exit [°C]; of two strings the hotter one's, as a controller with a sensor on each takes it."""
+    return max(t[p.exit], t[p.exit_beside])
+
+
 @called
 def read_sensors(p: Any, t: Array, m: Array, air: float) -> None:
     """What the two sensors show at the end of a step, into memory."""
-    field = t[p.exit] + p.field_strap * (air - t[p.exit]) + p.field_offset
+    shown = exit_of(p, t)
+    field = shown + p.field_strap * (air - shown) + p.field_offset
     store = t[p.foot] + p.store_offset
     if m[READ_FIELD] > NOT_READ:
         field = m[READ_FIELD] + (field - m[READ_FIELD]) * p.step / (p.field_lag + p.step)

@@ -37,10 +37,14 @@ FROST_RISE_K = 7.0  # from the night's lowest to the afternoon of a clear winter
 
 @dataclass(frozen=True)
 class Light:
-    """What a kind of sky brings on one day or several, by the minute: absorbed sun [W/m²], air [°C]; shape (days · 1440,)."""
+    """What a kind of sky brings on one day or several, by the minute: absorbed sun [W/m²], air [°C]; shape (days · 1440,).
+
+    `beside` is the sun absorbed on the other plane of a field on two.
+    """
 
     sun: Array
     air: Array
+    beside: Array | None = None
 
 
 @dataclass(frozen=True)
@@ -146,24 +150,30 @@ def sun_returns(day: Day, number: int) -> int:
 def light_of(
     system: System,
     weather: Weather,
-    plane: PlaneYear,
+    planes: tuple[PlaneYear, PlaneYear | None],
     days: range,
     *,
     clouds: bool = False,
     coldest: float | None = None,
 ) -> Light:
     """What the field absorbs on some days [W/m²]: under broken cloud with `clouds`, down to `coldest` [°C] in a frosty night."""
+    suns = [_absorbed(system, weather, plane, days, clouds=clouds) for plane in planes if plane is not None]
+    air = by_minute(weather.air, days)
+    if coldest is not None:
+        hour = (np.arange(air.size) + 0.5) / MINUTES
+        air = coldest + FROST_RISE_K / 2 * (1 + np.cos(2 * np.pi * (hour - WARMEST_HOUR) / 24))
+    return Light(suns[0], air, suns[1] if len(suns) > 1 else None)
+
+
+def _absorbed(system: System, weather: Weather, plane: PlaneYear, days: range, *, clouds: bool) -> Array:
+    """What an absorber on a plane takes in on some days, by the minute [W/m²]."""
     whole = system.field.absorbed(plane, weather.air)
     shaded = system.field.absorbed(replace(plane, beam=np.zeros(HOURS)), weather.air)
     beam, rest = by_minute(whole - shaded, days), by_minute(shaded, days)
     if clouds:
         beam = beam * np.concatenate([cloud_pattern(day % DAYS) for day in days])
         rest = np.where(rest > 0, rest * CLOUD_BRIGHTENS, rest)
-    air = by_minute(weather.air, days)
-    if coldest is not None:
-        hour = (np.arange(air.size) + 0.5) / MINUTES
-        air = coldest + FROST_RISE_K / 2 * (1 + np.cos(2 * np.pi * (hour - WARMEST_HOUR) / 24))
-    return Light(beam + rest, air)
+    return np.asarray(beam + rest, dtype=float)
 
 
 def ready(system: System, draws: Draws, light: Light, before: Light, days: range) -> Ready:
@@ -179,11 +189,13 @@ def ready(system: System, draws: Draws, light: Light, before: Light, days: range
     )
     state.store[:] = _usual_store(system, draws, days.start)
     day_before = (days.start - 1) % DAYS
-    feed = feed_of(system, draws, before.sun, before.air, range(day_before, day_before + 1))
+    feed = feed_of(system, draws, before.sun, before.air, range(day_before, day_before + 1), before.beside)
     sums, highest = np.zeros((1, len(kernel.SUMS))), np.zeros(2)
     paces = kernel.Paces(BEFORE_STEP_S, BEFORE_STEP_S, LONG_STEP_S, BEFORE_STEP_S)
     kernel.run(plant, paces, state, feed, kernel.Kept(sums, highest, UNWATCHED, UNWATCHED))
-    return Ready(plant._replace(step=STEP_S), feed_of(system, draws, light.sun, light.air, days), state, days)
+    return Ready(
+        plant._replace(step=STEP_S), feed_of(system, draws, light.sun, light.air, days, light.beside), state, days
+    )
 
 
 def _usual_store(system: System, draws: Draws, day: int) -> Array:

@@ -23,13 +23,14 @@ from rowan.core.simulation.system import (
     Absorber,
     Around,
     Backup,
+    Beside,
     Line,
     Settings,
     Siphon,
     System,
     Tank,
 )
-from rowan.core.steps.run.result import Buoyancy
+from rowan.core.steps.run.result import Buoyancy, RunResult
 from rowan.core.terms.calendar import HOURS
 from rowan.core.terms.constants import COPPER_J_KGK, COPPER_KG_M3
 from rowan.core.terms.units import LITRE
@@ -180,12 +181,27 @@ def settings_of(design: Design, tank: Tank) -> Settings:
     )
 
 
+def beside_of(design: Design, run: RunResult) -> Beside | None:
+    """The string on the other plane with the flow that an equal pressure drop gives it; None where all lie on one."""
+    plane = design.plane_beside
+    if plane is None:
+        return None
+    count, rows = design.count_on(plane), run.divided.rows
+    whole = sum(row.flow for row in rows)
+    share = count / design.collector.count.value
+    if len(rows) == len(design.row_counts) and whole > 0:
+        share = sum(row.flow for row in rows[len(design.rows_first) :]) / whole
+    return Beside(count * design.collector.item.value.aperture_m2, share)
+
+
 def system_of(design: Design, reckoning: Reckoning, weather: Weather) -> System:
     """A plan as the year takes it. Raises ImpossibleInputError for one without flow or with its differences crossed."""
     control, run, kind = design.control, reckoning.run, design.charge.kind.value
     tank = tank_of(design, reckoning)
+    beside = beside_of(design, run)
     system = System(
-        field=absorber_of(design.collector.item.value, area=design.area_m2),
+        field=absorber_of(design.collector.item.value, area=design.area_m2 - (beside.area if beside else 0.0)),
+        beside=beside,
         cold=line_of("cold", design, reckoning),
         hot=line_of("hot", design, reckoning),
         tank=tank,
@@ -220,7 +236,7 @@ def _drainback(system: System, design: Design) -> System:
     water = properties(volume_share=0.0, temperature=40.0)
     per_litre = LITRE * water.density * water.heat_capacity
     contents = design.collector.count.value * design.collector.item.value.contents_l * per_litre
-    liquid = min(contents, WET_SHARE * system.field.area * system.field.capacity)
+    liquid = min(contents, WET_SHARE * design.area_m2 * system.field.capacity)
     capacity, outdoors = system.cold.capacity.copy(), system.cold.outdoors.copy()
     capacity[0] += liquid + RESERVOIR_L * per_litre
     outdoors[0] = 0.0

@@ -34,6 +34,7 @@ from rowan.core.simulation.controller import (
     SUN,
     WHY,
     coldest_of,
+    exit_of,
     frost_latch,
     hygiene_heat,
     pair_wants,
@@ -73,7 +74,7 @@ __all__ = ["HOURLY", "REMEMBERED", "SUMS", "WATCHED", "Feed", "Kept", "Paces", "
 Array = NDArray[np.float64]
 
 # rows of a feed's tables
-SKY_SUN, SKY_AIR = range(2)
+SKY_SUN, SKY_AIR, SKY_BESIDE = range(3)
 ROOM, EXPOSED = range(2)
 MINUTE, BACKUP_BELOW, BACKUP_UNTIL, RING_MAY = range(4)
 DAY_FACTOR, DAY_COLD, DAY_HEATS, DAY_COOLS, DAY_ZONE = range(5)
@@ -98,8 +99,8 @@ def backup_may_start(p: Any, t: Array, m: Array, starts: float) -> bool:
 @called
 def sleeps(p: Any, t: Array, m: Array, ahead: Array, minute: int, sky: Any) -> bool:
     """Whether nothing can happen in this hour: dark, pump off, field far from starting and from frost, nothing drawn."""
-    sun, air = sky
-    if sun > 0.0 or m[PUMP] > 0.0 or p.wakes > 0 or ahead[HOUR_DRAWS, minute] > 0.0:
+    sun, air, other = sky
+    if sun > 0.0 or other > 0.0 or m[PUMP] > 0.0 or p.wakes > 0 or ahead[HOUR_DRAWS, minute] > 0.0:
         return False
     if p.k2 > 0.0:
         return siphon_stands(p, t, m, air) and not backup_may_start(p, t, m, ahead[HOUR_STARTS, minute])
@@ -113,7 +114,7 @@ def sleeps(p: Any, t: Array, m: Array, ahead: Array, minute: int, sky: Any) -> b
 @inlined
 def pauses(p: Any, t: Array, m: Array, ahead: Array, minute: int, sky: Any) -> bool:
     """Whether nothing can happen for some minutes of a bright hour: the field cannot reach its start, nothing is drawn."""
-    sun, air = sky
+    sun, air, other = sky
     if m[PUMP] > 0.0 or ahead[SPAN_DRAWS, minute] > 0.0:
         return False
     if p.k2 > 0.0:
@@ -122,7 +123,8 @@ def pauses(p: Any, t: Array, m: Array, ahead: Array, minute: int, sky: Any) -> b
     if p.frost_start > ABSOLUTE_ZERO_C and (sun < 0.0 or min(air, coldest_of(p, t)) < p.frost_stop):
         return False
     reaches = hottest_of(p, t)
-    reaches += max(sun, 0.0) * p.field_gain / (p.field_capacity - p.field_liquid) * p.pause_step
+    # an absorber takes in as much by its area on either plane
+    reaches += max(sun, other, 0.0) * p.field_gain / (p.field_capacity - p.field_liquid) * p.pause_step
     if reaches - t[p.foot] > p.start - SURELY_OFF_K or reaches > p.refill or reaches > p.stagnation:
         return False
     return not backup_may_start(p, t, m, ahead[SPAN_STARTS, minute])
@@ -145,7 +147,7 @@ def control(p: Any, t: Array, m: Array) -> bool:
         frost_latch(p, t, m)
         if m[FROST_ON] > 0.0:
             return True
-    return pair_wants(p, t, m, t[p.exit], t[p.foot], m[PUMP] > 0.0)
+    return pair_wants(p, t, m, exit_of(p, t), t[p.foot], m[PUMP] > 0.0)
 
 
 @called
@@ -211,7 +213,7 @@ def watch(watched: Any, first: int, count: int, p: Any, t: Array, m: Array, sun:
     runs = m[PUMP] > 0.0
     for k in range(first, first + count):
         row = watched[k]
-        row[0], row[1], row[2] = t[p.exit], t[p.foot], t[p.limit]
+        row[0], row[1], row[2] = exit_of(p, t), t[p.foot], t[p.limit]
         row[3], row[4] = t[p.arrives], t[0]
         row[5] = m[SPEED] if runs else 0.0
         row[6] = (m[WHY] if p.used > 0 else float(SUN)) if runs else 0.0
@@ -246,13 +248,13 @@ def minutes_of(p: Any, s: Any, out: Outside, kept: Kept, hour: int, started: boo
     minutes = max(1, round(p.step / 60.0))  # of a step, where it is one or more
     known = 0.0  # the heat capacity rate that the table is made for
     passes = (1.0, 1.0, 1.0)
-    sky = (0.0, 0.0)
+    sky = (0.0, 0.0, 0.0)
     # counted down instead of divided: of the part, the span, the minute and the store's step
     of_part, of_span, of_minute, of_store = 0, 0, per_minute, per_store
     at, k = hour % 24 * 60, 0
     while k < steps:
         if of_part == 0:
-            sky = (out.sky[SKY_SUN, first], out.sky[SKY_AIR, first])
+            sky = (out.sky[SKY_SUN, first], out.sky[SKY_AIR, first], out.sky[SKY_BESIDE, first])
             first, of_part = first + 1, per_part
         if of_span == 0:
             of_span = span
@@ -319,7 +321,8 @@ def _run_of(made_from: str) -> Callable[..., None]:
             room, exposed = out.around[ROOM, hour], out.around[EXPOSED, hour]
             if p.held > 0.0 and out.days[DAY_HEATS, p.first_day + hour // 24] > 0.0:
                 total[HELD] += held_need(p, w, room, exposed) * 3600.0
-            sky = (out.sky[SKY_SUN, hour * parts], out.sky[SKY_AIR, hour * parts])
+            at = hour * parts
+            sky = (out.sky[SKY_SUN, at], out.sky[SKY_AIR, at], out.sky[SKY_BESIDE, at])
             zone = out.days[DAY_ZONE, p.first_day + hour // 24]
             if sleepy and zone <= 0.0 and sleeps(p, t, m, out.ahead, hour % 24 * 60, sky):
                 for _ in range(dozes):
@@ -332,7 +335,7 @@ def _run_of(made_from: str) -> Callable[..., None]:
                 n = p.end - p.store0
                 for i in range(n):
                     kept.traced[hour, i] = t[p.store0 + i]
-                kept.traced[hour, n] = t[p.exit]
+                kept.traced[hour, n] = exit_of(p, t)
                 kept.traced[hour, n + 1] = (total[PUMP_TIME] - ran_before) / 3600.0
                 kept.traced[hour, n + 2] = total[BACKUP] - heated_before
                 kept.traced[hour, n + 3] = total[DEMAND] - total[DRAW] - short_before
@@ -367,13 +370,16 @@ def compiled() -> Callable[[np.void, tuple[Array, Array, Array], Outside, Kept],
 
 def table_of(plant: Plant) -> Array:
     """The table of a plant with the rows that do not depend on steps or flow, shape (rows, nodes)."""
-    cold, field, hot = plant.cold.shape[1], plant.field_nodes, plant.hot.shape[1]
+    cold, first, hot = plant.cold.shape[1], plant.field_nodes, plant.hot.shape[1]
+    field = first + plant.beside_nodes
     table = np.zeros((ROWS, cold + field + hot + plant.nodes.shape[1]))
     store = cold + field + hot
     for first, line in ((0, plant.cold), (cold + field, plant.hot)):
         table[CAPACITY : OUTDOORS + 1, first : first + line.shape[1]] = line
     # a field's nodes lose by their own temperature; the capacity alone keeps the row from being divided by nothing
-    table[CAPACITY, cold : cold + field] = plant.field_capacity / field
+    table[CAPACITY, cold : cold + first] = plant.field_capacity / first
+    if plant.beside_nodes:
+        table[CAPACITY, cold + first : cold + field] = plant.beside_capacity / plant.beside_nodes
     table[CAPACITY, store:] = plant.node_capacity
     table[COIL_UA, store:], table[LEAK, store:] = plant.nodes
     return table
@@ -388,7 +394,7 @@ def tables_of(feed: Feed, span: int) -> Outside:
         return np.repeat(values.reshape(-1, minutes).max(axis=1), minutes)
 
     return Outside(
-        np.stack((feed.sun, feed.air)).astype(float),
+        np.stack((feed.sun, feed.air, np.zeros(len(feed.sun)) if feed.beside is None else feed.beside)).astype(float),
         np.stack((feed.room, feed.exposed)).astype(float),
         np.stack((feed.minute, below, feed.backup_off, feed.ring_minutes)).astype(float),
         np.stack((feed.days, feed.cold, feed.heats, feed.cool_days, feed.zone)).astype(float),

@@ -27,9 +27,8 @@ from rowan.core.simulation.day import (
 )
 from rowan.core.simulation.draws import draws_of
 from rowan.core.simulation.from_design import system_of
-from rowan.core.simulation.simulate import climate_of, plane_of, sky_of, sun_of
+from rowan.core.simulation.simulate import climate_of, plane_keys, planes_of, sky_of, sun_of
 from rowan.core.steps.control.differences import proposed_start, proposed_stop
-from rowan.core.steps.site.rows import rows_behind
 from rowan.core.terms.calendar import DAYS
 from rowan.core.terms.finding import Change
 from rowan.core.weather.hours import Sky
@@ -95,20 +94,18 @@ def made_ready(design: Design, result: Reckoning, lens: Lens, *, measured: Sky |
         draws,
         (lens.kind, days),
         result.site.horizon,
-        design.tilt_deg,
-        rows_behind(design),
-        survey.roof_azimuth_deg.value,
+        plane_keys(design, result.site.horizon),
     )
     found: Ready | None = _ready.get(key)
     if found is not None:
         return found
     sky = _made(own, lens.kind)
-    plane = plane_of(sky, design.tilt_deg, survey.roof_azimuth_deg.value, result.site.horizon, rows_behind(design))
+    planes = planes_of(design, sky, result.site.horizon)
     coldest = survey.design_minimum_c.value if lens.kind == "frost" else None
 
     def light(those: range) -> Light:
         """What this kind of sky brings on some days."""
-        return light_of(system, sky.weather, plane, those, clouds=lens.kind == "broken", coldest=coldest)
+        return light_of(system, sky.weather, planes, those, clouds=lens.kind == "broken", coldest=coldest)
 
     if lens.kind == "away":
         away = draws.days.copy()

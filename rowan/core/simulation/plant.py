@@ -43,6 +43,12 @@ class Plant(NamedTuple):
     # the store's nodes: rows of the coil's UA and of loss [W/K]
     nodes: Array
     field_nodes: int
+    # a string on another plane of the roof, beside the first: aperture [m²], capacity [J/K], nodes, share of the flow; 0 without
+    beside_gain: float
+    beside_capacity: float
+    beside_nodes: int
+    beside_share: float
+    beside_liquid: float
     node_capacity: float
     node_volume: float
     conduction: float
@@ -131,10 +137,12 @@ class Feed(NamedTuple):
     cool_days: Array
     ring_minutes: Array
     zone: Array
+    # absorbed sun of the string on the other plane, as `sun`; None without one
+    beside: Array | None = None
 
 
 class Outside(NamedTuple):
-    """A feed in tables, as the compiled loop takes it: (sun, air), (room, exposed) by hour, (draw, backup on, backup off,
+    """A feed in tables, as the compiled loop takes it: (sun, air, sun on the other plane), (room, exposed) by hour, (draw, backup on, backup off,
     ring) by minute of the day, (factor, cold main, heats, cools) by day of the year, and what the next minutes of a day bring."""
 
     sky: Array
@@ -156,7 +164,7 @@ class Kept(NamedTuple):
 
 # where the parts lie in the one row of temperatures, and the lengths of steps
 _PLACES = (
-    "cold0", "field0", "hot0", "store0", "end", "exit", "arrives", "foot", "limit", "heater", "into", "last", "coil0", "coil1",
+    "cold0", "field0", "beside0", "hot0", "store0", "end", "exit", "exit_beside", "arrives", "foot", "limit", "heater", "into", "last", "coil0", "coil1",
 )  # fmt: skip
 _STEPS = ("step", "pause_step", "long_step", "store_step")
 _ARRAYS = ("cold", "hot", "nodes", "more")
@@ -185,15 +193,14 @@ def record_of(plant: Plant, paces: Paces, first_day: int = 0) -> np.void:
     for name in Functions._fields:
         found[name] = getattr(plant.more, name)
     cold, field, hot, store = plant.cold.shape[1], plant.field_nodes, plant.hot.shape[1], plant.nodes.shape[1]
-    first = cold + field + hot
-    found["cold0"], found["field0"], found["hot0"], found["store0"], found["end"] = (
-        0,
-        cold,
-        cold + field,
-        first,
-        first + store,
-    )
-    found["exit"], found["arrives"], found["last"] = cold + field - 1, first - 1, first + store - 1
+    beside = cold + field
+    hot0 = beside + plant.beside_nodes
+    first = hot0 + hot
+    found["cold0"], found["field0"], found["beside0"], found["hot0"] = 0, cold, beside, hot0
+    found["store0"], found["end"] = first, first + store
+    # without a second string its exit is the first one's
+    found["exit"], found["exit_beside"] = beside - 1, hot0 - 1
+    found["arrives"], found["last"] = first - 1, first + store - 1
     found["foot"], found["limit"] = first + plant.store_node, first + plant.limit_node
     found["heater"], found["into"] = first + plant.backup_node, first + max(plant.return_node, 0)
     # the coil: nodes that it passes, or all from where a direct loop's hot line enters

@@ -128,13 +128,15 @@ def line_rest(p: Any, t: Array, w: Array, pace: int, air: float) -> float:
 
 
 @inlined
-def field_base(p: Any, t: Array, w: Array, sun: float, air: float, mcp: float) -> tuple[float, float]:
-    """What the field makes of an entering temperature; a2 linearised with each node's old temperature."""
-    nodes = p.field_nodes
-    part = p.field_gain / nodes
-    held = p.field_capacity / nodes / p.step
+def string_base(
+    p: Any, t: Array, w: Array, first: int, end: int, part: float, held: float, sun: float, air: float, mcp: float
+) -> tuple[float, float]:
+    """What a string makes of an entering temperature; a2 linearised with each node's old temperature.
+
+    `part` is a node's aperture [m²], `held` its capacity over the step [W/K].
+    """
     a, b = 0.0, 1.0
-    for i in range(p.field0, p.hot0):
+    for i in range(first, end):
         loss = part * (p.a1 + p.a2 * abs(t[i] - air))
         whole = 1.0 / (held + mcp + loss)
         passes = mcp * whole
@@ -146,16 +148,50 @@ def field_base(p: Any, t: Array, w: Array, sun: float, air: float, mcp: float) -
 
 
 @inlined
-def field_rest(p: Any, t: Array, step: float, sun: float, air: float) -> float:
-    """Lets the field stand for a step; gives its hottest node [°C]. A drained one holds no liquid."""
-    nodes = p.field_nodes
-    part = p.field_gain / nodes
-    held = (p.field_capacity - p.field_liquid) / nodes / step
+def field_base(p: Any, t: Array, w: Array, sky: Any, mcp: float) -> tuple[float, float]:
+    """What the field makes of an entering temperature: its one string, or two that divide the flow and are mixed at the tee."""
+    sun, air, other = sky
+    part, held = p.field_gain / p.field_nodes, p.field_capacity / p.field_nodes / p.step
+    if p.beside_share <= 0.0:
+        return string_base(p, t, w, p.field0, p.hot0, part, held, sun, air, mcp)
+    share = p.beside_share
+    a, b = string_base(p, t, w, p.field0, p.beside0, part, held, sun, air, mcp * (1.0 - share))
+    part, held = p.beside_gain / p.beside_nodes, p.beside_capacity / p.beside_nodes / p.step
+    a2, b2 = string_base(p, t, w, p.beside0, p.hot0, part, held, other, air, mcp * share)
+    return a + share * (a2 - a), b + share * (b2 - b)
+
+
+@inlined
+def string_rest(p: Any, t: Array, first: int, end: int, part: float, held: float, sun: float, air: float) -> float:
+    """Lets a string stand for a step; gives its hottest node [°C]."""
     hottest = ABSOLUTE_ZERO_C
-    for i in range(p.field0, p.hot0):
+    for i in range(first, end):
         loss = part * (p.a1 + p.a2 * abs(t[i] - air))
         t[i] = (held * t[i] + part * sun + loss * air) / (held + loss)
         hottest = max(hottest, t[i])
+    return hottest
+
+
+@inlined
+def field_rest(p: Any, t: Array, step: float, sky: Any) -> float:
+    """Lets the field stand for a step; gives its hottest node [°C]. A drained one holds no liquid."""
+    sun, air, other = sky
+    part, held = p.field_gain / p.field_nodes, (p.field_capacity - p.field_liquid) / p.field_nodes / step
+    if p.beside_share <= 0.0:
+        return string_rest(p, t, p.field0, p.hot0, part, held, sun, air)
+    hottest = string_rest(p, t, p.field0, p.beside0, part, held, sun, air)
+    part, held = p.beside_gain / p.beside_nodes, (p.beside_capacity - p.beside_liquid) / p.beside_nodes / step
+    return max(hottest, string_rest(p, t, p.beside0, p.hot0, part, held, other, air))
+
+
+@inlined
+def string_run(t: Array, w: Array, first: int, end: int, entering: float) -> float:
+    """Moves a string on with the pump running; gives its hottest node [°C]."""
+    hottest = ABSOLUTE_ZERO_C
+    for i in range(first, end):
+        entering = w[BASE, i] + w[PASSES, i] * entering
+        t[i] = entering
+        hottest = max(hottest, entering)
     return hottest
 
 
@@ -165,9 +201,9 @@ def ring(
 ) -> float:
     """One step with flow: the inlet is solved, then every part is moved on; gives the field's hottest node [°C].
 
-    `passes` is what cold line, hot line and coil pass on; `sky` sun and air. A dump to the open air stands in for the coil.
+    `passes` is what cold line, hot line and coil pass on; `sky` sun, air and the sun on the other plane. A dump to the open air stands in for the coil.
     """
-    sun, air = sky
+    air = sky[1]
     b_cold, b_hot, b_coil = passes
     step, over = p.step, air - p.room
     power = p.pump_heat
@@ -177,7 +213,7 @@ def ring(
         power *= share
     dumps = p.used > 0 and m[WHY] == DUMPS
     a_cold = line_base(t, w, p.cold0, p.field0, p.room, over)
-    a_field, b_field = field_base(p, t, w, sun, air, mcp)
+    a_field, b_field = field_base(p, t, w, sky, mcp)
     a_hot = line_base(t, w, p.hot0, p.store0, p.room, over)
     a_coil = 0.0
     if dumps:
@@ -195,11 +231,9 @@ def ring(
     total[COLLECTOR] += mcp * (after - before) * step
     total[LINE_LOSS] += line_run(t, w, p.cold0, p.field0, p.room, over, inlet)
     total[LINE_LOSS] += line_run(t, w, p.hot0, p.store0, p.room, over, after)
-    hottest, here = ABSOLUTE_ZERO_C, before
-    for i in range(p.field0, p.hot0):
-        here = w[BASE, i] + w[PASSES, i] * here
-        t[i] = here
-        hottest = max(hottest, here)
+    hottest = string_run(t, w, p.field0, p.beside0, before)
+    if p.beside_share > 0.0:
+        hottest = max(hottest, string_run(t, w, p.beside0, p.hot0, before))
     if dumps:
         total[DUMPED] += mcp * (arrives - air) * (1.0 - b_coil) * step
     else:
@@ -232,8 +266,11 @@ def coil_run(p: Any, t: Array, w: Array, carried: float, entering: float) -> flo
 def fill(p: Any, t: Array) -> None:
     """A dry field is filled from the reservoir, the cold line's first node: liquid and absorber share their heat."""
     dry = p.field_capacity - p.field_liquid
-    for i in range(p.field0, p.hot0):
+    for i in range(p.field0, p.beside0):
         t[i] = (dry * t[i] + p.field_liquid * t[0]) / p.field_capacity
+    dry = p.beside_capacity - p.beside_liquid
+    for i in range(p.beside0, p.hot0):
+        t[i] = (dry * t[i] + p.beside_liquid * t[0]) / p.beside_capacity
 
 
 @called
@@ -241,8 +278,10 @@ def drain(p: Any, t: Array, w: Array, total: Array) -> None:
     """Field and outdoor lines empty into the reservoir, which takes up their heat."""
     reservoir = t[0]
     of_field, back = 0.0, 0.0
-    for i in range(p.field0, p.hot0):
+    for i in range(p.field0, p.beside0):
         of_field += p.field_liquid * (t[i] - reservoir) / p.field_nodes
+    for i in range(p.beside0, p.hot0):
+        of_field += p.beside_liquid * (t[i] - reservoir) / p.beside_nodes
     for i in range(p.cold0, p.store0):
         if w[OUTDOORS, i] > 0.0:
             back += w[CAPACITY, i] * (t[i] - reservoir)
@@ -254,9 +293,8 @@ def drain(p: Any, t: Array, w: Array, total: Array) -> None:
 @inlined
 def rest(p: Any, t: Array, w: Array, total: Array, pace: int, step: float, sky: Any) -> float:
     """One step with the pump off; gives the field's hottest node [°C]."""
-    sun, air = sky
-    hottest = field_rest(p, t, step, sun, air)
-    total[LINE_LOSS] += line_rest(p, t, w, pace, air)
+    hottest = field_rest(p, t, step, sky)
+    total[LINE_LOSS] += line_rest(p, t, w, pace, sky[1])
     if hottest >= p.stagnation:
         total[STAGNATION_TIME] += step
     return hottest

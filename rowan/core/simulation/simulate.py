@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
+from rowan.core.design.planes import parts
 from rowan.core.reckon import Reckoning
 from rowan.core.simulation.cache import Kept, content_key
 from rowan.core.simulation.draws import draws_of, season_days
@@ -86,6 +87,32 @@ def plane_of(sky: Sky, tilt: float, azimuth: float, horizon: Horizon, rows: Rows
     return found
 
 
+PlaneKey = tuple[float, float, Horizon, Rows | None]
+
+
+def plane_keys(design: Design, horizon: Horizon) -> tuple[PlaneKey, ...]:
+    """What the sun on each of a design's planes is kept by, beside the sky: the first plane's before the other's."""
+    return tuple(
+        (part.tilt_deg, part.survey.roof_azimuth_deg.value, horizon, rows_behind(part)) for part in parts(design)
+    )
+
+
+def planes_of(design: Design, sky: Sky, horizon: Horizon) -> tuple[PlaneYear, PlaneYear | None]:
+    """What falls on the first plane, and on the other one where collectors lie on it."""
+    found = [plane_of(sky, *key) for key in plane_keys(design, horizon)]
+    return found[0], found[1] if len(found) > 1 else None
+
+
+def light_on(design: Design, sky: Sky, horizon: Horizon) -> Array:
+    """What falls on the collectors in each hour [W/m²], the mean of both planes where they lie on two."""
+    first, beside = planes_of(design, sky, horizon)
+    light = first.beam + first.diffuse
+    if beside is None:
+        return light
+    share = design.count_first / design.collector.count.value
+    return np.asarray(share * light + (1 - share) * (beside.beam + beside.diffuse), dtype=float)
+
+
 def through_of(place: Place, horizon: Horizon) -> Array:
     """What a place's horizon lets through of the beam in each hour, kept: it is the same for every plane and every weather."""
     key = (place, horizon)
@@ -112,12 +139,10 @@ def working_points(
 ) -> tuple[Array, Array]:
     """Where the field works while something flows in a year: over the air [K], and the sun on it then [Wh/m²], by hours."""
     sky = sky_of(design, 0, measured)
-    survey = design.survey
-    plane = plane_of(sky, design.tilt_deg, survey.roof_azimuth_deg.value, reckoning.site.horizon, rows_behind(design))
     flows = year.hourly("flow")
     runs = flows > 0
     over = year.hourly("exit") - sky.weather.air
-    return over[runs], (flows * (plane.beam + plane.diffuse))[runs]
+    return over[runs], (flows * light_on(design, sky, reckoning.site.horizon))[runs]
 
 
 @dataclass(frozen=True)
@@ -125,7 +150,7 @@ class _Wanted:
     """What a plan's year is run from, and the key it is kept by."""
 
     sky: Sky
-    plane_key: tuple[float, float, Horizon, Rows | None]
+    planes: tuple[PlaneKey, ...]
     system: System
     draws: Draws
     after: After
@@ -136,11 +161,11 @@ class _Wanted:
 def _wanted(design: Design, reckoning: Reckoning, seed: int, measured: Sky | None) -> _Wanted:
     sky = sky_of(design, seed, measured)
     system, draws = system_of(design, reckoning, sky.weather), draws_of(design, sky.weather)
-    plane_key = (design.tilt_deg, design.survey.roof_azimuth_deg.value, reckoning.site.horizon, rows_behind(design))
+    planes = plane_keys(design, reckoning.site.horizon)
     season = season_days(design) if design.duty.kind.value == "pool" else None
     after = after_of(design)
-    key = content_key(system, sky.digest, plane_key, draws, after, season)
-    return _Wanted(sky, plane_key, system, draws, after, season, key)
+    key = content_key(system, sky.digest, planes, draws, after, season)
+    return _Wanted(sky, planes, system, draws, after, season, key)
 
 
 def year_key(design: Design, reckoning: Reckoning, *, measured: Sky | None = None) -> str:
@@ -170,11 +195,15 @@ def simulate(
     wanted = _wanted(design, reckoning, seed, measured)
     found: Year | None = _years.get(wanted.key)
     if found is None:
-        plane, weather = plane_of(wanted.sky, *wanted.plane_key), wanted.sky.weather
+        weather = wanted.sky.weather
+        planes = [plane_of(wanted.sky, *key) for key in wanted.planes]
         if wanted.season is not None:
             hours = np.repeat(wanted.season, 24)
-            plane = replace(plane, beam=plane.beam * hours, diffuse=plane.diffuse * hours)
-        year = run_year(system=wanted.system, weather=weather, plane=plane, draws=wanted.draws, trace=True)
+            planes = [replace(plane, beam=plane.beam * hours, diffuse=plane.diffuse * hours) for plane in planes]
+        plane, beside = planes[0], planes[1] if len(planes) > 1 else None
+        year = run_year(
+            system=wanted.system, weather=weather, plane=plane, beside=beside, draws=wanted.draws, trace=True
+        )
         found = replace(year, after=wanted.after, weather=wanted.sky.name)
         if keep:
             _years.keep(wanted.key, found)

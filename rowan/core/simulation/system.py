@@ -69,6 +69,20 @@ class Absorber:
 
 
 @dataclass(frozen=True)
+class Beside:
+    """A string on another plane of the roof, of the same collectors: aperture [m²], and its share of the flow [-]."""
+
+    area: float
+    share: float
+
+    def __post_init__(self) -> None:
+        if self.area <= 0 or not 0 < self.share < 1:
+            raise ImpossibleInputError(
+                "a second string has an area, and a part of the flow that leaves some to the first"
+            )
+
+
+@dataclass(frozen=True)
 class Line:
     """A line in flow order: capacity [J/K], loss [W/K] and place (1 outdoors, 0 indoors) of each node."""
 
@@ -251,14 +265,24 @@ class System:
     # 1 on days of night cooling, shape (365,), and in the minutes a ring main may run, shape (1440,)
     cool_days: Array | None = None
     ring_minutes: Array | None = None
+    # of a field on two planes: `field` is then the first one's alone
+    beside: Beside | None = None
     stagnation: float = 120.0
     step: float = 60.0
     store_start: float = 20.0
     loop_start: float = 10.0
 
+    def mean_of(self, first: float, beside: float | None) -> float:
+        """The mean of a value of each plane by their collectors' aperture; of one plane its own."""
+        if self.beside is None or beside is None:
+            return first
+        return (self.field.area * first + self.beside.area * beside) / (self.field.area + self.beside.area)
+
     def __post_init__(self) -> None:
         if self.field.area <= 0 or self.flow <= 0:
             raise ImpossibleInputError("area and flow must be above zero")
+        if self.beside is not None and self.siphon is not None:
+            raise ImpossibleInputError("a loop without a pump drives one string: which of two would get its water?")
         if self.settings.stop >= self.settings.start:
             raise ImpossibleInputError(
                 "the stop difference must be below the start difference: {stop} is not below {start}",

@@ -20,6 +20,7 @@ from rowan.core.simulation.controller import (
 )
 from rowan.core.simulation.system import NEVER_C, Absorber, Around, Draws, Line, Settings, System, Tank
 from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH, HOURS, MINUTES_A_DAY
+from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.weather.hours import PlaneYear, Weather
 
 Array = NDArray[np.float64]
@@ -172,7 +173,9 @@ def _rows(line: Line) -> Array:
 def plant_of(system: System, tap: float, zone: tuple[float, float] = (0.0, 0.0)) -> kernel.Plant:
     """A system as the compiled loop wants it; `zone` is what heating beside the taps is given and sends back [°C]."""
     field, tank, settings = system.field, system.tank, system.settings
-    heater = system.backup
+    heater, beside = system.backup, system.beside
+    whole = field.area + (beside.area if beside else 0.0)
+    liquid = system.field_liquid if system.drains else 0.0
     mcp = system.flow * system.heat_capacity
     node_volume = tank.volume / tank.nodes
     rho_c = tank.density * tank.heat_capacity
@@ -191,6 +194,11 @@ def plant_of(system: System, tap: float, zone: tuple[float, float] = (0.0, 0.0))
         hot=_rows(system.hot),
         nodes=np.stack((coil, tank.node_loss())),
         field_nodes=field.nodes,
+        beside_gain=beside.area if beside else 0.0,
+        beside_capacity=beside.area * field.capacity if beside else 0.0,
+        beside_nodes=field.nodes if beside else 0,
+        beside_share=beside.share if beside else 0.0,
+        beside_liquid=liquid * beside.area / whole if beside else 0.0,
         node_capacity=node_volume * rho_c,
         node_volume=node_volume,
         conduction=tank.conduction * tank.cross_section / tank.node_height,
@@ -215,7 +223,7 @@ def plant_of(system: System, tap: float, zone: tuple[float, float] = (0.0, 0.0))
         step=system.step,
         return_node=-1 if system.return_node is None else system.return_node,
         drains=system.drains,
-        field_liquid=system.field_liquid if system.drains else 0.0,
+        field_liquid=liquid * field.area / whole,
         refill=system.refill,
         frost_start=system.frost_start,
         frost_stop=system.frost_start + system.frost_band,
@@ -236,7 +244,7 @@ def fresh_state(system: System) -> kernel.State:
     loop = system.loop_start
     return kernel.State(
         np.full(system.cold.loss.size, loop),
-        np.full(system.field.nodes, loop),
+        np.full(system.field.nodes * (2 if system.beside else 1), loop),
         np.full(system.hot.loss.size, loop),
         np.full(system.tank.nodes, system.store_start),
         fresh_memory(loop),
@@ -256,10 +264,13 @@ def _stored(plant: kernel.Plant, state: kernel.State) -> float:
     return float(plant.cold[0] @ state.cold + plant.hot[0] @ state.hot + plant.node_capacity * state.store.sum())
 
 
-def feed_of(system: System, draws: Draws, sun: Array, air: Array, days: range) -> kernel.Feed:
+def feed_of(
+    system: System, draws: Draws, sun: Array, air: Array, days: range, beside: Array | None = None
+) -> kernel.Feed:
     """What comes from outside on some days of the year, one after the other.
 
-    `sun` absorbed [W/m²] and `air` [°C] are those days' alone, for each hour or for equal parts of one.
+    `sun` absorbed [W/m²] and `air` [°C] are those days' alone, for each hour or for equal parts of one; `beside` is the sun on the
+    other string of two.
     """
     around = system.around or Around(np.full(HOURS, system.tank.room), np.ones(HOURS), np.ones(DAYS))
     hours = slice(24 * days.start, 24 * days.stop)
@@ -279,6 +290,7 @@ def feed_of(system: System, draws: Draws, sun: Array, air: Array, days: range) -
         system.cool_days if system.cool_days is not None else np.zeros(DAYS),
         system.ring_minutes if system.ring_minutes is not None else np.zeros(MINUTES_A_DAY),
         draws.zone if draws.zone is not None else np.zeros(DAYS),
+        beside,
     )
 
 
@@ -292,18 +304,29 @@ def kept_warm_loss(system: System) -> float:
 
 
 def run_year(
-    *, system: System, weather: Weather, plane: PlaneYear, draws: Draws, long_nights: bool = True, trace: bool = False
+    *,
+    system: System,
+    weather: Weather,
+    plane: PlaneYear,
+    draws: Draws,
+    beside: PlaneYear | None = None,
+    long_nights: bool = True,
+    trace: bool = False,
 ) -> Year:
     """A year of 365 days from 1 January. The residual closes over lines and store together.
 
     `long_nights` takes steps of a quarter of an hour while it is dark, the pump is off and nothing is drawn, and of
     five minutes while the field surely stays below its start. `trace`
-    keeps the store's layers, the field's exit and the share of flow at the end of each hour.
+    keeps the store's layers, the field's exit and the share of flow at the end of each hour. `beside` is the other plane of a
+    field on two. Raises ImpossibleInputError where only one of system and planes knows of two.
     """
     plant, state = plant_of(system, draws.tap, (draws.zone_c, draws.zone_back)), fresh_state(system)
     sums, highest = np.zeros((DAYS, len(kernel.SUMS))), np.full(2, -273.0)
     before = _stored(plant, state)
-    feed = feed_of(system, draws, system.field.absorbed(plane, weather.air), weather.air, range(DAYS))
+    if (system.beside is None) != (beside is None):
+        raise ImpossibleInputError("a field on two planes has two strings, and two strings lie on two planes")
+    other = None if beside is None else system.field.absorbed(beside, weather.air)
+    feed = feed_of(system, draws, system.field.absorbed(plane, weather.air), weather.air, range(DAYS), other)
     traced = np.zeros((HOURS if trace else 0, system.tank.nodes + len(kernel.HOURLY)), dtype=np.float32)
     step = system.step
     long = max(LONG_STEP_S, step) if long_nights else step
@@ -327,7 +350,7 @@ def run_year(
         float(highest[0]),
         float(highest[1]),
         residual,
-        plane.total_kwh_m2,
+        system.mean_of(plane.total_kwh_m2, None if beside is None else beside.total_kwh_m2),
         kept_warm_loss(system),
         traced=traced,
         clock=_by_month_and_hour(traced[:, -2:]),

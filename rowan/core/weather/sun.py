@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
@@ -11,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.terms.calendar import DAY_S, DAYS_IN_MONTH
-from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, Span, takes, within
 from rowan.core.weather.horizon import OPEN_SKY, Horizon, hidden_sky, in_leaf, passes
 
@@ -88,6 +89,23 @@ class PlaneMonths:
     def year(self) -> float:
         """The year's irradiation [J/m²]."""
         return float(np.dot(self.total, DAYS_IN_MONTH))
+
+
+def mean_months(planes: Sequence[PlaneMonths], counts: Sequence[int]) -> PlaneMonths:
+    """Several planes as one, by how many equal collectors lie on each; the incidence factor by what falls on them.
+
+    Raises ImpossibleInputError unless each plane has a count above zero.
+    """
+    if not planes or len(planes) != len(counts) or min(counts) < 1:
+        raise ImpossibleInputError("each plane has one collector or more")
+    shares = np.array(counts, dtype=float) / sum(counts)
+    beam = sum(share * plane.beam for share, plane in zip(shares, planes, strict=True))
+    diffuse = sum(share * plane.diffuse for share, plane in zip(shares, planes, strict=True))
+    steps = sum(share * plane.steps for share, plane in zip(shares, planes, strict=True))
+    taken = sum(share * plane.total * plane.incidence_factor for share, plane in zip(shares, planes, strict=True))
+    total = np.asarray(beam + diffuse)
+    factor = np.where(total > 0, taken / np.where(total > 0, total, 1.0), planes[0].incidence_factor)
+    return PlaneMonths(np.asarray(beam), np.asarray(diffuse), factor, np.asarray(steps))
 
 
 def _daily_diffuse_share(clearness: Array, sunset: Array) -> Array:

@@ -10,7 +10,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from rowan.core.design.inputs.base import Input, Inputs, Origin
+from rowan.core.design.inputs.base import Input, Inputs, InputSpec, Origin
 from rowan.core.design.inputs.fields import Flag, Number, Whole, choice, flag, number, whole
 
 Way = Literal["flush", "rack", "ground", "wall", "awning"]
@@ -50,6 +50,39 @@ class RoofObject(Inputs):
     y_m: Annotated[float, number("up the slope", "length", 0, 40, step=0.05, help="From the eave to its lower side")]
     width_m: Annotated[float, number("wide", "length", 0.05, 20, step=0.05)]
     height_m: Annotated[float, number("high, along the slope", "length", 0.05, 20, step=0.05)]
+    # the plane it stands on; empty for the first
+    plane: str = Field(default="", pattern=r"^[a-z0-9]{0,12}$")
+    origin: Origin = "measured"
+    note: str = Field(default="", max_length=400)
+
+
+class RoofPlane(Inputs):
+    """Another plane of the same roof, by its own bearing, pitch and size; some of the collectors may lie on it.
+
+    Covering, carriers, wind and snow are the house's own.
+    """
+
+    id: str = Field(pattern=r"^[a-z0-9]{1,12}$")
+    azimuth_deg: Annotated[float, number("faces", "bearing", 0, 360, step=1)]
+    pitch_deg: Annotated[float, number("pitch", "angle", 0, 90, step=1)]
+    width_m: Annotated[float, number("wide", "length", 1, 100, step=0.1)]
+    slope_m: Annotated[float, number("up the slope", "length", 1, 40, step=0.1)]
+    eaves_m: Annotated[float | None, number("eaves over ground", "length", 0, 60, step=0.1, empty="as the first")] = (
+        None
+    )
+    line_first_m: Annotated[
+        float | None, number("first rafter from the verge", "length", 0, 3, step=0.01, empty="as on the first")
+    ] = None
+    count: Annotated[
+        int, whole("collectors on it", 0, 59, help="Of the field’s own: a string of their own, fed beside the first")
+    ] = 0
+    rows: Annotated[str, InputSpec("in rows", "text", help="As “1” for all in one, or “3 + 2”")] = "1"
+    field_x_m: Annotated[
+        float | None, number("field from the left", "length", -20, 100, step=0.01, empty="where few feet do")
+    ] = None
+    field_y_m: Annotated[
+        float | None, number("field up the slope", "length", -20, 40, step=0.01, empty="in the middle")
+    ] = None
     origin: Origin = "measured"
     note: str = Field(default="", max_length=400)
 
@@ -234,13 +267,24 @@ class RoofInputs(Inputs):
         number("diagonal, low right to high left", "length", 0.1, 60, step=0.001, decimals=3, empty="not measured"),
     ] = Maybe(value=None)
     objects: list[RoofObject] = Field(default_factory=list, max_length=24)
+    planes: list[RoofPlane] = Field(default_factory=list, max_length=4)
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:
-        ids = [row.id for row in self.objects]
-        twice = next((key for key in ids if ids.count(key) > 1), None)
-        if twice is not None:
-            raise PydanticCustomError("leg_twice", "the entry “{key}” stands twice in one list", {"key": twice})
+        for ids in ([row.id for row in self.objects], [row.id for row in self.planes]):
+            twice = next((key for key in ids if ids.count(key) > 1), None)
+            if twice is not None:
+                raise PydanticCustomError("leg_twice", "the entry “{key}” stands twice in one list", {"key": twice})
+        if sum(plane.count > 0 for plane in self.planes) > 1:
+            raise PydanticCustomError(
+                "roof_strings", "collectors lie on two planes at most: take them from one of the others first", {}
+            )
+        known = {"", *(plane.id for plane in self.planes)}
+        lost = next((thing for thing in self.objects if thing.plane not in known), None)
+        if lost is not None:
+            raise PydanticCustomError(
+                "roof_lost", "“{key}” stands on a plane that is no longer there: take it away first", {"key": lost.kind}
+            )
         if self.line_spacing_m.value <= self.line_width_m.value:
             raise PydanticCustomError("roof_lines", "rafters lie further apart than they are wide", {})
         return self

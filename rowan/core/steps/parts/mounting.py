@@ -18,10 +18,10 @@ CATCHES = 2  # of each collector, in the lower rail
 
 def mounting_parts(design: Design, roof: RoofResult) -> list[Part]:
     """Feet and what fastens them; nothing for a tank over its field, which brings its own stand."""
-    feet, fixing = len(roof.feet), roof.fixing
+    feet, fixing = sum(len(plane.feet) for plane in roof.planes), roof.fixing
     if not feet or not design.pumped:
         return []
-    lines = say("on {n} rails, by span and by lift", n=str(len(roof.rails)))
+    lines = say("on {n} rails, by span and by lift", n=str(sum(len(plane.rails) for plane in roof.planes)))
     parts = [counted("feet", feet, say(fixing.name), ("solar", "roof"), lines)]
     if fixing.screws:
         count = math.ceil(feet * fixing.screws * (1 + SPARE))
@@ -38,7 +38,8 @@ def mounting_parts(design: Design, roof: RoofResult) -> list[Part]:
 
 def rails_cut(design: Design, roof: RoofResult) -> Cutting:
     """Rails laid into the lengths they come in."""
-    pieces = [Piece(f"rail {k}", rail.end - rail.start) for k, rail in enumerate(roof.rails, 1)]
+    rails = [rail for plane in roof.planes for rail in plane.rails]
+    pieces = [Piece(f"rail {k}", rail.end - rail.start) for k, rail in enumerate(rails, 1)]
     return cut(pieces, stock_length=design.roof.rail_piece_m.value)
 
 
@@ -46,8 +47,8 @@ def pack_words(design: Design, roof: RoofResult) -> Statement:
     """What the packs of a row have to hold together: rails, splices, clamps, catches."""
     cutting, rails = rails_cut(design, roof), design.roof.rails.value
     count = design.collector.count.value
-    between = sum(n - 1 for n in roof.counts) * rails
-    ends = CLAMPS_AT_ENDS * len(roof.rails)
+    between = sum(n - 1 for n in design.row_counts) * rails
+    ends = CLAMPS_AT_ENDS * sum(len(plane.rails) for plane in roof.planes)
     return say(
         "together {r} rails of {l}, {s} splices, {e} end clamps, {m} middle clamps, {c} catches",
         r=str(len(cutting.bars)),

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.steps.roof.marks import grid_diagonal
-from rowan.core.steps.roof.result import RoofResult
+from rowan.core.steps.roof.result import Foot, Rail, RoofResult
 from rowan.core.steps.roof.square import SQUARE_RAD
 from rowan.core.terms.figure import Quantity, Statement, say
 
@@ -123,8 +123,9 @@ def _ground(design: Design) -> Iterator[Task]:
 
 
 def _feet(design: Design, roof: RoofResult) -> Iterator[Task]:
-    feet, rails = str(len(roof.feet)), str(len(roof.rails))
-    yield Task("marks", "Marked", say("{n} feet by the chalk sheet, from one corner: along first, then up.", n=feet))
+    feet, rails = (str(sum(len(counted) for counted in of)) for of in _both(roof))
+    corner = "from one corner" if roof.beside is None else "each plane from a corner of its own"
+    yield Task("marks", "Marked", say("{n} feet by the chalk sheet, " + corner + ": along first, then up.", n=feet))
     if roof.fixing.screws:
         yield Task(
             "lower", "Lower feet, loose", say("One rail as a ruler across the middle lines; screws set, not tight.")
@@ -137,12 +138,19 @@ def _feet(design: Design, roof: RoofResult) -> Iterator[Task]:
     yield Task("rails", "Rails on", say("{n} rails, loose; splices off the feet.", n=rails))
 
 
+def _both(roof: RoofResult) -> tuple[list[tuple[Foot, ...]], list[tuple[Rail, ...]]]:
+    """Feet and rails of each plane."""
+    return [plane.feet for plane in roof.planes], [plane.rails for plane in roof.planes]
+
+
 def _square(roof: RoofResult, *, on_roof: bool) -> Iterator[Task]:
-    whole = grid_diagonal(roof)
-    if whole is not None:
+    for number, plane in enumerate(roof.planes, 1):
+        whole = grid_diagonal(plane)
+        if whole is None:
+            continue
         yield Task(
-            "diagonals",
-            "Diagonals",
+            "diagonals" if number == 1 else f"diagonals-{number}",
+            "Diagonals" if number == 1 else "Diagonals of the other plane",
             say(
                 "{d} both, {m} mm in each m at most: else the upper rail moves, and both are measured again.",
                 d=Quantity(whole, "length", 3),
@@ -166,7 +174,7 @@ def _square(roof: RoofResult, *, on_roof: bool) -> Iterator[Task]:
 
 
 def _collectors(design: Design, roof: RoofResult) -> Iterator[Task]:
-    for number in range(1, len(roof.collectors) + 1):
+    for number in range(1, sum(len(plane.collectors) for plane in roof.planes) + 1):
         words = "Hung in its catches, slid to its clamp, every clamp clicked"
         words += "." if number == 1 or not _linked(roof, number) else "; both links locked at once and looked at twice."
         yield Task(f"collector-{number}", f"Collector {number}", say(words + " Nobody leans on it until then."))
@@ -176,7 +184,7 @@ def _collectors(design: Design, roof: RoofResult) -> Iterator[Task]:
 def _linked(roof: RoofResult, number: int) -> bool:
     """Whether a collector has a neighbour before it in its row."""
     first = 1
-    for count in roof.counts:
+    for count in (count for plane in roof.planes for count in plane.counts):
         if number == first:
             return False
         first += count

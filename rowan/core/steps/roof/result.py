@@ -31,6 +31,11 @@ class Box:
         """Its upper side [m]."""
         return self.y + self.height
 
+    @property
+    def corners(self) -> tuple[tuple[float, float], ...]:
+        """Its corners [m], round from the lower left."""
+        return ((self.x, self.y), (self.right, self.y), (self.right, self.top), (self.x, self.top))
+
     def meets(self, other: Box) -> bool:
         """Whether both cover a place."""
         apart = self.right <= other.x + 1e-9 or other.right <= self.x + 1e-9
@@ -101,6 +106,13 @@ class RoofResult:
     fits_across: int
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
+    # what lies on the other plane, with its own place, feet and marks; None where all lie on one
+    beside: RoofResult | None = None
+
+    @property
+    def planes(self) -> tuple[RoofResult, ...]:
+        """This plane, and the other one where collectors lie on it."""
+        return (self,) if self.beside is None else (self, self.beside)
 
     @property
     def feet(self) -> tuple[Foot, ...]:

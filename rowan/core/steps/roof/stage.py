@@ -9,6 +9,7 @@ import math
 from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
+from rowan.core.design.planes import beside_part, first_part
 from rowan.core.design.routes import STOREY_M
 from rowan.core.goods.fixings import (
     SCREW_G,
@@ -22,6 +23,7 @@ from rowan.core.goods.fixings import (
     suits,
     wanted_safety,
 )
+from rowan.core.steps.roof.both import joined
 from rowan.core.steps.roof.figures import roof_figures
 from rowan.core.steps.roof.findings import roof_findings
 from rowan.core.steps.roof.layout import row_count
@@ -65,7 +67,13 @@ class Loads:
 
 
 def reckon_roof(design: Design) -> RoofResult:
-    """The field of a design on its roof."""
+    """The field of a design on its roof: on one plane, or on two by the same rules."""
+    other = beside_part(design)
+    return joined(design, reckon_plane(first_part(design)), None if other is None else reckon_plane(other))
+
+
+def reckon_plane(design: Design) -> RoofResult:
+    """A field that lies on one plane."""
     roof, plane, fixing = design.roof, plane_of_roof(design), fixing_of(design)
     rows = placed(design, fixing)
     edge = edge_zone(width=plane.width, height=plane.height)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.rows import row_counts
 from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE
@@ -94,29 +96,42 @@ def array_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
 
 
 def _even(design: Design, rows: int) -> str:
-    counts = row_counts(str(rows), design.collector.count.value)
+    return _text(row_counts(str(rows), design.collector.count.value))
+
+
+def _text(counts: tuple[int, ...]) -> str:
     return " + ".join(str(n) for n in counts)
 
 
 def _sum(design: Design) -> list[Finding]:
-    count = design.collector.count.value
-    typed = row_counts(design.collector.rows.value, count)
+    """Rows that do not make up what lies on their plane."""
+    plane = design.plane_beside
+    where = "the field" if plane is None else "the first plane"
+    found = _sum_of(design.collector.rows.value, design.count_first, "collector.rows", where)
+    if plane is not None:
+        own = _sum_of(plane.rows, design.count_on(plane), f"roof.planes.{plane.id}.rows", "the other plane")
+        found += [replace(finding, key="rows_beside_do_not_add_up") for finding in own]
+    return found
+
+
+def _sum_of(text: str, count: int, path: str, where: str) -> list[Finding]:
+    typed = row_counts(text, count)
     if sum(typed) == count:
         return []
-    even = _even(design, len(typed))
+    even = _text(row_counts(str(len(typed)), count))
     return [
         Finding(
             key="rows_do_not_add_up",
             level="fix",
             stage="run",
             part="collector",
-            title=say("the rows do not add up to the field"),
+            title=say(f"the rows do not add up to {where}"),
             reason=say(
-                f"{' + '.join(str(n) for n in typed)} make {sum(typed)}; the field has {count}. Reckoned as {even}."
+                f"{' + '.join(str(n) for n in typed)} make {sum(typed)}; {where} has {count}. Reckoned as {even}."
             ),
             quantity=Quantity(float(sum(typed)), "count"),
             limit=Quantity(float(count), "count"),
-            cures=(Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "poorest_row"),),
+            cures=(Cure(say(f"Rows of {even}"), (Change(path, even),), "poorest_row"),),
             source="practice: the run",
         )
     ]
@@ -129,7 +144,7 @@ def _uneven(design: Design, run: RunResult) -> list[Finding]:
     poorest = min(field.rows, key=lambda row: row.share)
     rows = design.row_counts
     cures = []
-    if len(set(rows)) > 1 and sum(rows) % len(rows) == 0:
+    if design.plane_beside is None and len(set(rows)) > 1 and sum(rows) % len(rows) == 0:
         even = _even(design, len(rows))
         cures.append(Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "poorest_row"))
     if design.collector.feed.value == "direct" and len(set(rows)) == 1:
@@ -159,9 +174,10 @@ def _series(design: Design) -> list[Finding]:
     longest = max(design.row_counts)
     if design.collector.within.value != "series" or longest <= item.most_in_series:
         return []
-    count = design.collector.count.value
-    needed = -(-count // item.most_in_series)
-    even = _even(design, needed)
+    shorter: tuple[Cure, ...] = ()
+    if design.plane_beside is None:
+        even = _even(design, -(-design.collector.count.value // item.most_in_series))
+        shorter = (Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "string_drop"),)
     return [
         Finding(
             key="series_too_long",
@@ -174,10 +190,7 @@ def _series(design: Design) -> list[Finding]:
             ),
             quantity=Quantity(float(longest), "count"),
             limit=Quantity(float(item.most_in_series), "count"),
-            cures=(
-                Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "string_drop"),
-                Cure(say("All side by side"), (Change("collector.within", "parallel"),), "string_drop"),
-            ),
+            cures=(*shorter, Cure(say("All side by side"), (Change("collector.within", "parallel"),), "string_drop")),
             source="data sheet of the collector",
         )
     ]

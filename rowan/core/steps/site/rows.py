@@ -63,7 +63,7 @@ def rule_of(design: Design) -> RowPitch:
 
 def rows_behind(design: Design) -> Rows | None:
     """Rows of a design that stand behind each other; None for one row, and for rows one above another on a slope."""
-    count, roof = len(design.row_counts), design.roof
+    count, roof = len(design.rows_first), design.roof
     if count < 2 or not design.stands_behind:
         return None
     item = design.collector.item.value

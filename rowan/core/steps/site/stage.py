@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
+from rowan.core.design.planes import beside_part, first_part, in_whole, parts
 from rowan.core.steps.site.rows import rows_behind
 from rowan.core.steps.site.shade import shade_figures, shade_findings
 from rowan.core.terms.calendar import DAYS_IN_MONTH
@@ -26,6 +27,7 @@ from rowan.core.weather.sun import (
     PlaneMonths,
     best_plane,
     mean_days,
+    mean_months,
     plane_months,
     under,
 )
@@ -107,27 +109,35 @@ class Plane:
         return found if rows is None else replace(found, diffuse=found.diffuse * rows.sky_kept)
 
 
+def _months(design: Design, days: MonthlyDays, *, rows: bool = False) -> PlaneMonths:
+    """What a design's collectors get on the mean days: on one plane, or on two by how many lie on each."""
+    item = design.collector.item.value
+    found, counts = [], []
+    for part in parts(design):
+        plane = Plane(
+            tilt=part.tilt_deg,
+            azimuth=part.survey.roof_azimuth_deg.value,
+            b0=item.b0 if item.kind == "flat" else 0.0,
+            k_d=item.k_d,
+        )
+        found.append(plane.months(days, rows_behind(part) if rows else None))
+        counts.append(part.collector.count.value)
+    return found[0] if len(found) == 1 else mean_months(found, counts)
+
+
 def reckon_site(design: Design) -> SiteResult:
     """Climate and sun of a design."""
     survey = design.survey
     latitude, ghi = survey.latitude_deg.value, ghi_joules(design)
-    item = design.collector.item.value
     horizon = horizon_of(design)
-    plane = Plane(
-        tilt=design.tilt_deg,
-        azimuth=survey.roof_azimuth_deg.value,
-        b0=item.b0 if item.kind == "flat" else 0.0,
-        k_d=item.k_d,
-    )
-    rows = rows_behind(design)
-    free = plane.months(mean_days(latitude=latitude, ghi=ghi))
-    months = free if horizon.open else plane.months(under(latitude=latitude, ghi=ghi, horizon=horizon), rows)
-    if horizon.open and rows is not None:
-        months = plane.months(mean_days(latitude=latitude, ghi=ghi), rows)
+    open_days = mean_days(latitude=latitude, ghi=ghi)
+    free = _months(design, open_days)
+    seen = open_days if horizon.open else under(latitude=latitude, ghi=ghi, horizon=horizon)
+    months = _months(design, seen, rows=True)
     shade, later = shading(unshaded=free, shaded=months), None
     if any(o.grown_m is not None for o in design.sun.obstacles):
         then = under(latitude=latitude, ghi=ghi, horizon=horizon_of(design, grown=True))
-        later = shading(unshaded=free, shaded=plane.months(then))
+        later = shading(unshaded=free, shaded=_months(design, then, rows=True))
     best = best_plane(latitude=latitude, ghi=ghi, horizon=horizon)
     air = tuple(survey.normals.value.air_c)
     main = tuple(cold_main(monthly_air=air, day=float(day), latitude=latitude) for day in MEAN_DAYS)
@@ -135,10 +145,14 @@ def reckon_site(design: Design) -> SiteResult:
     away = from_equator(azimuth=survey.roof_azimuth_deg.value, latitude=latitude)
     yields = _yields(months.year, best)
     sunlight = Sunlight(
-        (*_sun_figures(yields, months.year, best), *shade_figures(shade, later), *_turn_figures(design, yields, away))
+        (
+            *_sun_figures(yields, months.year, best, one=design.plane_beside is None),
+            *shade_figures(shade, later),
+            *_turn_figures(design, yields, away),
+        )
     )
     figures = _climate_figures(horizontal, main)
-    findings = (*_findings(design, away, months.year / best.year), *shade_findings(design, shade, later))
+    findings = (*_findings(design, months, best), *shade_findings(design, shade, later))
     return SiteResult(
         months,
         best,
@@ -164,13 +178,13 @@ def _yields(plane: float, best: BestPlane) -> dict[str, Symbol]:
     }
 
 
-def _sun_figures(yields: dict[str, Symbol], plane: float, best: BestPlane) -> tuple[Figure, ...]:
+def _sun_figures(yields: dict[str, Symbol], plane: float, best: BestPlane, *, one: bool) -> tuple[Figure, ...]:
     return (
         by_method(
             key="plane_irradiation",
             better=1,
             name="Sun on the roof",
-            basis=say("a year, on the collectors' plane"),
+            basis=say("a year, on the collectors' plane" if one else "a year, on both planes by their collectors"),
             value=plane,
             dimension_name="irradiation",
             part="collector",
@@ -258,8 +272,22 @@ def _climate_figures(horizontal: float, main: tuple[float, ...]) -> tuple[Figure
     )
 
 
-def _findings(design: Design, away: float, share: float) -> tuple[Finding, ...]:
+def _findings(design: Design, months: PlaneMonths, best: BestPlane) -> tuple[Finding, ...]:
+    """A plane that looks away from the sun: the first, and the other one where collectors lie on it."""
+    share = months.year / best.year
+    found = _faces_away(first_part(design), share)
+    other, plane = beside_part(design), design.plane_beside
+    for finding in () if other is None else _faces_away(other, share):
+        cures = tuple(replace(cure, changes=in_whole(design, cure.changes, plane)) for cure in finding.cures)
+        found.append(
+            replace(finding, key="other_faces_away", title=say("the other plane faces away from the sun"), cures=cures)
+        )
+    return tuple(found)
+
+
+def _faces_away(design: Design, share: float) -> list[Finding]:
     latitude = design.survey.latitude_deg.value
+    away = from_equator(azimuth=design.survey.roof_azimuth_deg.value, latitude=latitude)
     found: list[Finding] = []
     if away > MOST_FROM_EQUATOR_DEG and abs(latitude) > TROPIC_DEG:
         equator = 180.0 if latitude >= 0 else 0.0
@@ -296,4 +324,4 @@ def _findings(design: Design, away: float, share: float) -> tuple[Finding, ...]:
                 source=methods(2),
             )
         )
-    return tuple(found)
+    return found
