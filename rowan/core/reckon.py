@@ -24,6 +24,7 @@ from rowan.core.steps.commission.stage import reckon_commission
 from rowan.core.steps.control.stage import ControlResult, Differential, differential, reckon_control
 from rowan.core.steps.duty.stage import DutyResult, reckon_duty
 from rowan.core.steps.parts.stage import PartsResult, reckon_parts
+from rowan.core.steps.roof.holes import line_ends
 from rowan.core.steps.roof.result import RoofResult
 from rowan.core.steps.roof.stage import reckon_roof
 from rowan.core.steps.run.drainback import Draining
@@ -146,6 +147,7 @@ class Known:
                 for stage in ("survey", "sun", "duty", "collector", "store", "run")
             )
             and old.tilt_deg == design.tilt_deg
+            and line_ends(old) == line_ends(design)
             and rows_behind(old) == rows_behind(design)
             and old.roof.way == design.roof.way
             and old.roof.planes == design.roof.planes

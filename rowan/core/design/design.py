@@ -100,7 +100,7 @@ class Design(Strict):
     def tilt_deg(self) -> float:
         """Tilt of the collectors [°]: the roof's where they lie flush, else their own."""
         roof, own = self.survey.roof_tilt_deg.value, self.roof.tilt_deg.value
-        return roof if self.roof.way.value == "flush" or own is None else own
+        return roof if self.lies_on_covering or own is None else own
 
     @property
     def fixing(self) -> Fixing:
@@ -112,14 +112,24 @@ class Design(Strict):
         return FIXINGS[usual_fixing(self.survey.covering.value, way=self.roof.way.value, mats=mats)]
 
     @property
+    def lies_on_covering(self) -> bool:
+        """Whether its collectors have the roof's own pitch: flush with it, or built into it."""
+        return self.roof.way.value in ("flush", "integrated")
+
+    @property
+    def stands_on_deg(self) -> float:
+        """Pitch of what its rows stand on [°]: the roof's, or level ground's."""
+        return self.survey.roof_tilt_deg.value if self.on_roof else 0.0
+
+    @property
     def stands_behind(self) -> bool:
-        """Whether its rows stand behind, not above, each other: on racks or on the ground."""
-        return self.roof.way.value in ("ground", "rack")
+        """Whether its rows stand behind, not above, each other: on racks, in sawtooth rows or on the ground."""
+        return self.roof.way.value in ("ground", "rack", "sawtooth")
 
     @property
     def on_roof(self) -> bool:
-        """Whether the field is carried by the roof: flush with it or on a rack."""
-        return self.roof.way.value in ("flush", "rack")
+        """Whether the field is carried by the roof: on it, in it or standing over it."""
+        return self.roof.way.value in ("flush", "integrated", "rack", "sawtooth")
 
     @property
     def flow_paths(self) -> int:

@@ -7,7 +7,7 @@ from typing import Any, Literal
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.design.inputs.functions import BackupWindow
-from rowan.core.design.inputs.roof import RoofObject
+from rowan.core.design.inputs.roof import RoofObject, RoofPlane
 from rowan.core.design.inputs.sun import HorizonPoint, Obstacle
 from rowan.core.design.legs import insert_leg, split_leg, take_leg
 from rowan.core.terms.errors import JobFileError
@@ -20,10 +20,12 @@ NEW: dict[str, dict[str, float]] = {
     "house": {"distance_m": 25.0, "width_m": 10.0, "height_m": 4.0},
 }
 # on the roof itself: kind, width and height [m]
-NEW_ON_ROOF: dict[str, tuple[Literal["window", "chimney", "vent"], float, float]] = {
+NEW_ON_ROOF: dict[str, tuple[Literal["window", "chimney", "vent", "hip", "valley"], float, float]] = {
     "roof-window": ("window", 0.8, 1.2),
     "roof-chimney": ("chimney", 0.7, 0.7),
     "roof-vent": ("vent", 0.15, 0.15),
+    "roof-hip": ("hip", 0.0, 0.0),
+    "roof-valley": ("valley", 0.0, 0.0),
 }
 NEW_POINT_DEG = 5.0  # ° over the level, where a new point of the horizon begins
 APART_DEG = 20.0  # ° beside the last point
@@ -70,8 +72,10 @@ def add_entry(design: Design, kind: str) -> tuple[Change, str]:
             origin="assumed",
         )
         return Change("sun.horizon", [*sun.horizon, point]), "a point of the horizon added"
-    if kind in NEW_ON_ROOF:
-        return _on_roof(design, kind)
+    if kind.partition(":")[0] in NEW_ON_ROOF:
+        return _on_roof(design, *kind.partition(":")[::2])
+    if kind == "plane":
+        return _new_plane(design)
     if kind not in NEW:
         raise JobFileError("sun", "there is nothing of that kind to add")
     data: dict[str, Any] = {
@@ -84,17 +88,37 @@ def add_entry(design: Design, kind: str) -> tuple[Change, str]:
     return Change("sun.obstacles", [*sun.obstacles, Obstacle(**data)]), f"a {kind} added"
 
 
-def _on_roof(design: Design, kind: str) -> tuple[Change, str]:
-    """A window, chimney or vent pipe on the roof, beside the field until somebody has taped it."""
+def _new_plane(design: Design) -> tuple[Change, str]:
+    """The slope over the ridge, of the first one's pitch and size, until somebody has measured it."""
+    survey, planes = design.survey, design.roof.planes
+    plane = RoofPlane(
+        id=free_id("p", [plane.id for plane in planes]),
+        azimuth_deg=(survey.roof_azimuth_deg.value + 180 - 90 * len(planes)) % 360,
+        pitch_deg=survey.roof_tilt_deg.value,
+        width_m=survey.roof_width_m.value,
+        slope_m=survey.roof_slope_m.value,
+        origin="assumed",
+    )
+    return Change("roof.planes", [*planes, plane]), "a plane of the roof added"
+
+
+def _on_roof(design: Design, kind: str, on: str = "") -> tuple[Change, str]:
+    """A window, chimney or vent pipe on the roof, beside the field until somebody has taped it; a hip from the eave to the ridge."""
     what, width, height = NEW_ON_ROOF[kind]
-    rows, roof = design.roof.objects, design.survey
+    rows, plane = design.roof.objects, next((plane for plane in design.roof.planes if plane.id == on), None)
+    if on and plane is None:
+        raise JobFileError("roof.planes", "this plane is no longer there")
+    wide = design.survey.roof_width_m.value if plane is None else plane.width_m
+    tall = design.survey.roof_slope_m.value if plane is None else plane.slope_m
+    edge = what in ("hip", "valley")
     thing = RoofObject(
         id=free_id("o", [row.id for row in rows]),
         kind=what,
-        x_m=round(0.08 * roof.roof_width_m.value, 2),
-        y_m=round(0.6 * roof.roof_slope_m.value, 2),
-        width_m=width,
-        height_m=height,
+        x_m=0.0 if edge else round(0.08 * wide, 2),
+        y_m=0.0 if edge else round(0.6 * tall, 2),
+        width_m=round(min(0.3 * wide, tall), 2) if edge else width,
+        height_m=min(tall, 20.0) if edge else height,
+        plane=on,
         origin="assumed",
     )
     return Change("roof.objects", [*rows, thing]), f"a {what} on the roof added"
@@ -109,6 +133,10 @@ def remove_entry(design: Design, path: str, key: str) -> tuple[Change, str]:
         rows = list(design.sun.horizon)
     elif path == "roof.objects":
         rows = list(design.roof.objects)
+    elif path == "roof.planes":
+        rows = list(design.roof.planes)
+        if any(thing.plane == key for thing in design.roof.objects):
+            raise JobFileError(path, "something stands on this plane: take that away first")
     elif path == "charge.log":
         rows = list(design.charge.log)
     elif path == "functions.windows":
@@ -121,6 +149,10 @@ def remove_entry(design: Design, path: str, key: str) -> tuple[Change, str]:
     if len(left) == len(rows):
         raise JobFileError(path, "this is no longer there")
     gone = next(row for row in rows if row.id == key)
-    named = {"charge.log": "a line of the fluid's log", "functions.windows": "a window of the backup"}
+    named = {
+        "charge.log": "a line of the fluid's log",
+        "functions.windows": "a window of the backup",
+        "roof.planes": "a plane",
+    }
     what = named.get(path) or getattr(gone, "kind", "a point of the horizon")
     return Change(path, left), f"{what} taken away"

@@ -9,6 +9,7 @@ from rowan.core.design.design import Design
 from rowan.core.terms.errors import JobFileError
 from rowan.core.terms.finding import Change
 
+FIRST = "roof"  # the first plane, where others have their ids
 MOST_UP_DEG = 85.0  # ° over the level, as the input allows
 LEAST_TALL_M, MOST_TALL_M = 0.1, 200.0  # m of an obstacle
 
@@ -41,10 +42,11 @@ def _sky_changes(design: Design, path: str, bearing: float, height: float) -> li
     kind, _, key = path.partition(":")
     bearing = round(bearing % 360, 1)
     if kind == "plane":
-        return [
-            Change("survey.roof_azimuth_deg", bearing),
-            Change("survey.roof_tilt_deg", round(min(max(height, 0.0), 90.0), 1)),
-        ]
+        pitch = round(min(max(height, 0.0), 90.0), 1)
+        if key == FIRST:
+            return [Change("survey.roof_azimuth_deg", bearing), Change("survey.roof_tilt_deg", pitch)]
+        own = _plane(design, key, path)
+        return [Change(f"{own}.azimuth_deg", bearing), Change(f"{own}.pitch_deg", pitch)]
     if kind == "horizon":
         _row(design, "horizon", key, path)
         up = round(min(max(height, 0.0), MOST_UP_DEG), 1)
@@ -58,12 +60,24 @@ def _sky_changes(design: Design, path: str, bearing: float, height: float) -> li
     ]
 
 
+def _plane(design: Design, key: str, path: str) -> str:
+    """Where the inputs of another plane stand."""
+    if all(plane.id != key for plane in design.roof.planes):
+        raise JobFileError(path, "this plane is no longer there")
+    return f"roof.planes.{key}"
+
+
 def _roof_changes(design: Design, path: str, x: float, y: float) -> list[Change]:
     """What moving the field or a thing on the roof changes: its lower left corner on the plane [m]."""
     kind, _, key = path.partition(":")
     x, y = round(x, 3), round(y, 3)
     if kind == "field":
-        return [Change("roof.field_x_m", x), Change("roof.field_y_m", y)]
+        own = "roof" if key == FIRST else _plane(design, key, path)
+        return [Change(f"{own}.field_x_m", x), Change(f"{own}.field_y_m", y)]
+    if kind == "hole":
+        if key not in ("cold", "hot"):
+            raise JobFileError(path, "there are a cold line and a hot line")
+        return [Change(f"roof.{key}_hole_x_m", x), Change(f"roof.{key}_hole_y_m", y)]
     if all(row.id != key for row in design.roof.objects):
         raise JobFileError(path, "this is no longer there")
     return [Change(f"roof.objects.{key}.x_m", max(x, 0.0)), Change(f"roof.objects.{key}.y_m", max(y, 0.0))]
@@ -72,13 +86,13 @@ def _roof_changes(design: Design, path: str, x: float, y: float) -> list[Change]
 def handle_changes(design: Design, path: str, value: float, second: float | None = None) -> list[Change]:
     """Changes of a handle: `joint:hot.h4` lifts a joint by a value [m], any other path sets its input (stored unit).
 
-    `obstacle:o1`, `horizon:p1` and `plane:roof` are moved both ways: bearing and height, or tilt [°]; `field:roof` and
-    `object:o1` on the roof's plane [m]. Raises JobFileError.
+    `obstacle:o1`, `horizon:p1`, `plane:roof` and another plane's `plane:p1` are moved both ways: bearing and height, or tilt [°];
+    `field:roof`, `field:p1`, `object:o1` and `hole:hot` on a roof's plane [m]. Raises JobFileError.
     """
     if path.startswith("joint:"):
         line, _, leg = path.removeprefix("joint:").partition(".")
         return joint_changes(design, line, leg, value)
-    if path.startswith(("field:", "object:")):
+    if path.startswith(("field:", "object:", "hole:")):
         if second is None or not (math.isfinite(value) and math.isfinite(second)):
             raise JobFileError(path, "both places on the plane are needed")
         return _roof_changes(design, path, value, second)

@@ -83,7 +83,7 @@ def _on_roof(design: Design) -> bool:
 
 
 def _flush(design: Design) -> bool:
-    return design.roof.way.value == "flush"
+    return design.lies_on_covering
 
 
 def _on_ground(design: Design) -> bool:
@@ -104,6 +104,10 @@ def _into_timber(design: Design) -> bool:
 
 def _stands_behind(design: Design) -> bool:
     return len(design.row_counts) > 1 and design.stands_behind
+
+
+def _holes(design: Design) -> bool:
+    return design.pumped and (design.on_roof or design.roof.way.value == "ground")
 
 
 def _all(asks: Asks, *paths: str) -> dict[str, Asks]:
@@ -160,7 +164,9 @@ ASKED: dict[str, Asks] = {
     "store.second_l": lambda design: _heated(design) and design.store.backup.value == "second",
     "store.above_field_m": lambda design: not design.pumped,
     **_all(_on_roof, "roof.state", "roof.age_a", "roof.access", "roof.carrier", "roof.side_clear_m"),
-    **_all(_flush, "roof.eave_drop_m", "roof.street", "roof.course_m"),
+    **_all(_flush, "roof.eave_drop_m", "roof.street", "roof.street_note", "roof.course_m"),
+    "roof.new_covering": lambda design: design.roof.way.value == "integrated",
+    **_all(_holes, "roof.hot_hole_x_m", "roof.hot_hole_y_m", "roof.cold_hole_x_m", "roof.cold_hole_y_m"),
     **_all(_on_ground, "roof.lower_edge_m", "roof.frost_depth_m"),
     **_all(_on_lines, "roof.line_first_m", "roof.line_spacing_m"),
     **_all(_into_timber, "roof.line_width_m", "roof.line_depth_m", "roof.timber", "roof.found", "roof.deck_m"),

@@ -10,7 +10,20 @@ from typing import Literal
 
 Covering = Literal["slate", "tile", "shingle", "metal", "sheet", "membrane", "cement"]
 FixingKey = Literal[
-    "plate", "hook", "foot", "post", "batten", "block", "seam", "bracket", "ballast", "anchor", "pile", "wall", "strap"
+    "plate",
+    "hook",
+    "foot",
+    "post",
+    "batten",
+    "block",
+    "seam",
+    "bracket",
+    "ballast",
+    "anchor",
+    "pile",
+    "wall",
+    "strap",
+    "frame",
 ]
 Verdict = Literal["usual", "allowed", "discouraged", "dropped"]
 
@@ -70,6 +83,8 @@ FIXINGS: dict[FixingKey, Fixing] = {
                notes="below frost; more by pull test"),
         Fixing("wall", "wall bracket", 1500, 2000, 1.2, 0.3, 2, "anchor M10 by masonry", timber=False,
                notes="pull test on old brick"),
+        Fixing("frame", "bracket of the built-in frame", None, 2000, 1.2, 0.4, 2, "structural screw 6 × 90", 0.090, 0.060, drills=False,
+               notes="on boards in the plane of the battens, screwed into the rafter; step flashing laps into each course"),
         Fixing("strap", "strap over mats", 500, 500, 1.0, 0.3, 2, "thin-sheet screw with washer", timber=False,
                notes="every metre, over a pad"),
     )
@@ -114,6 +129,11 @@ WHY_DROPPED: dict[Covering, str] = {
     "membrane": "no screw goes through a flat roof's membrane",
     "cement": "nothing drills old fibre-cement: its dust harms whoever breathes it, and it does not bear a person",
 }
+# pitch from which a covering sheds water round a frame built into it [°]; none for a covering that takes no frame. Rule of thumb: the
+# maker of the frame says
+BUILT_IN_FROM_DEG: dict[Covering, float | None] = {
+    "slate": 25.0, "tile": 22.0, "shingle": 20.0, "metal": 15.0, "sheet": 15.0, "membrane": None, "cement": None,
+}  # fmt: skip
 # what nobody does any more, and why
 NEVER = (
     ("a spanner under two rafters with a long rod", "it makes the deck the beam, and the deck sags"),
@@ -141,6 +161,8 @@ def usual_fixing(covering: Covering, *, way: str = "flush", mats: bool = False) 
         return "pile"
     if way in ("wall", "awning"):
         return "wall"
+    if way == "integrated":
+        return "frame"
     if mats and covering == "sheet":
         return "strap"
     found = next((key for key, (verdict, _) in SUITS[covering].items() if verdict == "usual"), None)

@@ -16,13 +16,17 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Rows:
-    """Rows on level ground: how many, length up their slope and distance from row to row [m], tilt and bearing [°]."""
+    """Rows: how many, length up their slope and distance from row to row [m], tilt and bearing [°].
+
+    They stand on level ground, or on a roof of a pitch `ground` [°] that faces as they do; the distance is along it.
+    """
 
     count: int
     length: float
     pitch: float
     tilt: float
     azimuth: float
+    ground: float = 0.0
 
     @property
     def behind(self) -> float:
@@ -40,7 +44,8 @@ class Rows:
             (self.azimuth + 90) % 360,
             -self.tilt,
             collector_width=self.length,
-            pitch=self.pitch,
+            pitch=self.pitch * float(np.cos(np.radians(self.ground))),
+            cross_axis_slope=-self.ground,
         )
         return np.asarray(1 - self.behind * np.where(low, 0.0, np.nan_to_num(np.asarray(taken, dtype=float))))
 
@@ -49,7 +54,7 @@ class Rows:
         """Share of the even sky's light that the field keeps [-], by the masking angle mean over a row."""
         from pvlib.shading import masking_angle_passias, sky_diffuse_passias
 
-        angle = masking_angle_passias(max(self.tilt, 0.1), min(self.length / self.pitch, 0.999))
+        angle = masking_angle_passias(max(self.tilt - self.ground, 0.1), min(self.length / self.pitch, 0.999))
         return float(1 - self.behind * float(sky_diffuse_passias(angle)))
 
 

@@ -105,6 +105,8 @@ def shown_value(found: Located, system: System) -> str:
         return str(getattr(value, "name", "as the place"))
     if spec.kind == "flag":
         return spec.choice_label(bool(value))
+    if spec.kind == "text" and not value:
+        return spec.empty
     if spec.kind in ("choice", "text"):
         return spec.choice_label(value)
     if spec.kind == "whole":
@@ -190,6 +192,10 @@ def entry_name(design: Design, path: str) -> str:
     if stage == "sun":
         kinds = {o.id: o.kind for o in design.sun.obstacles}
         return kinds.get(key, "obstacle") if rows == "obstacles" else "horizon"
+    if stage == "roof":
+        things = {thing.id: thing.kind for thing in design.roof.objects}
+        facing = {plane.id: f"plane to {shown(plane.azimuth_deg, 'bearing', 'metric')}" for plane in design.roof.planes}
+        return things.get(key, "on the roof") if rows == "objects" else facing.get(key, "another plane")
     if stage == "charge":
         return "fluid log, " + next((e.date or e.id for e in design.charge.log if e.id == key), key)
     if stage == "functions":
@@ -271,9 +277,13 @@ def _read_flag(found: Located, text: str, system: System) -> bool:
 
 
 def _read_text(found: Located, text: str, system: System) -> str:
+    if not text and found.spec.empty:
+        return ""
     if not 1 <= len(text) <= 80:
         raise RefusedInputError("Type 1 to 80 letters.")
     read = clock_minute if found.path.startswith("functions.windows.") else _TYPED_TEXTS.get(found.path)
+    if re.fullmatch(r"roof\.planes\.\w+\.rows", found.path):
+        read = _TYPED_TEXTS["collector.rows"]
     if read is not None:
         try:
             read(text)

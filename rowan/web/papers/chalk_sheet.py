@@ -15,6 +15,7 @@ from rowan.web.benches.sheet import sheet_of
 from rowan.web.papers.sheets import Size, on_paper, paper_context, pdf, usual_size
 from rowan.web.plans.models import Plan
 from rowan.web.steps.roof.plane import roof_plane
+from rowan.web.steps.roof.planes import plane_sheets, plane_title
 from rowan.web.steps.roof.tape import mark_text
 
 FEW = 4  # marks that stay in one column
@@ -85,10 +86,15 @@ def fall_of(sheet: Sheet) -> float:
 def chalk_context(plan: Plan, units: System, size: Size | None = None) -> dict[str, Any]:
     """Everything the sheet prints."""
     sheet = sheet_of(plan, units)
+    planes = [
+        {**chalk_rows(plane), "title": plane_title(sheet, key), "drawing": on_paper(roof_plane(plane, key))}
+        for key, plane in plane_sheets(sheet)
+    ]
     return {
         **paper_context(plan, sheet, size or usual_size(units)),
-        **chalk_rows(sheet),
-        "drawing": on_paper(roof_plane(sheet)),
+        "planes": planes,
+        "several": len(planes) > 1,
+        **planes[0],
         "roof_cautions": [*bench_cautions(sheet.design, "roof"), caution("deference")],
         "stops": [f for f in sheet.result.roof.findings if f.level != "mind"],
     }

@@ -14,6 +14,7 @@ from rowan.core.design.changes import assumed, changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
 from rowan.core.reckon import ENGINE_VERSION
+from rowan.core.steps.run.route import follow_field
 from rowan.core.studies.choices import with_what_belongs
 from rowan.core.studies.propose import Facts, propose
 from rowan.core.terms.finding import Change
@@ -183,7 +184,7 @@ def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revis
     """
     head = _checked(plan.head, based_on)
     before = reckoned(head)
-    design = changed(before.design, edit.changes, edit.origin)
+    design = follow_field(before.design, changed(before.design, edit.changes, edit.origin))
     if design == before.design:
         policy.check(author, plan.job.firm)
         return head

@@ -7,13 +7,15 @@ from __future__ import annotations
 
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from rowan.core.design.inputs.base import Input, Inputs, InputSpec, Origin
-from rowan.core.design.inputs.fields import Flag, Number, Whole, choice, flag, number, whole
+from rowan.core.design.inputs.fields import Flag, Number, Text, Whole, choice, flag, number, whole
+from rowan.core.design.inputs.rows import MOST_IN_ROW, row_counts
+from rowan.core.terms.errors import TypedNumberError
 
-Way = Literal["flush", "rack", "ground", "wall", "awning"]
+Way = Literal["flush", "integrated", "rack", "sawtooth", "ground", "wall", "awning"]
 Timber = Literal["spruce", "pine", "fir", "unknown"]
 Found = Literal["seen", "probed", "edges"]
 State = Literal["sound", "unseen", "doubtful"]
@@ -34,8 +36,18 @@ FixingChoice = Literal[
     "pile",
     "wall",
     "strap",
+    "frame",
 ]
 Maybe = Input[float | None]
+
+
+def _is_rows(value: str) -> str:
+    """Rows as somebody typed them, held as such."""
+    try:
+        row_counts(value, MOST_IN_ROW)
+    except TypedNumberError as error:
+        raise PydanticCustomError("rows", "{reason}", {"reason": str(error)}) from error
+    return value
 
 
 class RoofObject(Inputs):
@@ -43,13 +55,27 @@ class RoofObject(Inputs):
 
     id: str = Field(pattern=r"^[a-z0-9]{1,12}$")
     kind: Annotated[
-        Literal["window", "chimney", "vent"],
-        choice("kind", ("window", "window"), ("chimney", "chimney"), ("vent", "vent pipe")),
+        Literal["window", "chimney", "vent", "hip", "valley"],
+        choice(
+            "kind",
+            ("window", "window"),
+            ("chimney", "chimney"),
+            ("vent", "vent pipe"),
+            ("hip", "hip"),
+            ("valley", "valley"),
+            help="A hip cuts the plane's upper corner off, a valley the lower one",
+        ),
     ]
     x_m: Annotated[float, number("from the left", "length", 0, 100, step=0.05, help="Along the eave to its left side")]
     y_m: Annotated[float, number("up the slope", "length", 0, 40, step=0.05, help="From the eave to its lower side")]
     width_m: Annotated[float, number("wide", "length", 0.05, 20, step=0.05)]
     height_m: Annotated[float, number("high, along the slope", "length", 0.05, 20, step=0.05)]
+    stands_m: Annotated[
+        float | None,
+        number(
+            "stands up", "length", 0, 8, step=0.05, empty="as usual", help="Over the roof; what stands throws shade"
+        ),
+    ] = None
     # the plane it stands on; empty for the first
     plane: str = Field(default="", pattern=r"^[a-z0-9]{0,12}$")
     origin: Origin = "measured"
@@ -76,7 +102,9 @@ class RoofPlane(Inputs):
     count: Annotated[
         int, whole("collectors on it", 0, 59, help="Of the field’s own: a string of their own, fed beside the first")
     ] = 0
-    rows: Annotated[str, InputSpec("in rows", "text", help="As “1” for all in one, or “3 + 2”")] = "1"
+    rows: Annotated[
+        str, AfterValidator(_is_rows), InputSpec("in rows", "text", help="As “1” for all in one, or “3 + 2”")
+    ] = "1"
     field_x_m: Annotated[
         float | None, number("field from the left", "length", -20, 100, step=0.01, empty="where few feet do")
     ] = None
@@ -95,7 +123,9 @@ class RoofInputs(Inputs):
         choice(
             "collectors stand",
             ("flush", "flush with the roof"),
-            ("rack", "on a rack, or in sawtooth rows"),
+            ("integrated", "built into the roof"),
+            ("rack", "on a rack"),
+            ("sawtooth", "in sawtooth rows"),
             ("ground", "on the ground"),
             ("wall", "on a wall"),
             ("awning", "as an awning"),
@@ -196,6 +226,7 @@ class RoofInputs(Inputs):
             ("pile", "ground pile"),
             ("wall", "wall bracket"),
             ("strap", "strap over mats"),
+            ("frame", "built-in frame"),
         ),
     ] = Input[FixingChoice](value="usual")
     holds_up_n: Annotated[
@@ -243,6 +274,36 @@ class RoofInputs(Inputs):
     ] = Number(value=0.6)
     frost_depth_m: Annotated[Number, number("frost goes down", "length", 0, 3, step=0.05)] = Number(value=0.8)
     ballast_kg: Annotated[Number, number("ballast on a foot", "mass", 0, 2000, step=5)] = Number(value=40.0)
+    new_covering: Annotated[
+        Flag, flag("roof", "is covered anew with it", "keeps its covering", help="Then the covering saved is counted")
+    ] = Flag(value=False)
+    hot_hole_x_m: Annotated[
+        Maybe,
+        number(
+            "hot line goes in, from the left", "length", -20, 100, step=0.01, empty="not marked",
+            help="Through the roof, or into the trench: with both numbers the first leg of the hot line follows from them",
+        ),
+    ] = Maybe(value=None)  # fmt: skip
+    hot_hole_y_m: Annotated[
+        Maybe, number("hot line goes in, up the slope", "length", -20, 40, step=0.01, empty="not marked")
+    ] = Maybe(value=None)
+    cold_hole_x_m: Annotated[
+        Maybe,
+        number(
+            "cold line comes out, from the left", "length", -20, 100, step=0.01, empty="not marked",
+            help="With both numbers the last leg of the cold line follows from them",
+        ),
+    ] = Maybe(value=None)  # fmt: skip
+    cold_hole_y_m: Annotated[
+        Maybe, number("cold line comes out, up the slope", "length", -20, 40, step=0.01, empty="not marked")
+    ] = Maybe(value=None)
+    street_note: Annotated[
+        Text,
+        InputSpec(
+            "agreed with", "text", empty="nothing written",
+            help="Who looked from the street, what was agreed, and which photograph shows it",
+        ),
+    ] = Text(value="")  # fmt: skip
     side_clear_m: Annotated[
         Number, number("free at each side", "length", 0, 3, step=0.05, help="For connections and feet to stand on")
     ] = Number(value=0.5)

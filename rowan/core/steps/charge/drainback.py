@@ -210,7 +210,7 @@ def _traps(design: Design, found: Draining) -> list[Finding]:
         rise = round(BETTER_FALL * leg.length, 3) * (1 if leg.line == "cold" else -1)
         cures = (
             ()
-            if leg.fitted
+            if leg.fitted or leg.by_roof
             else (
                 Cure(
                     say("Lay it to fall {f}", f=Quantity(BETTER_FALL, "share_fine")),

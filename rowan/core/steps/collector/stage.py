@@ -383,7 +383,7 @@ def _tilt(design: Design) -> list[Finding]:
             cures=(
                 Cure(
                     say("Rack it at {l}", l=Quantity(limit, "angle")),
-                    (Change("survey.roof_tilt_deg" if design.roof.way.value == "flush" else "roof.tilt_deg", limit),),
+                    (Change("survey.roof_tilt_deg" if design.lies_on_covering else "roof.tilt_deg", limit),),
                     "year_solar",
                 ),
             ),

@@ -102,17 +102,19 @@ def _boots(design: Design, run: RunResult) -> list[Part]:
     hot = Quantity(stagnation_of(design.collector.item.value), "temperature")
     hose = design.run.laid("hot").material == "corrugated"
     hole = Quantity(HOSE_HOLE_M if hose else RIGID_HOLE_M, "pipe_size")
+    # each plane's string goes in by its own holes, and is joined under the roof
+    each = 1 if design.plane_beside is None else 2
     return [
         counted(
             "boot_hot",
-            1,
+            each,
             say(HOT_BOOTS[design.run.hot_boot.value]),
             where,
             say("the hot line sees up to {t}; a hole of {h}", t=hot, h=hole),
         ),
         counted(
             "boot_cold",
-            1,
+            each,
             say("roof boot, ordinary"),
             where,
             say("the cold line, the sensor cable first; a hole of {h}", h=hole),
@@ -151,17 +153,18 @@ def roof_parts(design: Design, run: RunResult, packs: Statement) -> list[Part]:
     count, rows = design.collector.count.value, len(design.row_counts)
     where: tuple[Merchant, str] = ("solar", "roof")
     throttled = design.collector.feed.value == "throttled" and len(design.row_counts) > 1
+    mount = "built-in frame with its flashing" if design.roof.way.value == "integrated" else "mounting"
     parts = [
         counted("collectors", count, say(design.collector.item.value.name), where, _collector_note(design)),
         counted(
             "starter_packs",
             rows,
-            say("mounting, starter pack for " + design.survey.covering.value),
+            say(f"{mount}, starter pack for " + design.survey.covering.value),
             where,
             packs,
         ),
         counted(
-            "addon_packs", count - rows, say("mounting, add-on pack"), where, say("one for each further collector")
+            "addon_packs", count - rows, say(f"{mount}, add-on pack"), where, say("one for each further collector")
         ),
         counted(
             "links",
@@ -210,7 +213,9 @@ def pipe_parts(design: Design, run: RunResult, cuttings: dict[str, Cutting]) -> 
     main = design.run.laid("cold")
     name = main.name[:1].lower() + main.name[1:]
     made = [part for number, cut in enumerate(cuttings.items()) for part in _of_pipe(design, run, number, cut, indoors)]
-    ends = say("at field and tank" if design.through_store else "at field and coil")
+    at = "at field and tank" if design.through_store else "at field and coil"
+    lifts = design.on_roof and design.pumped
+    ends = say(at + (", with half a metre of slack: it lifts off when the roof is covered anew" if lifts else ""))
     made.append(counted("unions", END_UNIONS, say("union for " + name), (plumbing, "plant room"), ends))
     made += [*_placed(design, run, plumbing), *_clips(design, lengths, name)]
     return [part for part in made if part.quantity.value > 0] + _lagging(design, run) + _trench(design, run)

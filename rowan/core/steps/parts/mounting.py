@@ -49,6 +49,12 @@ def pack_words(design: Design, roof: RoofResult) -> Statement:
     count = design.collector.count.value
     between = sum(n - 1 for n in design.row_counts) * rails
     ends = CLAMPS_AT_ENDS * sum(len(plane.rails) for plane in roof.planes)
+    if design.roof.way.value == "integrated":
+        return say(
+            "together {r} boards of {l}, flashing at foot, head and both sides, a piece a course",
+            r=str(len(cutting.bars)),
+            l=Quantity(design.roof.rail_piece_m.value, "length"),
+        )
     return say(
         "together {r} rails of {l}, {s} splices, {e} end clamps, {m} middle clamps, {c} catches",
         r=str(len(cutting.bars)),

@@ -33,7 +33,7 @@ PIECE: dict[str, float] = {
 }  # fmt: skip
 FOOT_PRICE: dict[FixingKey, float] = {
     "plate": 14.0, "hook": 16.0, "foot": 15.0, "post": 12.0, "batten": 9.0, "block": 8.0, "seam": 11.0, "bracket": 8.0,
-    "ballast": 30.0, "anchor": 22.0, "pile": 85.0, "wall": 24.0, "strap": 6.0,
+    "ballast": 30.0, "anchor": 22.0, "pile": 85.0, "wall": 24.0, "strap": 6.0, "frame": 9.0,
 }  # fmt: skip
 STORE, STORE_L = 300.0, 3.2  # a tank, and each litre of it
 TAPS_COIL_M2 = 70.0  # a coil for the taps or a bath, by its area

@@ -11,14 +11,14 @@ from rowan.core.design.inputs.roof import RoofPlane
 from rowan.core.design.planes import in_whole, parts
 from rowan.core.steps.roof.place import fixing_of, objects_of, placed, plane_of_roof
 from rowan.core.steps.roof.result import RoofResult
-from rowan.core.terms.figure import Figure, Quantity, say
+from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 
 # the same on both planes: told once
 SHARED_FIGURES = ("gust_pressure", "foot_holds", "rails_apart", "marking")
 SHARED_FINDINGS = (
     "roof_in_doubt", "fixing_dropped", "fixing_discouraged", "marking_error", "rails_window", "collector_gust", "collector_snow",
-    "eave_not_level", "out_of_square",
+    "eave_not_level", "roof_outlived", "out_of_square",
 )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from itertools import pairwise
 from rowan.core.design.design import Design
 from rowan.core.goods.fixings import SHEAR_SHARE, WANTED_RATED
 from rowan.core.steps.roof.ballast import FRICTION, ballast_needed
+from rowan.core.steps.roof.built_in import built_in_figures
 from rowan.core.steps.roof.loads import DEAD_SHARE, LIFT, WIND_PA, snow_force, snow_shape
 from rowan.core.steps.roof.place import LEAST_RAILS_SHARE, MOST_RAILS_SHARE, rails_apart, shape_of
 from rowan.core.steps.roof.result import Foot, RoofResult
@@ -24,7 +25,7 @@ ADDED_MOST = 0.05  # of what a roof carries now; more is an engineer's, practice
 
 def roof_figures(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
     """All figures of the roof; those of its feet only where there are any."""
-    rest = (*_wind(design, roof), *_weight(design, roof), *_rows(design, roof))
+    rest = (*_wind(design, roof), *_weight(design, roof), *_rows(design, roof), *built_in_figures(design, roof))
     if not roof.feet:
         return rest
     feet = _feet(design, roof)

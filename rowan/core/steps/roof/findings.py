@@ -7,7 +7,14 @@ from rowan.core.goods.fixings import (
     FIXINGS,
     usual_fixing,
 )
-from rowan.core.steps.roof.fitting import fitting_clearance, fitting_fits, fitting_objects, fitting_unheld
+from rowan.core.steps.roof.built_in import built_in_findings
+from rowan.core.steps.roof.fitting import (
+    fitting_clearance,
+    fitting_fits,
+    fitting_objects,
+    fitting_shade,
+    fitting_unheld,
+)
 from rowan.core.steps.roof.holding import holding_added, holding_ballast, holding_pulled, holding_rated, holding_slides
 from rowan.core.steps.roof.place import LEAST_RAILS_SHARE, MOST_RAILS_SHARE, rails_apart, shape_of
 from rowan.core.steps.roof.result import PRACTICE, RoofResult
@@ -19,6 +26,11 @@ from rowan.core.terms.source import methods
 
 LEAST_BATTEN_M = (0.03, 0.05)  # m, depth and width of a batten a hook may clamp to, defaults: roof
 OLD_A = 60.0  # years from which any covering is in doubt, rule of thumb
+# years that coverings last, and a field; rules of thumb
+LIFE_A = {
+    "slate": 100.0, "tile": 70.0, "shingle": 30.0, "metal": 60.0, "sheet": 45.0, "membrane": 30.0, "cement": 50.0,
+}  # fmt: skip
+FIELD_A = 25.0  # years, as the money is reckoned over
 CROOKED_M = 0.005  # what the eye sees from the street, rule of thumb
 
 
@@ -28,8 +40,11 @@ def roof_findings(design: Design, roof: RoofResult) -> tuple[Finding, ...]:
         *_doubt(design),
         *_fixing(design, roof),
         *_battens(design, roof),
+        *built_in_findings(design),
+        *_outlived(design),
         *fitting_fits(design, roof),
         *fitting_objects(design, roof),
+        *fitting_shade(design, roof),
         *fitting_unheld(design, roof),
         *holding_pulled(design, roof),
         *holding_slides(design, roof),
@@ -88,6 +103,33 @@ def _doubt(design: Design) -> list[Finding]:
     ]
 
 
+def _outlived(design: Design) -> list[Finding]:
+    """A covering that will be laid anew while the field is on it."""
+    age = design.roof.age_a.value
+    life = LIFE_A[design.survey.covering.value]
+    if not design.on_roof or age is None or age > OLD_A or age + FIELD_A <= life:
+        return []
+    return [
+        Finding(
+            key="roof_outlived",
+            level="mind",
+            stage="roof",
+            part="collector",
+            title=say("the covering is laid anew before the field is old"),
+            reason=say(
+                "It is {a} old and lasts some {l}; the field stays {f}. Cover it first, or leave feet that stay, unions, and slack by which the collectors lift off.",
+                a=Quantity(age, "years", 0),
+                l=Quantity(life, "years", 0),
+                f=Quantity(FIELD_A, "years", 0),
+            ),
+            quantity=Quantity(age + FIELD_A, "years"),
+            limit=Quantity(life, "years"),
+            cures=(Cure(say("Cover it anew first"), (Change("roof.age_a", 0.0),)),),
+            source=PRACTICE,
+        )
+    ]
+
+
 def _cement() -> Finding:
     return Finding(
         key="roof_in_doubt",
@@ -113,8 +155,10 @@ def _fixing(design: Design, roof: RoofResult) -> list[Finding]:
     covering = design.survey.covering.value
     if not design.on_roof or roof.verdict in ("usual", "allowed") or covering == "cement":
         return []
-    mats = design.collector.item.value.kind == "unglazed"
-    usual = FIXINGS[usual_fixing(covering, mats=mats)]
+    mats, way = design.collector.item.value.kind == "unglazed", design.roof.way.value
+    usual = FIXINGS[usual_fixing(covering, way=way, mats=mats)]
+    if usual.key == roof.fixing.key:
+        return []  # the roof takes none of its kind, which is told with its cure
     dropped = roof.verdict == "dropped"
     return [
         Finding(
@@ -225,7 +269,7 @@ def _marking(design: Design, roof: RoofResult) -> list[Finding]:
 def _street(design: Design, roof: RoofResult) -> list[Finding]:
     inputs = design.roof
     seen = seen_crooked(drop=inputs.eave_drop_m.value, eave=roof.plane.width, row=roof.field.width)
-    if inputs.way.value != "flush" or inputs.street.value != "open" or seen < CROOKED_M:
+    if not design.lies_on_covering or inputs.street.value != "open" or seen < CROOKED_M:
         return []
     return [
         Finding(

@@ -21,6 +21,8 @@ from rowan.core.steps.roof.place import (
     objects_of,
     placed,
     plane_of_roof,
+    stands_of,
+    strips_of,
 )
 from rowan.core.steps.roof.result import PRACTICE, RoofResult
 from rowan.core.terms.figure import Quantity, say
@@ -89,7 +91,7 @@ def _clear(design: Design, changes: tuple[Change, ...]) -> bool:
     after = changed(design, changes)
     rows, things = placed(after, fixing_of(after)), objects_of(after)
     on_plane = all(row.within(plane_of_roof(after)) for row in rows)
-    return on_plane and not any(row.meets(thing) for row in rows for thing in things)
+    return on_plane and not any(thing.meets(row) for row in rows for thing in things)
 
 
 def _rows_of(count: int, rows: int) -> str:
@@ -102,7 +104,7 @@ def fitting_objects(design: Design, roof: RoofResult) -> list[Finding]:
     """What on the roof a collector would lie on."""
     found = []
     for thing, box in zip(design.roof.objects, roof.objects, strict=True):
-        if not design.on_roof or not any(row.meets(box) for row in roof.rows):
+        if not design.on_roof or not any(box.meets(row) for row in roof.rows):
             continue
         found.append(
             Finding(
@@ -119,6 +121,43 @@ def fitting_objects(design: Design, roof: RoofResult) -> list[Finding]:
             )
         )
     return found
+
+
+def fitting_shade(design: Design, roof: RoofResult) -> list[Finding]:
+    """Collectors in the strip that something on the roof shades."""
+    found = []
+    for thing, box, strip in zip(design.roof.objects, roof.objects, roof.strips, strict=True):
+        if strip is None or not design.on_roof or any(box.meets(row) for row in roof.rows):
+            continue
+        hit = [str(k) for k, collector in enumerate(roof.collectors, 1) if strip.meets(collector)]
+        if not hit:
+            continue
+        which = f"collector {hit[0]} lies" if len(hit) == 1 else f"collectors {', '.join(hit)} lie"
+        found.append(
+            Finding(
+                key=f"in_shade_{thing.id}",
+                level="mind",
+                stage="roof",
+                part="collector",
+                title=say(f"{which} in the {thing.kind}'s shade"),
+                reason=say(
+                    "It stands {s} over the roof; from nine to three at the equinox its shade passes {w} by {h} of it. The year counts it only where it also stands on the Sun bench.",
+                    s=_length(stands_of(thing)),
+                    w=_length(strip.width),
+                    h=_length(strip.height),
+                ),
+                cures=(Cure(say("Put it where it is in the sun"), FREE),) if _sunny(design) else (),
+                source="rule of thumb: nine to three at the equinox",
+            )
+        )
+    return found
+
+
+def _sunny(design: Design) -> bool:
+    """Whether the field has a place clear of everything and of its shade."""
+    after = changed(design, FREE)
+    rows, strips = placed(after, fixing_of(after)), strips_of(after)
+    return _clear(design, FREE) and not any(s.meets(row) for row in rows for s in strips if s is not None)
 
 
 def fitting_unheld(design: Design, roof: RoofResult) -> list[Finding]:
@@ -174,7 +213,7 @@ def fitting_clearance(design: Design, roof: RoofResult) -> list[Finding]:
     side = min(roof.field.x, plane.width - roof.field.right)
     above, wanted = plane.height - roof.field.top, COURSES_FREE * inputs.course_m.value
     short_side = round(side, 2) < round(inputs.side_clear_m.value, 2)
-    short_above = inputs.way.value == "flush" and round(above, 2) < round(wanted, 2)
+    short_above = design.lies_on_covering and round(above, 2) < round(wanted, 2)
     if not short_side and not short_above:
         return []
     has, wants = (side, inputs.side_clear_m.value) if short_side else (above, wanted)

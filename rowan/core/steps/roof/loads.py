@@ -18,6 +18,9 @@ EDGE_SHARE, LEAST_EDGE_M = 0.1, 0.9  # edge zone: of the least side of the roof,
 LIFT: dict[str, dict[Zone, float]] = {
     "flush": {"field": 1.0, "edge": 1.5, "corner": 2.0},
     "rack": {"field": 1.8, "edge": 2.6, "corner": 2.6},
+    # built in they lie as flush ones do, standing in rows as racked ones
+    "integrated": {"field": 1.0, "edge": 1.5, "corner": 2.0},
+    "sawtooth": {"field": 1.8, "edge": 2.6, "corner": 2.6},
     "ground": {"field": 1.8, "edge": 1.8, "corner": 1.8},
     "wall": {"field": 1.2, "edge": 1.6, "corner": 1.6},
     "awning": {"field": 2.2, "edge": 2.2, "corner": 2.2},

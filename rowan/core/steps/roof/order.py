@@ -200,6 +200,11 @@ def _after(design: Design, *, on_roof: bool) -> Iterator[Task]:
     yield Task("lagged", "Lagged", say("Links and outdoor pipe, jacket first where sun and beaks reach."))
     if on_roof:
         yield Task(
+            "slack",
+            "Slack and unions",
+            say("Half a metre of slack and a union at both ends: the feet stay when the roof is covered anew."),
+        )
+        yield Task(
             "closed", "Covering closed", say("Boots dressed, hot one by its temperature; tiles notched, slates back.")
         )
     yield Task("second", "Every fastener a second time", say("Rails, clamps, catches: torque and paint mark."))

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
+from rowan.core.design.inputs.roof import RoofObject
 from rowan.core.goods.fixings import Fixing
-from rowan.core.steps.roof.result import Box
+from rowan.core.steps.roof.result import Box, Cut
+from rowan.core.steps.roof.shade import shade_strip
 from rowan.core.steps.roof.supports import feet_by_count, lines_between
 from rowan.core.steps.site.rows import rows_behind
 
@@ -22,6 +24,10 @@ UP_STEP_M = 0.05  # m, heights tried on the slope
 ROUND_M = 1.0  # m, a way round a field on the ground
 LEAST_DEEP_M = 0.1  # m that an upright row takes up
 COURSES_FREE = 2  # above the field, rule of thumb
+# m over the roof, usual; a hip and a valley are edges
+STANDS_M = {"window": 0.1, "chimney": 0.8, "vent": 0.4, "hip": 0.0, "valley": 0.0}
+# m; what stands lower or is thinner throws no strip worth keeping free, rule of thumb
+LEAST_STANDS_M, LEAST_WIDE_M = 0.3, 0.3
 
 
 @dataclass(frozen=True)
@@ -57,7 +63,36 @@ def plane_of_roof(design: Design) -> Box:
 
 def objects_of(design: Design) -> tuple[Box, ...]:
     """What stands on the plane."""
-    return tuple(Box(o.x_m, o.y_m, o.width_m, o.height_m) for o in design.roof.objects)
+    return tuple(_object(design, thing) for thing in design.roof.objects)
+
+
+def _object(design: Design, thing: RoofObject) -> Box:
+    if thing.kind not in ("hip", "valley"):
+        return Box(thing.x_m, thing.y_m, thing.width_m, thing.height_m)
+    left = thing.x_m + thing.width_m / 2 <= design.survey.roof_width_m.value / 2
+    return Cut(thing.x_m, thing.y_m, thing.width_m, thing.height_m, left=left, upper=thing.kind == "hip")
+
+
+def strips_of(design: Design) -> tuple[Box | None, ...]:
+    """The strip on the plane that each thing throws its shade over at the equinox from nine to three; None where it throws none."""
+    survey = design.survey
+    return tuple(
+        shade_strip(
+            _object(design, thing),
+            stands=stands_of(thing),
+            latitude=survey.latitude_deg.value,
+            pitch=survey.roof_tilt_deg.value,
+            azimuth=survey.roof_azimuth_deg.value,
+        )
+        if stands_of(thing) >= LEAST_STANDS_M and thing.width_m >= LEAST_WIDE_M
+        else None
+        for thing in design.roof.objects
+    )
+
+
+def stands_of(thing: RoofObject) -> float:
+    """How far a thing stands up over the roof [m]: as measured, else as is usual of its kind."""
+    return STANDS_M[thing.kind] if thing.stands_m is None else thing.stands_m
 
 
 def laid(design: Design) -> tuple[float, float]:
@@ -65,8 +100,7 @@ def laid(design: Design) -> tuple[float, float]:
     roof, length = design.roof, shape_of(design).length
     if not design.stands_behind:
         return length, length + roof.row_gap_m.value
-    plane = 0.0 if roof.way.value == "ground" else design.survey.roof_tilt_deg.value
-    deep = max(length * math.cos(math.radians(design.tilt_deg - plane)), LEAST_DEEP_M)
+    deep = max(length * math.cos(math.radians(design.tilt_deg - design.stands_on_deg)), LEAST_DEEP_M)
     rows = rows_behind(design)
     return deep, deep if rows is None else rows.pitch
 
@@ -143,15 +177,21 @@ def placed(design: Design, fixing: Fixing) -> tuple[Box, ...]:
     x, y = roof.field_x_m.value, roof.field_y_m.value
     if x is not None and y is not None:
         return rows_at(design, x, y)
-    objects = objects_of(design)
+    things, strips = objects_of(design), [strip for strip in strips_of(design) if strip is not None]
     first: tuple[Box, ...] | None = None
+    shaded: tuple[Box, ...] | None = None
     for at_x, at_y in _places(design, fixing, plane):
         rows = rows_at(design, at_x if x is None else x, at_y if y is None else y)
         first = rows if first is None else first
-        if not any(row.meets(thing) for row in rows for thing in objects):
+        if any(thing.meets(row) for row in rows for thing in things):
+            continue
+        if not any(strip.meets(row) for row in rows for strip in strips):
             return rows
-    assert first is not None  # noqa: S101  there is always one place
-    return first
+        # clear of the things, though not of their shade
+        shaded = rows if shaded is None else shaded
+    found = first if shaded is None else shaded
+    assert found is not None  # noqa: S101  there is always one place
+    return found
 
 
 def _places(design: Design, fixing: Fixing, plane: Box) -> Iterator[tuple[float, float]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from rowan.core.goods.fixings import Fixing, Verdict, wanted_safety
@@ -41,6 +42,12 @@ class Box:
         apart = self.right <= other.x + 1e-9 or other.right <= self.x + 1e-9
         return not (apart or self.top <= other.y + 1e-9 or other.top <= self.y + 1e-9)
 
+    def shared(self, other: Box) -> Box | None:
+        """What both cover; None where that is nothing."""
+        x, y = max(self.x, other.x), max(self.y, other.y)
+        width, height = min(self.right, other.right) - x, min(self.top, other.top) - y
+        return Box(x, y, width, height) if width > 1e-9 and height > 1e-9 else None
+
     def within(self, other: Box) -> bool:
         """Whether it lies wholly in another."""
         return (
@@ -49,6 +56,44 @@ class Box:
             and self.right <= other.right + 1e-9
             and self.top <= other.top + 1e-9
         )
+
+
+@dataclass(frozen=True)
+class Cut(Box):
+    """A corner that a hip (`upper`) or a valley cuts off the plane: the half of its box toward that corner [m]."""
+
+    left: bool = True
+    upper: bool = True
+
+    @property
+    def edge(self) -> tuple[tuple[float, float], tuple[float, float]]:
+        """The hip or valley itself, from its lower end to its upper one [m]."""
+        rises = self.left == self.upper
+        low, high = (self.x, self.right) if rises else (self.right, self.x)
+        return (low, self.y), (high, self.top)
+
+    @property
+    def corners(self) -> tuple[tuple[float, float], ...]:
+        """The triangle's corners [m]."""
+        return (*self.edge, (self.x if self.left else self.right, self.top if self.upper else self.y))
+
+    def meets(self, other: Box) -> bool:
+        """Whether another reaches over the edge."""
+        if not super().meets(other):
+            return False
+        # the other's corner that reaches farthest into the one cut off
+        x = max(other.x, self.x) if self.left else min(other.right, self.right)
+        y = min(other.top, self.top) if self.upper else max(other.y, self.y)
+        across = (x - self.x if self.left else self.right - x) / self.width
+        along = (self.top - y if self.upper else y - self.y) / self.height
+        return across + along < 1 - 1e-9
+
+    def distance(self, x: float, y: float) -> float:
+        """How far a place lies from the edge [m]."""
+        (ax, ay), (bx, by) = self.edge
+        length = math.hypot(bx - ax, by - ay)
+        at = min(max(((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / length**2, 0.0), 1.0)
+        return math.hypot(x - ax - at * (bx - ax), y - ay - at * (by - ay))
 
 
 @dataclass(frozen=True)
@@ -92,6 +137,8 @@ class RoofResult:
     rails: tuple[Rail, ...]
     lines: tuple[float, ...]
     objects: tuple[Box, ...]
+    # what each of the objects shades of the plane; None where it throws no shade to speak of
+    strips: tuple[Box | None, ...]
     fixing: Fixing
     verdict: Verdict
     verdict_reason: str

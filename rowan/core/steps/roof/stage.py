@@ -24,6 +24,7 @@ from rowan.core.goods.fixings import (
     wanted_safety,
 )
 from rowan.core.steps.roof.both import joined
+from rowan.core.steps.roof.built_in import built_in_verdict
 from rowan.core.steps.roof.figures import roof_figures
 from rowan.core.steps.roof.findings import roof_findings
 from rowan.core.steps.roof.layout import row_count
@@ -38,8 +39,9 @@ from rowan.core.steps.roof.place import (
     plane_of_roof,
     rails_apart,
     shape_of,
+    strips_of,
 )
-from rowan.core.steps.roof.result import Box, Foot, Rail, RoofResult
+from rowan.core.steps.roof.result import Box, Cut, Foot, Rail, RoofResult
 from rowan.core.steps.roof.rocking import UPRIGHT_DEG, pulls
 from rowan.core.steps.roof.supports import shares
 from rowan.core.terms.constants import GRAVITY
@@ -80,10 +82,11 @@ def reckon_plane(design: Design) -> RoofResult:
     gust = gust_of(design, plane)
     holds_up, by_screws = _holds_up(design, fixing)
     span, overhang = limits_of(design, fixing)
+    cuts = tuple(thing for thing in objects_of(design) if isinstance(thing, Cut))
     rails = tuple(
         rail
         for number, row in enumerate(rows)
-        for rail in _rails(design, number, row, gust, Holding(plane, edge, holds_up, by_screws, fixing))
+        for rail in _rails(design, number, row, gust, Holding(plane, edge, holds_up, by_screws, fixing, cuts))
     )
     verdict, reason = _verdict(design, fixing)
     shape = shape_of(design)
@@ -96,6 +99,7 @@ def reckon_plane(design: Design) -> RoofResult:
         rails=rails,
         lines=carriers_of(design),
         objects=objects_of(design),
+        strips=strips_of(design),
         fixing=fixing,
         verdict=verdict,
         verdict_reason=reason,
@@ -134,6 +138,8 @@ def gust_of(design: Design, plane: Box) -> float:
 def _verdict(design: Design, fixing: Fixing) -> tuple[Verdict, str]:
     if design.roof.way.value in ("ground", "wall", "awning"):
         return "usual", fixing.notes
+    if design.roof.way.value == "integrated":
+        return built_in_verdict(design)
     return suits(design.survey.covering.value, fixing.key)
 
 
@@ -165,6 +171,7 @@ class Holding:
     up: float
     by_screws: bool
     fixing: Fixing
+    cuts: tuple[Cut, ...] = ()
 
 
 def _rails(design: Design, number: int, row: Box, gust: float, holding: Holding) -> list[Rail]:
@@ -203,9 +210,11 @@ def _parts(design: Design, apart: float) -> list[tuple[float, float]]:
 
     A row that stands behind another stands on its own feet, and is overturned; another lies on what it is fixed to.
     """
-    count, tilt, length = design.roof.rails.value, design.tilt_deg, shape_of(design).length
+    count, length = design.roof.rails.value, shape_of(design).length
+    # over what it stands on: a row on a pitched roof leans as much less
+    tilt = max(design.tilt_deg - design.stands_on_deg, 0.0)
     if not design.stands_behind or tilt > UPRIGHT_DEG:
-        return [(1 / count, math.cos(math.radians(tilt)) / count)] * count
+        return [(1 / count, math.cos(math.radians(design.tilt_deg)) / count)] * count
     edge = design.roof.lower_edge_m.value if design.roof.way.value == "ground" else RACK_EDGE_M
     rails = [(length - apart) / 2 + apart * k / (count - 1) for k in range(count)]
     return [(part, 1 / count) for part in pulls(tilt=tilt, length=length, edge=edge, rails=rails)]
@@ -216,7 +225,7 @@ def _feet(
 ) -> tuple[Foot, ...]:
     found = []
     for x, share in zip(places, shares(feet=places, start=row.x, end=row.right), strict=True):
-        zone = zone_of(holding.plane, holding.edge, x, y)
+        zone = zone_of(holding.plane, holding.edge, x, y, holding.cuts)
         up = share * _pull(loads, loads.lift[zone], part)
         # mats lie on the roof itself: a strap holds them down, and snow presses on the roof
         lies = holding.fixing.key == "strap"
@@ -231,11 +240,12 @@ def _pull(loads: Loads, lift: float, part: tuple[float, float]) -> float:
     return loads.pressure * lift * loads.height * wind - DEAD_SHARE * loads.dead * weight
 
 
-def zone_of(plane: Box, edge: float, x: float, y: float) -> Zone:
-    """The zone of the roof a place lies in: where two edges meet, the corner."""
+def zone_of(plane: Box, edge: float, x: float, y: float, cuts: tuple[Cut, ...] = ()) -> Zone:
+    """The zone of the roof a place lies in: where two edges meet, the corner. A hip is an edge as well; a valley is sheltered."""
     near = (min(x, plane.width - x) < edge) + (min(y, plane.height - y) < edge)
+    near += sum(cut.upper and cut.distance(x, y) < edge for cut in cuts)
     zones: tuple[Zone, Zone, Zone] = ("field", "edge", "corner")
-    return zones[near]
+    return zones[min(near, 2)]
 
 
 def _holds_up(design: Design, fixing: Fixing) -> tuple[float, bool]:

@@ -6,11 +6,14 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.run import Leg, RunInputs
 from rowan.core.goods.items import PipeItem
+from rowan.core.steps.roof.holes import LINES, Line, holes, line_ends
 from rowan.core.steps.run.friction import K_BEND, K_TEE, K_VALVE
 from rowan.core.steps.run.insulation import OUTDOORS
+from rowan.core.terms.finding import Change
 
 LEVEL_M = 0.01  # a high point less than this above its sides holds no bubble worth naming
 
@@ -34,6 +37,8 @@ class ProfileLeg:
     insulation: float
     k_sum: float = 0.0
     depth: float | None = None
+    # whether it follows from the field's place on the roof
+    by_roof: bool = False
 
     @property
     def contents(self) -> float:
@@ -129,9 +134,10 @@ def leg_k(leg: Leg) -> float:
 
 
 def _resolved(
-    legs: Sequence[Leg], line: str, start_height: float, end_height: float, run: RunInputs
+    legs: Sequence[Leg], line: str, start_height: float, end_height: float, run: RunInputs, linked: Leg | None = None
 ) -> tuple[ProfileLeg, ...]:
-    """Legs with heights; what is missing between both ends is taken up by the fitted legs, upright."""
+    """Legs with heights; what is missing between both ends is taken up by the fitted legs, upright. `linked` is the leg that
+    follows from the field's place."""
     fitted = [leg for leg in legs if leg.fitted]
     missing = end_height - start_height - sum(leg.rise_m for leg in legs if not leg.fitted)
     resolved, along, height = [], 0.0, start_height
@@ -155,6 +161,7 @@ def _resolved(
                 run.insulation_m.value if leg.insulation_m is None else leg.insulation_m,
                 leg_k(leg),
                 leg.depth_m if leg.place == "buried" else None,
+                leg is linked,
             )
         )
         along, height = along + length, height + rise
@@ -182,14 +189,52 @@ def _plate_top_and_foot(design: Design) -> tuple[float, float]:
     return foot - store.above_field_m.value, foot
 
 
+def linked_leg(design: Design, line: Line) -> Leg | None:
+    """The leg of a line at the field, where its hole is marked; None where none is, or where it takes up what is left."""
+    if line not in holes(design):
+        return None
+    leg = design.run.cold[-1] if line == "cold" else design.run.hot[0]
+    return None if leg.fitted else leg
+
+
+def with_ends(design: Design) -> Design:
+    """The design with the legs at the field as its place makes them."""
+    found = design.run
+    for line, end in line_ends(design).items():
+        leg = linked_leg(design, line)
+        if leg is not None:
+            held = [
+                other.model_copy(update={"length_m": end.length, "rise_m": end.rise}) if other.id == leg.id else other
+                for other in getattr(found, line)
+            ]
+            found = found.model_copy(update={line: held})
+    return design if found is design.run else design.model_copy(update={"run": found})
+
+
+def follow_field(before: Design, after: Design) -> Design:
+    """A changed design with its route settled: the legs at the field follow from its place, unless one of them was changed itself:
+    then it is as somebody typed it, and the mark of its hole goes."""
+    changes: list[Change] = []
+    for line in LINES:
+        leg = linked_leg(after, line)
+        was = linked_leg(before, line)
+        if leg is None or was is None or was.id != leg.id:
+            continue
+        if (leg.length_m, leg.rise_m) != (was.length_m, was.rise_m):
+            changes += [Change(f"roof.{line}_hole_x_m", None), Change(f"roof.{line}_hole_y_m", None)]
+    found = changed(after, changes) if changes else after
+    return with_ends(found)
+
+
 def profile(design: Design) -> Profile:
     """The route of a design: its top stands at the surveyed height, the fitted legs make it close."""
+    design = with_ends(design)
     run, store, item = design.run, design.store, design.collector.item.value
     plate_top, foot = _plate_top_and_foot(design)
     plate_bottom = plate_top - item.slope_length_m * math.sin(math.radians(design.tilt_deg))
-    cold = _resolved(run.cold, "cold", foot + store.coil_bottom_m.value, plate_bottom, run)
+    cold = _resolved(run.cold, "cold", foot + store.coil_bottom_m.value, plate_bottom, run, linked_leg(design, "cold"))
     back = foot + store.coil_top_m.value
-    hot = _resolved(run.hot, "hot", plate_top, back, run)
+    hot = _resolved(run.hot, "hot", plate_top, back, run, linked_leg(design, "hot"))
     points = [*_high_points(cold, None), *_high_points(hot, plate_bottom)]
     highest = max(leg.end_height for leg in hot)
     at_top = [leg for leg in hot if leg.end_height >= highest - LEVEL_M]
@@ -239,7 +284,7 @@ def _high_point(legs: tuple[ProfileLeg, ...], heights: list[float], first: int, 
     drop = heights[right] - heights[left]
     even = (
         tuple((leg.id, round(drop * leg.length / total, 3)) for leg in between)
-        if drop < 0 and not any(leg.fitted for leg in between)
+        if drop < 0 and not any(leg.fitted or leg.by_roof for leg in between)
         else ()
     )
     return HighPoint(legs[0].line, legs[first - 1].id, peak, peak - spill, held, tuple(leg.id for leg in between), even)

@@ -31,9 +31,12 @@ class RowPitch:
     floor_used: bool
 
 
-@takes(slope_length=POSITIVE, tilt=Span(0.0, 90.0), latitude=LATITUDE, azimuth=ANY_ANGLE)
-def row_pitch(*, slope_length: float, tilt: float, latitude: float, azimuth: float) -> RowPitch:
-    """How far apart rows stand so that at 9 h of the shortest day none shades the next; length [m], angles [°]. Source: methods 12."""
+@takes(slope_length=POSITIVE, tilt=Span(0.0, 90.0), latitude=LATITUDE, azimuth=ANY_ANGLE, ground=Span(0.0, 90.0))
+def row_pitch(*, slope_length: float, tilt: float, latitude: float, azimuth: float, ground: float = 0.0) -> RowPitch:
+    """How far apart rows stand so that at 9 h of the shortest day none shades the next; length [m], angles [°]. Source: methods 12.
+
+    On a roof of a pitch `ground` that faces as the rows do, the distance is up its slope, and the sun stands higher over it.
+    """
     phi = math.radians(latitude)
     winter = math.radians(-TROPIC_DEG if latitude >= 0 else TROPIC_DEG)
     hour = math.radians((CRITERION_H - 12) * HOUR_DEG)
@@ -44,8 +47,11 @@ def row_pitch(*, slope_length: float, tilt: float, latitude: float, azimuth: flo
     bearing = math.degrees(math.atan2(east, north)) % 360
     low = height < LEAST_SUN_DEG
     used = LEAST_SUN_DEG if low else height
-    beta, turn = math.radians(tilt), math.radians(bearing - azimuth)
-    shadow = math.sin(beta) * max(math.cos(turn), 0.0) / math.tan(math.radians(used))
+    # in the plane across the rows: the row's tilt and the sun's height, both over what they stand on
+    beta, turn = math.radians(max(tilt - ground, 0.0)), math.radians(bearing - azimuth)
+    toward = max(math.cos(turn), 0.0)
+    over = math.atan2(math.tan(math.radians(used)), toward) + math.radians(ground)
+    shadow = math.sin(beta) * max(math.cos(over), 0.0) / math.sin(over)
     return RowPitch(slope_length * (math.cos(beta) + shadow), height, bearing, low)
 
 
@@ -58,6 +64,7 @@ def rule_of(design: Design) -> RowPitch:
         tilt=design.tilt_deg,
         latitude=survey.latitude_deg.value,
         azimuth=survey.roof_azimuth_deg.value,
+        ground=design.stands_on_deg,
     )
 
 
@@ -69,7 +76,8 @@ def rows_behind(design: Design) -> Rows | None:
     item = design.collector.item.value
     length = item.width_m if roof.lying.value else item.slope_length_m
     pitch = rule_of(design).pitch if roof.row_pitch_m.value is None else roof.row_pitch_m.value
-    return Rows(count, length, max(pitch, length * LEAST_PITCH), design.tilt_deg, design.survey.roof_azimuth_deg.value)
+    facing, ground = design.survey.roof_azimuth_deg.value, min(design.stands_on_deg, design.tilt_deg)
+    return Rows(count, length, max(pitch, length * LEAST_PITCH), design.tilt_deg, facing, ground)
 
 
 MOST_LOSS = 0.03  # of the year's sun that rows may take from each other, methods 12

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
-from rowan.core.design.planes import beside_part, first_part, in_whole, parts
+from rowan.core.design.planes import beside_part, first_part, parts
 from rowan.core.steps.site.rows import rows_behind
 from rowan.core.steps.site.shade import shade_figures, shade_findings
 from rowan.core.terms.calendar import DAYS_IN_MONTH
@@ -123,6 +123,13 @@ def _months(design: Design, days: MonthlyDays, *, rows: bool = False) -> PlaneMo
         found.append(plane.months(days, rows_behind(part) if rows else None))
         counts.append(part.collector.count.value)
     return found[0] if len(found) == 1 else mean_months(found, counts)
+
+
+def irradiation(design: Design) -> float:
+    """What falls on a design's planes in a year under its horizon, its rows as if each stood free [J/m²]."""
+    latitude, ghi, horizon = design.survey.latitude_deg.value, ghi_joules(design), horizon_of(design)
+    seen = mean_days(latitude=latitude, ghi=ghi) if horizon.open else under(latitude=latitude, ghi=ghi, horizon=horizon)
+    return _months(design, seen).year
 
 
 def reckon_site(design: Design) -> SiteResult:
@@ -274,14 +281,16 @@ def _climate_figures(horizontal: float, main: tuple[float, ...]) -> tuple[Figure
 
 def _findings(design: Design, months: PlaneMonths, best: BestPlane) -> tuple[Finding, ...]:
     """A plane that looks away from the sun: the first, and the other one where collectors lie on it."""
-    share = months.year / best.year
-    found = _faces_away(first_part(design), share)
     other, plane = beside_part(design), design.plane_beside
-    for finding in () if other is None else _faces_away(other, share):
-        cures = tuple(replace(cure, changes=in_whole(design, cure.changes, plane)) for cure in finding.cures)
-        found.append(
-            replace(finding, key="other_faces_away", title=say("the other plane faces away from the sun"), cures=cures)
-        )
+    if other is None or plane is None:
+        return tuple(_faces_away(design, months.year / best.year))
+    found = _faces_away(first_part(design), irradiation(first_part(design)) / best.year)
+    first_only = Cure(
+        say("Lay all on the first plane"), (Change(f"roof.planes.{plane.id}.count", 0),), "plane_irradiation"
+    )
+    for finding in _faces_away(other, irradiation(other) / best.year):
+        title = say("the other plane faces away from the sun")
+        found.append(replace(finding, key="other_faces_away", title=title, cures=(first_only,)))
     return tuple(found)
 
 

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
+from rowan.core.design.moves import FIRST
 from rowan.core.goods.fixings import FIXINGS, NEVER, SUITS
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
+from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Slot, blank, blanks
 from rowan.web.steps.roof.plane import roof_plane
+from rowan.web.steps.roof.planes import plane_rows, plane_sheets, plane_title
 from rowan.web.steps.roof.side_view import side_view
 from rowan.web.steps.roof.sides import foot_section, screw_drawing, square_drawing, street_view
 
@@ -23,12 +26,21 @@ LINE = (
     "A roof of {survey.covering}, {survey.roof_width_m} by {survey.roof_slope_m}, {roof.state}; @lines; gust {roof.gust_m_s}, snow "
     "{roof.snow_pa}. Collectors {roof.way}, {roof.fixing}; field {roof.field_x_m} and {roof.field_y_m}."
 )
+OBJECT_KINDS = (
+    ("roof-window", "a window"),
+    ("roof-chimney", "a chimney"),
+    ("roof-vent", "a vent pipe"),
+    ("roof-hip", "a hip"),
+    ("roof-valley", "a valley"),
+)
 COUNTS = {1: "One", 2: "Two", 3: "Three", 4: "Four", 6: "Six", 8: "Eight", 10: "Ten", 12: "Twelve"}
 
 
 def _verdict(sheet: Sheet) -> Statement:
     roof = sheet.result.roof
-    feet, rails = len(roof.feet), len(roof.rails)
+    feet, rails = (
+        sum(len(of) for of in both) for both in ([p.feet for p in roof.planes], [p.rails for p in roof.planes])
+    )
     stops = [f for f in roof.findings if f.level == "stop"]
     if stops:
         return say("Not yet: " + stops[0].title.template, **stops[0].title.quantities)
@@ -36,7 +48,7 @@ def _verdict(sheet: Sheet) -> Statement:
     cut = f", {COUNTS.get(feet, str(feet)).lower()} slates to cut" if slated else ""
     name = roof.fixing.name if feet == 1 else _plural(roof.fixing.name)
     words = f"{COUNTS.get(feet, feet)} {name}, {COUNTS.get(rails, str(rails)).lower()} rails{cut}"
-    hardest = roof.hardest
+    hardest = max((p.hardest for p in roof.planes if p.hardest is not None), key=lambda foot: foot.up, default=None)
     if hardest is None or hardest.up <= 0 or roof.fixing.key == "ballast":
         return say(words + ", gust {v}", v=Quantity(roof.gust, "gust"))
     return say(words + ": safety {s}", s=Quantity(roof.holds_up / hardest.up, "ratio", 1))
@@ -52,7 +64,7 @@ def _plural(name: str) -> str:
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     roof, way = sheet.result.roof, sheet.design.roof.way.value
-    if way not in ("flush", "rack"):
+    if not sheet.design.on_roof:
         return blanks(GROUND if way == "ground" else ASIDE)
     lines = TIMBERED if roof.fixing.timber else SEAMED
     if sheet.design.roof.carrier.value == "slab":
@@ -61,17 +73,18 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
-    way = sheet.design.roof.way.value
-    on_roof = sheet.design.on_roof
+    whole, design, on_roof = sheet, sheet.design, sheet.design.on_roof
     found = [
-        Block(
-            "The field from above" if way == "ground" else "The roof from in front", "drag the field", roof_plane(sheet)
-        )
+        Block(title, "drag the field", roof_plane(plane, key, title if key == FIRST and design.roof.planes else ""))
+        for key, plane in plane_sheets(whole)
+        for title in (plane_title(whole, key),)
     ]
+    sheet = plane_sheets(whole)[0][1]
     if sheet.design.stands_behind:
         found.append(Block("From the side", "the winter sun passes", side_view(sheet)))
     if on_roof:
         found += [
+            Block("Planes of this roof", "", template="steps/roof/planes.html"),
             Block("On the roof", "", template="steps/roof/objects.html"),
             Block("The foot, from the side", "", foot_section(sheet), half=True),
             Block("The screw", "", screw_drawing(sheet), half=True),
@@ -85,13 +98,16 @@ def _blocks(sheet: Sheet) -> list[Block]:
 
 def _context(sheet: Sheet) -> dict[str, Any]:
     design, units, covering = sheet.design, sheet.units, sheet.design.survey.covering.value
+    facing = {"": bearing(design.survey.roof_azimuth_deg.value)}
+    facing |= {plane.id: bearing(plane.azimuth_deg) for plane in design.roof.planes}
     objects = [
         {
             "entry": entry,
             "cells": [
                 blank(design, f"roof.objects.{entry.id}.{name}", units)
-                for name in ("kind", "x_m", "y_m", "width_m", "height_m")
+                for name in ("kind", "x_m", "y_m", "width_m", "height_m", "stands_m")
             ],
+            "on": facing[entry.plane],
         }
         for entry in design.roof.objects
     ]
@@ -105,7 +121,15 @@ def _context(sheet: Sheet) -> dict[str, Any]:
         }
         for key, (verdict, why) in SUITS[covering].items()
     ]
-    return {"roof_objects": objects, "ways": ways, "never": NEVER}
+    return {
+        "roof_objects": objects,
+        "ways": ways,
+        "never": NEVER,
+        "several": bool(design.roof.planes),
+        "object_kinds": OBJECT_KINDS,
+        "other_planes": [{"id": plane.id, "name": facing[plane.id]} for plane in design.roof.planes],
+        "plane_rows": plane_rows(sheet),
+    }
 
 
 BENCH = Bench(
@@ -127,6 +151,12 @@ BENCH = Bench(
         "roof.course_m",
         "roof.eave_drop_m",
         "roof.street",
+        "roof.street_note",
+        "roof.new_covering",
+        "roof.hot_hole_x_m",
+        "roof.hot_hole_y_m",
+        "roof.cold_hole_x_m",
+        "roof.cold_hole_y_m",
         "roof.exposure",
         "roof.eaves_m",
         "roof.snow_slides",

@@ -6,9 +6,11 @@ from itertools import pairwise
 from typing import Any
 
 from rowan.core.design.design import Design
+from rowan.core.design.moves import FIRST
 from rowan.core.goods.collector_rating import stagnation_of
+from rowan.core.steps.roof.holes import LINES, Line, connections, holes, usual_hole
 from rowan.core.steps.roof.marks import across_marks, up_marks
-from rowan.core.steps.roof.result import Box, RoofResult
+from rowan.core.steps.roof.result import Box, Cut, RoofResult
 from rowan.core.terms.figure import Quantity
 from rowan.core.terms.units import shown, shown_parts
 from rowan.web.benches.bench import Sheet
@@ -46,16 +48,19 @@ class View:
         return node.rect(self.x(box.x), self.y(box.top), box.width * self.per_m, box.height * self.per_m, cls, **more)
 
 
-def roof_plane(sheet: Sheet) -> Drawing:
-    """The plane with everything on it; the field and what stands in its way are moved by hand."""
+def roof_plane(sheet: Sheet, key: str = FIRST, named: str = "") -> Drawing:
+    """The plane with everything on it; the field and what stands in its way are moved by hand. `key` says which plane it is."""
     roof, design = sheet.result.roof, sheet.design
-    drawing = Drawing(WIDTH, HEIGHT, "The roof from in front, to scale, with the field and its feet", "roof", "roof")
+    name = "roof" if key == FIRST else f"roof-{key}"
+    drawing = Drawing(WIDTH, HEIGHT, "The roof from in front, to scale, with the field and its feet", name, name)
     view = View(roof)
+    if named:
+        drawing.words((0, 12), named, "label-ink")
     _ground(drawing, view, sheet)
     _objects(drawing, view, sheet)
-    group = drawing.add("g", **_handle(view, roof, sheet))
+    group = drawing.add("g", **_handle(view, roof, sheet, key))
     _field(group, view, roof, design)
-    _pipes(drawing, view, sheet)
+    _pipes(drawing, view, sheet, key)
     _marks(drawing, view, sheet)
     return drawing
 
@@ -83,7 +88,12 @@ def _ground(drawing: Drawing, view: View, sheet: Sheet) -> None:
 
 
 def _objects(drawing: Drawing, view: View, sheet: Sheet) -> None:
-    for thing, box in zip(sheet.design.roof.objects, sheet.result.roof.objects, strict=True):
+    roof = sheet.result.roof
+    for strip in roof.strips:
+        seen = None if strip is None or not sheet.design.on_roof else strip.shared(roof.plane)
+        if seen is not None:
+            view.box(drawing, seen, "shade-strip")
+    for thing, box in zip(sheet.design.roof.objects, roof.objects, strict=True):
         where = f"{shown(thing.x_m, 'length', sheet.units)} from the left, {shown(thing.y_m, 'length', sheet.units)} up"
         node = drawing.add(
             "g",
@@ -95,11 +105,23 @@ def _objects(drawing: Drawing, view: View, sheet: Sheet) -> None:
                 where,
             ),
         )
+        if isinstance(box, Cut):
+            _cut(node, view, box, thing.kind)
+            continue
         view.box(node, box, "paper")
         view.box(node, box, "mass" if thing.kind == "chimney" else "part-body")
         node.words(
             (view.x(box.x + box.width / 2), view.y(box.y + box.height / 2) + 4), thing.kind, "label halo", "middle"
         )
+
+
+def _cut(node: Node, view: View, box: Cut, kind: str) -> None:
+    """A corner that is not roof: blank paper, and the hip or valley as its edge."""
+    corners = [(view.x(x), view.y(y)) for x, y in box.corners]
+    node.path(corners, "paper", close=True)
+    node.line(corners[0], corners[1], "wall")
+    (ax, ay), (bx, by), (cx, cy) = corners
+    node.words(((ax + bx + 2 * cx) / 4, (ay + by + 2 * cy) / 4 + 4), kind, "label halo", "middle")
 
 
 def _moved(view: View, key: str, at: tuple[float, float], label: str, words: str) -> dict[str, Any]:
@@ -129,11 +151,11 @@ def _moved(view: View, key: str, at: tuple[float, float], label: str, words: str
     }
 
 
-def _handle(view: View, roof: RoofResult, sheet: Sheet) -> dict[str, Any]:
+def _handle(view: View, roof: RoofResult, sheet: Sheet, key: str) -> dict[str, Any]:
     field, units = roof.rows[0], sheet.units
     words = f"{shown(roof.field.x, 'length', units)} from the left, {shown(field.y, 'length', units)} up the slope"
-    found = _moved(view, "field:roof", (roof.field.x, field.y), "the field, moved by its lower left corner", words)
-    return {**found, "data_blank": "roof.field_x_m"}
+    found = _moved(view, f"field:{key}", (roof.field.x, field.y), "the field, moved by its lower left corner", words)
+    return {**found, "data_blank": "roof.field_x_m" if key == FIRST else f"roof.planes.{key}.count"}
 
 
 def _field(group: Node, view: View, roof: RoofResult, design: Design) -> None:
@@ -161,26 +183,50 @@ def _field(group: Node, view: View, roof: RoofResult, design: Design) -> None:
                 group.circle((view.x(foot.x), y), 10, "berry-line")
 
 
-def _pipes(drawing: Drawing, view: View, sheet: Sheet) -> None:
-    """Cold in low at one end, hot out high at the diagonally opposite end, with the sensor."""
-    roof, design = sheet.result.roof, sheet.design
-    low, high = roof.rows[0], roof.rows[-1]
-    if not design.on_roof:
+def _pipes(drawing: Drawing, view: View, sheet: Sheet, key: str) -> None:
+    """Cold in low at one end, hot out high at the diagonally opposite end, with the sensor; where both lines go in is moved by hand."""
+    design, roof = sheet.design, sheet.result.roof
+    if not design.on_roof and design.roof.way.value != "ground":
         return
     # seen from in front: the hot end to the right, or all of it mirrored
     side = 1 if design.roof.hot_at.value == "right" else -1
-    cold: Point = (view.x(low.x if side > 0 else low.right), view.y(low.y + 0.12 * low.height))
-    hot: Point = (view.x(high.right if side > 0 else high.x), view.y(high.y + 0.88 * high.height))
+    joined, marked = connections(design, roof.rows), holes(design) if key == FIRST else {}
     out, back = ("", "end") if side > 0 else ("end", "")
-    drawing.path((cold, (cold[0] - 14 * side, cold[1]), (cold[0] - 14 * side, cold[1] + 22)), "cold")
+    ends: dict[Line, Point] = {line: (view.x(x), view.y(y)) for line, (x, y) in joined.items()}
+    for line in LINES:
+        hole = marked.get(line) or usual_hole(design, line, joined[line])
+        at = (view.x(hole[0]), view.y(hole[1]))
+        drawing.path((ends[line], (at[0], ends[line][1]), at), line)
+        if key == FIRST and design.pumped:
+            _hole(drawing, view, line, (hole, at), sheet, marked=line in marked)
+        else:
+            drawing.circle(at, 5, "part-body")
+    cold, hot = ends["cold"], ends["hot"]
     drawing.words((cold[0] - 20 * side, cold[1] + 6), "cold in, low", "label halo", back)
-    drawing.path((hot, (hot[0] + 14 * side, hot[1]), (hot[0] + 14 * side, hot[1] - 20)), "hot")
-    drawing.circle((hot[0] + 14 * side, hot[1] - 25), 5, "part-body")
     drawing.rect(hot[0] - 4, hot[1] - 4, 8, 8, "sensor")
-    dry = Quantity(stagnation_of(design.collector.item.value), "temperature").shown(sheet.units)
-    drawing.words((hot[0] + 24 * side, hot[1] - 22), f"boot, {dry}", "label halo", out)
-    drawing.words((hot[0] + 20 * side, hot[1] + 2), "hot out, high", "label halo", out)
-    drawing.words((hot[0] + 20 * side, hot[1] + 15), "sensor pocket", "label halo", out)
+    drawing.words((hot[0] + 24 * side, hot[1] + 2), "hot out, high", "label halo", out)
+    drawing.words((hot[0] + 24 * side, hot[1] + 15), "sensor pocket", "label halo", out)
+    if design.on_roof and "hot" not in marked:
+        dry = Quantity(stagnation_of(design.collector.item.value), "temperature").shown(sheet.units)
+        x, y = usual_hole(design, "hot", joined["hot"])
+        drawing.words((view.x(x) + 10 * side, view.y(y) + 3), f"boot, {dry}", "label halo", out)
+
+
+def _hole(
+    drawing: Drawing, view: View, line: Line, place: tuple[tuple[float, float], Point], sheet: Sheet, *, marked: bool
+) -> None:
+    """Where a line goes through the roof or into its trench: a ring to move; open until somebody has marked it."""
+    hole, at = place
+    what = "goes through the roof" if sheet.design.on_roof else "goes into the ground"
+    where = f"{shown(hole[0], 'length', sheet.units)} from the left, {shown(hole[1], 'length', sheet.units)} up"
+    label = f"where the {line} line {what}" + ("" if marked else ", not marked yet")
+    node = drawing.add("g", **_moved(view, f"hole:{line}", hole, label, where), data_blank=f"roof.{line}_hole_x_m")
+    node.circle(at, 13, "grip")
+    node.circle(at, 5, "solid" if marked else "part-body")
+    if marked:
+        away = 1 if hole[0] > sheet.result.roof.field.x + sheet.result.roof.field.width / 2 else -1
+        words = "boot" if sheet.design.on_roof else "trench"
+        drawing.words((at[0] + 9 * away, at[1] - 7), f"{line}, {words}", "label halo", "" if away > 0 else "end")
 
 
 def _marks(drawing: Drawing, view: View, sheet: Sheet) -> None:

@@ -7,6 +7,7 @@ from typing import get_args
 
 import numpy as np
 
+from rowan.core.design.moves import FIRST
 from rowan.core.steps.site.stage import ghi_joules
 from rowan.core.terms.units import shown
 from rowan.core.weather.shading import WINDOW_FROM, WINDOW_TO
@@ -112,25 +113,40 @@ def contours(sheet: Sheet) -> Drawing:
 
 
 def _plane_point(drawing: Drawing, sheet: Sheet, middle: float) -> None:
-    survey, site = sheet.design.survey, sheet.result.site
-    azimuth, tilt = survey.roof_azimuth_deg.value, survey.roof_tilt_deg.value
+    survey, site, beside = sheet.design.survey, sheet.result.site, sheet.design.plane_beside
+    x, y = _plane_handle(
+        drawing, (survey.roof_azimuth_deg.value, survey.roof_tilt_deg.value), middle, FIRST, "plane of the collectors"
+    )
+    if beside is not None:
+        _plane_handle(drawing, (beside.azimuth_deg, beside.pitch_deg), middle, beside.id, "the other plane")
+    left = x > (PLOT_LEFT + PLOT_RIGHT) / 2 + 60
+    at = (x - 11 if left else x + 11, y - 9)
+    words = shown(site.relative_yield, "share", sheet.units)
+    drawing.words(at, words if beside is None else f"{words} of both", "fig-big halo", "end" if left else "")
+
+
+def _plane_handle(
+    drawing: Drawing, plane: tuple[float, float], middle: float, key: str, label: str
+) -> tuple[float, float]:
+    """A plane's point by bearing and pitch [°], moved by hand; gives where it lies."""
+    azimuth, tilt = plane
     turn = (azimuth - middle + 180) % 360 - 180
     x = PLOT_LEFT + (PLOT_RIGHT - PLOT_LEFT) * (turn + 180) / 360
     y = PLOT_FOOT - (PLOT_FOOT - PLOT_TOP) * tilt / 90
     group = drawing.add(
         "g",
-        id="drag-plane",
+        id="drag-plane" if key == FIRST else f"drag-plane-{key}",
         cls="handle",
         role="slider",
         tabindex=0,
-        aria_label="plane of the collectors",
+        aria_label=label,
         aria_valuenow=round(tilt),
         aria_valuemin=0,
         aria_valuemax=90,
         aria_valuetext=f"{tilt:.0f}° to {azimuth:.0f}°",
         data_drag="xy",
-        data_path="plane:roof",
-        data_blank="survey.roof_tilt_deg",
+        data_path=f"plane:{key}",
+        data_blank="survey.roof_tilt_deg" if key == FIRST else f"roof.planes.{key}.pitch_deg",
         data_value=azimuth,
         data_low=azimuth - turn - 180,
         data_high=azimuth - turn + 180,
@@ -143,7 +159,5 @@ def _plane_point(drawing: Drawing, sheet: Sheet, middle: float) -> None:
         data_second_per_px=-90 / (PLOT_FOOT - PLOT_TOP),
     )
     group.circle((x, y), 13, "grip")
-    group.circle((x, y), 6, "leaf-dot")
-    left = x > (PLOT_LEFT + PLOT_RIGHT) / 2 + 60
-    at = (x - 11 if left else x + 11, y - 9)
-    drawing.words(at, shown(site.relative_yield, "share", sheet.units), "fig-big halo", "end" if left else "")
+    group.circle((x, y), 6, "leaf-dot" if key == FIRST else "part-body")
+    return x, y

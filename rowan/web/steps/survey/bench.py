@@ -6,6 +6,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Slot, blanks
+from rowan.web.steps.roof.planes import plane_rows
 from rowan.web.steps.survey.drawing import chain, house_plan, months
 
 # what each duty is, in its own few words
@@ -32,6 +33,11 @@ DUTY_WORDS = {
 def _verdict(sheet: Sheet) -> Statement:
     survey, site = sheet.design.survey, sheet.result.site
     words = "keeps" if site.relative_yield >= 0.9 else "keeps only"
+    beside = sheet.design.plane_beside
+    if beside is not None:
+        both = f"{bearing(survey.roof_azimuth_deg.value)} and {bearing(beside.azimuth_deg)}"
+        words = "keep" if site.relative_yield >= 0.9 else "keep only"
+        return say(f"Planes to the {both} {words} {{s}} of the sun", s=Quantity(site.relative_yield, "share"))
     return say(
         "A roof to the " + bearing(survey.roof_azimuth_deg.value) + " at {t} " + words + " {s} of the sun",
         t=Quantity(survey.roof_tilt_deg.value, "angle"),
@@ -102,8 +108,10 @@ def _duty(sheet: Sheet) -> tuple[str | Slot, ...]:
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
+    planes = [Block("Planes of this roof", "", template="steps/roof/planes.html")] if sheet.design.on_roof else []
     return [
         Block("The house in plan", "", house_plan(sheet)),
+        *planes,
         Block("Sun on the roof", "a day in each month", months(sheet), half=True),
         Block("The route", "legs to scale, dotted where assumed", chain(sheet), half=True),
     ]
@@ -130,4 +138,5 @@ BENCH = Bench(
         "duty.days_a_week",
         "duty.away",
     ),
+    lambda sheet: {"plane_rows": plane_rows(sheet)},
 )

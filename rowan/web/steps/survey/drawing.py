@@ -14,6 +14,7 @@ WIDTH, HEIGHT = 656, 366
 CENTRE: Point = (228.0, 180.0)
 RING = 150.0
 HALF_WIDTH = 322
+ACROSS_DEG = 135.0  # ° between two planes from which they share a ridge
 BESIDE_PX = 12.0  # a field on the ground, from the house
 MONTH_LETTERS = "JFMAMJJASOND"
 MONTH_TICKS, MOST_TICKS = (0.1, 0.2, 0.5, 1, 2, 5, 10), 5
@@ -91,12 +92,32 @@ def _house(group: Node, sheet: Sheet, width: float, depth: float, scale: float) 
     left, eave = (
         (cx - width / 2, cy + depth) if on_roof else (cx - roof.plane.width * scale / 2, cy + depth + BESIDE_PX)
     )
+    if on_roof and sheet.design.plane_beside is not None:
+        _beside(group, sheet, width, scale)
     for box in roof.collectors:
         top = eave - box.top * up if on_roof else eave + box.y * up
         group.rect(left + box.x * scale, top, box.width * scale, max(box.height * up, 2), "plate")
     if on_roof:
         for thing in roof.objects:
-            group.rect(left + thing.x * scale, eave - thing.top * up, thing.width * scale, thing.height * up, "mass")
+            group.path([(left + x * scale, eave - y * up) for x, y in thing.corners], "mass", close=True)
+
+
+def _beside(group: Node, sheet: Sheet, width: float, scale: float) -> None:
+    """What lies on the other plane, to scale from above, where that plane looks: over the ridge, or beside the house."""
+    plane, roof = sheet.design.plane_beside, sheet.result.roof.beside
+    if plane is None or roof is None:
+        return
+    cx, cy = CENTRE
+    turned = (plane.azimuth_deg - sheet.design.survey.roof_azimuth_deg.value) % 360
+    up = math.cos(math.radians(plane.pitch_deg)) * scale
+    # its ridge is the house's, or the wall's side it stands out from
+    over = abs((turned + 180) % 360 - 180) > ACROSS_DEG
+    ridge = 0.0 if over else width / 2 - BESIDE_PX
+    wing = group.add("g", transform=f"rotate({turned:.2f} {cx} {cy})")
+    left, eave = cx - roof.plane.width * scale / 2, cy + ridge + roof.plane.height * up
+    wing.rect(left, cy + ridge, roof.plane.width * scale, roof.plane.height * up, "roof-plane")
+    for box in roof.collectors:
+        wing.rect(left + box.x * scale, eave - box.top * up, box.width * scale, max(box.height * up, 2), "plate")
 
 
 def _words(drawing: Drawing, sheet: Sheet) -> None:
@@ -115,7 +136,7 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
             "roof plane, width and slope",
         ),
         (
-            f"{sheet.design.collector.count.value} × {shown(sheet.design.collector.item.value.aperture_m2, 'area', units)}",
+            f"{_counts(sheet)} × {shown(sheet.design.collector.item.value.aperture_m2, 'area', units)}",
             "collectors, drawn to scale",
         ),
         (
@@ -133,6 +154,14 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
         for j, line in enumerate(_wrapped(small, 32)):
             drawing.words((x, y + 16 + 13 * j), line, "label")
     drawing.words((0, 14), "turn the house by its arrow, or arrow keys", "place screen")
+
+
+def _counts(sheet: Sheet) -> str:
+    """How many collectors, and how many of them on each plane."""
+    design = sheet.design
+    if design.plane_beside is None:
+        return str(design.collector.count.value)
+    return f"{design.count_first} + {design.count_on(design.plane_beside)}"
 
 
 def _wrapped(text: str, length: int) -> list[str]:
