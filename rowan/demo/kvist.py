@@ -101,6 +101,11 @@ ROOF = (
     Change("roof.rails_apart_m", 1.24, "data sheet"),
     Change("roof.field_x_m", 2.9, "agreed"),
     Change("roof.field_y_m", 2.3, "agreed"),
+    # the legs on the roof, a metre from the cold line's hole and 0.9 m to the vent, follow from these
+    Change("roof.cold_hole_x_m", 1.904, "measured"),
+    Change("roof.cold_hole_y_m", 2.454, "measured"),
+    Change("roof.hot_hole_x_m", 6.115, "measured"),
+    Change("roof.hot_hole_y_m", 4.424, "measured"),
     Change(
         "roof.objects",
         [

@@ -427,7 +427,7 @@ def test_things_on_the_roof_come_and_go(kind: str) -> None:
 def test_marks_are_the_same_numbers_in_sheet_table_and_drawing() -> None:
     roof = roof_of(corrim())
     marks = [(round(m.x, 4), round(m.y, 4)) for m in marks_of(roof)]
-    rows = [(float(row[3]), float(row[4])) for row in mark_rows(roof)]
+    rows = [(float(row[4]), float(row[5])) for row in mark_rows(roof)]
     read = ezdxf.read(StringIO(roof_dxf(roof)))  # type: ignore[attr-defined]
     points = [(round(p.dxf.location.x, 4), round(p.dxf.location.y, 4)) for p in read.modelspace().query("POINT")]
     assert rows == marks

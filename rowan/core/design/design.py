@@ -64,9 +64,9 @@ class Design(Strict):
     def plane_beside(self) -> RoofPlane | None:
         """The other plane of the roof that some of the collectors lie on; None where all lie on the first.
 
-        What stands on the ground or a wall is one field, and one collector is never two.
+        What stands on the ground or a wall is one field, one collector is never two, and a loop without a pump drives one string.
         """
-        if not self.on_roof or self.collector.count.value < 2:
+        if not self.on_roof or not self.pumped or self.collector.count.value < 2:
             return None
         return next((plane for plane in self.roof.planes if plane.count > 0), None)
 

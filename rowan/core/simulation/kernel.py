@@ -370,16 +370,16 @@ def compiled() -> Callable[[np.void, tuple[Array, Array, Array], Outside, Kept],
 
 def table_of(plant: Plant) -> Array:
     """The table of a plant with the rows that do not depend on steps or flow, shape (rows, nodes)."""
-    cold, first, hot = plant.cold.shape[1], plant.field_nodes, plant.hot.shape[1]
-    field = first + plant.beside_nodes
+    cold, own, hot = plant.cold.shape[1], plant.field_nodes, plant.hot.shape[1]
+    field = own + plant.beside_nodes
     table = np.zeros((ROWS, cold + field + hot + plant.nodes.shape[1]))
     store = cold + field + hot
     for first, line in ((0, plant.cold), (cold + field, plant.hot)):
         table[CAPACITY : OUTDOORS + 1, first : first + line.shape[1]] = line
     # a field's nodes lose by their own temperature; the capacity alone keeps the row from being divided by nothing
-    table[CAPACITY, cold : cold + first] = plant.field_capacity / first
+    table[CAPACITY, cold : cold + own] = plant.field_capacity / own
     if plant.beside_nodes:
-        table[CAPACITY, cold + first : cold + field] = plant.beside_capacity / plant.beside_nodes
+        table[CAPACITY, cold + own : cold + field] = plant.beside_capacity / plant.beside_nodes
     table[CAPACITY, store:] = plant.node_capacity
     table[COIL_UA, store:], table[LEAK, store:] = plant.nodes
     return table

@@ -58,7 +58,7 @@ def order_of_work(design: Design, roof: RoofResult) -> tuple[Task, ...]:
     return (
         *(_before(design, roof) if on_roof else _ground(design)),
         *_feet(design, roof),
-        *_square(roof, on_roof=on_roof),
+        *_square(design, roof),
         *_collectors(design, roof),
         *_after(design, on_roof=on_roof),
     )
@@ -143,7 +143,7 @@ def _both(roof: RoofResult) -> tuple[list[tuple[Foot, ...]], list[tuple[Rail, ..
     return [plane.feet for plane in roof.planes], [plane.rails for plane in roof.planes]
 
 
-def _square(roof: RoofResult, *, on_roof: bool) -> Iterator[Task]:
+def _square(design: Design, roof: RoofResult) -> Iterator[Task]:
     for number, plane in enumerate(roof.planes, 1):
         whole = grid_diagonal(plane)
         if whole is None:
@@ -159,11 +159,16 @@ def _square(roof: RoofResult, *, on_roof: bool) -> Iterator[Task]:
             gate=True,
         )
     yield Task("sag", "Sag", say("String from end to end; shims under the low feet."))
-    if on_roof:
+    if design.on_roof:
+        agreed = design.roof.street_note.value
         yield Task(
             "street",
             "From the street",
-            say("Go down and look; agree with the customer, photograph, write down what was agreed."),
+            say(
+                "Go down and look; agree with the customer, photograph, write down what was agreed"
+                + (": {n}." if agreed else "."),
+                n=agreed,
+            ),
         )
     yield Task(
         "tight",

@@ -92,7 +92,30 @@ def _poorest_rise(run: RunResult, share: float) -> Figure:
 
 def array_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
     """Rows that do not add up, are fed unevenly, or are longer than the maker allows."""
-    return (*_sum(design), *_uneven(design, run), *_series(design))
+    return (*_sum(design), *_unpumped(design), *_uneven(design, run), *_series(design))
+
+
+def _unpumped(design: Design) -> list[Finding]:
+    """Two planes on a loop that warm water drives: which of them would get its water?"""
+    laid = next((plane for plane in design.roof.planes if plane.count > 0), None)
+    if design.pumped or not design.on_roof or laid is None:
+        return []
+    return [
+        Finding(
+            key="two_strings_unpumped",
+            level="stop",
+            stage="run",
+            part="collector",
+            title=say("a loop without a pump drives one plane"),
+            reason=say(
+                "Warm water rises through the string that is hotter and leaves the other standing; with two planes a pump drives both. All are reckoned on the first plane."
+            ),
+            cures=(
+                Cure(say("Lay all on the first plane"), (Change(f"roof.planes.{laid.id}.count", 0),), "solar_share"),
+            ),
+            source="practice: the run",
+        )
+    ]
 
 
 def _even(design: Design, rows: int) -> str:

@@ -44,7 +44,7 @@ def _verdict(sheet: Sheet) -> Statement:
     stops = [f for f in roof.findings if f.level == "stop"]
     if stops:
         return say("Not yet: " + stops[0].title.template, **stops[0].title.quantities)
-    slated = sheet.design.survey.covering.value == "slate" and sheet.design.on_roof
+    slated = sheet.design.survey.covering.value == "slate" and roof.fixing.key in ("plate", "hook", "post")
     cut = f", {COUNTS.get(feet, str(feet)).lower()} slates to cut" if slated else ""
     name = roof.fixing.name if feet == 1 else _plural(roof.fixing.name)
     words = f"{COUNTS.get(feet, feet)} {name}, {COUNTS.get(rails, str(rails)).lower()} rails{cut}"
@@ -57,7 +57,7 @@ def _verdict(sheet: Sheet) -> Statement:
 def _plural(name: str) -> str:
     """A fixing's name for more than one: “post screws”, “anchors in concrete”."""
     head, space, rest = name.partition(" ")
-    if rest.startswith(("in ", "on ", "between ", "over ")):
+    if rest.startswith(("in ", "on ", "of ", "between ", "over ")):
         return f"{head}s {rest}"
     return f"{head}{space}{rest}s"
 

@@ -18,6 +18,8 @@ from rowan.web.ui.svg import Drawing, Node, Point
 
 WIDTH, HEIGHT = 656.0, 438.0
 LEFT, RIGHT, TOP, FOOT = 56.0, 612.0, 26.0, 372.0
+THIN_PX = 40.0  # px of a row under which it is drawn with thin rails
+NEAR_PX = 24.0  # px from a port to a boot whose words would lie over each other
 STEP_M = 0.01
 APART_PX, PER_LETTER_PX = 25.0, 7.0  # between two figures of four letters on one line of marks, and for each more
 RAFTERS = ("plate", "hook", "foot", "post", "block", "batten")
@@ -164,7 +166,7 @@ def _field(group: Node, view: View, roof: RoofResult, design: Design) -> None:
     view.box(group, whole, "grip")
     for number, box in enumerate(roof.collectors, 1):
         view.box(group, box, "plate")
-        narrow = box.width * view.per_m < 26
+        narrow = min(box.width, box.height) * view.per_m < 26
         group.words(
             (view.x(box.x + box.width / 2), view.y(box.y + box.height / 2) + 6),
             str(number),
@@ -173,12 +175,14 @@ def _field(group: Node, view: View, roof: RoofResult, design: Design) -> None:
         )
     for rail in roof.rails:
         y = view.y(rail.y)
-        group.rect(view.x(rail.start), y - 3, (rail.end - rail.start) * view.per_m, 6, "rail")
+        # a row that lies thin on the paper has thin rails, or they would hide it
+        thick = 6.0 if roof.rows[rail.row].height * view.per_m > THIN_PX else 2.5
+        group.rect(view.x(rail.start), y - thick / 2, (rail.end - rail.start) * view.per_m, thick, "rail")
         apart = min((b.x - a.x for a, b in pairwise(rail.feet)), default=1.0) * view.per_m
         wide = min(8.0, max(apart * 0.45, 2.5))
         for foot in rail.feet:
             hard = roof.hardest is not None and (foot.x, foot.y) == (roof.hardest.x, roof.hardest.y)
-            group.rect(view.x(foot.x) - wide / 2, y - 6, wide, 12, "solid")
+            group.rect(view.x(foot.x) - wide / 2, y - thick, wide, 2 * thick, "solid")
             if hard:
                 group.circle((view.x(foot.x), y), 10, "berry-line")
 
@@ -202,10 +206,15 @@ def _pipes(drawing: Drawing, view: View, sheet: Sheet, key: str) -> None:
         else:
             drawing.circle(at, 5, "part-body")
     cold, hot = ends["cold"], ends["hot"]
+    if not design.on_roof:
+        return  # the rows are thin there, and their ports are on them
     drawing.words((cold[0] - 20 * side, cold[1] + 6), "cold in, low", "label halo", back)
     drawing.rect(hot[0] - 4, hot[1] - 4, 8, 8, "sensor")
-    drawing.words((hot[0] + 24 * side, hot[1] + 2), "hot out, high", "label halo", out)
-    drawing.words((hot[0] + 24 * side, hot[1] + 15), "sensor pocket", "label halo", out)
+    # a boot beside the port has its own words there
+    below = marked and abs(marked.get("hot", (1e3, 0.0))[1] - joined["hot"][1]) * view.per_m < NEAR_PX
+    y = hot[1] + (26 if below else 2)
+    drawing.words((hot[0] + 24 * side, y), "hot out, high", "label halo", out)
+    drawing.words((hot[0] + 24 * side, y + 13), "sensor pocket", "label halo", out)
     if design.on_roof and "hot" not in marked:
         dry = Quantity(stagnation_of(design.collector.item.value), "temperature").shown(sheet.units)
         x, y = usual_hole(design, "hot", joined["hot"])
@@ -226,7 +235,8 @@ def _hole(
     if marked:
         away = 1 if hole[0] > sheet.result.roof.field.x + sheet.result.roof.field.width / 2 else -1
         words = "boot" if sheet.design.on_roof else "trench"
-        drawing.words((at[0] + 9 * away, at[1] - 7), f"{line}, {words}", "label halo", "" if away > 0 else "end")
+        beside = -7 if line == "cold" or sheet.design.on_roof else 14
+        drawing.words((at[0] + 9 * away, at[1] + beside), f"{line}, {words}", "label halo", "" if away > 0 else "end")
 
 
 def _marks(drawing: Drawing, view: View, sheet: Sheet) -> None:

@@ -59,9 +59,10 @@ def plane_rows(sheet: Sheet) -> list[dict[str, Any]]:
         {
             "entry": None,
             "name": bearing(design.survey.roof_azimuth_deg.value),
-            "cells": [blank(design, path, units) for path in FIRST_CELLS],
+            # its inputs stand in the benches' own sentences
+            "cells": [blank(design, path, units).shown for path in FIRST_CELLS],
             "count": str(design.count_first),
-            "held": blank(design, "collector.rows", units),
+            "held": " + ".join(str(n) for n in design.rows_first),
             "sun": sun(irradiation(first_part(design))),
         }
     ]

@@ -13,13 +13,18 @@ from rowan.web.ui.svg import Drawing, Point
 
 WIDTH, HEIGHT = 656.0, 250.0
 LEFT, RIGHT, GROUND = 60.0, 620.0, 176.0
+LOWER_PX = 40.0  # px, a sloping roof begins lower on the paper
+STEEPEST_DEG = 60.0  # ° of roof that is still drawn as it is
 MOST_ROWS = 3  # drawn; further ones stand alike
 LEAST_TURN = 0.05  # a sun that stands beside the rows is drawn from there
 
 
 @dataclass(frozen=True)
 class Side:
-    """Rows from the side on the paper: how many, depth and height of one, from row to row, edge and frost [m]; px a metre."""
+    """Rows from the side on the paper: how many, depth and height of one, from row to row along what they stand on, edge and frost [m].
+
+    `slope` is the rise of what they stand on over its level length [-].
+    """
 
     count: int
     deep: float
@@ -27,22 +32,40 @@ class Side:
     pitch: float
     edge: float
     below: float
+    slope: float = 0.0
+
+    @property
+    def apart(self) -> tuple[float, float]:
+        """From row to row: level, and up [m]."""
+        level = self.pitch / math.hypot(1.0, self.slope)
+        return level, level * self.slope
+
+    def ground(self, x: float) -> float:
+        """Where the ground or the roof lies under a place of the paper."""
+        return GROUND + self.lift - (x - self.first) * self.slope
+
+    @property
+    def lift(self) -> float:
+        """How far down the paper a roof's lowest row stands, so that its highest has room."""
+        return LOWER_PX if self.slope else 0.0
 
     @property
     def per_m(self) -> float:
         """One scale for all."""
-        across = (RIGHT - LEFT) / max((self.count - 1) * self.pitch + self.deep + 0.6, 1.0)
-        return min(across, 120 / max(self.edge + self.tall, 0.5), 52 / max(self.below, 0.4))
+        across = (RIGHT - LEFT) / max((self.count - 1) * self.apart[0] + self.deep + 0.6, 1.0)
+        up = self.edge + self.tall + (self.count - 1) * self.apart[1]
+        return min(across, (120 + self.lift) / max(up, 0.5), 52 / max(self.below, 0.4))
 
     @property
     def first(self) -> float:
         """Where the first row's lower edge lies."""
-        whole = ((self.count - 1) * self.pitch + self.deep) * self.per_m
+        whole = ((self.count - 1) * self.apart[0] + self.deep) * self.per_m
         return LEFT + (RIGHT - LEFT - whole) / 2
 
     def edges(self, row: int) -> tuple[Point, Point]:
         """A row's lower and upper edge."""
-        x, foot = self.first + row * self.pitch * self.per_m, GROUND - self.edge * self.per_m
+        x = self.first + row * self.apart[0] * self.per_m
+        foot = self.ground(x) - self.edge * self.per_m
         return (x, foot), (x + self.deep * self.per_m, foot - self.tall * self.per_m)
 
 
@@ -58,6 +81,7 @@ def _side(sheet: Sheet) -> Side:
         pitch=rows.pitch if rows else 0.0,
         edge=inputs.lower_edge_m.value if ground else RACK_EDGE_M,
         below=inputs.frost_depth_m.value if ground else 0.0,
+        slope=math.tan(math.radians(min(design.stands_on_deg, STEEPEST_DEG))),
     )
 
 
@@ -65,8 +89,12 @@ def side_view(sheet: Sheet) -> Drawing:
     """The first rows from the side, with the sun of nine o'clock on the shortest day."""
     design, units, side = sheet.design, sheet.units, _side(sheet)
     drawing = Drawing(WIDTH, HEIGHT, "Rows from the side with the winter sun, to scale", "side-view", "side-view")
-    drawing.rect(20, GROUND, WIDTH - 40, 58, "ground")
-    drawing.line((20, GROUND), (WIDTH - 20, GROUND), "wall")
+    floor = HEIGHT - 16
+    # a steep roof begins where it comes into the paper
+    begins = 20.0 if not side.slope else max(20.0, 20.0 + (side.ground(20) - floor) / side.slope)
+    near, far = (begins, side.ground(begins)), (WIDTH - 20, side.ground(WIDTH - 20))
+    drawing.path((near, far, (far[0], floor), (near[0], floor)), "ground", close=True)
+    drawing.line(near, far, "wall")
     if side.below:
         level = GROUND + side.below * side.per_m
         drawing.line((20, level), (WIDTH - 20, level), "cold thin-line")
@@ -79,7 +107,7 @@ def side_view(sheet: Sheet) -> Drawing:
         _sun(drawing, sheet, side)
     low, high = side.edges(0)
     if side.below:
-        drawing.dimension((low[0] - 18, low[1]), (low[0] - 18, GROUND), shown(side.edge, "length", units))
+        drawing.dimension((low[0] - 18, low[1]), (low[0] - 18, side.ground(low[0])), shown(side.edge, "length", units))
     drawing.words((high[0] + 6, high[1] - 6), f"{design.tilt_deg:.0f}°", "fig halo")
     more = "" if side.count == len(design.row_counts) else f"; {len(design.row_counts)} rows in all"
     drawing.words((20, HEIGHT - 4), sheet.result.roof.fixing.name + more, "place")
@@ -89,10 +117,10 @@ def side_view(sheet: Sheet) -> Drawing:
 def _row(drawing: Drawing, side: Side, number: int) -> None:
     """A row on its two posts, as deep as they go."""
     (x, foot), top = side.edges(number)
-    deepest = GROUND + (side.below + 0.1 if side.below else 0.0) * side.per_m
+    below = (side.below + 0.1 if side.below else 0.0) * side.per_m
     for part in (0.15, 0.85):
         at = (x + part * (top[0] - x), foot + part * (top[1] - foot))
-        drawing.line(at, (at[0], deepest), "stroke")
+        drawing.line(at, (at[0], side.ground(at[0]) + below), "stroke")
     drawing.line((x, foot), top, "head")
 
 
@@ -106,7 +134,8 @@ def _sun(drawing: Drawing, sheet: Sheet, side: Side) -> None:
         top, (next_x, _) = side.edges(k)[1], side.edges(k + 1)[0]
         drawing.line(top, (next_x, top[1] + (next_x - top[0]) * seen), "sun-way")
         apart = shown(side.pitch, "length", sheet.units)
-        drawing.dimension((next_x - side.pitch * side.per_m, GROUND + 34), (next_x, GROUND + 34), apart)
+        before = side.edges(k)[0][0]
+        drawing.dimension((before, side.ground(before) + 34), (next_x, side.ground(next_x) + 34), apart)
     drawing.words((20, 22), f"the sun at 9 on the shortest day, {rule.sun_height:.0f}° high", "label-clay")
     if rule.floor_used:
         drawing.words((20, 38), f"too low for a rule: {LEAST_SUN_DEG:.0f}° is drawn", "label")

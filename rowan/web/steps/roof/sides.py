@@ -20,9 +20,9 @@ def foot_section(sheet: Sheet) -> Drawing:
     design, roof = sheet.design, sheet.result.roof
     drawing = Drawing(WIDTH, HEIGHT, f"{roof.fixing.name}, from the side", "foot-section", "foot-section")
     pitch = min(design.survey.roof_tilt_deg.value, 50.0) if design.on_roof else 0.0
-    group = drawing.add("g", transform=f"rotate({-pitch / 2:.1f} 150 118)")
+    group = drawing.add("g", transform=f"rotate({-pitch / 2:.1f} 150 112)")
     deck = design.roof.deck_m.value * 1000 * MM
-    deep = min(design.roof.line_depth_m.value * 1000 * MM, 64.0)
+    deep = min(design.roof.line_depth_m.value * 1000 * MM, 48.0)
     top = 122.0
     carried = {"slab": "concrete", "trusses": "truss, top chord"}.get(design.roof.carrier.value, "rafter")
     if roof.fixing.timber:
@@ -43,9 +43,29 @@ def foot_section(sheet: Sheet) -> Drawing:
         )
     if deck:
         group.rect(34, top - deck, 236, deck, "mass")
+    if roof.fixing.key == "frame":
+        _built_in(group, sheet, top - deck)
+        return drawing
     _covering(group, design.survey.covering.value, top - deck)
     _foot(group, sheet, (120.0, top - deck))
     return drawing
+
+
+def _built_in(group: Node, sheet: Sheet, y: float) -> None:
+    """Boards on the rafter, the collector in the covering's own plane, flashing over the course below and under the one above."""
+    thread = thread_in(sheet.design, sheet.result.roof.fixing) * 1000 * MM
+    for x in (92.0, 196.0):
+        group.rect(x - 16, y - 10, 32, 10, "mass")
+        group.line((x, y - 12), (x, y + sheet.design.roof.deck_m.value * 1000 * MM + thread), "hot")
+        group.line((x - 5, y - 12), (x + 5, y - 12), "hot")
+    for x in (34.0, 216.0):
+        group.path(((x, y - 3), (x + 54, y - 9), (x + 54, y - 12), (x, y - 6)), "bar-slate", close=True)
+    group.rect(80, y - 34, 132, 22, "plate")
+    group.words((146, y - 19), "collector", "label", "middle")
+    # below: over the lower course; above: under the upper one
+    group.path(((44, y - 13), (80, y - 15), (80, y - 34)), "live")
+    group.path(((212, y - 34), (218, y - 16), (252, y - 14)), "live")
+    group.words((60, y - 38), "flashing", "label halo", "middle")
 
 
 def _covering(group: Node, covering: str, y: float) -> None:

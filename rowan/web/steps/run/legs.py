@@ -68,6 +68,8 @@ def leg_summary(sheet: Sheet, line: str, key: str) -> str:
     words = []
     if leg.pipe is not None:
         words.append(leg.pipe.name)
+    if any(found.by_roof and found.id == key for found in getattr(sheet.result.run.route, line)):
+        words.append("by the field's place")
     if leg.insulation_m is not None:
         words.append("lagging " + shown(leg.insulation_m, "pipe_size", sheet.units))
     for name in FITTINGS:
