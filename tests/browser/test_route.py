@@ -101,3 +101,25 @@ def test_a_length_is_typed_where_it_stands_on_the_profile(kvist: BenchPage) -> N
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys("6 m", Keys.ENTER)
     assert page.shown("run.cold.c3.length_m") == "6.00 m"
+
+
+def test_where_a_line_goes_through_the_roof_is_dragged_and_the_route_follows(kvist: BenchPage) -> None:
+    page = kvist.open_bench("Run")
+    before = page.shown("run.hot.h1.length_m")
+    page = page.open_bench("Roof")
+    page.drag("drag-hole-hot", 60, -20)
+    page = page.open_bench("Run")
+    assert page.shown("run.hot.h1.length_m") != before
+    page.undo()
+    assert page.shown("run.hot.h1.length_m") == before
+
+
+def test_another_plane_is_added_gets_collectors_and_its_field_is_dragged(kvist: BenchPage) -> None:
+    page = kvist.open_bench("Roof")
+    with page.answered():
+        page.one("#add-plane").click()
+    page.set("roof.planes.p1.count", "1")
+    assert page.shown("roof.planes.p1.count") == "1"
+    before = float(page.handle("drag-field-p1").get_attribute("data-value") or "nan")
+    page.drag("drag-field-p1", 80, 0)
+    assert float(page.handle("drag-field-p1").get_attribute("data-value") or "nan") > before + 0.5

@@ -258,3 +258,106 @@ def test_the_hot_end_is_mirrored_on_request(plan: Plan) -> None:
     right, left = ends("right"), ends("left")
     assert right[0] > right[1]
     assert left[0] < left[1]
+
+
+# several planes, holes
+
+
+def on_two_planes(plan: Plan, person: User) -> Plan:
+    """The plan with four collectors, two of them over the ridge."""
+    from rowan.core.design.inputs.roof import RoofPlane
+    from rowan.core.terms.finding import Change
+
+    there = RoofPlane(id="p1", azimuth_deg=270, pitch_deg=38, width_m=7.0, slope_m=5.0, count=2)
+    free = [Change("roof.field_x_m", None), Change("roof.field_y_m", None)]
+    changes = [Change("collector.count", 4), Change("roof.planes", [there]), *free]
+    edit = services.Edit(changes, "roof.planes", "two planes")
+    services.change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)
+    plan.refresh_from_db()
+    return plan
+
+
+def test_both_planes_are_drawn_measured_and_moved(plan: Plan, page: Client, person: User) -> None:
+    two = on_two_planes(plan, person)
+    text = one_line(page.get(bench_url(two, "roof")))
+    for words in ('id="drag-field-roof"', 'id="drag-field-p1"', "The plane to W, from in front", "other plane"):
+        assert words in text, words
+    for bench in ("survey", "roof"):
+        shown = one_line(page.get(bench_url(two, bench)))
+        assert "Planes of this roof" in shown
+        assert 'id="in-roof-planes-p1-azimuth_deg"' in shown
+    assert "Planes to the" in one_line(page.get(bench_url(two, "survey")))
+    assert 'id="drag-plane-p1"' in one_line(page.get(bench_url(two, "sun")))
+    post = {"path": "field:p1", "value": "1.5", "second": "1.2", "revision": two.head.number, "bench": "roof"}
+    assert page.post(address(plan, "drag/"), post).status_code == 302
+    plan.refresh_from_db()
+    plane = services.design_of(plan.head).roof.planes[0]
+    assert (plane.field_x_m, plane.field_y_m) == (1.5, 1.2)
+
+
+def test_the_chalk_sheet_has_a_page_for_each_plane(plan: Plan, page: Client, person: User) -> None:
+    two = on_two_planes(plan, person)
+    told = chalk_context(two, "metric")
+    assert [entry["title"] for entry in told["planes"]] == [
+        "The plane to SSE, from in front",
+        "The plane to W, from in front",
+    ]
+    pages = PdfReader(BytesIO(chalk_pdf(two, "metric", "a4"))).pages
+    text = " ".join("".join(found.extract_text() for found in pages).split())
+    assert text.count("Every foot") == 2
+    rows = list(csv.DictReader(StringIO(page.get(address(plan, "roof.csv")).content.decode())))
+    assert {row["plane"] for row in rows} == {"1", "2"}
+
+
+def test_a_plane_is_added_filled_and_taken_away_on_the_page(plan: Plan, page: Client) -> None:
+    def send(rest: str, **data: Any) -> int:
+        plan.refresh_from_db()
+        return page.post(address(plan, rest), {"revision": plan.head.number, "bench": "roof", **data}).status_code
+
+    assert send("entries/", add="plane") == 302
+    assert send("roof.planes.p1.count/", **{"roof.planes.p1.count": "1"}) in (302, 404, 405)
+    plan.refresh_from_db()
+    assert [plane.id for plane in services.design_of(plan.head).roof.planes] == ["p1"]
+    assert send("entries/", add="roof-hip:p1") == 302
+    assert send("entries/", list="roof.planes", remove="p1") != 302, "a hip stands on it"
+    plan.refresh_from_db()
+    hip = services.design_of(plan.head).roof.objects[-1]
+    assert send("entries/", list="roof.objects", remove=hip.id) == 302
+    assert send("entries/", list="roof.planes", remove="p1") == 302
+    plan.refresh_from_db()
+    assert services.design_of(plan.head).roof.planes == []
+
+
+def test_moving_the_field_moves_the_route_and_typing_a_leg_lets_it_go(plan: Plan, page: Client) -> None:
+    before = services.design_of(plan.head)
+    assert "by the field&#x27;s place" in one_line(page.get(bench_url(plan, "run")))
+    post = {"path": "field:roof", "value": "2.0", "second": "2.3", "revision": plan.head.number, "bench": "roof"}
+    assert page.post(address(plan, "drag/"), post).status_code == 302
+    plan.refresh_from_db()
+    moved = services.design_of(plan.head)
+    assert moved.run.hot[0].length_m > before.run.hot[0].length_m + 0.5
+    assert moved.roof.hot_hole_x_m.value == before.roof.hot_hole_x_m.value
+    post = {"path": "hole:hot", "value": "5.0", "second": "4.5", "revision": plan.head.number, "bench": "roof"}
+    assert page.post(address(plan, "drag/"), post).status_code == 302
+    plan.refresh_from_db()
+    nearer = services.design_of(plan.head)
+    assert nearer.roof.hot_hole_x_m.value == 5.0
+    assert nearer.run.hot[0].length_m < moved.run.hot[0].length_m
+    services.undo(plan=plan, author=plan.head.author, based_on=plan.head.number)  # type: ignore[arg-type]
+    plan.refresh_from_db()
+    assert services.design_of(plan.head).run.hot[0].length_m == moved.run.hot[0].length_m
+
+
+@pytest.mark.parametrize("way", ["integrated", "sawtooth", "rack", "ground", "wall", "awning"])
+def test_every_way_to_stand_has_its_page_and_sheet(plan: Plan, page: Client, person: User, way: str) -> None:
+    from rowan.core.terms.finding import Change
+
+    changes = [Change("roof.way", way), Change("roof.fixing", "usual"), Change("roof.tilt_deg", 60.0)]
+    edit = services.Edit([*changes, Change("roof.field_x_m", None), Change("roof.field_y_m", None)], "roof.way", way)
+    services.change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)
+    plan.refresh_from_db()
+    text = one_line(page.get(bench_url(plan, "roof")))
+    named = {"integrated": "built into the roof", "sawtooth": "in sawtooth rows", "rack": "on a rack"}
+    assert named.get(way, "") in text
+    assert ("From the side" in text) == (way in ("sawtooth", "rack", "ground"))
+    assert chalk_context(plan, "us")["planes"]
