@@ -40,9 +40,18 @@ def usual_size(units: System) -> Size:
     return "letter" if units == "us" else "a4"
 
 
-def on_paper(drawing: Drawing) -> SafeString:
-    """A drawing with its own style, as paper needs it."""
-    return mark_safe(drawing.svg_file(f"{drawing.key}-"))  # noqa: S308  made by ui.svg, which escapes every text and attribute
+HALOED = re.compile(r'<text [^>]*class="[^"]*\bhalo\b[^"]*"[^>]*>.*?</text>', re.DOTALL)
+
+
+def on_paper(drawing: Drawing, *, hatched: bool = False) -> SafeString:
+    """A drawing with its own style, as paper needs it.
+
+    Over a `hatched` ground letters get a paper-coloured copy of themselves beneath: paper knows no paint-order.
+    """
+    made = drawing.svg_file(f"{drawing.key}-")
+    if hatched:
+        made = HALOED.sub(lambda found: re.sub(r"\bhalo\b", "under", found[0], count=1) + found[0], made)
+    return mark_safe(made)  # noqa: S308  made by ui.svg, which escapes every text and attribute
 
 
 def guesses(sheet: Sheet) -> list[Blank]:

@@ -20,7 +20,7 @@ def foot_section(sheet: Sheet) -> Drawing:
     design, roof = sheet.design, sheet.result.roof
     drawing = Drawing(WIDTH, HEIGHT, f"{roof.fixing.name}, from the side", "foot-section", "foot-section")
     pitch = min(design.survey.roof_tilt_deg.value, 50.0) if design.on_roof else 0.0
-    group = drawing.add("g", transform=f"rotate({-pitch / 2:.1f} 150 112)")
+    group = drawing.add("g", transform=f"translate(0 14) rotate({-pitch / 2:.1f} 150 112)")
     deck = design.roof.deck_m.value * 1000 * MM
     deep = min(design.roof.line_depth_m.value * 1000 * MM, 48.0)
     top = 122.0
