@@ -361,3 +361,16 @@ def test_every_way_to_stand_has_its_page_and_sheet(plan: Plan, page: Client, per
     assert named.get(way, "") in text
     assert ("From the side" in text) == (way in ("sawtooth", "rack", "ground"))
     assert chalk_context(plan, "us")["planes"]
+
+
+def test_a_plan_that_is_taken_in_is_kept_as_it_is_reckoned(plan: Plan, person: User) -> None:
+    from rowan.core.design.changes import changed
+    from rowan.core.terms.finding import Change
+
+    design = services.design_of(plan.head)
+    loose = changed(design, [Change("roof.hot_hole_x_m", 7.0)])
+    assert loose.run.hot[0].length_m == design.run.hot[0].length_m
+    taken = services.take_in(firm=plan.job.firm, author=person, designs=[("moved", loose)])[0]
+    kept = services.design_of(taken.head)
+    assert kept.run.hot[0].length_m == pytest.approx(reckon(loose).run.route.hot[0].length)
+    assert kept.run.hot[0].length_m > design.run.hot[0].length_m

@@ -14,7 +14,7 @@ from rowan.core.design.changes import assumed, changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
 from rowan.core.reckon import ENGINE_VERSION
-from rowan.core.steps.run.route import follow_field
+from rowan.core.steps.run.route import follow_field, with_ends
 from rowan.core.studies.choices import with_what_belongs
 from rowan.core.studies.propose import Facts, propose
 from rowan.core.terms.finding import Change
@@ -73,7 +73,9 @@ class _Ready:
 
 
 def _ready(design: Design, before: Reckoned | None = None) -> _Ready:
-    """Reckoning takes its time here, so that nobody else waits for it at the lock."""
+    """Reckoning takes its time here, so that nobody else waits for it at the lock. What is kept is what is reckoned: the legs at
+    the field are as its place makes them."""
+    design = with_ends(design)
     data = design.model_dump(mode="json")
     return _Ready(data, reckoned_now(design, data, before))
 
