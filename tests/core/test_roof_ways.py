@@ -17,6 +17,7 @@ from rowan.core.design.lists import add_entry
 from rowan.core.design.moves import handle_changes
 from rowan.core.goods.fixings import BUILT_IN_FROM_DEG, FIXINGS, usual_fixing
 from rowan.core.reckon import Known, reckon
+from rowan.core.steps.parts.counting import scaffold_days
 from rowan.core.steps.parts.mounting import pack_words
 from rowan.core.steps.roof.findings import FIELD_A, LIFE_A
 from rowan.core.steps.roof.holes import connections, line_ends, usual_hole
@@ -32,6 +33,7 @@ from rowan.core.steps.site.rows import row_pitch, rows_behind
 from rowan.core.terms.errors import JobFileError, RowanError
 from rowan.core.terms.finding import Change
 from rowan.core.weather.rows import Rows
+from rowan.core.weather.sun import noon_heights
 from rowan.demo.corrim import corrim
 from rowan.demo.kvist import kvist_plan_b
 from tests.core.designs import altered
@@ -401,3 +403,72 @@ def test_no_place_of_field_or_hole_breaks_the_reckoning(
     except RowanError:
         return
     assert result.run.route.length > 0
+
+
+# everything of the roof by count
+
+
+def counts(design: Design) -> dict[str, float]:
+    return {part.key: part.quantity.value for part in reckon(design).parts.parts}
+
+
+def test_what_keeps_a_roof_tight_is_on_the_list() -> None:
+    slate = counts(kvist())
+    # two holes, a metre of bead and one and a half of tape for each; slate sheds without sealant under its feet
+    assert (slate["sealant"], slate["membrane_tape"]) == (2.0, 3.0)
+    assert (slate["adapters"], slate["washers"]) == (2, 7), "six unions and one in ten spare"
+    shingle = counts(kvist(survey__covering="shingle", roof__fixing="usual"))
+    feet = shingle["feet"]
+    assert shingle["sealant"] == pytest.approx(2.0 + 0.4 * feet)
+    assert "membrane_tape" not in shingle
+    block = counts(kvist(roof__fixing="block"))
+    assert block["nails"] == 8 * block["feet"]
+    assert "sealant" not in counts(kvist(roof__way="ground", roof__fixing="usual"))
+    painted = reckon(kvist(run__jacket="paint"))
+    outdoors = sum(leg.length for leg in painted.run.route.legs() if leg.place == "roof")
+    paint = next(part for part in painted.parts.parts if part.key == "lagging_paint")
+    assert paint.quantity.value == pytest.approx(outdoors * 1e-4)
+
+
+def test_what_is_hired_is_hired_for_days_and_for_walls() -> None:
+    two, twelve = kvist(), altered(kvist(), collector__count=12, **FREE)
+    # eight hours and two and a half a collector, two people seven hours a day, a day for the test
+    assert (scaffold_days(two), scaffold_days(twelve)) == (2, 4)
+    scaffold = next(part for part in reckon(twelve).parts.parts if part.key == "scaffold")
+    assert scaffold.because.text().startswith("some 4 days")
+    assert "core_drill" not in counts(two)
+    assert counts(kvist(roof__carrier="slab"))["core_drill"] == 1
+    buried = changed(two, [Change("run.hot.h9.place", "buried")])
+    assert counts(buried)["core_drill"] == 1
+
+
+def test_rails_are_cut_as_pipe_is() -> None:
+    design = corrim()
+    found, roof = reckon(design), reckon_roof(design)
+    rails = found.parts.rails
+    assert rails.used == pytest.approx(sum(rail.end - rail.start for rail in roof.rails))
+    assert found.figures["rail_offcut"].value == pytest.approx(1 - rails.used / rails.bought)
+    assert str(len(rails.bars)) in found.figures["rail_offcut"].basis.text()
+
+
+# walls and awnings
+
+
+def test_a_wall_is_as_high_as_its_eaves_and_has_nothing_of_the_roof() -> None:
+    design = kvist(roof__way="wall", roof__fixing="usual", roof__tilt_deg=75.0)
+    roof = reckon_roof(design)
+    assert (roof.plane.width, roof.plane.height) == (8.4, pytest.approx(3 * 2.8))
+    assert reckon_roof(altered(design, roof__eaves_m=6.0)).plane.height == 6.0
+    assert roof.objects == ()
+    over = altered(design, roof__field_x_m=0.9, roof__field_y_m=2.8)
+    assert "on_object_o1" not in levels(over), "the roof's window is not in the wall"
+
+
+def test_the_noon_sun_of_both_solstices() -> None:
+    assert noon_heights(latitude=57.2) == (pytest.approx(56.25), pytest.approx(9.35))
+    assert noon_heights(latitude=-29.4) == (pytest.approx(84.05), pytest.approx(37.15))
+    assert noon_heights(latitude=10.0)[0] == pytest.approx(76.55), (
+        "within the tropics the sun passes overhead and beyond"
+    )
+    assert noon_heights(latitude=65.0)[1] == pytest.approx(1.55)
+    assert noon_heights(latitude=70.0)[1] == 0.0

@@ -42,10 +42,10 @@ def _with(design: Design, **stages: dict[str, Any]) -> Design:
 
 
 def first_part(design: Design) -> Design:
-    """What lies on the first plane: the whole design where there is no other plane."""
-    if not design.roof.planes:
+    """What lies on the first plane: the whole design where there is no other plane. On the ground and on a wall nothing of the roof is."""
+    objects = [thing for thing in design.roof.objects if not thing.plane and design.on_roof]
+    if not design.roof.planes and len(objects) == len(design.roof.objects):
         return design
-    objects = [thing for thing in design.roof.objects if not thing.plane]
     found = _with(design, roof={"planes": [], "objects": objects})
     if design.plane_beside is None:
         return found

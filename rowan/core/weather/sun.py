@@ -116,6 +116,13 @@ def _daily_diffuse_share(clearness: Array, sunset: Array) -> Array:
     return np.where(np.degrees(sunset) <= 81.4, winter, summer)
 
 
+@takes(latitude=LATITUDE)
+def noon_heights(*, latitude: float) -> tuple[float, float]:
+    """Height of the noon sun on the longest and on the shortest day [°]; latitude [°]. None is below the level."""
+    away = abs(latitude)
+    return 90.0 - abs(away - TROPIC_DEG), max(90.0 - away - TROPIC_DEG, 0.0)
+
+
 @lru_cache(maxsize=64)
 def mean_days(*, latitude: float, ghi: tuple[float, ...]) -> MonthlyDays:
     """The mean days of a place: latitude −65 to 65 [°], ghi twelve daily means [J/m²·day]. Source: methods 2."""

@@ -87,7 +87,11 @@ def chalk_context(plan: Plan, units: System, size: Size | None = None) -> dict[s
     """Everything the sheet prints."""
     sheet = sheet_of(plan, units)
     planes = [
-        {**chalk_rows(plane), "title": plane_title(sheet, key), "drawing": on_paper(roof_plane(plane, key), hatched=True)}
+        {
+            **chalk_rows(plane),
+            "title": plane_title(sheet, key),
+            "drawing": on_paper(roof_plane(plane, key), hatched=True),
+        }
         for key, plane in plane_sheets(sheet)
     ]
     return {

@@ -40,6 +40,9 @@ HOSE_HOLE_M, RIGID_HOLE_M = (
     0.032,
     0.038,
 )  # m through the roof: a flexible link; rigid pipe that has to move, practice: the roof
+CORE_M = 0.082  # m, a bit for both lines with their lagging; usual
+# h on the roof for any field and for each collector, with feet and rails; people, and h of a day; rules of thumb
+ROOF_H, ROOF_COLLECTOR_H, ROOF_PEOPLE, DAY_H = 8.0, 2.5, 2, 7.0
 END_UNIONS = 4  # field and coil, each line one
 
 
@@ -390,14 +393,35 @@ def electrical_parts(design: Design, run: RunResult) -> list[Part]:
     ]
 
 
+def scaffold_days(design: Design) -> int:
+    """Days that the scaffold stands: two people on the roof, and a day for pipe and pressure test."""
+    hours = ROOF_H + ROOF_COLLECTOR_H * design.collector.count.value
+    return math.ceil(hours / (ROOF_PEOPLE * DAY_H)) + 1
+
+
+def _cores(design: Design) -> bool:
+    """Whether a line goes through concrete or masonry."""
+    buried = any(leg.place == "buried" for leg in (*design.run.cold, *design.run.hot))
+    return design.pumped and (buried or (design.on_roof and design.roof.carrier.value == "slab"))
+
+
 def hired(design: Design, test: float) -> list[Part]:
     """What is fetched for a few days; `test` is the pressure the loop is tested at [Pa gauge]."""
     roof: tuple[Merchant, str] = ("hire", "roof")
     room: tuple[Merchant, str] = ("hire", "plant room")
     parts = [
-        counted("scaffold", 1, say("scaffold or edge protection"), roof, say("down only after the pressure test")),
+        counted(
+            "scaffold",
+            1,
+            say("scaffold or edge protection"),
+            roof,
+            say("some {d} days; down only after the pressure test", d=str(scaffold_days(design))),
+        ),
         counted("test_gauge", 1, say("gauge and adapter for vessel and test"), room, say("read, never assume")),
     ]
+    if _cores(design):
+        words = say("core drill, {d} bit", d=Quantity(CORE_M, "pipe_size"))
+        parts.append(counted("core_drill", 1, words, roof, say("through the slab or the house's wall, both lines")))
     reaches = design.charge.filling_gauge_pa.value if design.sealed else design.main_gauge_pa
     if test > reaches:
         words = say("hand pump for the pressure test, to {p} and more", p=Quantity(test, "pressure"))

@@ -5,15 +5,23 @@ from __future__ import annotations
 import math
 
 from rowan.core.design.design import Design
-from rowan.core.steps.parts.counting import Part, counted
+from rowan.core.steps.parts.counting import END_UNIONS, JACKETED, Merchant, Part, counted, place_of
 from rowan.core.steps.parts.cutting import Cutting, Piece, cut
 from rowan.core.steps.roof.result import RoofResult
+from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, Statement, say
 
 SPARE = 0.1  # of small goods: one in ten falls off the roof, rule of thumb
 FLASHED = ("plate", "foot", "post", "block")  # fixings whose hole is flashed
 CLAMPS_AT_ENDS = 2  # of each rail
 CATCHES = 2  # of each collector, in the lower rail
+NAILS_A_BLOCK = 8  # of 90 mm, four at each end; defaults: roof
+SEALED = ("shingle", "sheet", "membrane")  # coverings whose feet sit in sealant
+LAPPED = ("slate", "tile")  # coverings that lie over a membrane
+HOLES, PORTS_IN_USE = 2, 2  # of a string: a hole and a port for each line
+# m of bead round a boot and under a foot, of tape round a flap; rules of thumb
+BEAD_BOOT_M, BEAD_FOOT_M, TAPE_HOLE_M = 1.0, 0.4, 1.5
+PAINT_M3_M = 0.0001  # m³ of paint on a metre of lagging in two coats, rule of thumb
 
 
 def mounting_parts(design: Design, roof: RoofResult) -> list[Part]:
@@ -30,9 +38,70 @@ def mounting_parts(design: Design, roof: RoofResult) -> list[Part]:
     if fixing.key in FLASHED:
         because = say("one a foot, dressed under the course above")
         parts.append(counted("foot_flashings", feet, say("flashing for a foot"), ("solar", "roof"), because))
+    if fixing.key == "block":
+        because = say("{n} of 90 mm a block, half at each end", n=str(NAILS_A_BLOCK))
+        parts.append(counted("nails", NAILS_A_BLOCK * feet, say("nail 90 mm"), ("solar", "roof"), because))
+    parts += _sealed(design, feet if fixing.key in FLASHED else 0)
     if design.survey.covering.value == "tile" and design.on_roof:
         because = say("over a flap of the membrane, cut as a trapezoid to shed water")
         parts.append(counted("vent_tiles", 2, say("vent tile for a line"), ("solar", "roof"), because))
+    return parts
+
+
+def _sealed(design: Design, flashed: int) -> list[Part]:
+    """What keeps holes tight besides their boots: sealant by length, tape where a membrane is opened, paint where lagging has no jacket."""
+    where: tuple[Merchant, str] = ("solar", "roof")
+    if not design.on_roof:
+        return []
+    strings = 1 if design.plane_beside is None else 2
+    covering, parts = design.survey.covering.value, []
+    bead = BEAD_BOOT_M * HOLES * strings + (BEAD_FOOT_M * flashed if covering in SEALED else 0.0)
+    parts.append(
+        Part(
+            "sealant",
+            say("sealant that stands the sun, a bead of 6 mm"),
+            Quantity(bead, "length", 1),
+            "",
+            *where,
+            say("under the rim of boots" + (" and feet" if covering in SEALED and flashed else "")),
+        )
+    )
+    if covering in LAPPED:
+        because = say("round the flap at each hole, and over what a screw has torn")
+        tape = Quantity(TAPE_HOLE_M * HOLES * strings, "length", 1)
+        parts.append(Part("membrane_tape", say("membrane tape"), tape, "", *where, because))
+    return parts
+
+
+def joint_parts(design: Design, run: RunResult) -> list[Part]:
+    """What joins field and line: adapters at the ports in use, a washer to every union, paint where lagging is painted."""
+    where: tuple[Merchant, str] = ("solar", "roof")
+    if not design.pumped:
+        return []
+    rows = len(design.row_counts)
+    adapters = PORTS_IN_USE * rows
+    parts = [
+        counted("adapters", adapters, say("thread adapter, port to pipe"), where, say("cold in and hot out of a row")),
+        counted(
+            "washers",
+            math.ceil((END_UNIONS + adapters) * (1 + SPARE)),
+            say("flat washer for a union, for hot fluid"),
+            where,
+            say("one a union, one in ten spare"),
+        ),
+    ]
+    outdoors = sum(leg.length for leg in run.route.legs() if place_of(leg) in JACKETED and leg.insulation > 0)
+    if design.run.jacket.value == "paint" and outdoors > 0:
+        parts.append(
+            Part(
+                "lagging_paint",
+                say("paint for lagging in the sun"),
+                Quantity(outdoors * PAINT_M3_M, "volume", 1),
+                "",
+                *where,
+                say("two coats on {l}, looked at each year", l=Quantity(outdoors, "length", 1)),
+            )
+        )
     return parts
 
 

@@ -28,6 +28,7 @@ PIECE: dict[str, float] = {
     "filling_station": 60.0, "refractometer": 12.0, "loop_relief": 35.0, "field_relief": 35.0, "loop_gauge": 18.0,
     "reducer": 75.0, "level_tube": 90.0, "lid_seal": 25.0, "tank_stand": 260.0, "house_pipes": 12.0, "vacuum_breaker": 20.0,
     "pan": 45.0, "mode_valves": 16.0, "valve_tags": 2.0, "taps_lagging": 6.0, "heat_dump": 340.0, "fire_dump": 260.0, "base": 90.0,
+    "sealant": 1.5, "membrane_tape": 1.2, "nails": 0.1, "adapters": 6.0, "washers": 0.4, "lagging_paint": 22000.0, "core_drill": 55.0,
     "foot_screws": 0.6, "foot_flashings": 12.0, "vent_tiles": 18.0,
     "summer_element": 95.0, "season_switch": 28.0, "slab_pipe": 1.6, "manifold": 240.0, "floor_mixer": 130.0,
 }  # fmt: skip

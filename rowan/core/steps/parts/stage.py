@@ -19,7 +19,7 @@ from rowan.core.steps.parts.counting import (
     turns_of,
 )
 from rowan.core.steps.parts.cutting import Cutting
-from rowan.core.steps.parts.mounting import mounting_parts, pack_words
+from rowan.core.steps.parts.mounting import joint_parts, mounting_parts, pack_words, rails_cut
 from rowan.core.steps.parts.plant_room import station_parts
 from rowan.core.steps.parts.pricing import price_figures
 from rowan.core.steps.roof.result import RoofResult
@@ -33,10 +33,11 @@ from rowan.core.terms.units import LITRE
 
 @dataclass(frozen=True)
 class PartsResult:
-    """Everything to bring, how the pipe is cut, and what the whole system costs [money]."""
+    """Everything to bring, how pipe and rails are cut, and what the whole system costs [money]."""
 
     parts: tuple[Part, ...]
     cutting: Cutting
+    rails: Cutting
     price: float
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
@@ -49,6 +50,7 @@ def reckon_parts(design: Design, roof: RoofResult, run: RunResult, charge: Charg
     parts = (
         *roof_parts(design, run, pack_words(design, roof)),
         *mounting_parts(design, roof),
+        *joint_parts(design, run),
         *pipe_parts(design, run, cuttings),
         *station_parts(design, charge),
         *(fluid_parts(design, charge) if isinstance(charge, SealedCharge) else ()),
@@ -58,9 +60,12 @@ def reckon_parts(design: Design, roof: RoofResult, run: RunResult, charge: Charg
     figures = [_pieces(design, cutting), _offcut(cutting), _lagging(design, run), _heaviest(design)]
     if isinstance(charge, SealedCharge):
         figures.append(_glycol(design, charge))
+    rails = rails_cut(design, roof)
+    if rails.bars and design.pumped:
+        figures.append(_rail_offcut(design, rails))
     prices = price_figures(design, run, parts)
     figures += prices
-    return PartsResult(parts, cutting, prices[-1].value, tuple(figures), (*_bends(design, run),))
+    return PartsResult(parts, cutting, rails, prices[-1].value, tuple(figures), (*_bends(design, run),))
 
 
 def _pieces(design: Design, cutting: Cutting) -> Figure:
@@ -95,6 +100,29 @@ def _offcut(cutting: Cutting) -> Figure:
             {"L": Symbol(cutting.used, "L", "legs", "m"), "B": Symbol(cutting.bought, "L", "bought", "m")},
         ),
         letter="w",
+        source=methods(16),
+    )
+
+
+def _rail_offcut(design: Design, rails: Cutting) -> Figure:
+    return closed_form(
+        key="rail_offcut",
+        name="Left of the rails",
+        basis=say(
+            "{n} of {l}, {s} splices",
+            n=str(len(rails.bars)),
+            l=Quantity(design.roof.rail_piece_m.value, "length"),
+            s=str(rails.couplings),
+        ),
+        dimension_name="share",
+        part="collector",
+        sentence=say("Rails are laid into the lengths they come in as pipe is; a splice never lies over a foot."),
+        expression=Expression(
+            "1 - L / B",
+            {"L": Symbol(rails.used, "L", "rails", "m"), "B": Symbol(rails.bought, "L", "bought", "m")},
+        ),
+        letter="w",
+        letter_index="rail",
         source=methods(16),
     )
 

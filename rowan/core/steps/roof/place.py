@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.roof import RoofObject
+from rowan.core.design.routes import STOREY_M
 from rowan.core.goods.fixings import Fixing
 from rowan.core.steps.roof.result import Box, Cut
 from rowan.core.steps.roof.shade import shade_strip
@@ -52,13 +53,20 @@ def fixing_of(design: Design) -> Fixing:
 
 
 def plane_of_roof(design: Design) -> Box:
-    """The plane as one rectangle; on the ground a plot with a way round the field."""
+    """The plane as one rectangle; a wall up to its eaves; on the ground a plot with a way round the field."""
     if design.roof.way.value == "ground":
         deep, step = laid(design)
         return Box(
             0.0, 0.0, max(row_widths(design)) + 2 * ROUND_M, (len(design.row_counts) - 1) * step + deep + 2 * ROUND_M
         )
-    return Box(0.0, 0.0, design.survey.roof_width_m.value, design.survey.roof_slope_m.value)
+    height = design.survey.roof_slope_m.value if design.on_roof else eaves_of(design)
+    return Box(0.0, 0.0, design.survey.roof_width_m.value, height)
+
+
+def eaves_of(design: Design) -> float:
+    """Height of the eaves over the ground [m]: as measured, else by the storeys."""
+    typed = design.roof.eaves_m.value
+    return design.survey.storeys.value * STOREY_M if typed is None else typed
 
 
 def objects_of(design: Design) -> tuple[Box, ...]:

@@ -10,7 +10,6 @@ from dataclasses import dataclass, replace
 
 from rowan.core.design.design import Design
 from rowan.core.design.planes import beside_part, first_part
-from rowan.core.design.routes import STOREY_M
 from rowan.core.goods.fixings import (
     SCREW_G,
     SCREW_N,
@@ -31,6 +30,7 @@ from rowan.core.steps.roof.layout import row_count
 from rowan.core.steps.roof.loads import DEAD_SHARE, EXPOSURE, LIFT, Zone, edge_zone, gust_at, snow_force, wind_pressure
 from rowan.core.steps.roof.place import (
     carriers_of,
+    eaves_of,
     feet_of,
     fixing_of,
     limits_of,
@@ -128,9 +128,7 @@ def gust_of(design: Design, plane: Box) -> float:
     roof = design.roof
     if roof.gust_m_s.value is not None:
         return roof.gust_m_s.value
-    eaves = design.survey.storeys.value * STOREY_M if roof.eaves_m.value is None else roof.eaves_m.value
-    if roof.way.value == "ground":
-        eaves = 0.0
+    eaves = 0.0 if roof.way.value == "ground" else eaves_of(design)
     rise = plane.height * math.sin(math.radians(design.survey.roof_tilt_deg.value)) if design.on_roof else 0.0
     return gust_at(gust=EXPOSURE[roof.exposure.value], height=eaves + rise)
 

@@ -10,7 +10,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import number_text
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot
-from rowan.web.steps.parts.drawing import cutting_drawing
+from rowan.web.steps.parts.drawing import cutting_drawing, rails_drawing
 
 
 def _verdict(sheet: Sheet) -> Statement:
@@ -66,6 +66,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
         Block("How the pipe is cut", "", cutting_drawing(sheet)),
+        *([Block("How the rails are cut", "", rails_drawing(sheet))] if "rail_offcut" in sheet.result.figures else []),
         Block("To pack", "by place of work, from the roof down", template="steps/parts/packing.html"),
         Block("To buy", "by merchant, the same goods added up", template="steps/parts/shopping.html"),
     ]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 
-from rowan.core.steps.parts.cutting import Bar
+from rowan.core.steps.parts.cutting import Bar, Cutting
 from rowan.core.terms.units import shown, shown_number
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -24,24 +24,47 @@ def _grouped(bars: tuple[Bar, ...]) -> list[tuple[Bar, int]]:
 
 def cutting_drawing(sheet: Sheet) -> Drawing:
     """The stock lengths as bars; a leg's piece is patterned by its line."""
-    cutting, units = sheet.result.parts.cutting, sheet.units
-    rows = _grouped(cutting.bars)
+    cutting, stock = sheet.result.parts.cutting, sheet.design.parts.pipe_piece_m.value
+    names = {
+        f"{leg.line} {leg.id}": ("bar-slate" if leg.line == "cold" else "bar-open", leg.name or leg.id)
+        for leg in sheet.result.run.route.legs()
+    }
+    drawing = _bars(sheet, cutting, stock, names, ("cutting", "How the pipe is cut, to scale"))
+    drawing.words((LEFT, 12), "white: hot line · lined: cold line · hatched: left over", "label")
+    joined = "coupling{s} where a leg is longer than a length"
+    _foot(drawing, sheet, cutting, f"{shown(cutting.used, 'length', sheet.units, 1)} of legs", joined)
+    return drawing
+
+
+def rails_drawing(sheet: Sheet) -> Drawing:
+    """The rails as they are cut from the lengths they come in."""
+    rails, stock = sheet.result.parts.rails, sheet.design.roof.rail_piece_m.value
+    names = {piece.name: ("rail", piece.name) for bar in rails.bars for piece in bar.pieces}
+    drawing = _bars(sheet, rails, stock, names, ("rails", "How the rails are cut, to scale"))
+    _foot(
+        drawing, sheet, rails, f"{shown(rails.used, 'length', sheet.units, 1)} of rail", "splice{s}, none over a foot"
+    )
+    return drawing
+
+
+def _bars(
+    sheet: Sheet, cutting: Cutting, stock: float, names: dict[str, tuple[str, str]], told: tuple[str, str]
+) -> Drawing:
+    """Stock lengths to scale; `names` are each piece's pattern and name, `told` the drawing's key and title."""
+    units, rows = sheet.units, _grouped(cutting.bars)
     drawn = rows[:MOST_ROWS]
-    drawing = Drawing(WIDTH, TOP + ROW * len(drawn) + 26, "How the pipe is cut, to scale", "cutting", "cutting")
-    stock = sheet.design.parts.pipe_piece_m.value
+    drawing = Drawing(WIDTH, TOP + ROW * len(drawn) + 26, told[1], told[0], told[0])
     scale = (RIGHT - LEFT) / stock
     drawing.attributes["data-px-per-m"] = round(scale, 4)
-    names = {f"{leg.line} {leg.id}": (leg.line, leg.name or leg.id) for leg in sheet.result.run.route.legs()}
-    drawing.words((LEFT, 12), "white: hot line · lined: cold line · hatched: left over", "label")
     drawing.words((RIGHT, 12), f"one length, {shown(stock, 'length', units)}", "label", "end")
     for number, (bar, times) in enumerate(drawn):
         y = TOP + ROW * number
         drawing.words((LEFT - 6, y + 13), f"{times} ×", "fig-minor", "end")
         x = LEFT
         for piece in bar.pieces:
-            line, name = names[piece.name]
+            pattern, name = names[piece.name]
             width = piece.length * scale
-            drawing.rect(x, y, width, BAR, "bar-slate" if line == "cold" else "bar-open", id=f"cut-{number}-{round(x)}")
+            drawing.rect(x, y, width, BAR, pattern, id=f"{told[0][:3]}-{number}-{round(x)}")
             length = shown_number(piece.length, "length", units)
             for words in (f"{length} {name}", length):
                 if len(words) * CHARACTER_PX < width - 4:
@@ -53,12 +76,15 @@ def cutting_drawing(sheet: Sheet) -> Drawing:
             left = shown_number(bar.offcut, "length", units)
             if len(left) * CHARACTER_PX < RIGHT - x - 4:
                 drawing.words(((x + RIGHT) / 2, y + 13), left, "label-ink halo", "middle")
-    foot = TOP + ROW * len(drawn) + 12
-    more = len(rows) - len(drawn)
-    words = f"{shown(cutting.used, 'length', units, 1)} of legs in {len(cutting.bars)} {'length' if len(cutting.bars) == 1 else 'lengths'}"
-    if cutting.couplings:
-        words += (
-            f", {cutting.couplings} coupling{'' if cutting.couplings == 1 else 's'} where a leg is longer than a length"
-        )
-    drawing.words((LEFT, foot), words + (f"; {more} more kinds of cut not drawn" if more > 0 else ""), "place")
     return drawing
+
+
+def _foot(drawing: Drawing, sheet: Sheet, cutting: Cutting, used: str, joined: str) -> None:
+    """What is used of how many lengths, and what is joined."""
+    rows = len(_grouped(cutting.bars))
+    drawn = min(rows, MOST_ROWS)
+    words = f"{used} in {len(cutting.bars)} {'length' if len(cutting.bars) == 1 else 'lengths'}"
+    if cutting.couplings:
+        words += f", {cutting.couplings} {joined.format(s='' if cutting.couplings == 1 else 's')}"
+    more = f"; {rows - drawn} more kinds of cut not drawn" if rows > drawn else ""
+    drawing.words((LEFT, TOP + ROW * drawn + 12), words + more, "place")

@@ -14,6 +14,7 @@ from rowan.web.steps.roof.plane import roof_plane
 from rowan.web.steps.roof.planes import plane_rows, plane_sheets, plane_title
 from rowan.web.steps.roof.side_view import side_view
 from rowan.web.steps.roof.sides import foot_section, screw_drawing, square_drawing, street_view
+from rowan.web.steps.roof.wall_view import wall_view
 
 TIMBERED = "rafters {roof.line_width_m} wide, the first {roof.line_first_m} from the verge, then every {roof.line_spacing_m}, of {roof.timber}"
 SEAMED = "seams or ribs: the first {roof.line_first_m} from the verge, then every {roof.line_spacing_m}"
@@ -80,6 +81,8 @@ def _blocks(sheet: Sheet) -> list[Block]:
         for title in (plane_title(whole, key),)
     ]
     sheet = plane_sheets(whole)[0][1]
+    if design.roof.way.value in ("wall", "awning"):
+        found.append(Block("From the side", "the noon sun of summer and winter", wall_view(sheet)))
     if sheet.design.stands_behind:
         found.append(Block("From the side", "the winter sun passes", side_view(sheet)))
     if on_roof:

@@ -86,7 +86,8 @@ def _ground(drawing: Drawing, view: View, sheet: Sheet) -> None:
         words = f"edge zone {shown(edge, 'length', sheet.units)}"
         drawing.words((view.x(plane.width) - 6, view.y(edge) + 13), words, "place halo", "end")
     view.box(drawing, plane, "stroke")
-    drawing.rect(view.x(0) - 4, view.y(plane.height) - 5, plane.width * view.per_m + 8, 5, "part-body")
+    if sheet.design.on_roof:
+        drawing.rect(view.x(0) - 4, view.y(plane.height) - 5, plane.width * view.per_m + 8, 5, "part-body")
 
 
 def _objects(drawing: Drawing, view: View, sheet: Sheet) -> None:
@@ -278,5 +279,7 @@ def _marks(drawing: Drawing, view: View, sheet: Sheet) -> None:
 
 def chalk_words(sheet: Sheet) -> str:
     """From where the marks along the eave are taped, and in what."""
-    start = "left end" if sheet.design.roof.way.value == "ground" else "left verge"
+    start = {"ground": "left end", "wall": "left corner", "awning": "left corner"}.get(
+        sheet.design.roof.way.value, "left verge"
+    )
     return f"chalk from the {start}, {'m' if sheet.units == 'metric' else 'ft and in'} along the eave"

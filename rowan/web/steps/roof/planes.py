@@ -37,6 +37,8 @@ def plane_title(sheet: Sheet, key: str) -> str:
     """What a plane's drawing is called."""
     if sheet.design.roof.way.value == "ground":
         return "The field from above"
+    if not sheet.design.on_roof:
+        return "The wall from in front"
     if len(sheet.design.roof.planes) == 0:
         return "The roof from in front"
     facing = sheet.design.survey.roof_azimuth_deg.value
