@@ -15,7 +15,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.roof import RoofObject
 from rowan.core.design.lists import add_entry
 from rowan.core.design.moves import handle_changes
-from rowan.core.goods.fixings import BUILT_IN_FROM_DEG, FIXINGS, usual_fixing
+from rowan.core.goods.fixings import BUILT_IN_FROM_DEG, FIXINGS, fixings_for, usual_fixing
 from rowan.core.reckon import Known, reckon
 from rowan.core.steps.parts.counting import scaffold_days
 from rowan.core.steps.parts.mounting import pack_words
@@ -472,3 +472,27 @@ def test_the_noon_sun_of_both_solstices() -> None:
     )
     assert noon_heights(latitude=65.0)[1] == pytest.approx(1.55)
     assert noon_heights(latitude=70.0)[1] == 0.0
+
+
+@pytest.mark.parametrize("way", ["ground", "wall", "awning"])
+def test_off_the_roof_only_what_is_made_for_it_holds_the_field(way: str) -> None:
+    design = kvist(roof__way=way, roof__fixing="usual", roof__tilt_deg=60.0, **FREE)
+    assert reckon_roof(design).verdict == "usual"
+    hooked = altered(design, roof__fixing="hook")
+    assert levels(hooked)["fixing_dropped"] == "stop"
+    assert_cured(hooked, "fixing_dropped")
+    for key, (verdict, _) in fixings_for("slate", way=way).items():
+        assert (levels(altered(design, roof__fixing=key)).get("fixing_dropped") is None) == (verdict != "dropped")
+
+
+def test_long_rows_get_room_to_grow_and_series_their_elbows() -> None:
+    # two rows of six: an expansion piece in each of their headers
+    assert counts(corrim())["expansion_pieces"] == 4
+    assert "expansion_pieces" not in counts(kvist())
+    series = altered(kvist(), collector__within="series")
+    assert counts(series)["series_elbows"] == 2
+    assert "series" in [task.key for task in order_of_work(series, reckon_roof(series))]
+    assert "series" not in [task.key for task in order_of_work(kvist(), reckon_roof(kvist()))]
+    weighed = altered(kvist(), roof__way="ground", roof__fixing="ballast", roof__ballast_kg=120.0)
+    piles = next(task for task in order_of_work(weighed, reckon_roof(weighed)) if task.key == "piles")
+    assert "120\N{NO-BREAK SPACE}kg" in piles.words.text()

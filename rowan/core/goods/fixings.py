@@ -24,6 +24,7 @@ FixingKey = Literal[
     "wall",
     "strap",
     "frame",
+    "tube",
 ]
 Verdict = Literal["usual", "allowed", "discouraged", "dropped"]
 
@@ -81,6 +82,8 @@ FIXINGS: dict[FixingKey, Fixing] = {
                notes="sealed stand; pull test"),
         Fixing("pile", "ground pile", 4000, 8000, 2.0, 0.5, drills=False, timber=False,
                notes="below frost; more by pull test"),
+        Fixing("tube", "tube in concrete", 2000, 8000, 2.0, 0.5, drills=False, timber=False,
+               notes="ø 300 mm by 1.2 m of concrete: its weight holds; its foot below frost, more by pull test"),
         Fixing("wall", "wall bracket", 1500, 2000, 1.2, 0.3, 2, "anchor M10 by masonry", timber=False,
                notes="pull test on old brick"),
         Fixing("frame", "bracket of the built-in frame", None, 2000, 1.2, 0.4, 2, "structural screw 6 × 90", 0.090, 0.060, drills=False,
@@ -120,6 +123,16 @@ SUITS: dict[Covering, dict[FixingKey, tuple[Verdict, str]]] = {
     },
     "cement": {},
 }
+# and where no roof carries the field
+ON_GROUND: dict[FixingKey, tuple[Verdict, str]] = {
+    "pile": ("usual", "driven or screwed below the frost, one pulled and its number written down"),
+    "tube": ("allowed", "where no pile goes in, or none may: its concrete's weight holds"),
+    "ballast": ("allowed", "on firm and level ground that nobody may dig: its weight alone holds"),
+}
+ON_WALL: dict[FixingKey, tuple[Verdict, str]] = {
+    "wall": ("usual", "two anchors by the masonry; a pull test on old brick"),
+    "anchor": ("allowed", "bonded, in a concrete wall"),
+}
 WHY_DROPPED: dict[Covering, str] = {
     "slate": "it is made for another covering",
     "tile": "it is made for another covering",
@@ -147,9 +160,28 @@ def wanted_safety(*, by_screws: bool) -> float:
     return WANTED_WITHDRAWAL if by_screws else WANTED_RATED
 
 
-def suits(covering: Covering, key: FixingKey) -> tuple[Verdict, str]:
-    """Whether a fixing may be used on a covering, and why."""
-    return SUITS[covering].get(key, ("dropped", WHY_DROPPED[covering]))
+def fixings_for(covering: Covering, *, way: str = "flush") -> dict[FixingKey, tuple[Verdict, str]]:
+    """The fixings that are spoken of where a field stands some way on a covering, each with its verdict and why."""
+    if way == "ground":
+        return ON_GROUND
+    if way in ("wall", "awning"):
+        return ON_WALL
+    if way == "integrated":
+        flat = BUILT_IN_FROM_DEG[covering] is None
+        why = "no frame is built into it: water would stand round the collectors"
+        return {"frame": ("dropped", why) if flat else ("usual", FIXINGS["frame"].notes)}
+    return SUITS[covering]
+
+
+def suits(covering: Covering, key: FixingKey, *, way: str = "flush") -> tuple[Verdict, str]:
+    """Whether a fixing may be used where a field stands some way on a covering, and why."""
+    why = {
+        "ground": "it is made for a roof",
+        "wall": "it is made for a roof",
+        "awning": "it is made for a roof",
+        "integrated": "what is built in is held by the brackets of its own frame",
+    }.get(way, WHY_DROPPED[covering])
+    return fixings_for(covering, way=way).get(key, ("dropped", why))
 
 
 def usual_fixing(covering: Covering, *, way: str = "flush", mats: bool = False) -> FixingKey:

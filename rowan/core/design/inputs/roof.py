@@ -37,6 +37,7 @@ FixingChoice = Literal[
     "wall",
     "strap",
     "frame",
+    "tube",
 ]
 Maybe = Input[float | None]
 
@@ -227,6 +228,7 @@ class RoofInputs(Inputs):
             ("wall", "wall bracket"),
             ("strap", "strap over mats"),
             ("frame", "built-in frame"),
+            ("tube", "tube in concrete"),
         ),
     ] = Input[FixingChoice](value="usual")
     holds_up_n: Annotated[

@@ -31,6 +31,7 @@ LEG_PLACE = {"cellar": "plant room"}
 JACKETED = ("roof", "outside")  # where sun and beaks reach the lagging
 PORTS = 4  # of one collector: two used in a row, two plugged
 PARTS_PER_ROW_LINKS = 2  # upper and lower link between neighbours
+HEADERS, PLATES_A_PIECE = 2, 5  # headers of a row; collectors after which one is given room to grow; site: on the roof
 HOT_BOOTS = {
     "metal": "roof boot of metal, soldered on",
     "jacket": "roof boot over the lagged and jacketed pipe",
@@ -151,6 +152,13 @@ def _tank_on_roof(design: Design, run: RunResult) -> list[Part]:
     ]
 
 
+def _expansion_pieces(design: Design) -> int:
+    """Pieces that give long headers room; a mat's hoses give by themselves."""
+    if not design.pumped or design.collector.item.value.kind == "unglazed":
+        return 0
+    return HEADERS * sum((n - 1) // PLATES_A_PIECE for n in design.row_counts)
+
+
 def roof_parts(design: Design, run: RunResult, packs: Statement) -> list[Part]:
     """Collectors with what mounts, links and passes them; `packs` says what the mounting packs have to hold."""
     count, rows = design.collector.count.value, len(design.row_counts)
@@ -175,6 +183,20 @@ def roof_parts(design: Design, run: RunResult, packs: Statement) -> list[Part]:
             say("link between collectors, with seals"),
             where,
             say("two between neighbours"),
+        ),
+        counted(
+            "expansion_pieces",
+            _expansion_pieces(design),
+            say("expansion piece for a header"),
+            where,
+            say("after five collectors: a header grows some 3 mm each from frost to standstill"),
+        ),
+        counted(
+            "series_elbows",
+            2 * (count - rows) if design.collector.within.value == "series" else 0,
+            say("elbow with a length of hose, collector to collector"),
+            where,
+            say("one after the other: fitted and measured, taken off, the hose cut and fitted warm"),
         ),
         counted("row_tees", 2 * (len(design.row_counts) - 1), say("tee to a row"), where, say("one in, one out")),
         counted(

@@ -28,13 +28,13 @@ PIECE: dict[str, float] = {
     "filling_station": 60.0, "refractometer": 12.0, "loop_relief": 35.0, "field_relief": 35.0, "loop_gauge": 18.0,
     "reducer": 75.0, "level_tube": 90.0, "lid_seal": 25.0, "tank_stand": 260.0, "house_pipes": 12.0, "vacuum_breaker": 20.0,
     "pan": 45.0, "mode_valves": 16.0, "valve_tags": 2.0, "taps_lagging": 6.0, "heat_dump": 340.0, "fire_dump": 260.0, "base": 90.0,
-    "sealant": 1.5, "membrane_tape": 1.2, "nails": 0.1, "adapters": 6.0, "washers": 0.4, "lagging_paint": 22000.0, "core_drill": 55.0,
+    "expansion_pieces": 26.0, "series_elbows": 15.0, "sealant": 1.5, "membrane_tape": 1.2, "nails": 0.1, "adapters": 6.0, "washers": 0.4, "lagging_paint": 22000.0, "core_drill": 55.0,
     "foot_screws": 0.6, "foot_flashings": 12.0, "vent_tiles": 18.0,
     "summer_element": 95.0, "season_switch": 28.0, "slab_pipe": 1.6, "manifold": 240.0, "floor_mixer": 130.0,
 }  # fmt: skip
 FOOT_PRICE: dict[FixingKey, float] = {
     "plate": 14.0, "hook": 16.0, "foot": 15.0, "post": 12.0, "batten": 9.0, "block": 8.0, "seam": 11.0, "bracket": 8.0,
-    "ballast": 30.0, "anchor": 22.0, "pile": 85.0, "wall": 24.0, "strap": 6.0, "frame": 9.0,
+    "ballast": 30.0, "anchor": 22.0, "pile": 85.0, "wall": 24.0, "strap": 6.0, "frame": 9.0, "tube": 60.0,
 }  # fmt: skip
 STORE, STORE_L = 300.0, 3.2  # a tank, and each litre of it
 TAPS_COIL_M2 = 70.0  # a coil for the taps or a bath, by its area

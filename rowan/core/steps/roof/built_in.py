@@ -3,22 +3,11 @@
 from __future__ import annotations
 
 from rowan.core.design.design import Design
-from rowan.core.goods.fixings import BUILT_IN_FROM_DEG, Verdict
+from rowan.core.goods.fixings import BUILT_IN_FROM_DEG
 from rowan.core.steps.roof.result import PRACTICE, RoofResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, closed_form, say
 from rowan.core.terms.finding import Change, Cure, Finding
-
-NO_FRAME = "no frame is built into it: water would stand round the collectors"
-
-
-def built_in_verdict(design: Design) -> tuple[Verdict, str]:
-    """Whether the fixing chosen holds a field that is built in, and why."""
-    if design.fixing.key != "frame":
-        return "dropped", "what is built in is held by the brackets of its own frame"
-    if BUILT_IN_FROM_DEG[design.survey.covering.value] is None:
-        return "dropped", NO_FRAME
-    return "usual", design.fixing.notes
 
 
 def built_in_findings(design: Design) -> list[Finding]:

@@ -153,7 +153,7 @@ def _cement() -> Finding:
 
 def _fixing(design: Design, roof: RoofResult) -> list[Finding]:
     covering = design.survey.covering.value
-    if not design.on_roof or roof.verdict in ("usual", "allowed") or covering == "cement":
+    if roof.verdict in ("usual", "allowed") or (design.on_roof and covering == "cement"):
         return []
     mats, way = design.collector.item.value.kind == "unglazed", design.roof.way.value
     usual = FIXINGS[usual_fixing(covering, way=way, mats=mats)]
@@ -166,7 +166,7 @@ def _fixing(design: Design, roof: RoofResult) -> list[Finding]:
             level="stop" if dropped else "mind",
             stage="roof",
             part="collector",
-            title=say(f"{roof.fixing.name}: {'not on this covering' if dropped else 'not the first choice here'}"),
+            title=say(f"{roof.fixing.name}: {'not here' if dropped else 'not the first choice here'}"),
             reason=say(roof.verdict_reason[0].upper() + roof.verdict_reason[1:] + "."),
             cures=(Cure(say(f"Take the {usual.name}"), (Change("roof.fixing", usual.key),)),),
             source="defaults, roof",

@@ -8,9 +8,8 @@ from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.goods.fixings import (
     FIXINGS,
-    SUITS,
     FixingKey,
-    suits,
+    fixings_for,
 )
 from rowan.core.steps.roof.place import (
     COURSES_FREE,
@@ -167,8 +166,8 @@ def fitting_unheld(design: Design, roof: RoofResult) -> list[Finding]:
     spacing = design.roof.line_spacing_m.value
     options: list[tuple[FixingKey, float]] = [
         (key, FIXINGS[key].span)
-        for key in SUITS[design.survey.covering.value]
-        if suits(design.survey.covering.value, key)[0] in ("usual", "allowed") and FIXINGS[key].span > roof.span
+        for key, (verdict, _) in fixings_for(design.survey.covering.value, way=design.roof.way.value).items()
+        if verdict in ("usual", "allowed") and FIXINGS[key].span > roof.span
     ]
     offered = [Cure(say("Put it where few feet do"), (Change("roof.field_x_m", None),))]
     offered += [Cure(say(f"Take the {FIXINGS[key].name}"), (Change("roof.fixing", key),)) for key, _ in options]

@@ -8,9 +8,8 @@ from rowan.core.design.design import Design
 from rowan.core.goods.fixings import (
     FIXINGS,
     SHEAR_SHARE,
-    SUITS,
     WANTED_RATED,
-    suits,
+    fixings_for,
 )
 from rowan.core.steps.roof.ballast import STEEPEST_DEG, ballast_needed
 from rowan.core.steps.roof.figures import ADDED_MOST, PLANNING
@@ -40,9 +39,9 @@ def holding_pulled(design: Design, roof: RoofResult) -> list[Finding]:
     covering = design.survey.covering.value
     stronger = [
         key
-        for key in SUITS[covering]
+        for key, (verdict, _) in fixings_for(covering, way=design.roof.way.value).items()
         if key != roof.fixing.key
-        and suits(covering, key)[0] in ("usual", "allowed")
+        and verdict in ("usual", "allowed")
         and (FIXINGS[key].holds_up or 0.0) >= max(wanted * hardest.up, roof.holds_up)
     ]
     cures += [

@@ -114,12 +114,13 @@ def _ground(design: Design) -> Iterator[Task]:
         gate=True,
     )
     deep = Quantity(design.roof.frost_depth_m.value, "length")
-    yield Task(
-        "piles",
-        "Foundations",
-        say("Every foot below {d} of frost; pull one, write the number down.", d=deep),
-        gate=True,
-    )
+    words = say("Every foot below {d} of frost; pull one, write the number down.", d=deep)
+    if design.fixing.key == "ballast":
+        words = say(
+            "Turf off, firm and level under every tray; {m} on each before anything stands.",
+            m=Quantity(design.roof.ballast_kg.value, "mass"),
+        )
+    yield Task("piles", "Foundations", words, gate=True)
 
 
 def _feet(design: Design, roof: RoofResult) -> Iterator[Task]:
@@ -183,6 +184,12 @@ def _collectors(design: Design, roof: RoofResult) -> Iterator[Task]:
         words = "Hung in its catches, slid to its clamp, every clamp clicked"
         words += "." if number == 1 or not _linked(roof, number) else "; both links locked at once and looked at twice."
         yield Task(f"collector-{number}", f"Collector {number}", say(words + " Nobody leans on it until then."))
+    if design.collector.within.value == "series":
+        yield Task(
+            "series",
+            "One after the other",
+            say("Plugs moved; elbows fitted and measured, taken off, the hose cut and fitted warm, then put back."),
+        )
     yield Task("ends", "End clamps", say("The last ones, and every link looked at a second time."))
 
 

@@ -18,12 +18,10 @@ from rowan.core.goods.fixings import (
     WANTED_RATED,
     WANTED_WITHDRAWAL,
     Fixing,
-    Verdict,
     suits,
     wanted_safety,
 )
 from rowan.core.steps.roof.both import joined
-from rowan.core.steps.roof.built_in import built_in_verdict
 from rowan.core.steps.roof.figures import roof_figures
 from rowan.core.steps.roof.findings import roof_findings
 from rowan.core.steps.roof.layout import row_count
@@ -88,7 +86,7 @@ def reckon_plane(design: Design) -> RoofResult:
         for number, row in enumerate(rows)
         for rail in _rails(design, number, row, gust, Holding(plane, edge, holds_up, by_screws, fixing, cuts))
     )
-    verdict, reason = _verdict(design, fixing)
+    verdict, reason = suits(design.survey.covering.value, fixing.key, way=roof.way.value)
     shape = shape_of(design)
     result = RoofResult(
         plane=plane,
@@ -131,14 +129,6 @@ def gust_of(design: Design, plane: Box) -> float:
     eaves = 0.0 if roof.way.value == "ground" else eaves_of(design)
     rise = plane.height * math.sin(math.radians(design.survey.roof_tilt_deg.value)) if design.on_roof else 0.0
     return gust_at(gust=EXPOSURE[roof.exposure.value], height=eaves + rise)
-
-
-def _verdict(design: Design, fixing: Fixing) -> tuple[Verdict, str]:
-    if design.roof.way.value in ("ground", "wall", "awning"):
-        return "usual", fixing.notes
-    if design.roof.way.value == "integrated":
-        return built_in_verdict(design)
-    return suits(design.survey.covering.value, fixing.key)
 
 
 def _loads(design: Design, row: Box, count: int, gust: float) -> Loads:

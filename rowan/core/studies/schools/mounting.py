@@ -20,7 +20,7 @@ NAMES: dict[FixingKey, str] = {"batten": "a hook on the batten", "block": "a blo
 def mounting_matters(design: Design) -> Iterator[Matter]:
     """What the field is held by under a lapped covering."""
     covering = design.survey.covering.value
-    if not design.on_roof or covering not in LAPPED:
+    if not design.on_roof or design.roof.way.value == "integrated" or covering not in LAPPED:
         return
     usual = usual_fixing(covering)
     keys: list[FixingKey] = [usual, "block", "batten"]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from rowan.core.design.moves import FIRST
-from rowan.core.goods.fixings import FIXINGS, NEVER, SUITS
+from rowan.core.goods.fixings import FIXINGS, NEVER, fixings_for
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.loop import bearing
@@ -94,8 +94,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
             Block("From the street", "look before you tighten", street_view(sheet), half=True),
         ]
     found.append(Block("Squared by its diagonals", "", square_drawing(sheet), half=True))
-    if on_roof:
-        found.append(Block("What may hold it here", "", template="steps/roof/fixings.html"))
+    found.append(Block("What may hold it here", "", template="steps/roof/fixings.html"))
     return found
 
 
@@ -122,12 +121,12 @@ def _context(sheet: Sheet) -> dict[str, Any]:
             "mine": key == sheet.result.roof.fixing.key,
             "notes": FIXINGS[key].notes,
         }
-        for key, (verdict, why) in SUITS[covering].items()
+        for key, (verdict, why) in fixings_for(covering, way=design.roof.way.value).items()
     ]
     return {
         "roof_objects": objects,
         "ways": ways,
-        "never": NEVER,
+        "never": NEVER if design.on_roof else (),
         "several": bool(design.roof.planes),
         "object_kinds": OBJECT_KINDS,
         "other_planes": [{"id": plane.id, "name": facing[plane.id]} for plane in design.roof.planes],
