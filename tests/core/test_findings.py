@@ -62,6 +62,8 @@ RULES: list[tuple[str, str, dict[str, Any]]] = [
             "run__speed": 3,
             "run__bends": 0,
             "collector__count": 6,
+            "roof__hot_hole_x_m": None,
+            "roof__cold_hole_x_m": None,
         },
     ),
     ("narrow_band", "fix", {"control__start_k": 4.5}),

@@ -190,13 +190,13 @@ def test_months_of_two_planes_are_their_mean_by_collectors() -> None:
         twelve = np.ones(12)
         return PlaneMonths(beam * twelve, 0.5 * beam * twelve, factor * twelve, beam * np.ones((12, 4)))
 
-    found = mean_months([months(10.0, 0.9), months(2.0, 0.6)], [3, 1])
+    found = mean_months(planes=[months(10.0, 0.9), months(2.0, 0.6)], counts=[3, 1])
     assert found.beam[0] == pytest.approx(8.0)
     assert found.diffuse[0] == pytest.approx(4.0)
     # by what falls: (3/4·15·0.9 + 1/4·3·0.6) / 12
     assert found.incidence_factor[0] == pytest.approx((0.75 * 15 * 0.9 + 0.25 * 3 * 0.6) / 12)
     with pytest.raises(ImpossibleInputError):
-        mean_months([months(1.0, 1.0)], [])
+        mean_months(planes=[months(1.0, 1.0)], counts=[])
 
 
 @given(bearing=st.floats(0, 360), pitch=st.floats(5, 80))

@@ -359,7 +359,7 @@ def test_every_way_to_stand_has_its_page_and_sheet(plan: Plan, page: Client, per
     text = one_line(page.get(bench_url(plan, "roof")))
     named = {"integrated": "built into the roof", "sawtooth": "in sawtooth rows", "rack": "on a rack"}
     assert named.get(way, "") in text
-    assert ("From the side" in text) == (way in ("sawtooth", "rack", "ground"))
+    assert ("From the side" in text) == (way != "integrated")
     assert chalk_context(plan, "us")["planes"]
 
 

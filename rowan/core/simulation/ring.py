@@ -129,15 +129,16 @@ def line_rest(p: Any, t: Array, w: Array, pace: int, air: float) -> float:
 
 @inlined
 def string_base(
-    p: Any, t: Array, w: Array, first: int, end: int, part: float, held: float, sun: float, air: float, mcp: float
+    t: Array, w: Array, first: int, end: int, own: tuple[float, float, float, float], sun: float, air: float, mcp: float
 ) -> tuple[float, float]:
     """What a string makes of an entering temperature; a2 linearised with each node's old temperature.
 
-    `part` is a node's aperture [m²], `held` its capacity over the step [W/K].
+    `own` is a node's aperture [m²], its capacity over the step [W/K], and what it loses [W/m²K, W/m²K²].
     """
+    part, held, a1, a2 = own
     a, b = 0.0, 1.0
     for i in range(first, end):
-        loss = part * (p.a1 + p.a2 * abs(t[i] - air))
+        loss = part * (a1 + a2 * abs(t[i] - air))
         whole = 1.0 / (held + mcp + loss)
         passes = mcp * whole
         base = (held * t[i] + part * sun + loss * air) * whole
@@ -153,11 +154,11 @@ def field_base(p: Any, t: Array, w: Array, sky: Any, mcp: float) -> tuple[float,
     sun, air, other = sky
     part, held = p.field_gain / p.field_nodes, p.field_capacity / p.field_nodes / p.step
     if p.beside_share <= 0.0:
-        return string_base(p, t, w, p.field0, p.hot0, part, held, sun, air, mcp)
+        return string_base(t, w, p.field0, p.hot0, (part, held, p.a1, p.a2), sun, air, mcp)
     share = p.beside_share
-    a, b = string_base(p, t, w, p.field0, p.beside0, part, held, sun, air, mcp * (1.0 - share))
+    a, b = string_base(t, w, p.field0, p.beside0, (part, held, p.a1, p.a2), sun, air, mcp * (1.0 - share))
     part, held = p.beside_gain / p.beside_nodes, p.beside_capacity / p.beside_nodes / p.step
-    a2, b2 = string_base(p, t, w, p.beside0, p.hot0, part, held, other, air, mcp * share)
+    a2, b2 = string_base(t, w, p.beside0, p.hot0, (part, held, p.a1, p.a2), other, air, mcp * share)
     return a + share * (a2 - a), b + share * (b2 - b)
 
 

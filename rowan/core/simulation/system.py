@@ -272,11 +272,16 @@ class System:
     store_start: float = 20.0
     loop_start: float = 10.0
 
+    @property
+    def area(self) -> float:
+        """Aperture of the whole field, both strings of two [m²]."""
+        return self.field.area + (self.beside.area if self.beside else 0.0)
+
     def mean_of(self, first: float, beside: float | None) -> float:
         """The mean of a value of each plane by their collectors' aperture; of one plane its own."""
         if self.beside is None or beside is None:
             return first
-        return (self.field.area * first + self.beside.area * beside) / (self.field.area + self.beside.area)
+        return (self.field.area * first + self.beside.area * beside) / self.area
 
     def __post_init__(self) -> None:
         if self.field.area <= 0 or self.flow <= 0:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -170,12 +171,23 @@ def _rows(line: Line) -> Array:
     return np.stack((line.capacity, line.loss, line.outdoors))
 
 
+def _beside(system: System, liquid: float) -> dict[str, Any]:
+    """The string on the other plane as the compiled loop wants it, with its part of what a drained field holds [J/K]."""
+    field, beside = system.field, system.beside
+    area = beside.area if beside else 0.0
+    return {
+        "beside_gain": area,
+        "beside_capacity": area * field.capacity,
+        "beside_nodes": field.nodes if beside else 0,
+        "beside_share": beside.share if beside else 0.0,
+        "beside_liquid": liquid * area / system.area,
+    }
+
+
 def plant_of(system: System, tap: float, zone: tuple[float, float] = (0.0, 0.0)) -> kernel.Plant:
     """A system as the compiled loop wants it; `zone` is what heating beside the taps is given and sends back [°C]."""
     field, tank, settings = system.field, system.tank, system.settings
-    heater, beside = system.backup, system.beside
-    whole = field.area + (beside.area if beside else 0.0)
-    liquid = system.field_liquid if system.drains else 0.0
+    heater, liquid = system.backup, system.field_liquid if system.drains else 0.0
     mcp = system.flow * system.heat_capacity
     node_volume = tank.volume / tank.nodes
     rho_c = tank.density * tank.heat_capacity
@@ -194,11 +206,7 @@ def plant_of(system: System, tap: float, zone: tuple[float, float] = (0.0, 0.0))
         hot=_rows(system.hot),
         nodes=np.stack((coil, tank.node_loss())),
         field_nodes=field.nodes,
-        beside_gain=beside.area if beside else 0.0,
-        beside_capacity=beside.area * field.capacity if beside else 0.0,
-        beside_nodes=field.nodes if beside else 0,
-        beside_share=beside.share if beside else 0.0,
-        beside_liquid=liquid * beside.area / whole if beside else 0.0,
+        **_beside(system, liquid),
         node_capacity=node_volume * rho_c,
         node_volume=node_volume,
         conduction=tank.conduction * tank.cross_section / tank.node_height,
@@ -223,7 +231,7 @@ def plant_of(system: System, tap: float, zone: tuple[float, float] = (0.0, 0.0))
         step=system.step,
         return_node=-1 if system.return_node is None else system.return_node,
         drains=system.drains,
-        field_liquid=liquid * field.area / whole,
+        field_liquid=liquid * field.area / system.area,
         refill=system.refill,
         frost_start=system.frost_start,
         frost_stop=system.frost_start + system.frost_band,

@@ -91,7 +91,7 @@ class PlaneMonths:
         return float(np.dot(self.total, DAYS_IN_MONTH))
 
 
-def mean_months(planes: Sequence[PlaneMonths], counts: Sequence[int]) -> PlaneMonths:
+def mean_months(*, planes: Sequence[PlaneMonths], counts: Sequence[int]) -> PlaneMonths:
     """Several planes as one, by how many equal collectors lie on each; the incidence factor by what falls on them.
 
     Raises ImpossibleInputError unless each plane has a count above zero.

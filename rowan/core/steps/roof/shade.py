@@ -9,10 +9,10 @@ from __future__ import annotations
 import math
 
 from rowan.core.steps.roof.result import Box
+from rowan.core.steps.site.rows import HOUR_DEG
 from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, NOT_NEGATIVE, Span, takes
 
 HOURS = (9.0, 10.5, 12.0, 13.5, 15.0)  # o'clock by the sun
-HOUR_DEG = 15.0  # ° the sun turns in an hour
 LEAST_FACING = 0.1  # of the sun on the plane; where it comes flatter the shade runs off the roof
 
 

@@ -122,7 +122,7 @@ def _months(design: Design, days: MonthlyDays, *, rows: bool = False) -> PlaneMo
         )
         found.append(plane.months(days, rows_behind(part) if rows else None))
         counts.append(part.collector.count.value)
-    return found[0] if len(found) == 1 else mean_months(found, counts)
+    return found[0] if len(found) == 1 else mean_months(planes=found, counts=counts)
 
 
 def irradiation(design: Design) -> float:
