@@ -6,6 +6,7 @@ from threading import Barrier, Thread
 import pytest
 from django.core.management import call_command
 from django.db import IntegrityError, connection, transaction
+from django.test import Client
 from django.utils import timezone
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -211,3 +212,22 @@ class UndoProperty(TestCase):
         for _ in range(steps):
             services.redo(plan=plan, author=person, based_on=plan.head.number)
         assert plan.head.design == last
+
+
+def test_a_change_that_is_sent_again_is_saved_once(plan: Plan, page: Client) -> None:
+    sent = "0b7c9c1e-7a53-4d0e-9a3e-1f2a3b4c5d6e"
+    address, before = f"/jobs/{plan.job_id}/A/set/", plan.head.number
+    post = {"path": "control.start_k", "value": "9 K", "revision": before, "bench": "control", "sent": sent}
+    first, again = page.post(address, post), page.post(address, post)
+    assert (first.status_code, again.status_code) == (302, 302)
+    plan.refresh_from_db()
+    assert plan.head.number == before + 1
+    assert plan.head.sent == sent
+    # another id on top of the old revision is another change, and overtaken
+    other = page.post(address, {**post, "sent": sent.replace("0b7c", "1b7c")})
+    assert other.status_code == 409
+    # what is no id is none
+    nonsense = page.post(address, {**post, "value": "10 K", "revision": before + 1, "sent": "x" * 500})
+    assert nonsense.status_code == 302
+    plan.refresh_from_db()
+    assert plan.head.sent is None

@@ -83,7 +83,7 @@ FIXINGS: dict[FixingKey, Fixing] = {
         Fixing("pile", "ground pile", 4000, 8000, 2.0, 0.5, drills=False, timber=False,
                notes="below frost; more by pull test"),
         Fixing("tube", "tube in concrete", 2000, 8000, 2.0, 0.5, drills=False, timber=False,
-               notes="ø 300 mm by 1.2 m of concrete: its weight holds; its foot below frost, more by pull test"),
+               notes="its concrete's own weight holds; its foot below frost, more by pull test"),
         Fixing("wall", "wall bracket", 1500, 2000, 1.2, 0.3, 2, "anchor M10 by masonry", timber=False,
                notes="pull test on old brick"),
         Fixing("frame", "bracket of the built-in frame", None, 2000, 1.2, 0.4, 2, "structural screw 6 × 90", 0.090, 0.060, drills=False,

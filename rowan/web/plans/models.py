@@ -47,6 +47,8 @@ class Plan(models.Model):
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="plans")
     letter = models.CharField(max_length=1)
+    # the id that the browser gave to the change being saved now; of this object alone, never kept with it
+    sending: str | None = None
 
     class Meta:
         ordering = ["letter"]
@@ -99,10 +101,15 @@ class Revision(models.Model):
     # what lists count without opening the design, reckoned when the revision was saved
     engine_version = models.CharField(max_length=12)
     assumed_count = models.PositiveSmallIntegerField(default=0)
+    # the id a browser gave to the change: one that is sent again, for its answer was lost, is not saved twice
+    sent = models.CharField(max_length=36, null=True, default=None)  # noqa: DJ001  null: those without one are not alike
 
     class Meta:
         ordering = ["plan", "number"]
-        constraints = [models.UniqueConstraint(fields=["plan", "number"], name="revision_number_once_a_plan")]
+        constraints = [
+            models.UniqueConstraint(fields=["plan", "number"], name="revision_number_once_a_plan"),
+            models.UniqueConstraint(fields=["plan", "sent"], name="revision_sent_once"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.plan} · {self.number}"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from pathlib import PurePath
@@ -40,6 +41,9 @@ from rowan.web.ui.sentences import sentence
 UNPROCESSABLE, CONFLICT = 422, 409
 MOST_DIGITS = 9
 LONGEST_WAIT_S = 60.0
+
+# the id of a change, as a browser makes it
+SENT = re.compile(r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}")
 
 
 def based_on(request: HttpRequest) -> int:
@@ -105,8 +109,9 @@ def edit(
     A refusal shows the page with what was typed; a plan that moved on meanwhile shows its newest state with the same.
     """
     units = units_of(request)
+    plan.sending = sent_id(request)
     try:
-        saved = act(based_on(request))
+        saved = services.sent_before(plan) or act(based_on(request))
     except services.StaleRevisionError as error:
         return stale(request, plan, error, attempt)
     except (WebError, RowanError) as error:
@@ -119,6 +124,12 @@ def edit(
         notice = "" if again else (f"{attempt.verb}: {words}." if attempt.verb else sentence(words))
         return refused(request, plan, Refusal(again, notice, attempt.typed, attempt.path), UNPROCESSABLE)
     return (back or _back)(request, plan, saved)
+
+
+def sent_id(request: HttpRequest) -> str | None:
+    """The id a browser gave to what it sends; None where it gave none that can be one."""
+    given = request.POST.get("sent", "")
+    return given if SENT.fullmatch(given) else None
 
 
 def _again(plan: Plan, attempt: Attempt, units: System, error: str, readings: tuple[str, ...] = ()) -> Blank | None:

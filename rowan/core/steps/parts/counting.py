@@ -31,6 +31,7 @@ LEG_PLACE = {"cellar": "plant room"}
 JACKETED = ("roof", "outside")  # where sun and beaks reach the lagging
 PORTS = 4  # of one collector: two used in a row, two plugged
 PARTS_PER_ROW_LINKS = 2  # upper and lower link between neighbours
+HEADER_GROWTH_M = 0.0033  # m a collector at 170 K, copper; site: on the roof
 HEADERS, PLATES_A_PIECE = 2, 5  # headers of a row; collectors after which one is given room to grow; site: on the roof
 HOT_BOOTS = {
     "metal": "roof boot of metal, soldered on",
@@ -189,7 +190,10 @@ def roof_parts(design: Design, run: RunResult, packs: Statement) -> list[Part]:
             _expansion_pieces(design),
             say("expansion piece for a header"),
             where,
-            say("after five collectors: a header grows some 3 mm each from frost to standstill"),
+            say(
+                "after five collectors: a header grows some {g} each from frost to standstill",
+                g=Quantity(HEADER_GROWTH_M, "growth", 0),
+            ),
         ),
         counted(
             "series_elbows",

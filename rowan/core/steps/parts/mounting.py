@@ -15,11 +15,12 @@ SPARE = 0.1  # of small goods: one in ten falls off the roof, rule of thumb
 FLASHED = ("plate", "foot", "post", "block")  # fixings whose hole is flashed
 CLAMPS_AT_ENDS = 2  # of each rail
 CATCHES = 2  # of each collector, in the lower rail
-NAILS_A_BLOCK = 8  # of 90 mm, four at each end; defaults: roof
+NAILS_A_BLOCK, NAIL_M = 8, 0.09  # four at each end, and their length [m]; defaults: roof
 SEALED = ("shingle", "sheet", "membrane")  # coverings whose feet sit in sealant
 LAPPED = ("slate", "tile")  # coverings that lie over a membrane
 HOLES, PORTS_IN_USE = 2, 2  # of a string: a hole and a port for each line
 # m of bead round a boot and under a foot, of tape round a flap; rules of thumb
+BEAD_M = 0.006  # m across, usual
 BEAD_BOOT_M, BEAD_FOOT_M, TAPE_HOLE_M = 1.0, 0.4, 1.5
 PAINT_M3_M = 0.0001  # m³ of paint on a metre of lagging in two coats, rule of thumb
 
@@ -39,8 +40,16 @@ def mounting_parts(design: Design, roof: RoofResult) -> list[Part]:
         because = say("one a foot, dressed under the course above")
         parts.append(counted("foot_flashings", feet, say("flashing for a foot"), ("solar", "roof"), because))
     if fixing.key == "block":
-        because = say("{n} of 90 mm a block, half at each end", n=str(NAILS_A_BLOCK))
-        parts.append(counted("nails", NAILS_A_BLOCK * feet, say("nail 90 mm"), ("solar", "roof"), because))
+        because = say("{n} a block, half at each end", n=str(NAILS_A_BLOCK))
+        parts.append(
+            counted(
+                "nails",
+                NAILS_A_BLOCK * feet,
+                say("nail {l}", l=Quantity(NAIL_M, "pipe_size")),
+                ("solar", "roof"),
+                because,
+            )
+        )
     parts += _sealed(design, feet if fixing.key in FLASHED else 0)
     if design.survey.covering.value == "tile" and design.on_roof:
         because = say("over a flap of the membrane, cut as a trapezoid to shed water")
@@ -59,7 +68,7 @@ def _sealed(design: Design, flashed: int) -> list[Part]:
     parts.append(
         Part(
             "sealant",
-            say("sealant that stands the sun, a bead of 6 mm"),
+            say("sealant that stands the sun, a bead of {d}", d=Quantity(BEAD_M, "pipe_size")),
             Quantity(bead, "length", 1),
             "",
             *where,
