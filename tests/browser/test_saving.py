@@ -8,6 +8,12 @@ from selenium.webdriver.common.actions.action_builder import ActionBuilder
 from selenium.webdriver.common.actions.pointer_input import PointerInput
 
 from rowan.command.browser import set_size
+from rowan.core.terms.finding import Change
+from rowan.demo.load import EMAIL, PASSWORD
+from rowan.web.accounts.models import User
+from rowan.web.plans.models import Plan
+from rowan.web.plans.services import Edit, change_plan
+from rowan.web.steps import views
 from tests.browser.pages.plan import BenchPage, SignInPage
 
 pytestmark = [pytest.mark.browser, pytest.mark.django_db(transaction=True)]
@@ -40,16 +46,99 @@ def test_without_network_a_change_is_kept_told_and_sent_again(sign_in: SignInPag
     page.forget_console()  # the browser logs that it had no network
 
 
-def test_a_change_after_the_session_ended_is_saved_once_somebody_signs_in(sign_in: SignInPage) -> None:
+def test_a_change_after_the_session_ended_is_saved_once_somebody_signs_in_where_they_are(sign_in: SignInPage) -> None:
     page = sign_in.open_plan(KVIST)
+    address = page.driver.current_url
     page.driver.delete_cookie("sessionid")
     page.type_into(PATH, "7.9 m")
-    page.wait.until(lambda driver: "/sign-in/" in driver.current_url)
-    SignInPage(page.driver, page.base).type_here()
-    page.wait.until(lambda driver: driver.current_url.endswith("/charge/"))
+    page.wait.until(lambda _: page.asked_to_sign_in())
+    assert "1 change is not saved yet" in page.outbox()
+    page.sign_in_here("not the password")
+    page.wait.until(lambda _: "do not belong together" in page.one("#sign-in-again .refusal").text)
+    page.sign_in_here(PASSWORD)
     page.wait.until(lambda _: page.shown(PATH) == "7.90 m")
-    assert page.outbox() == ""
+    page.wait.until(lambda _: page.outbox() == "")
+    assert not page.asked_to_sign_in()
+    assert page.driver.current_url == address, "nobody was led elsewhere"
+    # forms of the page that was never loaded anew count again
+    page.set(PATH, "8.1 m")
+    assert page.shown(PATH) == "8.10 m"
     page.forget_console()
+
+
+def test_what_is_kept_outlives_its_tab_and_is_saved_once_in_order(sign_in: SignInPage) -> None:
+    page = sign_in.open_plan(KVIST)
+    before = page.revision()
+    offline(page, True)
+    try:
+        for metres in ("7.9 m", "8.3 m", "8.6 m"):
+            page.type_into(PATH, metres)
+            page.wait.until(lambda _: not page.is_busy())
+        page.wait.until(lambda _: "3 changes are not saved yet" in page.outbox())
+        page.open_outbox()
+        assert [row.split(": ")[1] for row in page.kept()] == ["7.9 m", "8.3 m", "8.6 m"]
+        address = page.driver.current_url
+        page.driver.get("about:blank")
+    finally:
+        offline(page, False)
+    page.driver.get(address)
+    page.wait.until(lambda _: page.shown(PATH) == "8.60 m")
+    page.wait.until(lambda _: page.outbox() == "")
+    assert page.revision() == before + 3
+    page.forget_console()
+
+
+def test_an_answer_that_was_lost_is_no_second_change(sign_in: SignInPage, monkeypatch: pytest.MonkeyPatch) -> None:
+    page = sign_in.open_plan(KVIST)
+    before, answers = page.revision(), [views._back]
+
+    def breaks_once(*asked: object) -> object:
+        """The server has saved, and breaks before it says so."""
+        if len(answers) == 1:
+            answers.append(views._back)
+            raise RuntimeError
+        return answers[0](*asked)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(views, "_back", breaks_once)
+    page.type_into(PATH, "7.9 m")
+    page.wait.until(lambda _: "stumbled" in page.outbox())
+    page.wait.until(lambda _: page.outbox() == "")
+    assert page.shown(PATH) == "7.90 m"
+    assert page.revision() == before + 1
+    page.forget_console()
+
+
+def test_a_kept_change_that_is_overtaken_is_refused_by_name_and_can_be_thrown_away(
+    sign_in: SignInPage,
+) -> None:
+    page = sign_in.open_plan(KVIST)
+    offline(page, True)
+    try:
+        page.type_into(PATH, "7.9 m")
+        page.wait.until(lambda _: "1 change is not saved yet" in page.outbox())
+        changed_elsewhere(PATH, 8.8)
+    finally:
+        offline(page, False)
+    page.wait.until(lambda _: "1 change was refused" in page.outbox())
+    assert page.one("#to-merge").text == "See what each changed"
+    page.open_outbox()
+    assert "7.9 m" in page.kept()[0]
+    page.one("#outbox li button").click()
+    page.wait.until(lambda _: page.outbox() == "")
+    page.one("#to-merge").click()
+    page.wait.until(lambda _: "Both changed this plan" in page.heading())
+    with page.new_page():
+        page.one("form .act.main").click()
+    page.wait.until(lambda _: page.shown(PATH) == "7.90 m")
+    page.forget_console()
+
+
+def changed_elsewhere(path: str, value: float) -> None:
+    """Somebody else saves something meanwhile."""
+    plan = Plan.objects.get(job__title=KVIST, letter="A")
+    edit = Edit([Change(path, value)], path, "measured anew")
+    other = User.objects.exclude(email=EMAIL).filter(firm=plan.job.firm).first() or User.objects.get(email=EMAIL)
+    change_plan(plan=plan, author=other, based_on=plan.head.number, edit=edit)
 
 
 def test_what_changed_is_said_aloud_and_the_focus_stays_in_the_page(sign_in: SignInPage) -> None:

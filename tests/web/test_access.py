@@ -84,6 +84,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "papers:shade_letter": ("get", PLAN, {}, 200),
     "steps:copy": ("post", PLAN, {"bench": "charge"}, 302),
     "history:revisions": ("get", PLAN, {}, 200),
+    "history:merge": ("get", PLAN, {"since": "1", "path": "charge.gap_pa", "value": "0.5 bar"}, 200),
     "history:restore": ("post", PLAN, {"number": "1", "revision": "1"}, 422),
     "papers:settings_card": ("get", PLAN, {}, 200),
     "papers:chalk_sheet": ("get", PLAN, {}, 200),
@@ -103,8 +104,8 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "methods:page": ("get", ("number",), {}, 200),
     "methods:job_file": ("get", (), {}, 200),
 }
-# signing in, and readings, which bring a token of their own
-OPEN = {"accounts:sign_in", "care:readings"}
+# signing in, who is signed in (nobody, too, is an answer), and readings, which bring a token of their own
+OPEN = {"accounts:sign_in", "accounts:who", "care:readings"}
 
 
 def _names(patterns: list[URLPattern | URLResolver], space: str = "") -> Iterator[str]:

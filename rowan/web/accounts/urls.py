@@ -10,5 +10,6 @@ app_name = "accounts"
 urlpatterns = [
     path("sign-in/", views.SignIn.as_view(), name="sign_in"),
     path("sign-out/", views.SignOut.as_view(), name="sign_out"),
+    path("who/", views.who, name="who"),
     path("units/", views.set_units, name="units"),
 ]

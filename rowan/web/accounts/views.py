@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from django.contrib.auth.decorators import login_not_required
 from django.contrib.auth.views import LoginView, LogoutView
-from django.http import HttpRequest, HttpResponse
-from django.views.decorators.http import require_POST
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.middleware.csrf import get_token
+from django.views.decorators.http import require_POST, require_safe
 
 from rowan.web.ui.context import back_to
 
@@ -16,6 +18,13 @@ class SignIn(LoginView):
 
 class SignOut(LogoutView):
     pass
+
+
+@login_not_required
+@require_safe
+def who(request: HttpRequest) -> JsonResponse:
+    """Who is signed in, and a token that counts: for a page whose session has ended under it."""
+    return JsonResponse({"person": request.user.pk, "token": get_token(request)})
 
 
 @require_POST

@@ -11,5 +11,6 @@ PLAN = r"^jobs/(?P<job>\d{1,9})/(?P<letter>[A-D])/"
 urlpatterns = [
     path("jobs/<int:job>/compare/", views.compare, name="compare"),
     re_path(PLAN + r"history/$", views.history_page, name="revisions"),
+    re_path(PLAN + r"merge/$", views.merge, name="merge"),
     re_path(PLAN + r"restore/$", views.restore, name="restore"),
 ]

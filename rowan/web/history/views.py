@@ -6,14 +6,18 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
+from rowan.core.terms.errors import RowanError
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.history.compare import comparison
+from rowan.web.history.merge import clashes, merge_context, mine_from
 from rowan.web.history.revisions import history
 from rowan.web.plans import services
+from rowan.web.plans.models import Plan, Revision
 from rowan.web.plans.selectors import actor, job_of, plan_of
 from rowan.web.steps.page import frame
-from rowan.web.steps.views import Attempt, edit
+from rowan.web.steps.views import CONFLICT, UNPROCESSABLE, Attempt, based_on, edit, page_key
 from rowan.web.ui.context import units_of
+from rowan.web.ui.errors import WebError, words_of
 
 
 def history_page(request: HttpRequest, job: int, letter: str) -> HttpResponse:
@@ -41,6 +45,43 @@ def restore(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         Attempt(verb=""),
         back=lambda _, plan, __: redirect("history:revisions", plan.job_id, plan.letter),
     )
+
+
+def merge(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Values of mine beside what others saved since a state; what is picked is saved."""
+    plan, units = plan_of(request, job, letter), units_of(request)
+    asked = request.POST if request.method == "POST" else request.GET
+    then = _state(plan, asked.get("since", ""))
+    mine = mine_from(asked)
+    notice, status = "", 200
+    if request.method == "POST":
+        rows = clashes(services.design_of(then), services.design_of(plan.head), mine, units)
+        picked = [row for n, row in enumerate(rows) if request.POST.get(f"pick-{n}") == "mine"]
+        changes = [change for row in picked for change in row.changes]
+        summary = "put on top of another's change: " + ", ".join(row.label for row in picked)
+        try:
+            if changes:
+                made = services.Edit(changes, "", summary[:200])
+                services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=made)
+            return redirect("steps:bench", plan.job_id, plan.letter, page_key(request))
+        except services.StaleRevisionError:
+            notice, status = "Not saved: the plan was changed once more. This is how it stands now.", CONFLICT
+        except (WebError, RowanError) as error:
+            notice, status = f"Not saved: {words_of(error, units)}.", UNPROCESSABLE
+    context = {
+        **frame(plan, plan.head, sheet_of(plan, units), page_key(request)),
+        **merge_context(plan, then, mine, units),
+        "notice": notice,
+    }
+    return render(request, "history/merge.html", context, status=status)
+
+
+def _state(plan: Plan, number: str) -> Revision:
+    """A state of a plan by its number; 404 for none."""
+    found = plan.revisions.filter(number=int(number)).first() if number.isdecimal() and len(number) < 9 else None
+    if found is None:
+        raise Http404
+    return found
 
 
 def compare(request: HttpRequest, job: int) -> HttpResponse:

@@ -10,13 +10,14 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from rowan.core.design.changes import assumed, changed
+from rowan.core.design.changes import assumed, changed, locate
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
 from rowan.core.reckon import ENGINE_VERSION
 from rowan.core.steps.run.route import follow_field, with_ends
 from rowan.core.studies.choices import with_what_belongs
 from rowan.core.studies.propose import Facts, propose
+from rowan.core.terms.errors import JobFileError
 from rowan.core.terms.finding import Change
 from rowan.web.accounts.models import Firm, User
 from rowan.web.plans import policy
@@ -95,6 +96,18 @@ def _insert(plan: Plan, made: _Ready, number: int, author: User | None, step: _S
         sent=plan.sending,
         **_ledger_columns(made.found),
     )
+
+
+def untouched_since(plan: Plan, number: int, path: str) -> bool:
+    """Whether an input is the same in a revision and in the newest one; False for what is no input, and for an unknown revision."""
+    then = plan.revisions.filter(number=number).first()
+    if then is None or not path or ":" in path:
+        return False
+    try:
+        old, new = locate(design_of(then), path), locate(design_of(plan.head), path)
+    except JobFileError:
+        return False
+    return (old.value, old.origin) == (new.value, new.origin)
 
 
 def sent_before(plan: Plan) -> Revision | None:

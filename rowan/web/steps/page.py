@@ -98,6 +98,8 @@ class Refusal:
     notice: str = ""
     typed: str = ""
     path: str = ""
+    # where what both changed is laid side by side
+    merge: str = ""
 
 
 def finding_views(found: Reckoned, sheet: Sheet, findings: tuple[Finding, ...], *, at_once: bool) -> list[FindingView]:

@@ -6,6 +6,7 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from pathlib import PurePath
+from urllib.parse import urlencode
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -63,6 +64,11 @@ def _bench_key(request: HttpRequest) -> str:
     return key if key in PAGES else next(iter(BENCHES))
 
 
+def page_key(request: HttpRequest) -> str:
+    """The page a request says it comes from, by form or address; the first bench where it says none."""
+    return _known_page(request.POST.get("bench", "") or request.GET.get("bench", ""))
+
+
 def _back(request: HttpRequest, plan: Plan, saved: Revision | None = None) -> HttpResponse:
     key = request.POST.get("bench", "")
     if request.headers.get("X-Alpine-Request") and key in PAGES:
@@ -111,7 +117,7 @@ def edit(
     units = units_of(request)
     plan.sending = sent_id(request)
     try:
-        saved = services.sent_before(plan) or act(based_on(request))
+        saved = services.sent_before(plan) or _saved(request, plan, act, attempt)
     except services.StaleRevisionError as error:
         return stale(request, plan, error, attempt)
     except (WebError, RowanError) as error:
@@ -124,6 +130,18 @@ def edit(
         notice = "" if again else (f"{attempt.verb}: {words}." if attempt.verb else sentence(words))
         return refused(request, plan, Refusal(again, notice, attempt.typed, attempt.path), UNPROCESSABLE)
     return (back or _back)(request, plan, saved)
+
+
+def _saved(request: HttpRequest, plan: Plan, act: Callable[[int], Revision], attempt: Attempt) -> Revision:
+    """What `act` saves. A change that comes late, for it was kept in a browser, goes on top of what others changed meanwhile
+    where none of them touched the same input; else it is overtaken like any other. Raises as `act` does."""
+    number = based_on(request)
+    try:
+        return act(number)
+    except services.StaleRevisionError as error:
+        if not request.POST.get("late") or not services.untouched_since(plan, number, attempt.path):
+            raise
+        return act(error.head.number)
 
 
 def sent_id(request: HttpRequest) -> str | None:
@@ -160,7 +178,20 @@ def stale(request: HttpRequest, plan: Plan, error: services.StaleRevisionError, 
     )
     words = "Not saved yet. Save it again to put it on top of the newest state."
     again = _again(plan, attempt, units_of(request), words)
-    return refused(request, plan, Refusal(again, notice, attempt.typed, attempt.path), CONFLICT)
+    merge = "" if again is None else _merge_address(request, plan, attempt)
+    return refused(request, plan, Refusal(again, notice, attempt.typed, attempt.path, merge), CONFLICT)
+
+
+def _merge_address(request: HttpRequest, plan: Plan, attempt: Attempt) -> str:
+    """Where both hands are laid side by side: what I typed, on the state I saw."""
+    query = {
+        "since": based_on(request),
+        "path": attempt.path,
+        "value": attempt.typed,
+        "origin": attempt.origin or "",
+        "bench": _bench_key(request),
+    }
+    return f"{reverse('history:merge', args=(plan.job_id, plan.letter))}?{urlencode(query)}"
 
 
 def open_job(request: HttpRequest, job: int) -> HttpResponse:

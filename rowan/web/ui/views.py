@@ -2,8 +2,25 @@
 
 from __future__ import annotations
 
+import sys
+from typing import Any
+
+from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
+from django.utils.html import format_html, format_html_join
+
+UNAVAILABLE = 503
+UNSHOWN = ("csrfmiddlewaretoken", "password", "sent", "late", "revision", "bench", "next")
+KEPT = "Nothing that was saved before is lost. What you sent is shown below, and your browser keeps it and sends it again by itself."
+# by a part of what the database says
+STORAGE: tuple[tuple[str, tuple[str, str]], ...] = (
+    ("full", ("The server's disk is full", "Nothing can be saved until whoever runs it makes room. " + KEPT)),
+    ("locked", ("The server is busy saving", "Somebody else's change takes longer than usual. " + KEPT)),
+    ("readonly", ("The server may only read", "Its disk takes no changes: whoever runs it has to look. " + KEPT)),
+    ("unable to open", ("The server cannot reach its data", "Whoever runs it has to look. " + KEPT)),
+)
+STORAGE_ELSE = ("The server cannot save", "Its disk did not take it: whoever runs it has to look. " + KEPT)
 
 
 def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
@@ -17,9 +34,43 @@ def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpR
 
 
 def server_error(request: HttpRequest) -> HttpResponse:
-    """500, worded for people."""
+    """500, worded for people; 503 where it is the server's disk that could not take it, by its name and with what was typed."""
+    failed = sys.exc_info()[1]
+    if isinstance(failed, OperationalError):
+        title, text = _storage_words(str(failed))
+        return _safe(request, {"title": title, "text": text, "typed": _typed(request)}, status=UNAVAILABLE)
     text = "Rowan stumbled over this page. Nothing you saved is lost; go back and try again."
-    return render(request, "ui/problem.html", {"title": "Something broke", "text": text}, status=500)
+    return _safe(request, {"title": "Something broke", "text": text, "typed": _typed(request)}, status=500)
+
+
+def _storage_words(told: str) -> tuple[str, str]:
+    """What is wrong with where everything is kept, and what to do, by what the database says."""
+    said = told.lower()
+    return next((words for part, words in STORAGE if part in said), STORAGE_ELSE)
+
+
+def _typed(request: HttpRequest) -> list[tuple[str, str]]:
+    """What a form brought that was not saved, without its secrets."""
+    try:
+        return [(key, str(value)) for key, value in request.POST.items() if key not in UNSHOWN and value]
+    except Exception:
+        return []
+
+
+def _safe(request: HttpRequest, context: dict[str, Any], status: int) -> HttpResponse:
+    """The page of a problem, also where not even the session can be read any more."""
+    try:
+        return render(request, "ui/problem.html", context, status=status)
+    except Exception:
+        rows = format_html_join("", "<li>{}: {}</li>", context["typed"])
+        page = format_html(
+            "<!DOCTYPE html><html lang='en'><title>{}</title><main><h1>{}</h1><p>{}</p><ul>{}</ul></main></html>",
+            context["title"],
+            context["title"],
+            context["text"],
+            rows,
+        )
+        return HttpResponse(page, status=status)
 
 
 def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:

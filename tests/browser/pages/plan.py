@@ -265,6 +265,24 @@ class BenchPage(Page):
             self.driver.execute_script("return document.querySelector(arguments[0])?.textContent ?? ''", selector)
         )
 
+    def asked_to_sign_in(self) -> bool:
+        """Whether the password is asked for over the page."""
+        return bool(self.all("#sign-in-again[open]"))
+
+    def sign_in_here(self, password: str) -> None:
+        self.one("#again-password").send_keys(password)
+        self.one("#sign-in-again .act.main").click()
+
+    def revision(self) -> int:
+        return int(self.one("#plan").get_attribute("data-revision") or "0")
+
+    def open_outbox(self) -> None:
+        self.one("#outbox summary").click()
+
+    def kept(self) -> list[str]:
+        """What is kept, a line each."""
+        return [row.text for row in self.all("#outbox li")]
+
     def outbox(self) -> str:
         """What is said of changes that are not saved yet."""
         return self._text_of("#outbox:not([hidden])")

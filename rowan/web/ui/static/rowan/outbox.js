@@ -1,25 +1,76 @@
-// What was changed and not saved yet: kept here while there is no network or nobody is signed in, and sent again in order.
+// Every change goes through here: it is written down before it is sent, with an id of its own, and stays until the server
+// has answered. Without network or session it is kept and sent again in order; the server takes each id once.
 (() => {
-  const { announce } = window.Rowan;
-  const KEPT = "unsent";
+  const { announce, unsent } = window.Rowan;
   const AGAIN_MS = [1500, 4000, 10000];
   const SIGNED_OUT = 401;
   const TOO_OLD = 403; // the page's token no longer counts
-  // a change on its way, as the page sent it
+  const STUMBLES = 5; // times an answer of the server's own fault is waited out
+  const person = document.body.dataset.person || "";
+  // the change on its way, as the page sent it, with its place on the shelf
   let sending = null;
+  let waiting = 0; // kept ones of this person, as last seen
   let tries = 0;
   let timer = 0;
-  let busy = false;
 
-  const kept = () => JSON.parse(sessionStorage.getItem(KEPT) || "[]");
-  function keep(entries) {
-    if (entries.length) sessionStorage.setItem(KEPT, JSON.stringify(entries));
-    else sessionStorage.removeItem(KEPT);
+  const mine = async () => (await unsent.all()).filter((entry) => entry.person === person);
+  const planOf = (address) => new URL(address, location.href).pathname.match(/^\/jobs\/\d+\/[A-D]\//)?.[0];
+  const samePlan = (action) => planOf(action) !== undefined && planOf(action) === planOf(location.href);
+
+  // what is changed, in a few words for the list
+  function wordsOf(body) {
+    const path = body.get("path");
+    const value = body.get("value");
+    if (!path) return body.get("cure") !== null ? "a cure" : "a change";
+    const blank = document.querySelector(`details.blank[data-blank="${CSS.escape(path)}"]`);
+    const name = blank?.querySelector("label")?.textContent || document.querySelector(`[data-path="${CSS.escape(path)}"]`)?.getAttribute("aria-label") || path;
+    return value === null ? name : `${name}: ${value}`;
+  }
+
+  // the line at the foot of the page: how many, in what state, and each of them by name
+  const WORDS = {
+    kept: (n) => `No connection: ${n === 1 ? "1 change is" : `${n} changes are`} not saved yet. Kept here, and sent again by itself.`,
+    sending: (n) => `Sending ${n === 1 ? "1 change" : `${n} changes`} …`,
+    refused: (n) => `${n === 1 ? "1 change was" : `${n} changes were`} refused. Kept here until you have looked.`,
+  };
+  async function show(state = "kept", reason = "") {
+    const entries = await mine();
+    const kept = entries.filter((entry) => entry.state !== "refused" && entry.id !== sending?.id);
+    const refused = entries.filter((entry) => entry.state === "refused");
+    waiting = kept.length;
     const line = document.getElementById("outbox");
     if (!line) return;
-    const words = entries.length === 1 ? "1 change is" : `${entries.length} changes are`;
-    line.textContent = entries.length ? `No connection: ${words} not saved yet. Kept here, and sent again by itself.` : "";
-    line.hidden = !entries.length;
+    const told = kept.length ? reason || WORDS[state](kept.length) : "";
+    line.hidden = !kept.length && !refused.length;
+    line.querySelector("p").textContent = [told, refused.length ? WORDS.refused(refused.length) : ""].filter(Boolean).join(" ");
+    for (const entry of kept) pending(entry);
+    const list = line.querySelector("ul");
+    list.replaceChildren(...[...kept, ...refused].map(item));
+    line.querySelector("[data-outbox=send]").hidden = !kept.length;
+  }
+  // an input shows what was typed while that is not saved yet
+  function pending(entry) {
+    if (!samePlan(entry.action)) return;
+    const body = new URLSearchParams(entry.body);
+    const blank = body.get("value") !== null && document.querySelector(`details.blank[data-blank="${CSS.escape(body.get("path") || "")}"]`);
+    if (!blank) return;
+    const summary = blank.querySelector("summary");
+    summary.textContent = `${body.get("value")}, not saved yet`;
+    summary.classList.add("unsent");
+    blank.open = false;
+  }
+  function item(entry) {
+    const row = document.createElement("li");
+    row.textContent = `${entry.words}${entry.reason ? ` (${entry.reason})` : ""} `;
+    if (entry.state === "refused") {
+      const away = document.createElement("button");
+      away.type = "button";
+      away.className = "act";
+      away.textContent = "Throw away";
+      away.addEventListener("click", async () => { await unsent.take(entry.id); show(); });
+      row.append(away);
+    }
+    return row;
   }
   function stopWaiting() {
     for (const part of document.querySelectorAll("[aria-busy]")) part.removeAttribute("aria-busy");
@@ -29,13 +80,46 @@
     timer = setTimeout(sendAll, AGAIN_MS[Math.min(tries, AGAIN_MS.length - 1)]);
     tries += 1;
   }
-  // sign in first, then come back to this very page, where what was kept is sent
-  function signIn(entry) {
-    if (entry) keep([...kept(), entry]);
-    location.assign(`/sign-in/?next=${encodeURIComponent(location.pathname + location.search)}`);
+
+  // who is signed in, and a token that counts for all forms of this page
+  async function freshToken(answer) {
+    const found = await (answer || (await fetch("/who/"))).json();
+    if (found.person && String(found.person) !== person) { location.reload(); return false; }
+    for (const field of document.querySelectorAll("[name=csrfmiddlewaretoken]")) field.value = found.token;
+    return Boolean(found.person);
   }
-  const planOf = (address) => new URL(address, location.href).pathname.match(/^\/jobs\/\d+\/[A-D]\//)?.[0];
-  const samePlan = (action) => planOf(action) !== undefined && planOf(action) === planOf(location.href);
+  // the password is asked for in place: what is on the page stays as it is
+  function signIn() {
+    const dialog = document.getElementById("sign-in-again");
+    if (!dialog) { location.assign(`/sign-in/?next=${encodeURIComponent(location.pathname + location.search)}`); return; }
+    if (!dialog.open) dialog.showModal();
+  }
+  async function signedIn(event) {
+    event.preventDefault();
+    const form = event.target;
+    const refusal = form.querySelector(".refusal");
+    refusal.textContent = "";
+    try {
+      const token = (await (await fetch("/who/")).json()).token;
+      const body = new URLSearchParams(new FormData(form));
+      body.set("csrfmiddlewaretoken", token);
+      body.set("next", "/who/");
+      const answer = await fetch("/sign-in/", { method: "POST", body });
+      form.querySelector("[name=password]").value = "";
+      if (!answer.ok || !answer.headers.get("Content-Type")?.startsWith("application/json")) {
+        const page = new DOMParser().parseFromString(await answer.text(), "text/html");
+        refusal.textContent = firstOf(page, ".refusal", "main p") || "That did not work.";
+        return;
+      }
+      if (await freshToken(answer)) {
+        document.getElementById("sign-in-again").close();
+        sendAll();
+      }
+    } catch {
+      refusal.textContent = "No connection. What you typed is kept here.";
+    }
+  }
+
   function swapIn(text) {
     const fresh = new DOMParser().parseFromString(text, "text/html").getElementById("plan");
     const old = document.getElementById("plan");
@@ -44,74 +128,129 @@
     window.dispatchEvent(new CustomEvent("ajax:after"));
     return true;
   }
-  async function sendAll() {
-    if (busy) return;
-    busy = true;
+  // the words of a page that tell most, by the first of some places that has any
+  const firstOf = (page, ...places) => places.map((place) => page.querySelector(place)?.textContent.trim()).find(Boolean) || "";
+  const noticeIn = (text) => firstOf(new DOMParser().parseFromString(text, "text/html"), ".notice", ".slip .refusal", "main p");
+
+  // one tab at a time, the oldest first
+  function sendAll() {
+    clearTimeout(timer);
+    const send = async (lock) => { if (lock) await drain(); };
+    return navigator.locks ? navigator.locks.request("rowan-outbox", { ifAvailable: true }, send) : drain();
+  }
+  async function drain() {
     try {
-      let entries = kept();
+      let entries = (await mine()).filter((entry) => entry.state !== "refused" && entry.id !== sending?.id);
       while (entries.length) {
+        show("sending");
         const [entry, ...rest] = entries;
-        const body = new URLSearchParams(entry.body);
-        // the token of this page: signing in again has made the old one worthless
-        const token = document.querySelector("#drag-form [name=csrfmiddlewaretoken]");
-        if (token) body.set("csrfmiddlewaretoken", token.value);
-        const answer = await fetch(entry.action, { method: "POST", body, headers: { "X-Alpine-Request": "true", "X-Alpine-Target": "plan" } });
-        if (answer.status === SIGNED_OUT) { signIn(null); return; }
-        if (answer.status === TOO_OLD || answer.status >= 500) return; // kept, and said so: nothing is thrown away here
-        const text = await answer.text();
-        keep(rest);
-        // a change of another plan is saved all the same, but its page has no place here
-        const swapped = samePlan(entry.action) && swapIn(text);
-        if (!answer.ok) break; // refused or overtaken: the page says so, with what was typed; the rest waits for the hand
-        // what was changed after it was changed on top of it
-        const number = swapped && document.querySelector("#drag-form [name=revision]")?.value;
-        entries = rest.map((next) => {
-          const changed = new URLSearchParams(next.body);
-          if (number && changed.get("revision") === body.get("revision")) changed.set("revision", number);
-          return { ...next, body: changed.toString() };
-        });
-        keep(entries);
-        announce("Saved.");
+        const next = await send(entry);
+        if (next === null) { show("kept", entry.reason); return; }
+        entries = rest.map((other) => onTop(other, entry, next));
+        for (const other of entries) await unsent.put(other);
       }
       tries = 0;
+      show();
     } catch {
+      show();
       later();
-    } finally {
-      busy = false;
     }
+  }
+  // what was changed after it was changed on top of it
+  function onTop(other, entry, number) {
+    const before = new URLSearchParams(entry.body);
+    const body = new URLSearchParams(other.body);
+    if (number && planOf(other.action) === planOf(entry.action) && body.get("revision") === before.get("revision")) body.set("revision", number);
+    return { ...other, body: body.toString() };
+  }
+  // sends one; gives the plan's revision as it is then, "" where that is not known, null where everything has to wait
+  async function send(entry) {
+    const body = new URLSearchParams(entry.body);
+    const token = document.querySelector("[name=csrfmiddlewaretoken]");
+    if (token) body.set("csrfmiddlewaretoken", token.value);
+    body.set("late", "1");
+    const answer = await fetch(entry.action, { method: "POST", body, headers: { "X-Alpine-Request": "true", "X-Alpine-Target": "plan" } });
+    if (answer.status === SIGNED_OUT) { signIn(); return null; }
+    if (answer.status === TOO_OLD) {
+      if (entry.renewed || !(await freshToken())) { signIn(); return null; }
+      await unsent.put({ ...entry, renewed: true });
+      later();
+      return null;
+    }
+    const text = await answer.text();
+    if (answer.status >= 500) {
+      const stumbled = (entry.stumbled || 0) + 1;
+      entry.reason = noticeIn(text);
+      await unsent.put({ ...entry, stumbled, state: stumbled < STUMBLES || answer.status === 503 ? "kept" : "refused" });
+      later();
+      return null;
+    }
+    if (answer.ok) await unsent.take(entry.id);
+    else await unsent.put({ ...entry, state: "refused", reason: noticeIn(text) });
+    // a change of another plan is saved all the same, but its page has no place here
+    const swapped = samePlan(entry.action) && swapIn(text);
+    if (answer.ok) announce("Saved.");
+    return swapped ? document.querySelector("#drag-form [name=revision]")?.value || "" : "";
   }
 
   document.addEventListener("ajax:send", (event) => {
-    const { action, method, body } = event.detail;
-    sending = method === "POST" ? { action, body: String(body) } : null;
-  });
-  document.addEventListener("ajax:sent", () => { sending = null; });
-  document.addEventListener("ajax:error", (event) => {
-    if (event.detail.status === SIGNED_OUT) signIn(sending);
-    // a page that was open too long: a fresh one has a token that counts, and sends what was kept
-    if (event.detail.status === TOO_OLD && sending && !kept().length) {
-      keep([sending]);
-      location.reload();
+    const request = event.detail;
+    sending = null;
+    if (request.method !== "POST" || !(request.body instanceof URLSearchParams) || !planOf(request.action)) return;
+    request.body.set("sent", crypto.randomUUID());
+    const entry = { person, action: request.action, body: request.body.toString(), words: wordsOf(request.body), at: Date.now(), state: "kept" };
+    const change = { id: 0, written: null };
+    change.written = unsent.add(entry).then((id) => { change.id = id; return id; });
+    // what waits goes first: this one joins the end of the queue
+    if (waiting) {
+      request.signal = AbortSignal.abort();
+      change.written.then(() => { stopWaiting(); sendAll(); });
+      return;
     }
+    sending = change;
+  });
+  // an answer: what it answers is off the shelf, unless the server or the session could not take it
+  document.addEventListener("ajax:sent", (event) => {
+    const change = sending;
+    sending = null;
+    if (!change) return;
+    const { status } = event.detail;
+    if (status === SIGNED_OUT || status === TOO_OLD || status >= 500) {
+      stopWaiting();
+      change.written.then(async () => {
+        await show("kept", status >= 500 ? noticeIn(event.detail.raw || "") : "");
+        if (status === SIGNED_OUT) signIn();
+        else later();
+      });
+      return;
+    }
+    change.written.then((id) => unsent.take(id));
   });
   // an answer without the page is no reason to send the form once more by itself
   document.addEventListener("ajax:missing", (event) => {
-    if ([SIGNED_OUT, TOO_OLD].includes(event.detail.response.status)) event.preventDefault();
+    const { status } = event.detail.response;
+    if (status === SIGNED_OUT || status === TOO_OLD || status >= 500) event.preventDefault();
   });
-  // the network gave no answer at all
+  // the network gave no answer at all, or it was held back to keep the order
   window.addEventListener("unhandledrejection", (event) => {
+    if (event.reason instanceof DOMException && event.reason.name === "AbortError") { event.preventDefault(); return; }
     if (!(event.reason instanceof TypeError) || !sending) return;
     event.preventDefault();
-    keep([...kept(), sending]);
+    const change = sending;
     sending = null;
     stopWaiting();
-    announce(document.getElementById("outbox")?.textContent);
-    later();
+    change.written.then(async () => {
+      await show();
+      announce(document.querySelector("#outbox p")?.textContent);
+      later();
+    });
   });
-  window.addEventListener("online", () => { tries = 0; if (kept().length) sendAll(); });
-  document.addEventListener("DOMContentLoaded", () => {
-    if (!document.getElementById("plan") || !kept().length) return;
-    keep(kept());
-    sendAll();
+  window.addEventListener("online", () => { tries = 0; if (waiting) sendAll(); });
+  document.addEventListener("DOMContentLoaded", async () => {
+    document.querySelector("#sign-in-again form")?.addEventListener("submit", signedIn);
+    document.querySelector("[data-outbox=send]")?.addEventListener("click", () => { tries = 0; sendAll(); });
+    if (!person) return;
+    await show();
+    if (waiting) sendAll();
   });
 })();

@@ -1,0 +1,355 @@
+"""Attacks on saving: workers and master killed, the disk full, the database held. What was acknowledged is there, once and whole.
+
+A server of its own serves the demo world from a folder of its own; people save over loopback, each change with an id as a browser
+gives it, and send it again until it is acknowledged. Nothing of anybody's own data is touched.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import http.client
+import os
+import random
+import re
+import signal
+import socket
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import time
+import uuid
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+from threading import Event, Thread
+from urllib.parse import urlencode
+
+READY_S, ANSWER_S, AGAIN_S = 120.0, 60.0, 0.05
+WORKERS, THREADS = 2, 4
+BETWEEN_KILLS_S = (1.0, 4.0)  # least and most seconds from one kill to the next
+MASTER_OF = 6  # one kill in so many is the master's
+LOCK_S, FULL_S = 30.0, 30.0
+TMPFS = "48m"  # of the small disk that is filled
+PATH, BASE, STEP, KINDS = "survey.room_c", 10.0, 0.01, 900
+OK, CONFLICT = (200, 302), 409
+
+
+def _free_port() -> int:
+    with socket.socket() as found:
+        found.bind(("127.0.0.1", 0))
+        return int(found.getsockname()[1])
+
+
+class Server:
+    """The product as it is served, in processes of its own that can be killed."""
+
+    def __init__(self, var: Path) -> None:
+        self.var, self.port = var, _free_port()
+        self._process: subprocess.Popen[bytes] | None = None
+
+    def _environment(self) -> dict[str, str]:
+        return {**os.environ, "ROWAN_VAR": str(self.var), "DJANGO_SETTINGS_MODULE": "rowan.web.config.settings.demo"}
+
+    def prepare(self) -> None:
+        """Database and demo world."""
+        command = [sys.executable, "-m", "rowan.command", "manage", "prepare_demo"]
+        subprocess.run(command, env=self._environment(), check=True, stdout=subprocess.DEVNULL)
+
+    def start(self) -> None:
+        """The master with its workers; comes back when a page is answered."""
+        command = [
+            sys.executable, "-m", "gunicorn", "--preload", "--timeout", "120", "--bind", f"127.0.0.1:{self.port}",
+            "--workers", str(WORKERS), "--threads", str(THREADS), "--log-level", "critical", "rowan.web.config.wsgi:application",
+        ]  # fmt: skip
+        self._process = subprocess.Popen(command, env=self._environment(), start_new_session=True)
+        ends = time.monotonic() + READY_S
+        while time.monotonic() < ends:
+            with contextlib.suppress(OSError, http.client.HTTPException):
+                if Person(self).get("/sign-in/")[0] == 200:
+                    return
+            time.sleep(0.1)
+        raise TimeoutError("the server did not answer")
+
+    def workers(self) -> list[int]:
+        """The processes under the master."""
+        assert self._process is not None  # noqa: S101  asked of one that runs
+        found = subprocess.run(["pgrep", "-P", str(self._process.pid)], capture_output=True, text=True, check=False)
+        return [int(line) for line in found.stdout.split()]
+
+    def kill_worker(self, dice: random.Random) -> None:
+        """One worker, without a word; the master starts another."""
+        running = self.workers()
+        if running:
+            with contextlib.suppress(ProcessLookupError):
+                os.kill(dice.choice(running), signal.SIGKILL)
+
+    def stop(self) -> None:
+        """All of it, without a word."""
+        if self._process is not None:
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(self._process.pid, signal.SIGKILL)
+            self._process.wait()
+            self._process = None
+
+
+class Person:
+    """Somebody who is signed in and saves, over loopback."""
+
+    def __init__(self, server: Server) -> None:
+        self.server, self.cookies = server, dict[str, str]()
+
+    def _ask(self, method: str, address: str, body: str | None = None) -> tuple[int, str]:
+        connection = http.client.HTTPConnection("127.0.0.1", self.server.port, timeout=ANSWER_S)
+        headers = {"Cookie": "; ".join(f"{key}={value}" for key, value in self.cookies.items())}
+        if body is not None:
+            headers |= {"Content-Type": "application/x-www-form-urlencoded"}
+        try:
+            connection.request(method, address, body, headers)
+            answer = connection.getresponse()
+            text = answer.read().decode(errors="replace")
+            for cookie in answer.headers.get_all("Set-Cookie", []):
+                key, _, value = cookie.split(";")[0].partition("=")
+                self.cookies[key] = value
+            return answer.status, text
+        finally:
+            connection.close()
+
+    def get(self, address: str) -> tuple[int, str]:
+        """A page: status and text. Raises OSError where nobody answers."""
+        return self._ask("GET", address)
+
+    def post(self, address: str, **data: str) -> tuple[int, str]:
+        """A form, with the token that its cookie stands for. Raises OSError where nobody answers."""
+        return self._ask("POST", address, urlencode({**data, "csrfmiddlewaretoken": self.cookies.get("csrftoken", "")}))
+
+    def sign_in(self) -> None:
+        """As the demo's own person."""
+        from rowan.demo.load import EMAIL, PASSWORD
+
+        self.get("/sign-in/")
+        status, _ = self.post("/sign-in/", username=EMAIL, password=PASSWORD)
+        if status not in OK:
+            raise RuntimeError(f"signing in was answered with {status}")
+
+
+@dataclass
+class Ledger:
+    """What one person was told: ids that were acknowledged with their values, answers by status, and how often nobody answered."""
+
+    plan: str
+    acknowledged: dict[str, float] = field(default_factory=dict)
+    answers: dict[int, int] = field(default_factory=dict)
+    unanswered: int = 0
+    looked: int = 0
+    blind: int = 0
+
+
+def _save_all(server: Server, ledger: Ledger, saves: int, *, look_every: int = 0) -> None:
+    """Saves one change after the other, each again until it is acknowledged."""
+    me = Person(server)
+    me.sign_in()
+    number = _revision(me, ledger.plan)
+    for n in range(saves):
+        sent, value = str(uuid.uuid4()), round(BASE + STEP * (n % KINDS), 2)
+        while True:
+            form = {"path": PATH, "value": f"{value:g}", "revision": str(number), "bench": "survey", "sent": sent}
+            try:
+                status, _ = me.post(f"{ledger.plan}set/", **form)
+            except (OSError, http.client.HTTPException):
+                ledger.unanswered += 1
+                time.sleep(AGAIN_S)
+                continue
+            ledger.answers[status] = ledger.answers.get(status, 0) + 1
+            if status in OK:
+                ledger.acknowledged[sent] = value
+                number += 1
+                break
+            if status == CONFLICT:
+                number = _revision(me, ledger.plan)
+            elif look_every:
+                _look(me, ledger)
+            time.sleep(AGAIN_S)
+
+
+def _look(me: Person, ledger: Ledger) -> None:
+    """Whether pages are still shown while nothing can be saved."""
+    ledger.looked += 1
+    try:
+        ledger.blind += me.get(f"{ledger.plan}survey/")[0] != 200
+    except (OSError, http.client.HTTPException):
+        ledger.blind += 1
+
+
+def _revision(me: Person, plan: str) -> int:
+    """The number of a plan's newest state, asked until somebody answers."""
+    while True:
+        with contextlib.suppress(OSError, http.client.HTTPException):
+            status, text = me.get(f"{plan}survey/")
+            found = re.search(r'data-revision="(\d+)"', text)
+            if status == 200 and found:
+                return int(found[1])
+        time.sleep(AGAIN_S)
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """What is in the database against what was acknowledged."""
+
+    acknowledged: int
+    lost: int
+    doubled: int
+    half: int
+
+    @property
+    def holds(self) -> bool:
+        """Whether nothing is missing, twice or broken."""
+        return self.acknowledged > 0 and not (self.lost or self.doubled or self.half)
+
+
+def judged(var: Path, ledgers: list[Ledger]) -> Verdict:
+    """Every acknowledged change looked for in the database, with its value, once; and every state read whole."""
+    from rowan.core.design.job_file import load
+
+    told = {sent: value for ledger in ledgers for sent, value in ledger.acknowledged.items()}
+    with contextlib.closing(sqlite3.connect(var / "rowan.sqlite3")) as base:
+        rows = base.execute("SELECT sent, design FROM jobs_revision WHERE sent IS NOT NULL").fetchall()
+    found: dict[str, list[float]] = {}
+    half = 0
+    for sent, text in rows:
+        try:
+            found.setdefault(sent, []).append(load(text.encode()).survey.room_c.value)
+        except Exception:
+            half += 1
+    lost = sum(sent not in found or found[sent][0] != value for sent, value in told.items())
+    return Verdict(len(told), lost, sum(len(values) > 1 for values in found.values()), half)
+
+
+@contextlib.contextmanager
+def _served(var: Path) -> Iterator[Server]:
+    server = Server(var)
+    server.prepare()
+    server.start()
+    try:
+        yield server
+    finally:
+        server.stop()
+
+
+def _plans(var: Path) -> list[str]:
+    """The addresses of the demo's first two jobs."""
+    with contextlib.closing(sqlite3.connect(var / "rowan.sqlite3")) as base:
+        jobs = base.execute("SELECT job_id FROM jobs_plan WHERE letter = 'A' ORDER BY job_id LIMIT 2").fetchall()
+    return [f"/jobs/{job}/A/" for (job,) in jobs]
+
+
+def prove_kill(saves: int, seed: int) -> bool:
+    """Saves while workers and the master are killed at random. Prints what was told and what is there."""
+    dice, over = random.Random(seed), Event()
+    killed = {"workers": 0, "masters": 0}
+    with tempfile.TemporaryDirectory() as folder, _served(Path(folder)) as server:
+        ledgers = [Ledger(plan) for plan in _plans(Path(folder))]
+
+        def kill() -> None:
+            """Now and then a worker, more seldom all of it."""
+            while not over.wait(dice.uniform(*BETWEEN_KILLS_S)):
+                if dice.randrange(MASTER_OF):
+                    server.kill_worker(dice)
+                    killed["workers"] += 1
+                else:
+                    server.stop()
+                    killed["masters"] += 1
+                    server.start()
+
+        _at_once(server, ledgers, saves, kill, over)
+        server.stop()
+        verdict = judged(Path(folder), ledgers)
+    print(
+        f"{verdict.acknowledged} saves acknowledged, {killed['workers']} workers and {killed['masters']} masters killed"
+    )
+    return _told(verdict, ledgers)
+
+
+def _at_once(
+    server: Server, ledgers: list[Ledger], saves: int, attack: Callable[[], None], over: Event, *, look: int = 0
+) -> None:
+    """People save while something attacks; the attack ends when they are done."""
+    people = [
+        Thread(target=_save_all, args=(server, ledger, saves // len(ledgers)), kwargs={"look_every": look})
+        for ledger in ledgers
+    ]
+    attacker = Thread(target=attack)
+    for thread in (*people, attacker):
+        thread.start()
+    for thread in people:
+        thread.join()
+    over.set()
+    attacker.join()
+
+
+def _told(verdict: Verdict, ledgers: list[Ledger]) -> bool:
+    answers: dict[int, int] = {}
+    for ledger in ledgers:
+        for status, count in ledger.answers.items():
+            answers[status] = answers.get(status, 0) + count
+    print(f"answers by status {dict(sorted(answers.items()))}, unanswered {sum(one.unanswered for one in ledgers)}")
+    print(f"acknowledged and lost {verdict.lost}, saved twice {verdict.doubled}, half {verdict.half}")
+    return verdict.holds
+
+
+def prove_disk(saves: int) -> bool:
+    """Saves while the disk is full for half a minute, and then while somebody holds the database for as long.
+
+    The small disk is mounted, which takes root; without it that half is left out and said so.
+    """
+    over, full = Event(), os.geteuid() == 0
+    with tempfile.TemporaryDirectory() as folder:
+        var = Path(folder)
+        if full:
+            mount = ["mount", "-t", "tmpfs", "-o", f"size={TMPFS}", "tmpfs", str(var)]
+            full = subprocess.run(mount, check=False, capture_output=True).returncode == 0
+        try:
+            with _served(var) as server:
+                ledgers = [Ledger(plan) for plan in _plans(var)]
+
+                def attack() -> None:
+                    """First no room, then no way in."""
+                    if full:
+                        _fill(var, FULL_S)
+                    with contextlib.closing(sqlite3.connect(var / "rowan.sqlite3", timeout=30)) as base:
+                        base.execute("BEGIN EXCLUSIVE")
+                        over.wait(LOCK_S)
+                        base.rollback()
+
+                _at_once(server, ledgers, saves, attack, over, look=1)
+                server.stop()
+                verdict = judged(var, ledgers)
+        finally:
+            if full:
+                subprocess.run(["umount", str(var)], check=False)
+    print(
+        f"{verdict.acknowledged} saves acknowledged; the disk was {'full' if full else 'not filled: that takes root'}"
+    )
+    print(
+        f"looked {sum(one.looked for one in ledgers)} times meanwhile, {sum(one.blind for one in ledgers)} without a page"
+    )
+    return _told(verdict, ledgers)
+
+
+def _fill(var: Path, seconds: float) -> None:
+    """Takes all room there is for some seconds."""
+    junk = var / "junk"
+    ends = time.monotonic() + seconds
+    with junk.open("wb", buffering=0) as out:
+        while time.monotonic() < ends:
+            with contextlib.suppress(OSError):
+                out.write(b"x" * 4096)
+            time.sleep(0.0005 if junk.stat().st_size < 40_000_000 else 0.01)
+    junk.unlink()
+
+
+def run_proof(what: str, saves: int, seed: int) -> int:
+    """One proof; 0 where it holds."""
+    holds = prove_kill(saves, seed) if what == "kill" else prove_disk(saves)
+    print("holds" if holds else "DOES NOT HOLD")
+    return 0 if holds else 1
