@@ -25,6 +25,8 @@ from pathlib import Path
 from threading import Event, Thread
 from urllib.parse import urlencode
 
+from rowan.demo.person import EMAIL, PASSWORD
+
 READY_S, ANSWER_S, AGAIN_S = 120.0, 60.0, 0.05
 WORKERS, THREADS = 2, 4
 BETWEEN_KILLS_S = (1.0, 4.0)  # least and most seconds from one kill to the next
@@ -125,8 +127,6 @@ class Person:
 
     def sign_in(self) -> None:
         """As the demo's own person."""
-        from rowan.demo.load import EMAIL, PASSWORD
-
         self.get("/sign-in/")
         status, _ = self.post("/sign-in/", username=EMAIL, password=PASSWORD)
         if status not in OK:

@@ -69,7 +69,7 @@ def signed_in(demo: Demo) -> Iterator[webdriver.Chrome]:
     from selenium.webdriver.support.ui import WebDriverWait
 
     from rowan.command.browser import new_driver
-    from rowan.demo.load import EMAIL, PASSWORD
+    from rowan.demo.person import EMAIL, PASSWORD
 
     driver = new_driver(demo.scratch / "profile")
     try:

@@ -15,6 +15,7 @@ from rowan.core.records.readings import Reading, reading_of
 from rowan.core.terms.finding import Change
 from rowan.demo import corrim, pipwater, sandreef, tolliver
 from rowan.demo.kvist import AS_BUILT, TITLE, kvist_plan_a, kvist_plan_b
+from rowan.demo.person import EMAIL, NAME, PASSWORD
 from rowan.standin.controller import Standin
 from rowan.web.accounts.models import Firm, User
 from rowan.web.care.services import leave_settings, make_device, take_in
@@ -22,7 +23,6 @@ from rowan.web.plans.models import Job, Plan
 from rowan.web.plans.services import Edit, add_plan, change_plan, start_job
 
 FIRM = "Hollin & Wray Solar Heat"
-EMAIL, PASSWORD, NAME = "mara@hollinwray.example", "rope-walk-40", "Mara Hollin"  # printed by bin/demo
 
 # what the refractometer said on the day the house was filled, and a year later
 FLUID_LOG: tuple[dict[str, Any], ...] = (

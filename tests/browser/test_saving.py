@@ -9,7 +9,7 @@ from selenium.webdriver.common.actions.pointer_input import PointerInput
 
 from rowan.command.browser import set_size
 from rowan.core.terms.finding import Change
-from rowan.demo.load import EMAIL, PASSWORD
+from rowan.demo.person import EMAIL, PASSWORD
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.services import Edit, change_plan
@@ -108,7 +108,7 @@ def test_an_answer_that_was_lost_is_no_second_change(sign_in: SignInPage, monkey
     page.forget_console()
 
 
-def test_a_kept_change_that_is_overtaken_is_refused_by_name_and_can_be_thrown_away(
+def test_a_kept_change_that_is_overtaken_is_refused_by_name_and_decided_side_by_side(
     sign_in: SignInPage,
 ) -> None:
     page = sign_in.open_plan(KVIST)
@@ -123,13 +123,13 @@ def test_a_kept_change_that_is_overtaken_is_refused_by_name_and_can_be_thrown_aw
     assert page.one("#to-merge").text == "See what each changed"
     page.open_outbox()
     assert "7.9 m" in page.kept()[0]
-    page.one("#outbox li button").click()
-    page.wait.until(lambda _: page.outbox() == "")
-    page.one("#to-merge").click()
-    page.wait.until(lambda _: "Both changed this plan" in page.heading())
     with page.new_page():
-        page.one("form .act.main").click()
-    page.wait.until(lambda _: page.shown(PATH) == "7.90 m")
+        page.one("#outbox li a").click()
+    assert page.heading() == "Both changed this plan"
+    with page.new_page():
+        page.one("main form .act.main").click()
+    assert page.shown(PATH) == "7.90 m"
+    page.wait.until(lambda _: page.outbox() == "")
     page.forget_console()
 
 

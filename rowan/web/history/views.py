@@ -72,6 +72,7 @@ def merge(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         **frame(plan, plan.head, sheet_of(plan, units), page_key(request)),
         **merge_context(plan, then, mine, units),
         "notice": notice,
+        "kept": asked["kept"] if asked.get("kept", "").isdecimal() else "",
     }
     return render(request, "history/merge.html", context, status=status)
 

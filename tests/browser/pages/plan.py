@@ -23,7 +23,7 @@ from selenium.webdriver.support import expected_conditions as conditions
 from selenium.webdriver.support.ui import Select, WebDriverWait
 
 from rowan.core.terms.expression import plain_value
-from rowan.demo.load import EMAIL, PASSWORD
+from rowan.demo.person import EMAIL, PASSWORD
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Job
 

@@ -63,6 +63,8 @@
     const row = document.createElement("li");
     row.textContent = `${entry.words}${entry.reason ? ` (${entry.reason})` : ""} `;
     if (entry.state === "refused") {
+      const side = besides(entry);
+      if (side) row.append(side, " ");
       const away = document.createElement("button");
       away.type = "button";
       away.className = "act";
@@ -71,6 +73,19 @@
       row.append(away);
     }
     return row;
+  }
+  // where what both changed is laid side by side
+  function besides(entry) {
+    const body = new URLSearchParams(entry.body);
+    const plan = planOf(entry.action);
+    if (!plan || body.get("value") === null || body.get("path")?.includes(":")) return null;
+    const asked = new URLSearchParams({ since: body.get("revision"), kept: entry.id });
+    for (const name of ["path", "value", "origin", "bench"]) asked.set(name, body.get(name) || "");
+    const link = document.createElement("a");
+    link.className = "link";
+    link.href = `${plan}merge/?${asked}`;
+    link.textContent = "See what each changed";
+    return link;
   }
   function stopWaiting() {
     for (const part of document.querySelectorAll("[aria-busy]")) part.removeAttribute("aria-busy");
@@ -130,7 +145,11 @@
   }
   // the words of a page that tell most, by the first of some places that has any
   const firstOf = (page, ...places) => places.map((place) => page.querySelector(place)?.textContent.trim()).find(Boolean) || "";
-  const noticeIn = (text) => firstOf(new DOMParser().parseFromString(text, "text/html"), ".notice", ".slip .refusal", "main p");
+  function noticeIn(text) {
+    const page = new DOMParser().parseFromString(text, "text/html");
+    for (const link of page.querySelectorAll(".notice a")) link.remove();
+    return firstOf(page, ".notice", ".slip .refusal", "main p");
+  }
 
   // one tab at a time, the oldest first
   function sendAll() {
@@ -245,6 +264,13 @@
       later();
     });
   });
+  // decided side by side: it is no longer kept here
+  for (const kind of ["submit", "click"]) {
+    document.addEventListener(kind, (event) => {
+      const decided = event.target.closest?.(kind === "submit" ? "form[data-kept]" : "a[data-kept]");
+      if (decided) unsent.take(Number(decided.dataset.kept));
+    });
+  }
   window.addEventListener("online", () => { tries = 0; if (waiting) sendAll(); });
   document.addEventListener("DOMContentLoaded", async () => {
     document.querySelector("#sign-in-again form")?.addEventListener("submit", signedIn);
