@@ -145,12 +145,10 @@ class Ledger:
     blind: int = 0
 
 
-def _save_all(server: Server, ledger: Ledger, saves: int, *, look_every: int = 0) -> None:
-    """Saves one change after the other, each again until it is acknowledged."""
-    me = Person(server)
-    me.sign_in()
+def _save_all(me: Person, ledger: Ledger, saves: range, *, look: bool) -> None:
+    """Saves one change after the other, each again until it is acknowledged; `look` looks at a page after each refusal."""
     number = _revision(me, ledger.plan)
-    for n in range(saves):
+    for n in saves:
         sent, value = str(uuid.uuid4()), round(BASE + STEP * (n % KINDS), 2)
         while True:
             form = {"path": PATH, "value": f"{value:g}", "revision": str(number), "bench": "survey", "sent": sent}
@@ -167,7 +165,7 @@ def _save_all(server: Server, ledger: Ledger, saves: int, *, look_every: int = 0
                 break
             if status == CONFLICT:
                 number = _revision(me, ledger.plan)
-            elif look_every:
+            elif look:
                 _look(me, ledger)
             time.sleep(AGAIN_S)
 
@@ -250,6 +248,8 @@ def prove_kill(saves: int, seed: int) -> bool:
     with tempfile.TemporaryDirectory() as folder, _served(Path(folder)) as server:
         ledgers = [Ledger(plan) for plan in _plans(Path(folder))]
 
+        people = _people(server, ledgers)
+
         def kill() -> None:
             """Now and then a worker, more seldom all of it."""
             while not over.wait(dice.uniform(*BETWEEN_KILLS_S)):
@@ -261,7 +261,7 @@ def prove_kill(saves: int, seed: int) -> bool:
                     killed["masters"] += 1
                     server.start()
 
-        _at_once(server, ledgers, saves, kill, over)
+        _at_once(people, ledgers, range(saves // len(ledgers)), kill, over, look=False)
         server.stop()
         verdict = judged(Path(folder), ledgers)
     print(
@@ -270,18 +270,32 @@ def prove_kill(saves: int, seed: int) -> bool:
     return _told(verdict, ledgers)
 
 
+def _people(server: Server, ledgers: list[Ledger]) -> list[Person]:
+    """One for each plan, signed in."""
+    people = [Person(server) for _ in ledgers]
+    for person in people:
+        person.sign_in()
+    return people
+
+
 def _at_once(
-    server: Server, ledgers: list[Ledger], saves: int, attack: Callable[[], None], over: Event, *, look: int = 0
+    people: list[Person],
+    ledgers: list[Ledger],
+    saves: range,
+    attack: Callable[[], None],
+    over: Event,
+    *,
+    look: bool,
 ) -> None:
-    """People save while something attacks; the attack ends when they are done."""
-    people = [
-        Thread(target=_save_all, args=(server, ledger, saves // len(ledgers)), kwargs={"look_every": look})
-        for ledger in ledgers
+    """People save while something attacks; `over` tells the attack that they are done."""
+    threads = [
+        Thread(target=_save_all, args=(person, ledger, saves), kwargs={"look": look})
+        for person, ledger in zip(people, ledgers, strict=True)
     ]
     attacker = Thread(target=attack)
-    for thread in (*people, attacker):
+    for thread in (*threads, attacker):
         thread.start()
-    for thread in people:
+    for thread in threads:
         thread.join()
     over.set()
     attacker.join()
@@ -302,33 +316,27 @@ def prove_disk(saves: int) -> bool:
 
     The small disk is mounted, which takes root; without it that half is left out and said so.
     """
-    over, full = Event(), os.geteuid() == 0
     with tempfile.TemporaryDirectory() as folder:
         var = Path(folder)
-        if full:
-            mount = ["mount", "-t", "tmpfs", "-o", f"size={TMPFS}", "tmpfs", str(var)]
-            full = subprocess.run(mount, check=False, capture_output=True).returncode == 0
+        mount = ["mount", "-t", "tmpfs", "-o", f"size={TMPFS}", "tmpfs", str(var)]
+        small = os.geteuid() == 0 and subprocess.run(mount, check=False, capture_output=True).returncode == 0
         try:
             with _served(var) as server:
                 ledgers = [Ledger(plan) for plan in _plans(var)]
-
-                def attack() -> None:
-                    """First no room, then no way in."""
-                    if full:
-                        _fill(var, FULL_S)
-                    with contextlib.closing(sqlite3.connect(var / "rowan.sqlite3", timeout=30)) as base:
-                        base.execute("BEGIN EXCLUSIVE")
-                        over.wait(LOCK_S)
-                        base.rollback()
-
-                _at_once(server, ledgers, saves, attack, over, look=1)
+                people, half = _people(server, ledgers), saves // 2 // len(ledgers)
+                if small:
+                    _fill(var)
+                    _at_once(people, ledgers, range(half), lambda: _make_room(var), Event(), look=True)
+                held = sqlite3.connect(var / "rowan.sqlite3", timeout=ANSWER_S, check_same_thread=False)
+                held.execute("BEGIN EXCLUSIVE")
+                _at_once(people, ledgers, range(half, 2 * half), lambda: _let_go(held), Event(), look=True)
                 server.stop()
                 verdict = judged(var, ledgers)
         finally:
-            if full:
+            if small:
                 subprocess.run(["umount", str(var)], check=False)
     print(
-        f"{verdict.acknowledged} saves acknowledged; the disk was {'full' if full else 'not filled: that takes root'}"
+        f"{verdict.acknowledged} saves acknowledged; the disk was {'full' if small else 'not filled: that takes root'}"
     )
     print(
         f"looked {sum(one.looked for one in ledgers)} times meanwhile, {sum(one.blind for one in ledgers)} without a page"
@@ -336,16 +344,24 @@ def prove_disk(saves: int) -> bool:
     return _told(verdict, ledgers)
 
 
-def _fill(var: Path, seconds: float) -> None:
-    """Takes all room there is for some seconds."""
-    junk = var / "junk"
-    ends = time.monotonic() + seconds
-    with junk.open("wb", buffering=0) as out:
-        while time.monotonic() < ends:
+def _fill(var: Path) -> None:
+    """Takes all room there is."""
+    with (var / "junk").open("wb", buffering=0) as out:
+        for size in (1 << 20, 1 << 12):
             with contextlib.suppress(OSError):
-                out.write(b"x" * 4096)
-            time.sleep(0.0005 if junk.stat().st_size < 40_000_000 else 0.01)
-    junk.unlink()
+                while True:
+                    out.write(b"x" * size)
+
+
+def _make_room(var: Path) -> None:
+    time.sleep(FULL_S)
+    (var / "junk").unlink()
+
+
+def _let_go(held: sqlite3.Connection) -> None:
+    time.sleep(LOCK_S)
+    held.rollback()
+    held.close()
 
 
 def run_proof(what: str, saves: int, seed: int) -> int:

@@ -74,6 +74,9 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": VAR / "rowan.sqlite3",
+        # kept open by each thread: the last one to close would take the log's index away, and on a full disk nobody could make it
+        # anew, not even to look
+        "CONN_MAX_AGE": None,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 15,
