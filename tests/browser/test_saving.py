@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+from threading import Thread
+from typing import Any
+from wsgiref.simple_server import WSGIRequestHandler, make_server
+
 import pytest
+from django.core.handlers.wsgi import WSGIHandler
 from selenium.webdriver.common.actions import interaction
 from selenium.webdriver.common.actions.action_builder import ActionBuilder
 from selenium.webdriver.common.actions.pointer_input import PointerInput
@@ -182,3 +187,39 @@ def test_a_swipe_that_starts_on_a_handle_changes_nothing_and_a_tap_brings_its_ba
     with page.answered():
         page.press_hand("undo")
     assert page.value_of("drag-control-start_k") == start
+
+
+class _Quiet(WSGIRequestHandler):
+    def log_message(self, format: str, *args: object) -> None:
+        pass
+
+
+def test_a_page_that_was_opened_is_shown_and_changed_without_the_server(sign_in: SignInPage, settings: Any) -> None:
+    settings.SERVICE_WORKER = True
+    server = make_server("localhost", 0, WSGIHandler(), handler_class=_Quiet)
+    Thread(target=server.serve_forever, daemon=True).start()
+    base, driver = f"http://localhost:{server.server_port}", sign_in.driver
+    try:
+        page = SignInPage(driver, base).open_plan(KVIST)
+        driver.execute_async_script("navigator.serviceWorker.ready.then(() => arguments[0]())")
+        address = driver.current_url
+        driver.get(address)  # now by the worker, which keeps it
+        page.one("#plan")
+        server.shutdown()
+        server.server_close()
+        driver.get(address)
+        assert "this page is as it was" in page.one("#kept-at:not([hidden])").text
+        page.type_into(PATH, "7.9 m")
+        page.wait.until(lambda _: "1 change is not saved yet" in page.outbox())
+        assert page.shown(PATH) == "7.9 m, not saved yet"
+        driver.get(f"{base}/jobs/1/C/charge/")
+        assert page.heading() == "No connection"
+        assert address in [link.get_attribute("href") for link in page.all("main a")]
+    finally:
+        server.shutdown()
+        driver.execute_async_script(
+            "const done = arguments[0];"
+            "Promise.all([navigator.serviceWorker.getRegistrations().then((all) => Promise.all(all.map((one) => one.unregister()))),"
+            "caches.keys().then((all) => Promise.all(all.map((name) => caches.delete(name))))]).then(() => done(), () => done())"
+        )
+        driver.get_log("browser")

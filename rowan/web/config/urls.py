@@ -4,10 +4,14 @@ from __future__ import annotations
 
 from django.urls import include, path
 
+from rowan.web.ui.views import worker
+
 handler404 = "rowan.web.ui.views.not_found"
 handler500 = "rowan.web.ui.views.server_error"
 
 urlpatterns = [
+    # its scope is the folder it lies in: the whole of it
+    path("worker.js", worker, name="worker"),
     path("", include("rowan.web.jobs.urls")),
     path("", include("rowan.web.accounts.urls")),
     path("", include("rowan.web.care.urls")),

@@ -28,6 +28,7 @@ def back_to(request: HttpRequest, address: str) -> HttpResponse:
     return redirect(address if safe else settings.LOGIN_REDIRECT_URL)
 
 
-def units(request: HttpRequest) -> dict[str, str]:
-    """The system of units, for templates."""
-    return {"units": units_of(request)} if hasattr(request, "user") else {"units": "metric"}
+def units(request: HttpRequest) -> dict[str, object]:
+    """The system of units, for templates; and whether pages are shown without signal."""
+    found = units_of(request) if hasattr(request, "user") else "metric"
+    return {"units": found, "worker": settings.SERVICE_WORKER}

@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import sys
+from pathlib import Path
 from typing import Any
 
+from django.contrib.auth.decorators import login_not_required
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.utils.html import format_html, format_html_join
+from django.views.decorators.http import require_safe
 
+WORKER = Path(__file__).parent / "static" / "rowan" / "worker.js"
 UNAVAILABLE = 503
 UNSHOWN = ("csrfmiddlewaretoken", "password", "sent", "late", "revision", "bench", "next")
 KEPT = "Nothing that was saved before is lost. What you sent is shown below, and your browser keeps it and sends it again by itself."
@@ -21,6 +25,15 @@ STORAGE: tuple[tuple[str, tuple[str, str]], ...] = (
     ("unable to open", ("The server cannot reach its data", "Whoever runs it has to look. " + KEPT)),
 )
 STORAGE_ELSE = ("The server cannot save", "Its disk did not take it: whoever runs it has to look. " + KEPT)
+
+
+@login_not_required
+@require_safe
+def worker(request: HttpRequest) -> HttpResponse:
+    """The script that shows pages without signal; asked for anew each time, so that it is never an old one."""
+    answer = HttpResponse(WORKER.read_bytes(), content_type="text/javascript; charset=utf-8")
+    answer["Cache-Control"] = "no-cache"
+    return answer
 
 
 def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:

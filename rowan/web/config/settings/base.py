@@ -139,5 +139,8 @@ LOGGING = {
     "root": {"handlers": ["console"], "level": "WARNING"},
 }
 
+# pages that were opened are shown without signal as well
+SERVICE_WORKER = True
+
 # runs of a few years begin with the page that shows them; off where many pages are made that nobody reads
 SHORT_RUNS_BEGIN = True

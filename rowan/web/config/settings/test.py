@@ -19,3 +19,5 @@ DATABASES["default"]["CONN_MAX_AGE"] = 0  # threads of the live server come and 
 DATABASES["default"]["TEST"] = {"NAME": VAR / "test.sqlite3"}
 
 SHORT_RUNS_BEGIN = False
+# each test has a server of its own; the one that is about pages without signal turns it on
+SERVICE_WORKER = False

@@ -23,7 +23,7 @@
     const value = body.get("value");
     if (!path) return body.get("cure") !== null ? "a cure" : "a change";
     const blank = document.querySelector(`details.blank[data-blank="${CSS.escape(path)}"]`);
-    const name = blank?.querySelector("label")?.textContent || document.querySelector(`[data-path="${CSS.escape(path)}"]`)?.getAttribute("aria-label") || path;
+    const name = blank?.querySelector("label")?.textContent || blank?.querySelector("summary").getAttribute("aria-label")?.split(":")[0] || document.querySelector(`[data-path="${CSS.escape(path)}"]`)?.getAttribute("aria-label") || path;
     return value === null ? name : `${name}: ${value}`;
   }
 
@@ -271,8 +271,21 @@
       if (decided) unsent.take(Number(decided.dataset.kept));
     });
   }
-  window.addEventListener("online", () => { tries = 0; if (waiting) sendAll(); });
+  window.addEventListener("online", async () => {
+    tries = 0;
+    if (waiting) await sendAll();
+    // a page as it was makes room for the one that is
+    if (document.body.dataset.keptAt !== undefined && !waiting) location.reload();
+  });
   document.addEventListener("DOMContentLoaded", async () => {
+    const { keptAt, worker } = document.body.dataset;
+    if (worker) navigator.serviceWorker?.register(worker, { scope: "/" });
+    if (keptAt !== undefined) {
+      const line = document.getElementById("kept-at");
+      const at = new Date(keptAt);
+      line.textContent = `No connection: this page is as it was ${Number.isNaN(at.getTime()) ? "before" : `at ${at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}`}. What you change is kept here.`;
+      line.hidden = false;
+    }
     document.querySelector("#sign-in-again form")?.addEventListener("submit", signedIn);
     document.querySelector("[data-outbox=send]")?.addEventListener("click", () => { tries = 0; sendAll(); });
     if (!person) return;

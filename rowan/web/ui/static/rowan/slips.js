@@ -99,7 +99,41 @@
         blank.append(slip);
         if (blank.open) placeSlip(blank);
       })
-      .catch(() => { location.reload(); });
+      .catch((error) => {
+        // no connection: a plain field, whose text is checked when it is sent
+        if (error instanceof TypeError) plainSlip(blank);
+        else location.reload();
+      });
+  }
+  function field(kind, name, value) {
+    const made = document.createElement("input");
+    Object.assign(made, { type: kind, name, value });
+    return made;
+  }
+  function plainSlip(blank) {
+    if (!blank.isConnected || blank.querySelector(".slip")) return;
+    const drag = document.getElementById("drag-form");
+    const form = document.createElement("form");
+    form.className = "slip";
+    form.method = "post";
+    form.action = drag.action.replace(/drag\/$/, "set/");
+    form.setAttribute("x-target", "plan");
+    form.setAttribute("x-target.error", "plan");
+    for (const name of ["csrfmiddlewaretoken", "revision", "bench"]) form.append(field("hidden", name, drag.elements[name].value));
+    form.append(field("hidden", "path", blank.dataset.blank));
+    const summary = blank.querySelector("summary");
+    const typed = field("text", "value", summary.textContent.replace(", not saved yet", ""));
+    typed.className = "ruled";
+    typed.setAttribute("aria-label", summary.getAttribute("aria-label") || blank.dataset.blank);
+    const help = document.createElement("span");
+    help.className = "slip-help";
+    help.textContent = "No connection: what you type is kept here, and checked when it is sent.";
+    const save = document.createElement("button");
+    save.className = "act main";
+    save.textContent = "Save";
+    form.append(typed, help, save);
+    blank.append(form);
+    if (blank.open) placeSlip(blank);
   }
 
   document.addEventListener("ajax:before", () => { focused.id = document.activeElement?.id || focused.id; });
