@@ -58,7 +58,7 @@ def _parser() -> argparse.ArgumentParser:
     mutants.add_argument("--count", type=int, default=40, help="how many (about a minute for each)")
     mutants.add_argument("--seed", type=int, default=1, help="which ones; the same for the same seed")
     prove = commands.add_parser("prove", help="attack saving: processes killed, the disk full, the database held")
-    prove.add_argument("what", choices=["kill", "disk"])
+    prove.add_argument("what", choices=["kill", "disk", "cut"])
     prove.add_argument("--saves", type=int, default=10_000, help="how many changes are saved meanwhile")
     prove.add_argument("--seed", type=int, default=1, help="when and what is killed; the same for the same seed")
     manage = commands.add_parser("manage", help="a Django management command", add_help=False)

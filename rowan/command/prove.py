@@ -35,6 +35,7 @@ LOCK_S, FULL_S = 30.0, 30.0
 TMPFS = "48m"  # of the small disk that is filled
 PATH, BASE, STEP, KINDS = "survey.room_c", 10.0, 0.01, 900
 OK, CONFLICT = (200, 302), 409
+CUT_PATH, CUT_OF = "survey.gauge_to_top_m", 0.2  # what is typed in a browser, and how often its network comes or goes
 
 
 def _free_port() -> int:
@@ -364,8 +365,75 @@ def _let_go(held: sqlite3.Connection) -> None:
     held.close()
 
 
+# types into an input and sends it; false while the input is still to open, which it is then asked for
+TYPE = """
+const blank = document.querySelector(`details.blank[data-blank="${arguments[0]}"]`);
+const field = blank?.querySelector(".slip [name=value]");
+if (!field) { if (blank && !blank.open) blank.open = true; return false; }
+field.value = arguments[1];
+field.form.requestSubmit();
+return true;
+"""
+SETTLED = "return !document.querySelector('[aria-busy=true]')"
+SAVED = "return document.getElementById('outbox').hidden"
+
+
+def prove_cut(edits: int, seed: int) -> bool:
+    """Changes typed in a browser whose network comes and goes at random. Every one is there at the end, once and in order."""
+    from selenium.webdriver.support.ui import WebDriverWait
+
+    from rowan.command.server import demo_server, signed_in
+
+    dice, cuts, off = random.Random(seed), 0, False
+    with demo_server() as demo, signed_in(demo) as driver:
+        wait = WebDriverWait(driver, ANSWER_S, AGAIN_S)
+
+        def network(gone: bool) -> None:
+            """The browser's network taken away or given back."""
+            given = {"offline": gone, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+            driver.execute_cdp_cmd("Network.emulateNetworkConditions", given)
+
+        driver.get(f"{demo.base}/jobs/{demo.job}/A/charge/")
+        wait.until(
+            lambda d: d.execute_script("return !!window.Rowan?.unsent && !document.querySelector('[data-later]')")
+        )
+        driver.execute_cdp_cmd("Network.enable", {})
+        typed = [f"{BASE + STEP * (n % KINDS):.2f}" for n in range(edits)]
+        for text in typed:
+            if dice.random() < CUT_OF:
+                off = not off
+                cuts += off
+                network(off)
+            wait.until(lambda d, text=text: d.execute_script(TYPE, CUT_PATH, f"{text} m"))  # type: ignore[misc]
+            wait.until(lambda d: d.execute_script(SETTLED))
+        network(False)
+        driver.execute_script("window.dispatchEvent(new Event('online'))")
+        WebDriverWait(driver, READY_S, 0.5).until(lambda d: d.execute_script(SAVED))
+        rows = _sent(Path(os.environ["ROWAN_VAR"]), demo.job)
+    found = [f"{value:.2f}" for _, value in rows]
+    doubled = len(rows) - len({sent for sent, _ in rows})
+    lost = sum(text not in set(found) for text in typed)
+    print(f"{edits} edits, the network cut {cuts} times: {lost} lost, {doubled} doubled, in order: {found == typed}")
+    return not lost and not doubled and found == typed
+
+
+def _sent(var: Path, job: int) -> list[tuple[str, float]]:
+    """Every change of a job's plan A that a browser sent, in order, with its value."""
+    asked = (
+        "SELECT r.sent, json_extract(r.design, '$.survey.gauge_to_top_m.value') FROM jobs_revision r JOIN jobs_plan p ON p.id = r.plan_id "
+        "WHERE p.job_id = ? AND p.letter = 'A' AND r.sent IS NOT NULL ORDER BY r.number"
+    )
+    with contextlib.closing(sqlite3.connect(var / "rowan.sqlite3")) as base:
+        return [(str(sent), float(value)) for sent, value in base.execute(asked, (job,))]
+
+
 def run_proof(what: str, saves: int, seed: int) -> int:
     """One proof; 0 where it holds."""
-    holds = prove_kill(saves, seed) if what == "kill" else prove_disk(saves)
+    proofs = {
+        "kill": lambda: prove_kill(saves, seed),
+        "disk": lambda: prove_disk(saves),
+        "cut": lambda: prove_cut(saves, seed),
+    }
+    holds = proofs[what]()
     print("holds" if holds else "DOES NOT HOLD")
     return 0 if holds else 1

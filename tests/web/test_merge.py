@@ -129,3 +129,16 @@ def test_who_is_signed_in_and_a_token_that_counts(page: Client, client: Client, 
     nobody = Client().get("/who/").json()
     assert nobody["person"] is None
     assert nobody["token"]
+
+
+def test_what_one_browser_sends_late_does_not_overtake_itself(plan: Plan, page: Client) -> None:
+    """Three changes of one input, kept without network on the same state: each goes on top of the one before."""
+    number = plan.head.number
+    for n, kelvin in enumerate((9, 10, 11), 1):
+        sent = f"{SENT[:8]}-7a53-4d0e-9a3e-1f2a3b4c5d{n:02d}"
+        assert send(page, plan, number, value=f"{kelvin} K", late="1", sent=sent).status_code == 302
+    plan.refresh_from_db()
+    assert plan.head.number == number + 3
+    assert services.design_of(plan.head).control.start_k.value == 11.0
+    # another browser, which did not see them, is overtaken
+    assert send(page, plan, number, late="1", sent=SENT.replace("0b7c", "1b7c")).status_code == 409

@@ -98,8 +98,15 @@ def _insert(plan: Plan, made: _Ready, number: int, author: User | None, step: _S
     )
 
 
-def untouched_since(plan: Plan, number: int, path: str) -> bool:
-    """Whether an input is the same in a revision and in the newest one; False for what is no input, and for an unknown revision."""
+BROWSER_LETTERS = 8  # of an id: those of one browser begin alike
+
+
+def overtakes_nobody(plan: Plan, number: int, path: str) -> bool:
+    """Whether a change that comes late overtakes nobody: all since that revision came from the same browser, which keeps its own
+    order, or the input is as it was. False for what is no input, and for an unknown revision."""
+    since = plan.revisions.filter(number__gt=number)
+    if plan.sending and not since.exclude(sent__startswith=plan.sending[:BROWSER_LETTERS]).exists():
+        return True
     then = plan.revisions.filter(number=number).first()
     if then is None or not path or ":" in path:
         return False

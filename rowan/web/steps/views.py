@@ -139,7 +139,7 @@ def _saved(request: HttpRequest, plan: Plan, act: Callable[[int], Revision], att
     try:
         return act(number)
     except services.StaleRevisionError as error:
-        if not request.POST.get("late") or not services.untouched_since(plan, number, attempt.path):
+        if not request.POST.get("late") or not services.overtakes_nobody(plan, number, attempt.path):
             raise
         return act(error.head.number)
 

@@ -7,6 +7,10 @@
   const TOO_OLD = 403; // the page's token no longer counts
   const STUMBLES = 5; // times an answer of the server's own fault is waited out
   const person = document.body.dataset.person || "";
+  // ids begin alike in one browser: what it sends late comes in its own order, and does not overtake itself
+  const BROWSER = "browser";
+  const browser = localStorage.getItem(BROWSER) || crypto.randomUUID().slice(0, 8);
+  localStorage.setItem(BROWSER, browser);
   // the change on its way, as the page sent it, with its place on the shelf
   let sending = null;
   let waiting = 0; // kept ones of this person, as last seen
@@ -216,7 +220,7 @@
     const request = event.detail;
     sending = null;
     if (request.method !== "POST" || !(request.body instanceof URLSearchParams) || !planOf(request.action)) return;
-    request.body.set("sent", crypto.randomUUID());
+    request.body.set("sent", browser + crypto.randomUUID().slice(browser.length));
     const entry = { person, action: request.action, body: request.body.toString(), words: wordsOf(request.body), at: Date.now(), state: "kept" };
     const change = { id: 0, written: null };
     change.written = unsent.add(entry).then((id) => { change.id = id; return id; });
