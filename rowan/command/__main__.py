@@ -57,6 +57,13 @@ def _parser() -> argparse.ArgumentParser:
     )
     mutants.add_argument("--count", type=int, default=40, help="how many (about a minute for each)")
     mutants.add_argument("--seed", type=int, default=1, help="which ones; the same for the same seed")
+    backup = commands.add_parser("backup", help="everything in one file, while the server goes on")
+    backup.add_argument("target", help="the file to write, or with --nightly the folder")
+    backup.add_argument("--nightly", action="store_true", help="name it by the day and keep the newest ones alone")
+    backup.add_argument("--keep", type=int, default=14, help="how many nightly ones are kept")
+    restoring = commands.add_parser("restore", help="put a backup back; asks where something is there already")
+    restoring.add_argument("source", help="a file that backup wrote")
+    restoring.add_argument("--yes", action="store_true", help="without asking")
     prove = commands.add_parser("prove", help="attack saving: processes killed, the disk full, the database held")
     prove.add_argument("what", choices=["kill", "disk", "cut"])
     prove.add_argument("--saves", type=int, default=10_000, help="how many changes are saved meanwhile")
@@ -104,6 +111,14 @@ def main(argv: list[str] | None = None) -> int:
             from rowan.command.mutants import run_mutants
 
             return run_mutants(options.count, options.seed)
+        case "backup":
+            from rowan.command.keeping import run_backup
+
+            return run_backup(options.target, is_nightly=options.nightly, keep=options.keep)
+        case "restore":
+            from rowan.command.keeping import run_restore
+
+            return run_restore(options.source, yes=options.yes)
         case "prove":
             from rowan.command.prove import run_proof
 

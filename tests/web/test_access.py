@@ -32,6 +32,8 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
         302,
     ),
     "accounts:units": ("post", (), {"units": "us"}, 302),
+    "accounts:password": ("get", (), {}, 200),
+    "accounts:password_changed": ("get", (), {}, 200),
     "accounts:sign_out": ("post", (), {}, 302),
     "steps:job": ("get", ("job",), {}, 302),
     "history:compare": ("get", ("job",), {}, 200),

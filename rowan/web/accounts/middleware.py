@@ -33,6 +33,20 @@ class SignInMiddleware(LoginRequiredMiddleware):
         )
 
 
+class PrivateMiddleware:
+    """Answers to somebody who is signed in are theirs alone: no cache on the way keeps them, nor does the browser's."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        """The answer, marked where it says nothing of its own."""
+        answer = self.get_response(request)
+        if request.user.is_authenticated and not answer.has_header("Cache-Control"):
+            answer["Cache-Control"] = "private, no-store"
+        return answer
+
+
 def _came_from(request: HttpRequest) -> str:
     """The page of ours a form was sent from; the list of jobs where nobody says."""
     referer = request.headers.get("Referer", "")

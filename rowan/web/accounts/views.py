@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from django.contrib.auth.decorators import login_not_required
-from django.contrib.auth.views import LoginView, LogoutView
+from django.contrib.auth.views import LoginView, LogoutView, PasswordChangeView
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.middleware.csrf import get_token
+from django.shortcuts import render
+from django.urls import reverse_lazy
 from django.views.decorators.http import require_POST, require_safe
 
 from rowan.web.ui.context import back_to
@@ -18,6 +20,19 @@ class SignIn(LoginView):
 
 class SignOut(LogoutView):
     pass
+
+
+class ChangePassword(PasswordChangeView):
+    """The person's own password; other sessions of theirs end with it."""
+
+    template_name = "accounts/password.html"
+    success_url = reverse_lazy("accounts:password_changed")
+
+
+def password_changed(request: HttpRequest) -> HttpResponse:
+    """That it is done."""
+    words = {"title": "Password changed", "text": "Other devices are signed out; this one stays signed in."}
+    return render(request, "ui/problem.html", words)
 
 
 @login_not_required

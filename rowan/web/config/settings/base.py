@@ -47,6 +47,8 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     # every view is closed unless it says otherwise
     "rowan.web.accounts.middleware.SignInMiddleware",
+    # what somebody signed in has seen is kept by nobody on the way
+    "rowan.web.accounts.middleware.PrivateMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
@@ -97,6 +99,12 @@ LOGIN_URL = "accounts:sign_in"
 LOGIN_REDIRECT_URL = "jobs:list"
 LOGOUT_REDIRECT_URL = "accounts:sign_in"
 AXES_FAILURE_LIMIT = 8
+# the account at the address the tries came from: a stranger's wrong tries lock the stranger out, never the firm
+AXES_USERNAME_FORM_FIELD = "username"  # as the form has it, though a person is known by a mail address
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_CLIENT_IP_CALLABLE = "rowan.web.accounts.addresses.address_of"
+# proxies of ours in front, which each write down where a request came from; what is written before them anybody may have written
+PROXIES = env.int("ROWAN_PROXIES", default=0)
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
 AXES_VERBOSE = False

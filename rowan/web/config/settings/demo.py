@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import os
 import secrets
 
 from .base import *
 
+os.umask(0o077)  # what is kept is the owner's alone
 VAR.mkdir(parents=True, exist_ok=True)
 _secret = VAR / "secret"
 if not _secret.exists():

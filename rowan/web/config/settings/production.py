@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import os
+
 from .base import *
 
+os.umask(0o077)  # what is kept is the owner's alone
 SECRET_KEY = env("ROWAN_SECRET_KEY")
 ALLOWED_HOSTS = env.list("ROWAN_HOSTS")
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS]

@@ -1,0 +1,55 @@
+"""Short forms of the attacks on saving, with a seed: the full ones are commands, their results in docs/proofs.md."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from pathlib import Path
+
+import pytest
+
+from rowan.command import prove
+from rowan.demo.kvist import kvist_plan_a
+from tests.core.designs import altered
+
+
+def test_nothing_acknowledged_is_lost_while_processes_are_killed(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setattr(prove, "BETWEEN_KILLS_S", (0.2, 0.6))
+    assert prove.prove_kill(24, seed=3)
+    told = capsys.readouterr().out
+    assert "24 saves acknowledged" in told
+    assert "0 workers and 0 masters" not in told, "something was killed"
+
+
+def kept(folder: Path, rows: list[tuple[str, str]]) -> Path:
+    with sqlite3.connect(folder / "rowan.sqlite3") as base:
+        base.execute("CREATE TABLE jobs_revision (sent TEXT, design TEXT)")
+        base.executemany("INSERT INTO jobs_revision VALUES (?, ?)", rows)
+    return folder
+
+
+def design(room: float) -> str:
+    return json.dumps(altered(kvist_plan_a(), survey__room_c=room).model_dump(mode="json"))
+
+
+def test_the_judge_sees_what_is_lost_doubled_and_half(tmp_path: Path) -> None:
+    ledger = prove.Ledger("/jobs/1/A/", {"a": 11.0, "b": 12.0, "c": 13.0, "d": 14.0})
+    rows = [
+        ("a", design(11.0)),
+        ("b", design(12.5)),
+        ("c", design(13.0)),
+        ("c", design(13.0)),
+        ("e", design(15.0)[:-40]),
+    ]
+    verdict = prove.judged(kept(tmp_path, rows), [ledger])
+    # b has another value, d is not there; c is there twice; e is cut off
+    assert (verdict.acknowledged, verdict.lost, verdict.doubled, verdict.half) == (4, 2, 1, 1)
+    assert not verdict.holds
+
+
+def test_the_judge_is_content_with_what_is_whole(tmp_path: Path) -> None:
+    ledger = prove.Ledger("/jobs/1/A/", {"a": 11.0})
+    assert prove.judged(kept(tmp_path, [("a", design(11.0)), ("z", design(12.0))]), [ledger]).holds
+    assert not prove.Verdict(0, 0, 0, 0).holds, "nothing acknowledged proves nothing"
