@@ -163,14 +163,14 @@
   }
   async function drain() {
     try {
-      let entries = (await mine()).filter((entry) => entry.state !== "refused" && entry.id !== sending?.id);
-      while (entries.length) {
+      for (;;) {
+        // looked at anew each time: while one is on its way the next is typed
+        const [entry, ...rest] = (await mine()).filter((one) => one.state !== "refused" && one.id !== sending?.id);
+        if (!entry) break;
         show("sending");
-        const [entry, ...rest] = entries;
-        const next = await send(entry);
-        if (next === null) { show("kept", entry.reason); return; }
-        entries = rest.map((other) => onTop(other, entry, next));
-        for (const other of entries) await unsent.put(other);
+        const number = await send(entry);
+        if (number === null) { show("kept", entry.reason); return; }
+        for (const other of rest) await unsent.put(onTop(other, entry, number));
       }
       tries = 0;
       show();
