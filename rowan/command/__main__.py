@@ -57,6 +57,9 @@ def _parser() -> argparse.ArgumentParser:
     )
     mutants.add_argument("--count", type=int, default=40, help="how many (about a minute for each)")
     mutants.add_argument("--seed", type=int, default=1, help="which ones; the same for the same seed")
+    serving = commands.add_parser("serve", help="in service: settings from the environment, said before it starts")
+    serving.add_argument("--bind", default="127.0.0.1:8000", help="address and port, behind a proxy of yours")
+    serving.add_argument("--workers", type=int, default=0, help="processes; as many as cores where none is said")
     backup = commands.add_parser("backup", help="everything in one file, while the server goes on")
     backup.add_argument("target", help="the file to write, or with --nightly the folder")
     backup.add_argument("--nightly", action="store_true", help="name it by the day and keep the newest ones alone")
@@ -111,6 +114,10 @@ def main(argv: list[str] | None = None) -> int:
             from rowan.command.mutants import run_mutants
 
             return run_mutants(options.count, options.seed)
+        case "serve":
+            from rowan.command.serve import run_serve
+
+            return run_serve(options.bind, options.workers)
         case "backup":
             from rowan.command.keeping import run_backup
 

@@ -27,7 +27,7 @@ from urllib.parse import urlencode
 
 from rowan.demo.person import EMAIL, PASSWORD
 
-READY_S, ANSWER_S, AGAIN_S = 120.0, 60.0, 0.05
+READY_S, ANSWER_S, AGAIN_S, EACH_S = 120.0, 60.0, 0.05, 0.5
 WORKERS, THREADS = 2, 4
 BETWEEN_KILLS_S = (1.0, 4.0)  # least and most seconds from one kill to the next
 MASTER_OF = 6  # one kill in so many is the master's
@@ -410,9 +410,10 @@ def prove_cut(edits: int, seed: int) -> bool:
         network(False)
         driver.execute_script("window.dispatchEvent(new Event('online'))")
         try:
-            WebDriverWait(driver, READY_S, 0.5).until(lambda d: d.execute_script(SAVED))
+            WebDriverWait(driver, READY_S + EACH_S * edits, 0.5).until(lambda d: d.execute_script(SAVED))
         except TimeoutException:
-            print("still kept: " + str(driver.execute_script("return document.getElementById('outbox').textContent")))
+            told = str(driver.execute_script("return document.querySelector('#outbox p').textContent"))
+            print(f"still kept: {told}")
         rows = _sent(Path(os.environ["ROWAN_VAR"]), demo.job)
     found = [f"{value:.2f}" for _, value in rows]
     doubled = len(rows) - len({sent for sent, _ in rows})

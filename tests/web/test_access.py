@@ -107,7 +107,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "methods:job_file": ("get", (), {}, 200),
 }
 # signing in, who is signed in (nobody, too, is an answer), and readings, which bring a token of their own
-OPEN = {"worker", "accounts:sign_in", "accounts:who", "care:readings"}
+OPEN = {"worker", "health", "ready", "accounts:sign_in", "accounts:who", "care:readings"}
 
 
 def _names(patterns: list[URLPattern | URLResolver], space: str = "") -> Iterator[str]:

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from django.urls import include, path
 
-from rowan.web.ui.views import worker
+from rowan.web.ui.views import health, ready, worker
 
 handler404 = "rowan.web.ui.views.not_found"
 handler500 = "rowan.web.ui.views.server_error"
 
 urlpatterns = [
     # its scope is the folder it lies in: the whole of it
+    path("health/", health, name="health"),
+    path("ready/", ready, name="ready"),
     path("worker.js", worker, name="worker"),
     path("", include("rowan.web.jobs.urls")),
     path("", include("rowan.web.accounts.urls")),

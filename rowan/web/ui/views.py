@@ -2,19 +2,24 @@
 
 from __future__ import annotations
 
+import shutil
 import sys
 from pathlib import Path
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth.decorators import login_not_required
-from django.db import OperationalError
-from django.http import HttpRequest, HttpResponse
+from django.db import OperationalError, connection
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.utils.html import format_html, format_html_join
 from django.views.decorators.http import require_safe
 
+from rowan.core.reckon import ENGINE_VERSION
+
 WORKER = Path(__file__).parent / "static" / "rowan" / "worker.js"
 UNAVAILABLE = 503
+LEAST_ROOM = 50_000_000  # bytes of disk under which somebody has to look
 UNSHOWN = ("csrfmiddlewaretoken", "password", "sent", "late", "revision", "bench", "next")
 KEPT = "Nothing that was saved before is lost. What you sent is shown below, and your browser keeps it and sends it again by itself."
 # by a part of what the database says
@@ -25,6 +30,29 @@ STORAGE: tuple[tuple[str, tuple[str, str]], ...] = (
     ("unable to open", ("The server cannot reach its data", "Whoever runs it has to look. " + KEPT)),
 )
 STORAGE_ELSE = ("The server cannot save", "Its disk did not take it: whoever runs it has to look. " + KEPT)
+
+
+@login_not_required
+@require_safe
+def health(request: HttpRequest) -> JsonResponse:
+    """That this process answers."""
+    return JsonResponse({"answers": True, "engine_version": ENGINE_VERSION})
+
+
+@login_not_required
+@require_safe
+def ready(request: HttpRequest) -> JsonResponse:
+    """Whether people can work: the database is read, and there is room to save. 503 where not, with what is wrong."""
+    wrong = []
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT 1")
+    except OperationalError as error:
+        wrong.append(_storage_words(str(error))[0])
+    room = shutil.disk_usage(settings.VAR).free
+    if room < LEAST_ROOM:
+        wrong.append(f"{room / 1e6:.0f} MB of disk are left")
+    return JsonResponse({"ready": not wrong, "wrong": wrong}, status=UNAVAILABLE if wrong else 200)
 
 
 @login_not_required

@@ -5,6 +5,7 @@
   const AGAIN_MS = [1500, 4000, 10000];
   const SIGNED_OUT = 401;
   const TOO_OLD = 403; // the page's token no longer counts
+  const MOST_NAMED = 12; // of what is kept, on the page
   const STUMBLES = 5; // times an answer of the server's own fault is waited out
   const person = document.body.dataset.person || "";
   // ids begin alike in one browser: what it sends late comes in its own order, and does not overtake itself
@@ -47,9 +48,11 @@
     const told = kept.length ? reason || WORDS[state](kept.length) : "";
     line.hidden = !kept.length && !refused.length;
     line.querySelector("p").textContent = [told, refused.length ? WORDS.refused(refused.length) : ""].filter(Boolean).join(" ");
-    for (const entry of kept) pending(entry);
+    for (const entry of kept.slice(-MOST_NAMED)) pending(entry);
     const list = line.querySelector("ul");
-    list.replaceChildren(...[...kept, ...refused].map(item));
+    const all = [...refused, ...kept];
+    list.replaceChildren(...all.slice(0, MOST_NAMED).map(item));
+    if (all.length > MOST_NAMED) list.append(Object.assign(document.createElement("li"), { textContent: `and ${all.length - MOST_NAMED} more` }));
     line.querySelector("[data-outbox=send]").hidden = !kept.length;
   }
   // an input shows what was typed while that is not saved yet
@@ -162,15 +165,17 @@
     return navigator.locks ? navigator.locks.request("rowan-outbox", { ifAvailable: true }, send) : drain();
   }
   async function drain() {
+    const tops = new Map(); // of each plan and state: the state that ours have made of it
     try {
       for (;;) {
         // looked at anew each time: while one is on its way the next is typed
-        const [entry, ...rest] = (await mine()).filter((one) => one.state !== "refused" && one.id !== sending?.id);
+        const entry = (await mine()).find((one) => one.state !== "refused" && one.id !== sending?.id);
         if (!entry) break;
         show("sending");
-        const number = await send(entry);
+        const base = baseOf(entry);
+        const number = await send(entry, tops.get(base));
         if (number === null) { show("kept", entry.reason); return; }
-        for (const other of rest) await unsent.put(onTop(other, entry, number));
+        if (number) tops.set(base, number);
       }
       tries = 0;
       show();
@@ -180,15 +185,11 @@
     }
   }
   // what was changed after it was changed on top of it
-  function onTop(other, entry, number) {
-    const before = new URLSearchParams(entry.body);
-    const body = new URLSearchParams(other.body);
-    if (number && planOf(other.action) === planOf(entry.action) && body.get("revision") === before.get("revision")) body.set("revision", number);
-    return { ...other, body: body.toString() };
-  }
+  const baseOf = (entry) => `${planOf(entry.action)} ${new URLSearchParams(entry.body).get("revision")}`;
   // sends one; gives the plan's revision as it is then, "" where that is not known, null where everything has to wait
-  async function send(entry) {
+  async function send(entry, top) {
     const body = new URLSearchParams(entry.body);
+    if (top) body.set("revision", top);
     const token = document.querySelector("[name=csrfmiddlewaretoken]");
     if (token) body.set("csrfmiddlewaretoken", token.value);
     body.set("late", "1");
