@@ -197,6 +197,11 @@ def _pipes(drawing: Drawing, view: View, sheet: Sheet, key: str) -> None:
     side = 1 if design.roof.hot_at.value == "right" else -1
     joined, marked = connections(design, roof.rows), holes(design) if key == FIRST else {}
     out, back = ("", "end") if side > 0 else ("end", "")
+
+    def near(line: Line) -> bool:
+        """Whether a marked hole lies so near its port that its own words are there."""
+        return line in marked and abs(marked[line][1] - joined[line][1]) * view.per_m < NEAR_PX
+
     ends: dict[Line, Point] = {line: (view.x(x), view.y(y)) for line, (x, y) in joined.items()}
     for line in LINES:
         hole = marked.get(line) or usual_hole(design, line, joined[line])
@@ -209,11 +214,9 @@ def _pipes(drawing: Drawing, view: View, sheet: Sheet, key: str) -> None:
     cold, hot = ends["cold"], ends["hot"]
     if not design.on_roof:
         return  # the rows are thin there, and their ports are on them
-    drawing.words((cold[0] - 20 * side, cold[1] + 6), "cold in, low", "label halo", back)
+    drawing.words((cold[0] - 20 * side, cold[1] + (28 if near("cold") else 6)), "cold in, low", "label halo", back)
     drawing.rect(hot[0] - 4, hot[1] - 4, 8, 8, "sensor")
-    # a boot beside the port has its own words there
-    below = marked and abs(marked.get("hot", (1e3, 0.0))[1] - joined["hot"][1]) * view.per_m < NEAR_PX
-    y = hot[1] + (26 if below else 2)
+    y = hot[1] + (26 if near("hot") else 2)
     drawing.words((hot[0] + 24 * side, y), "hot out, high", "label halo", out)
     drawing.words((hot[0] + 24 * side, y + 13), "sensor pocket", "label halo", out)
     if design.on_roof and "hot" not in marked:
