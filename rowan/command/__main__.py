@@ -41,10 +41,12 @@ def _parser() -> argparse.ArgumentParser:
     bench.add_argument(
         "part",
         nargs="?",
-        choices=["all", "year", "advice"],
+        choices=["all", "year", "advice", "load"],
         default="all",
-        help="the years alone, the rates of findings and cures, or everything",
+        help="the years alone, the rates of findings and cures, many people at once, or everything",
     )
+    bench.add_argument("--people", type=int, default=30, help="with load: how many at once")
+    bench.add_argument("--seconds", type=float, default=120.0, help="with load: for how long")
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
     shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
     standin = commands.add_parser("standin", help="imitate a controller on a plan's loop: send readings, write a log")
@@ -103,6 +105,10 @@ def main(argv: list[str] | None = None) -> int:
         case "bench":
             from rowan.command.bench import run_bench, run_year_bench
 
+            if options.part == "load":
+                from rowan.command.load import run_load
+
+                return run_load(options.people, options.seconds, seed=1)
             if options.part == "advice":
                 from rowan.command.advice import run_advice_bench
 

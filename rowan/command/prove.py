@@ -80,6 +80,14 @@ class Server:
         found = subprocess.run(["pgrep", "-P", str(self._process.pid)], capture_output=True, text=True, check=False)
         return [int(line) for line in found.stdout.split()]
 
+    def plans(self) -> list[str]:
+        """The addresses of every job's first plan."""
+        return _plans(self.var, many=1000)
+
+    def first_job(self) -> int:
+        """The number of the demo's first job."""
+        return int(self.plans()[0].split("/")[2])
+
     def kill_worker(self, dice: random.Random) -> None:
         """One worker, without a word; the master starts another."""
         running = self.workers()
@@ -102,11 +110,13 @@ class Person:
     def __init__(self, server: Server) -> None:
         self.server, self.cookies = server, dict[str, str]()
 
-    def _ask(self, method: str, address: str, body: str | None = None) -> tuple[int, str]:
+    def _ask(self, method: str, address: str, body: str | None = None, *, script: bool = False) -> tuple[int, str]:
         connection = http.client.HTTPConnection("127.0.0.1", self.server.port, timeout=ANSWER_S)
         headers = {"Cookie": "; ".join(f"{key}={value}" for key, value in self.cookies.items())}
         if body is not None:
             headers |= {"Content-Type": "application/x-www-form-urlencoded"}
+        if script:
+            headers |= {"X-Alpine-Request": "true", "X-Alpine-Target": "plan"}
         try:
             connection.request(method, address, body, headers)
             answer = connection.getresponse()
@@ -125,6 +135,12 @@ class Person:
     def post(self, address: str, **data: str) -> tuple[int, str]:
         """A form, with the token that its cookie stands for. Raises OSError where nobody answers."""
         return self._ask("POST", address, urlencode({**data, "csrfmiddlewaretoken": self.cookies.get("csrftoken", "")}))
+
+    def edit(self, address: str, **data: str) -> tuple[int, str]:
+        """A change as the page's own script sends it: answered with the page anew."""
+        return self._ask(
+            "POST", address, urlencode({**data, "csrfmiddlewaretoken": self.cookies.get("csrftoken", "")}), script=True
+        )
 
     def sign_in(self) -> None:
         """As the demo's own person."""
@@ -148,7 +164,7 @@ class Ledger:
 
 def _save_all(me: Person, ledger: Ledger, saves: range, *, look: bool) -> None:
     """Saves one change after the other, each again until it is acknowledged; `look` looks at a page after each refusal."""
-    number = _revision(me, ledger.plan)
+    number = revision_of(me, ledger.plan)
     for n in saves:
         sent, value = str(uuid.uuid4()), round(BASE + STEP * (n % KINDS), 2)
         while True:
@@ -165,7 +181,7 @@ def _save_all(me: Person, ledger: Ledger, saves: range, *, look: bool) -> None:
                 number += 1
                 break
             if status == CONFLICT:
-                number = _revision(me, ledger.plan)
+                number = revision_of(me, ledger.plan)
             elif look:
                 _look(me, ledger)
             time.sleep(AGAIN_S)
@@ -180,7 +196,7 @@ def _look(me: Person, ledger: Ledger) -> None:
         ledger.blind += 1
 
 
-def _revision(me: Person, plan: str) -> int:
+def revision_of(me: Person, plan: str) -> int:
     """The number of a plan's newest state, asked until somebody answers."""
     while True:
         with contextlib.suppress(OSError, http.client.HTTPException):
@@ -235,10 +251,12 @@ def _served(var: Path) -> Iterator[Server]:
         server.stop()
 
 
-def _plans(var: Path) -> list[str]:
-    """The addresses of the demo's first two jobs."""
+def _plans(var: Path, many: int = 2) -> list[str]:
+    """The addresses of the demo's first jobs."""
     with contextlib.closing(sqlite3.connect(var / "rowan.sqlite3")) as base:
-        jobs = base.execute("SELECT job_id FROM jobs_plan WHERE letter = 'A' ORDER BY job_id LIMIT 2").fetchall()
+        jobs = base.execute(
+            "SELECT job_id FROM jobs_plan WHERE letter = 'A' ORDER BY job_id LIMIT ?", (many,)
+        ).fetchall()
     return [f"/jobs/{job}/A/" for (job,) in jobs]
 
 
