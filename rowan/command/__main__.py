@@ -103,39 +103,13 @@ def main(argv: list[str] | None = None) -> int:
             write_tables()
             return 0
         case "bench":
-            from rowan.command.bench import run_bench, run_year_bench
-
-            if options.part == "load":
-                from rowan.command.load import run_load
-
-                return run_load(options.people, options.seconds, seed=1)
-            if options.part == "advice":
-                from rowan.command.advice import run_advice_bench
-
-                run_advice_bench()
-            else:
-                (run_year_bench if options.part == "year" else run_bench)()
-            return 0
+            return _bench(options)
         case "mutants":
             from rowan.command.mutants import run_mutants
 
             return run_mutants(options.count, options.seed)
-        case "serve":
-            from rowan.command.serve import run_serve
-
-            return run_serve(options.bind, options.workers)
-        case "backup":
-            from rowan.command.keeping import run_backup
-
-            return run_backup(options.target, is_nightly=options.nightly, keep=options.keep)
-        case "restore":
-            from rowan.command.keeping import run_restore
-
-            return run_restore(options.source, yes=options.yes)
-        case "prove":
-            from rowan.command.prove import run_proof
-
-            return run_proof(options.what, options.saves, options.seed)
+        case "serve" | "backup" | "restore" | "prove":
+            return _in_service(options)
         case "shots":
             from rowan.command.shots import take
 
@@ -146,6 +120,40 @@ def main(argv: list[str] | None = None) -> int:
 
             execute_from_command_line(["rowan manage", *options.arguments])
             return 0
+
+
+def _bench(options: argparse.Namespace) -> int:
+    """What is measured: one part, or everything but the crowd."""
+    if options.part == "load":
+        from rowan.command.load import run_load
+
+        return run_load(options.people, options.seconds, seed=1)
+    if options.part == "advice":
+        from rowan.command.advice import run_advice_bench
+
+        run_advice_bench()
+        return 0
+    from rowan.command.bench import run_bench, run_year_bench
+
+    (run_year_bench if options.part == "year" else run_bench)()
+    return 0
+
+
+def _in_service(options: argparse.Namespace) -> int:
+    """What whoever runs it for others does with it."""
+    if options.command == "serve":
+        from rowan.command.serve import run_serve
+
+        return run_serve(options.bind, options.workers)
+    if options.command == "prove":
+        from rowan.command.prove import run_proof
+
+        return run_proof(options.what, options.saves, options.seed)
+    from rowan.command.keeping import run_backup, run_restore
+
+    if options.command == "backup":
+        return run_backup(options.target, is_nightly=options.nightly, keep=options.keep)
+    return run_restore(options.source, yes=options.yes)
 
 
 def _design(name: str) -> Design:

@@ -68,4 +68,6 @@ def test_every_button_s_form_has_an_address_that_takes_it() -> None:
             if 'method="post"' in form:
                 action = re.search(r'action="([^"]*)"', form)
                 assert action, form
+                if action.group(1) == "/sign-in/":
+                    continue  # a page of its own as well: over another it asks whoever's session has ended
                 assert page.get(action.group(1)).status_code == 405, f"{action.group(1)} is posted to"
