@@ -8,6 +8,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
+from rowan.command.keeping import KEPT_DAYS
 from rowan.command.standin_options import add_options
 from rowan.core.appraise.appraisal import Appraisal, all_figures, all_findings, appraised
 from rowan.core.design.design import Design
@@ -65,7 +66,7 @@ def _parser() -> argparse.ArgumentParser:
     backup = commands.add_parser("backup", help="everything in one file, while the server goes on")
     backup.add_argument("target", help="the file to write, or with --nightly the folder")
     backup.add_argument("--nightly", action="store_true", help="name it by the day and keep the newest ones alone")
-    backup.add_argument("--keep", type=int, default=14, help="how many nightly ones are kept")
+    backup.add_argument("--keep", type=int, default=KEPT_DAYS, help="how many nightly ones are kept")
     restoring = commands.add_parser("restore", help="put a backup back; asks where something is there already")
     restoring.add_argument("source", help="a file that backup wrote")
     restoring.add_argument("--yes", action="store_true", help="without asking")

@@ -12,8 +12,8 @@ from pydantic_core import PydanticCustomError
 
 from rowan.core.design.inputs.base import Input, Inputs, InputSpec, Origin
 from rowan.core.design.inputs.fields import Flag, Number, Text, Whole, choice, flag, number, whole
-from rowan.core.design.inputs.rows import MOST_IN_ROW, row_counts
-from rowan.core.terms.errors import TypedNumberError
+from rowan.core.design.inputs.rows import typed_rows
+from rowan.core.goods.fixings import FixingKey
 
 Way = Literal["flush", "integrated", "rack", "sawtooth", "ground", "wall", "awning"]
 Timber = Literal["spruce", "pine", "fir", "unknown"]
@@ -21,34 +21,8 @@ Found = Literal["seen", "probed", "edges"]
 State = Literal["sound", "unseen", "doubtful"]
 Exposure = Literal["sheltered", "open", "coast"]
 Street = Literal["open", "level", "split", "eave"]
-FixingChoice = Literal[
-    "usual",
-    "plate",
-    "hook",
-    "foot",
-    "post",
-    "batten",
-    "block",
-    "seam",
-    "bracket",
-    "ballast",
-    "anchor",
-    "pile",
-    "wall",
-    "strap",
-    "frame",
-    "tube",
-]
+FixingChoice = Literal["usual", FixingKey]
 Maybe = Input[float | None]
-
-
-def _is_rows(value: str) -> str:
-    """Rows as somebody typed them, held as such."""
-    try:
-        row_counts(value, MOST_IN_ROW)
-    except TypedNumberError as error:
-        raise PydanticCustomError("rows", "{reason}", {"reason": str(error)}) from error
-    return value
 
 
 class RoofObject(Inputs):
@@ -73,9 +47,7 @@ class RoofObject(Inputs):
     height_m: Annotated[float, number("high, along the slope", "length", 0.05, 20, step=0.05)]
     stands_m: Annotated[
         float | None,
-        number(
-            "stands up", "length", 0, 8, step=0.05, empty="as usual", help="Over the roof; what stands throws shade"
-        ),
+        number("stands up", "length", 0, 8, step=0.05, empty="usual", help="Over the roof; what stands throws shade"),
     ] = None
     # the plane it stands on; empty for the first
     plane: str = Field(default="", pattern=r"^[a-z0-9]{0,12}$")
@@ -104,7 +76,7 @@ class RoofPlane(Inputs):
         int, whole("collectors on it", 0, 59, help="Of the field’s own: a string of their own, fed beside the first")
     ] = 0
     rows: Annotated[
-        str, AfterValidator(_is_rows), InputSpec("in rows", "text", help="As “1” for all in one, or “3 + 2”")
+        str, AfterValidator(typed_rows), InputSpec("in rows", "text", help="As “1” for all in one, or “3 + 2”")
     ] = "1"
     field_x_m: Annotated[
         float | None, number("field from the left", "length", -20, 100, step=0.01, empty="where few feet do")

@@ -35,14 +35,19 @@ def row_counts(text: str, count: int) -> tuple[int, ...]:
     return tuple(numbers)
 
 
+def typed_rows(value: str) -> str:
+    """The text itself where it is a list of rows; for pydantic, refuses any other with its reason."""
+    try:
+        row_counts(value, MOST_IN_ROW)
+    except TypedNumberError as error:
+        raise PydanticCustomError("rows", "{reason}", {"reason": str(error)}) from error
+    return value
+
+
 class RowsText(Input[str]):
     """An input of rows."""
 
     @field_validator("value")
     @classmethod
     def _is_rows(cls, value: str) -> str:
-        try:
-            row_counts(value, MOST_IN_ROW)
-        except TypedNumberError as error:
-            raise PydanticCustomError("rows", "{reason}", {"reason": str(error)}) from error
-        return value
+        return typed_rows(value)

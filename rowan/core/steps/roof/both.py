@@ -9,7 +9,7 @@ from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.roof import RoofPlane
 from rowan.core.design.planes import in_whole, parts
-from rowan.core.steps.roof.place import fixing_of, objects_of, placed, plane_of_roof
+from rowan.core.steps.roof.fitting import lies_clear
 from rowan.core.steps.roof.result import RoofResult
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
@@ -73,7 +73,7 @@ def _on_another(design: Design) -> Iterator[Cure]:
     for plane in design.roof.planes:
         for count in range(1, design.collector.count.value):
             changes = _laid_on(design, plane, count)
-            if _all_clear(changed(design, changes)):
+            if all(lies_clear(part) for part in parts(changed(design, changes))):
                 words = say("Lay {n} on the plane to {b}", n=str(count), b=Quantity(plane.azimuth_deg, "bearing"))
                 yield Cure(words, changes, "solar_share")
                 break
@@ -87,14 +87,3 @@ def _laid_on(design: Design, plane: RoofPlane, count: int) -> tuple[Change, ...]
         Change("roof.field_x_m", None),
         Change("roof.field_y_m", None),
     )
-
-
-def _all_clear(design: Design) -> bool:
-    """Whether what lies on each plane fits there and lies over nothing."""
-    for part in parts(design):
-        rows, plane = placed(part, fixing_of(part)), plane_of_roof(part)
-        if not all(row.within(plane) for row in rows):
-            return False
-        if any(thing.meets(row) for row in rows for thing in objects_of(part)):
-            return False
-    return True

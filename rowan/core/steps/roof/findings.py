@@ -30,7 +30,6 @@ OLD_A = 60.0  # years from which any covering is in doubt, rule of thumb
 LIFE_A = {
     "slate": 100.0, "tile": 70.0, "shingle": 30.0, "metal": 60.0, "sheet": 45.0, "membrane": 30.0, "cement": 50.0,
 }  # fmt: skip
-FIELD_A = 25.0  # years, as the money is reckoned over
 CROOKED_M = 0.005  # what the eye sees from the street, rule of thumb
 
 
@@ -106,8 +105,8 @@ def _doubt(design: Design) -> list[Finding]:
 def _outlived(design: Design) -> list[Finding]:
     """A covering that will be laid anew while the field is on it."""
     age = design.roof.age_a.value
-    life = LIFE_A[design.survey.covering.value]
-    if not design.on_roof or age is None or age > OLD_A or age + FIELD_A <= life:
+    life, stays = LIFE_A[design.survey.covering.value], design.money.life_years.value
+    if not design.on_roof or age is None or age > OLD_A or age + stays <= life:
         return []
     return [
         Finding(
@@ -120,9 +119,9 @@ def _outlived(design: Design) -> list[Finding]:
                 "It is {a} old and lasts some {l}; the field stays {f}. Cover it first, or leave feet that stay, unions, and slack by which the collectors lift off.",
                 a=Quantity(age, "years", 0),
                 l=Quantity(life, "years", 0),
-                f=Quantity(FIELD_A, "years", 0),
+                f=Quantity(stays, "years", 0),
             ),
-            quantity=Quantity(age + FIELD_A, "years"),
+            quantity=Quantity(age + stays, "years"),
             limit=Quantity(life, "years"),
             cures=(Cure(say("Cover it anew first"), (Change("roof.age_a", 0.0),)),),
             source=PRACTICE,

@@ -87,10 +87,14 @@ def _fitting(design: Design, roof: RoofResult, tall: int) -> Iterator[Cure]:
 
 def _clear(design: Design, changes: tuple[Change, ...]) -> bool:
     """Whether the field lies on the roof and over nothing once that is changed."""
-    after = changed(design, changes)
-    rows, things = placed(after, fixing_of(after)), objects_of(after)
-    on_plane = all(row.within(plane_of_roof(after)) for row in rows)
-    return on_plane and not any(thing.meets(row) for row in rows for thing in things)
+    return lies_clear(changed(design, changes))
+
+
+def lies_clear(design: Design) -> bool:
+    """Whether the field of the first plane lies on it and over nothing."""
+    rows, plane = placed(design, fixing_of(design)), plane_of_roof(design)
+    things = objects_of(design)
+    return all(row.within(plane) for row in rows) and not any(thing.meets(row) for row in rows for thing in things)
 
 
 def _rows_of(count: int, rows: int) -> str:

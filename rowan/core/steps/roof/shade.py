@@ -14,6 +14,7 @@ from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, NOT_NEGATIVE, Span, tak
 
 HOURS = (9.0, 10.5, 12.0, 13.5, 15.0)  # o'clock by the sun
 LEAST_FACING = 0.1  # of the sun on the plane; where it comes flatter the shade runs off the roof
+HIGHEST_SUN_DEG = 85.0  # steeper, the shade under an edge is longer than any wall
 
 
 @takes(latitude=LATITUDE, pitch=Span(0.0, 90.0), azimuth=ANY_ANGLE, hour=Span(0.0, 24.0))
@@ -51,3 +52,12 @@ def shade_strip(thing: Box, *, stands: float, latitude: float, pitch: float, azi
     if not lit:
         return None
     return Box(thing.x + low_x, thing.y + low_y, thing.width + high_x - low_x, thing.height + high_y - low_y)
+
+
+@takes(length=NOT_NEGATIVE, tilt=Span(0.0, 90.0), noon=Span(-90.0, 90.0))
+def shade_below(*, length: float, tilt: float, noon: float) -> float:
+    """How far down [m] the wall a collector hung on it shades at noon, below its lower edge; tilt and sun's height [°].
+
+    Its upper edge lies at the wall, which faces the noon sun.
+    """
+    return length * math.cos(math.radians(tilt)) * math.tan(math.radians(min(max(noon, 0.0), HIGHEST_SUN_DEG)))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from rowan.core.steps.roof.place import shape_of
+from rowan.core.steps.roof.shade import shade_below
 from rowan.core.terms.units import shown
 from rowan.core.weather.sun import noon_heights
 from rowan.web.benches.bench import Sheet
@@ -66,8 +67,8 @@ def _told(sheet: Sheet, summer: float, winter: float) -> str:
     """What it does to the wall and the window behind it."""
     if sheet.design.roof.way.value == "wall":
         return "steep, it favours winter and sheds its snow; gusts suck it off the wall at the edges"
-    reach = shape_of(sheet.design).length * math.cos(math.radians(sheet.design.tilt_deg))
+    length, tilt = shape_of(sheet.design).length, sheet.design.tilt_deg
     shaded = (
-        shown(reach * math.tan(math.radians(min(height, 85.0))), "length", sheet.units) for height in (summer, winter)
+        shown(shade_below(length=length, tilt=tilt, noon=noon), "length", sheet.units) for noon in (summer, winter)
     )
     return "at noon it shades the wall under its edge by {} in summer, by {} in winter".format(*shaded)
