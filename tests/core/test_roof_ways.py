@@ -19,14 +19,14 @@ from rowan.core.goods.fixings import BUILT_IN_FROM_DEG, FIXINGS, fixings_for, us
 from rowan.core.reckon import Known, reckon
 from rowan.core.steps.parts.counting import scaffold_days
 from rowan.core.steps.parts.mounting import pack_words
-from rowan.core.steps.roof.findings import FIELD_A, LIFE_A
+from rowan.core.steps.roof.findings import LIFE_A
 from rowan.core.steps.roof.holes import connections, line_ends, usual_hole
 from rowan.core.steps.roof.loads import LIFT
 from rowan.core.steps.roof.order import order_of_work
 from rowan.core.steps.roof.place import fixing_of, placed
 from rowan.core.steps.roof.result import Box, Cut
 from rowan.core.steps.roof.rocking import pulls
-from rowan.core.steps.roof.shade import HOURS, shade_strip, sun_on_plane
+from rowan.core.steps.roof.shade import HOURS, shade_below, shade_strip, sun_on_plane
 from rowan.core.steps.roof.stage import reckon_roof, zone_of
 from rowan.core.steps.run.route import follow_field, linked_leg, profile
 from rowan.core.steps.site.rows import row_pitch, rows_behind
@@ -152,6 +152,15 @@ def test_a_strip_by_hand() -> None:
     assert (found.x, found.right) == (pytest.approx(3.0 - math.sqrt(2)), pytest.approx(3.5 + math.sqrt(2)))
     assert (found.y, found.top) == (pytest.approx(3.0), pytest.approx(4.5))
     assert shade_strip(thing, stands=1.0, latitude=60.0, pitch=89.0, azimuth=0.0) is None, "the sun is behind it"
+
+
+def test_a_collector_hung_out_shades_the_wall_as_far_down_as_the_sun_is_high() -> None:
+    # it stands 1.0 m off; at 45° the shade falls as far, at 60° √3 as far
+    assert shade_below(length=2.0, tilt=60.0, noon=45.0) == pytest.approx(1.0)
+    assert shade_below(length=2.0, tilt=60.0, noon=60.0) == pytest.approx(math.sqrt(3))
+    assert shade_below(length=2.0, tilt=90.0, noon=60.0) == pytest.approx(0.0, abs=1e-9), "flat on the wall"
+    with pytest.raises(RowanError):
+        shade_below(length=-1.0, tilt=60.0, noon=45.0)
 
 
 @given(pitch=st.floats(0, 60), turned=st.floats(0, 60), stands=st.floats(0.3, 3))
@@ -290,9 +299,10 @@ def test_a_built_in_field_has_the_roof_s_pitch_its_own_brackets_and_saves_coveri
 
 
 def test_a_covering_that_is_laid_anew_under_the_field_is_told() -> None:
-    young = kvist(survey__covering="shingle", roof__age_a=LIFE_A["shingle"] - FIELD_A)
+    stays = 20.0
+    young = kvist(survey__covering="shingle", roof__age_a=LIFE_A["shingle"] - stays, money__life_years=stays)
     assert "roof_outlived" not in levels(young)
-    old = altered(young, roof__age_a=LIFE_A["shingle"] - FIELD_A + 1)
+    old = altered(young, roof__age_a=LIFE_A["shingle"] - stays + 1)
     assert levels(old)["roof_outlived"] == "mind"
     assert_cured(old, "roof_outlived")
     assert "roof_outlived" not in levels(altered(old, roof__way="ground", roof__fixing="usual"))

@@ -20,6 +20,7 @@ from rowan.core.design.inputs.roof import RoofObject, RoofPlane
 from rowan.core.design.lists import add_entry, remove_entry
 from rowan.core.design.moves import handle_changes
 from rowan.core.design.planes import beside_part, first_part, in_whole, parts
+from rowan.core.design.relevance import relevant
 from rowan.core.reckon import Known, reckon
 from rowan.core.records.roof_files import mark_rows, roof_dxf
 from rowan.core.simulation import kernel
@@ -391,3 +392,10 @@ def test_a_loop_without_a_pump_says_that_it_has_one_string() -> None:
     judged = appraised(design, reckon(design))
     assert judged is not None
     assert levels(design)["two_strings_unpumped"] == "stop"
+
+
+def test_rows_are_asked_about_where_a_plane_has_more_than_one() -> None:
+    one_each = two_planes(count=4, first=90.0, rows="1")
+    two_beside = changed(one_each, [Change("roof.planes.p1.rows", "2")])
+    assert not relevant(one_each, "roof.row_gap_m")
+    assert relevant(two_beside, "roof.row_gap_m")

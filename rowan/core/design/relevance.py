@@ -62,6 +62,11 @@ def _rows(design: Design) -> bool:
     return len(design.row_counts) > 1
 
 
+def _rows_on_a_plane(design: Design) -> bool:
+    # one row on each of two planes is fed as two, and is no row behind or over another
+    return max(len(design.rows_first), len(design.rows_beside)) > 1
+
+
 def _main(design: Design) -> bool:
     return not design.sealed and not design.drains
 
@@ -103,7 +108,7 @@ def _into_timber(design: Design) -> bool:
 
 
 def _stands_behind(design: Design) -> bool:
-    return len(design.row_counts) > 1 and design.stands_behind
+    return _rows_on_a_plane(design) and design.stands_behind
 
 
 def _holes(design: Design) -> bool:
@@ -175,7 +180,7 @@ ASKED: dict[str, Asks] = {
     ),
     "roof.tilt_deg": lambda design: not _flush(design),
     "roof.row_pitch_m": _stands_behind,
-    "roof.row_gap_m": lambda design: len(design.row_counts) > 1 and not _stands_behind(design),
+    "roof.row_gap_m": lambda design: _rows_on_a_plane(design) and not _stands_behind(design),
     "roof.ballast_kg": lambda design: design.fixing.key == "ballast",
     "roof.exposure": lambda design: design.roof.gust_m_s.value is None,
     "roof.eaves_m": lambda design: design.roof.gust_m_s.value is None and not _on_ground(design),
