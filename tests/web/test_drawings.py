@@ -398,6 +398,18 @@ def test_the_needle_stands_in_the_tint_just_when_it_is_inside(low: float, span: 
     assert ("inside" in bar.words) is moved.inside
 
 
+@pytest.mark.parametrize(
+    ("value", "limit", "drawn"), [(0.27, 0.3, "11¾"), (0.9, 1.2, "3\N{NO-BREAK SPACE}ft\N{NO-BREAK SPACE}11¼")]
+)
+def test_a_length_limit_is_read_on_the_rule_of_its_figure(value: float, limit: float, drawn: str) -> None:
+    figure = reckon(plan_a()).figures["velocity"]
+    length = {"value": value, "dimension": "length", "window": Window(None, limit, "a rule")}
+    bar = window_bar(type(figure)(**{**figure.__dict__, **length, "decimals": None}), "us")
+    assert bar is not None
+    assert f">{drawn}<" in str(bar.svg)
+    assert f"at most {drawn}\N{NO-BREAK SPACE}in. " in bar.words
+
+
 def test_a_figure_without_a_window_has_no_bar() -> None:
     assert window_bar(reckon(plan_a()).figures["static"], "metric") is None
 

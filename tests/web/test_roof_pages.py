@@ -22,6 +22,7 @@ from rowan.web.plans.models import Plan
 from rowan.web.site.models import Tick
 from rowan.web.site.services import standing, tick_step
 from rowan.web.steps.roof.plane import roof_plane
+from rowan.web.steps.roof.planes import plane_rows
 from rowan.web.steps.roof.tape import mark_text
 from rowan.web.ui.errors import NotAllowedError
 from tests.web.test_pages import bench_url
@@ -287,6 +288,9 @@ def test_both_planes_are_drawn_measured_and_moved(plan: Plan, page: Client, pers
         assert "Planes of this roof" in shown
         assert 'id="in-roof-planes-p1-azimuth_deg"' in shown
     assert "Planes to the" in one_line(page.get(bench_url(two, "survey")))
+    design = services.design_of(two.head)
+    first, other = plane_rows(Sheet(design, reckon(design), "metric"))
+    assert (first["held"], other["held"].shown) == ("1", "1"), "one row on each, told alike"
     assert 'id="drag-plane-p1"' in one_line(page.get(bench_url(two, "sun")))
     post = {"path": "field:p1", "value": "1.5", "second": "1.2", "revision": two.head.number, "bench": "roof"}
     assert page.post(address(plan, "drag/"), post).status_code == 302

@@ -8,11 +8,12 @@ from dataclasses import dataclass
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.terms.figure import Figure
-from rowan.core.terms.units import System, shown_number
+from rowan.core.terms.units import System, shown, shown_parts
 from rowan.web.ui.svg import Node
 
 WIDTH, HEIGHT = 74, 36
 AXIS_Y = 17.0
+HALF_LETTER = 2.8  # px, half the width of a figure's digit
 
 
 @dataclass(frozen=True)
@@ -45,7 +46,11 @@ def window_bar(figure: Figure, units: System) -> WindowBar | None:
     decimals = figure.decimals if units == "metric" else None
 
     def number(quantity: float) -> str:
-        return shown_number(quantity, figure.dimension, units, decimals)
+        # as the figure beside it: a length in feet under another in inches would be read as inches
+        return shown_parts(quantity, figure.dimension, units, decimals)[0]
+
+    def told(quantity: float) -> str:
+        return shown(quantity, figure.dimension, units, decimals)
 
     svg = Node(
         "svg", viewBox=f"0 0 {WIDTH} {HEIGHT}", width=WIDTH, height=HEIGHT, cls="window drawing", aria_hidden="true"
@@ -58,7 +63,8 @@ def window_bar(figure: Figure, units: System) -> WindowBar | None:
     for limit, at, anchor in ((low, left, "end" if both else "middle"), (high, right, "start" if both else "middle")):
         if limit is not None:
             svg.line((at, AXIS_Y - 6), (at, AXIS_Y + 6), "w-leaf")
-            near = min(max(at, 12.0), WIDTH - 12.0) if anchor == "middle" else at
+            half = max(12.0, HALF_LETTER * len(number(limit)))
+            near = min(max(at, half), WIDTH - half) if anchor == "middle" else at
             svg.words(
                 (near + (3 if anchor == "end" else -3 if anchor == "start" else 0), HEIGHT - 3),
                 number(limit),
@@ -71,13 +77,13 @@ def window_bar(figure: Figure, units: System) -> WindowBar | None:
         "w-needle" if figure.inside else "w-needle-out",
         close=True,
     )
-    return WindowBar(mark_safe(svg.markup()), _words(figure, units, number))  # noqa: S308  escaped in Node.markup
+    return WindowBar(mark_safe(svg.markup()), _words(figure, units, told))  # noqa: S308  escaped in Node.markup
 
 
-def _words(figure: Figure, units: System, number: Callable[[float], str]) -> str:
+def _words(figure: Figure, units: System, told: Callable[[float], str]) -> str:
     window = figure.window
     if window is None:
         return ""
-    low, high = (None if limit is None else number(limit) for limit in (window.low, window.high))
+    low, high = (None if limit is None else told(limit) for limit in (window.low, window.high))
     allowed = f"between {low} and {high}" if low and high else f"at least {low}" if low else f"at most {high}"
-    return f"{'inside' if figure.inside else 'outside'} its window: {allowed} {figure.unit(units)}. {window.source_text(units)}"
+    return f"{'inside' if figure.inside else 'outside'} its window: {allowed}. {window.source_text(units)}"

@@ -64,7 +64,8 @@ def plane_rows(sheet: Sheet) -> list[dict[str, Any]]:
             # its inputs stand in the benches' own sentences
             "cells": [blank(design, path, units).shown for path in FIRST_CELLS],
             "count": str(design.count_first),
-            "held": " + ".join(str(n) for n in design.rows_first),
+            # as the other planes' input takes it
+            "held": " + ".join(str(n) for n in design.rows_first) if len(design.rows_first) > 1 else "1",
             "sun": sun(irradiation(first_part(design))),
         }
     ]
