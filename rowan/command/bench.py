@@ -15,6 +15,7 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 from dataclasses import replace
+from importlib import import_module
 from typing import TYPE_CHECKING
 
 from rowan.core.design.design import Design
@@ -101,6 +102,7 @@ def run_bench() -> None:
     _years(design)
     _lens(design)
     call_command("migrate", verbosity=0)
+    import_module("rowan.web.config.wsgi")  # from here on as it is served: all loaded, and left alone by the collector
     person = load_world()
     plan = Job.objects.visible(person).get(title=design.title).plans.get(letter="A")
     client = Client()

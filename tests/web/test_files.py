@@ -150,7 +150,8 @@ def test_the_job_sheet_lists_every_guess_every_part_and_every_step(plan: Plan) -
     assert len(context["guesses"]) == plan.head.assumed_count
     assert sum(len(found) for _, found in context["packing"]) == len(context["result"].parts.parts)
     assert [row["step"].key for row in context["steps"]] == [s.key for s in context["result"].commission.steps]
-    assert [m.number for m in context["sources"]] == sorted({m.number for m in context["sources"]})
+    cited = [m.number for column in context["sources"] for m in column]
+    assert cited == sorted(set(cited))
 
 
 @pytest.mark.django_db

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -41,9 +42,10 @@ class Section:
     figures: list[Figure]
 
     @property
-    def halves(self) -> list[tuple[str, SafeString]]:
-        """The drawings that stand side by side."""
-        return [(title, svg) for title, svg, half in self.drawings if half]
+    def halves(self) -> list[list[tuple[str, SafeString]]]:
+        """The drawings that stand side by side, in rows of two."""
+        small = [(title, svg) for title, svg, half in self.drawings if half]
+        return [small[at : at + 2] for at in range(0, len(small), 2)]
 
 
 def _section(sheet: Sheet, key: str) -> Section:
@@ -70,6 +72,12 @@ def _legs(sheet: Sheet) -> list[dict[str, str]]:
         }
         for leg in sheet.result.run.route.legs()
     ]
+
+
+def _columns(items: Sequence[Any], count: int) -> list[Sequence[Any]]:
+    """Items in columns, read down each: laid out once, where columns of the style are laid out again until they balance."""
+    height = -(-len(items) // count)
+    return [items[at : at + height] for at in range(0, len(items), height)]
 
 
 def _chosen(design: Design, path: str) -> str:
@@ -105,10 +113,10 @@ def sheet_context(plan: Plan, units: System, size: Size | None = None) -> dict[s
         "gauge": on_paper(gauge),
         "steps": steps,
         "guesses": guesses(sheet),
-        "site_cautions": site_cautions(design),
-        "loop_cautions": loop_cautions(design),
+        "site_cautions": _columns(site_cautions(design), 2),
+        "loop_cautions": _columns(loop_cautions(design), 2),
         "deference": caution("deference"),
-        "sources": cited(sheet),
+        "sources": _columns(cited(sheet), 3),
     }
 
 

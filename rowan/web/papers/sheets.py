@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+import base64
 import hashlib
 import re
-from pathlib import Path
 from typing import Any, Literal
 
 from django.conf import settings
 from django.template.loader import render_to_string
-from django.utils.safestring import SafeString, mark_safe
+from django.utils.html import format_html
+from django.utils.safestring import SafeString
 
 from rowan.core.design.changes import assumed
 from rowan.core.simulation.cache import Kept
@@ -18,13 +19,13 @@ from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Blank, blank
+from rowan.web.papers.font_cuts import font_faces
 from rowan.web.plans.models import Plan
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.svg import Drawing
 
 Size = Literal["a4", "letter"]
 SIZES: dict[Size, str] = {"a4": "A4", "letter": "Letter"}
-STATIC = Path(__file__).resolve().parents[1] / "ui" / "static"
 
 
 # papers by their content: what is printed twice is drawn once
@@ -44,14 +45,16 @@ HALOED = re.compile(r'<text [^>]*class="[^"]*\bhalo\b[^"]*"[^>]*>.*?</text>', re
 
 
 def on_paper(drawing: Drawing, *, hatched: bool = False) -> SafeString:
-    """A drawing with its own style, as paper needs it.
+    """A drawing as a picture with its title, as paper needs it: its style and its names are its own, and it is read once, as a
+    drawing, not as part of the page too.
 
     Over a `hatched` ground letters get a paper-coloured copy of themselves beneath: paper knows no paint-order.
     """
-    made = drawing.svg_file(f"{drawing.key}-")
+    made = drawing.svg_file()
     if hatched:
         made = HALOED.sub(lambda found: re.sub(r"\bhalo\b", "under", found[0], count=1) + found[0], made)
-    return mark_safe(made)  # noqa: S308  made by ui.svg, which escapes every text and attribute
+    data = base64.b64encode(made.encode()).decode()
+    return format_html('<img alt="{}" src="data:image/svg+xml;base64,{}">', drawing.title, data)
 
 
 def guesses(sheet: Sheet) -> list[Blank]:
@@ -104,7 +107,7 @@ def pdf(template: str, context: dict[str, Any]) -> bytes:
             "libpangoft2-1.0-0 (as root: apt-get install libpango-1.0-0 libpangoft2-1.0-0) and start Rowan again. "
             "Everything else works without them."
         ) from error
-    html = render_to_string(template, {**context, "fonts": (STATIC / "vendor" / "fonts").as_uri()})
+    html = render_to_string(template, {**context, "font_faces": font_faces()})
     key = hashlib.sha256(html.encode()).hexdigest()
     found: bytes | None = DRAWN.get(key)
     if found is None:

@@ -1,8 +1,11 @@
-"""Years run beside the pages: two at a time, with progress, given up when somebody asks for something newer."""
+"""Years run beside the pages: two at a time, with progress, given up when somebody asks for something newer.
+
+Firms take turns, year by year: who asks for sixty does not hold up who asks for seven.
+"""
 
 from __future__ import annotations
 
-from collections import OrderedDict
+from collections import OrderedDict, deque
 from collections.abc import Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
@@ -90,6 +93,7 @@ class Workshop:
         self._pool: ThreadPoolExecutor | None = None
         self._kept: OrderedDict[str, Work] = OrderedDict()
         self._places: dict[str, str] = {}
+        self._waiting: OrderedDict[int, deque[Step]] = OrderedDict()  # by firm, whose turn comes first in front
 
     def find(self, key: str) -> Work | None:
         """Work begun or finished under a key, None if nobody asked for it."""
@@ -98,7 +102,14 @@ class Workshop:
             return None if found is None or (found.stop.is_set() and not found.finished) else found
 
     def begin(
-        self, *, key: str, place: str, variants: Sequence[Variant], measured: Sky | None, after_s: float = 0.0
+        self,
+        *,
+        key: str,
+        place: str,
+        variants: Sequence[Variant],
+        measured: Sky | None,
+        firm: int = 0,
+        after_s: float = 0.0,
     ) -> Work:
         """The work of a key, begun unless it is there. `after_s` lets the page that asked for it be answered first."""
         found = self.find(key)
@@ -117,17 +128,12 @@ class Workshop:
             if self._pool is None:
                 self._pool = ThreadPoolExecutor(AT_ONCE, thread_name_prefix="years")
         if after_s > 0.0:
-            timer = Timer(after_s, self._submit, (work, measured))
+            timer = Timer(after_s, self._submit, (firm, work, measured))
             timer.daemon = True
             timer.start()
         else:
-            self._submit(work, measured)
+            self._submit(firm, work, measured)
         return work
-
-    def _submit(self, work: Work, measured: Sky | None) -> None:
-        assert self._pool is not None  # noqa: S101  made before anything is begun
-        for i in range(len(work.variants)):
-            self._pool.submit(self._step, work, i, measured).add_done_callback(_raised)
 
     def give_up(self) -> None:
         """Ends everything that is not finished."""
@@ -136,12 +142,39 @@ class Workshop:
                 if not work.finished:
                     work.stop.set()
 
-    @staticmethod
-    def _step(work: Work, i: int, measured: Sky | None) -> None:
-        if not work.stop.is_set():
-            work.outcomes[i] = run_one(work.variants[i], measured)
-        if work.finished or work.stop.is_set():
-            work.whole.set()
+    def _submit(self, firm: int, work: Work, measured: Sky | None) -> None:
+        assert self._pool is not None  # noqa: S101  made before anything is begun
+        with self._lock:
+            self._waiting.setdefault(firm, deque()).extend(Step(work, i, measured) for i in range(len(work.variants)))
+        for _ in work.variants:
+            self._pool.submit(self._take_turn).add_done_callback(_raised)
+
+    def _take_turn(self) -> None:
+        """One year of the firm whose turn it is; it stands last in line again."""
+        with self._lock:
+            if not self._waiting:
+                return
+            firm, steps = self._waiting.popitem(last=False)
+            step = steps.popleft()
+            if steps:
+                self._waiting[firm] = steps
+        step.run()
+
+
+@dataclass(frozen=True)
+class Step:
+    """One year of a work."""
+
+    work: Work
+    index: int
+    measured: Sky | None
+
+    def run(self) -> None:
+        """The year, unless nobody waits for it any more."""
+        if not self.work.stop.is_set():
+            self.work.outcomes[self.index] = run_one(self.work.variants[self.index], self.measured)
+        if self.work.finished or self.work.stop.is_set():
+            self.work.whole.set()
 
 
 def _raised(future: Future[None]) -> None:

@@ -12,7 +12,6 @@ from xml.sax.saxutils import escape, quoteattr
 from django.utils.safestring import SafeString, mark_safe
 
 Point = tuple[float, float]
-_NAMES = re.compile(r'((?:\bid|aria-labelledby)="|url\(#|href="#)([\w-])')
 _MARKED = re.compile('[&<>"\n\r\t]').search
 # paper knows no paint-order: there a halo would be drawn over its own letters; and nothing is dragged on it
 NO_HALO = ".drawing .halo { stroke: none; } .drawing .screen { display: none; }"
@@ -263,16 +262,15 @@ class Drawing(Node):
             aria_labelledby=f"{key}-title",
             xmlns="http://www.w3.org/2000/svg",
         )
-        self.key, self.width, self.height = key, width, height
+        self.key, self.width, self.height, self.title = key, width, height, title
         self.add("title", title, id=f"{key}-title")
 
     def svg(self) -> SafeString:
         """The drawing for a page."""
         return mark_safe(self.markup())  # noqa: S308  every text and attribute is escaped in Node.markup
 
-    def svg_file(self, own: str = "") -> str:
-        """The drawing with its own style, for paper and files. `own` begins every id in it: a paper with several drawings
-        would otherwise have each of their hatches and titles more than once."""
+    def svg_file(self) -> str:
+        """The drawing with its own style, for paper and files."""
         still = _still(self)
         used = {"drawing"} | {word for node in still.walk() for word in str(node.attributes.get("class", "")).split()}
         style = "".join(rule for rule, names in _rules() if names <= used) + NO_HALO
@@ -280,8 +278,7 @@ class Drawing(Node):
         at = whole.index(">") + 1
         patterns = hatches()
         patterns.children = [p for p in patterns.children if f"#{p.attributes['id']})" in style]
-        made = whole[:at] + f"<style>{escape(style)}</style>" + patterns.markup() + whole[at:]
-        return _NAMES.sub(lambda found: found.group(1) + own + found.group(2), made) if own else made
+        return whole[:at] + f"<style>{escape(style)}</style>" + patterns.markup() + whole[at:]
 
 
 @lru_cache

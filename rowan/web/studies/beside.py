@@ -1,0 +1,176 @@
+"""A process beside the server for what takes long: many years, and papers. No request waits in it, and no page for its processor.
+
+It is started by the first worker that needs it, asked by all of them over a local socket, niced, and ends with the server that owns
+it. If it was killed the next who asks starts another; a run that was under way begins again.
+"""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import subprocess
+import sys
+import tempfile
+from collections import OrderedDict
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from multiprocessing import AuthenticationError
+from multiprocessing.connection import Client
+from pathlib import Path
+from threading import Lock
+from typing import Any
+
+from django.conf import settings
+from django.utils.crypto import salted_hmac
+
+from rowan.core.weather.hours import Sky
+from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Work
+
+KEPT = 8  # works a server's worker remembers the outcomes of, some megabytes each
+LONGEST_PATH = 100  # bytes in the address of a local socket: 108 with its end
+
+
+class NobodyThereError(Exception):
+    """The process cannot be asked: it is being started."""
+
+
+def secret() -> bytes:
+    """What both sides must know: nobody else on the machine is listened to."""
+    return salted_hmac("rowan.studies", "beside").digest()
+
+
+def socket_of(owner: int) -> Path:
+    """Where the process of a server listens; its number keeps an older server's process apart."""
+    found = Path(settings.VAR) / f"beside-{owner}.sock"
+    return found if len(os.fsencode(found)) <= LONGEST_PATH else Path(tempfile.gettempdir()) / f"rowan-{owner}.sock"
+
+
+def ask(what: str, **data: Any) -> Any:
+    """An answer of the process. Raises NobodyThereError while there is none; it is started then."""
+    path = socket_of(os.getppid())
+    try:
+        with Client(str(path), family="AF_UNIX", authkey=secret()) as line:
+            line.send((what, data))
+            answer = line.recv()
+    except (OSError, EOFError, AuthenticationError) as error:
+        _start(path)
+        raise NobodyThereError from error
+    if isinstance(answer, BaseException):
+        raise answer
+    return answer
+
+
+_starting: list[subprocess.Popen[bytes]] = []
+
+
+def _start(path: Path) -> None:
+    """Starts the process unless somebody else is about to."""
+    for process in [*_starting]:
+        if process.poll() is not None:
+            _starting.remove(process)
+    if _starting:
+        return
+    with path.with_suffix(".lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            return  # another worker starts it just now, or it is being started
+        # the process inherits the lock and holds it as long as it lives: there is one
+        command = [
+            sys.executable,
+            "-m",
+            "rowan.command",
+            "beside",
+            "--owner",
+            str(os.getppid()),
+            "--lock",
+            str(lock.fileno()),
+        ]
+        # glibc keeps a heap for each thread: with two of them what was freed is used again
+        environment = {**os.environ, "MALLOC_ARENA_MAX": "2"}
+        _starting.append(subprocess.Popen(command, env=environment, pass_fds=(lock.fileno(),)))  # noqa: S603  our own command
+
+
+class Beside:
+    """The workshop as a worker of the server sees it: works of the process, their outcomes fetched as they come."""
+
+    def __init__(self) -> None:
+        self._lock, self._kept = Lock(), OrderedDict[str, Work]()
+
+    def find(self, key: str, variants: Callable[[], Sequence[Variant]]) -> Work | None:
+        """Work begun or finished under a key, None if nobody asked for it or the process is not there."""
+        with self._lock:
+            work = self._kept.get(key)
+        if work is not None and work.finished:
+            return work
+        have = {i for i, outcome in enumerate(work.outcomes) if outcome is not None} if work is not None else set[int]()
+        try:
+            found = ask("find", key=key, have=have)
+        except NobodyThereError:
+            found = None
+        if found is None:
+            with self._lock:
+                self._kept.pop(key, None)
+            return None
+        return self._filled(key, work or _empty(variants()), found)
+
+    def begin(
+        self,
+        *,
+        key: str,
+        place: str,
+        variants: Callable[[], Sequence[Variant]],
+        measured: Sky | None,
+        firm: int,
+        after_s: float,
+    ) -> Work:
+        """The work of a key, begun unless it is there; without any outcome where the process is still being started."""
+        made = tuple(variants())
+        try:
+            found = ask("begin", key=key, place=place, variants=made, measured=measured, firm=firm, after_s=after_s)
+        except NobodyThereError:
+            return _empty(made)
+        return self._filled(key, _empty(made), found)
+
+    def _filled(self, key: str, work: Work, found: dict[int, Outcome]) -> Work:
+        for i, outcome in found.items():
+            work.outcomes[i] = replace(outcome, variant=work.variants[i])
+        with self._lock:
+            self._kept[key] = work
+            self._kept.move_to_end(key)
+            while len(self._kept) > KEPT:
+                self._kept.popitem(last=False)
+        return work
+
+
+class Inside:
+    """The workshop in this process: for one person alone, and for tests."""
+
+    def find(self, key: str, variants: Callable[[], Sequence[Variant]]) -> Work | None:
+        """Work begun or finished under a key, None if nobody asked for it."""
+        return WORKSHOP.find(key)
+
+    def begin(
+        self,
+        *,
+        key: str,
+        place: str,
+        variants: Callable[[], Sequence[Variant]],
+        measured: Sky | None,
+        firm: int,
+        after_s: float,
+    ) -> Work:
+        """The work of a key, begun unless it is there."""
+        return WORKSHOP.begin(key=key, place=place, variants=variants(), measured=measured, firm=firm, after_s=after_s)
+
+
+def _empty(variants: Sequence[Variant]) -> Work:
+    return Work(tuple(variants), [None] * len(variants))
+
+
+_beside, _inside = Beside(), Inside()
+
+
+def workshop() -> Beside | Inside:
+    """Where long runs are done, by the settings."""
+    return _beside if settings.STUDIES_BESIDE else _inside
