@@ -110,27 +110,6 @@ def test_the_tape_names_twelve_steps_and_links_only_what_is_built(plan: Plan, pa
     assert tape.count("<a ") == len(BENCHES) == 10
 
 
-def test_no_link_on_a_page_is_dead(plan: Plan, page: Client) -> None:
-    post(page, plan, "copy")
-    seen, todo = set(), [reverse("jobs:list")]
-    while todo:
-        address = todo.pop()
-        # a year has 365 days to look at, and runs of many years have tests of their own
-        if address in seen or any(name in address for name in (".pdf", "?day=", "whole=1")):
-            continue
-        seen.add(address)
-        answer = page.get(address, follow=True)
-        assert answer.status_code == 200, address
-        if "html" in answer["Content-Type"]:
-            found = Reader(answer.content.decode())
-            todo += [
-                a["href"].split("#")[0]
-                for t, a in found.elements
-                if t == "a" and a.get("href") and not a["href"].startswith("#")
-            ]
-    assert len(seen) > 12
-
-
 def test_a_bench_that_is_not_built_is_not_found(plan: Plan, page: Client) -> None:
     assert page.get(bench_url(plan, "handover")).status_code == 404
 
