@@ -70,6 +70,8 @@ def _parser() -> argparse.ArgumentParser:
     restoring = commands.add_parser("restore", help="put a backup back; asks where something is there already")
     restoring.add_argument("source", help="a file that backup wrote")
     restoring.add_argument("--yes", action="store_true", help="without asking")
+    beside = commands.add_parser("beside", help="long runs and papers of a server: it starts this itself")
+    beside.add_argument("--owner", type=int, required=True, help="the server's process number")
     prove = commands.add_parser("prove", help="attack saving: processes killed, the disk full, the database held")
     prove.add_argument("what", choices=["kill", "disk", "cut"])
     prove.add_argument("--saves", type=int, default=10_000, help="how many changes are saved meanwhile")
@@ -109,7 +111,7 @@ def main(argv: list[str] | None = None) -> int:
             from rowan.command.mutants import run_mutants
 
             return run_mutants(options.count, options.seed)
-        case "serve" | "backup" | "restore" | "prove":
+        case "serve" | "backup" | "restore" | "prove" | "beside":
             return _in_service(options)
         case "shots":
             from rowan.command.shots import take
@@ -150,6 +152,10 @@ def _in_service(options: argparse.Namespace) -> int:
         from rowan.command.prove import run_proof
 
         return run_proof(options.what, options.saves, options.seed)
+    if options.command == "beside":
+        from rowan.command.beside import run_beside
+
+        return run_beside(options.owner)
     from rowan.command.keeping import run_backup, run_restore
 
     if options.command == "backup":

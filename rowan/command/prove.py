@@ -52,7 +52,8 @@ class Server:
         self._process: subprocess.Popen[bytes] | None = None
 
     def _environment(self) -> dict[str, str]:
-        return {**os.environ, "ROWAN_VAR": str(self.var), "DJANGO_SETTINGS_MODULE": "rowan.web.config.settings.demo"}
+        own = {"ROWAN_VAR": str(self.var), "DJANGO_SETTINGS_MODULE": "rowan.web.config.settings.demo"}
+        return {**os.environ, **own, "ROWAN_STUDIES_BESIDE": "1"}
 
     def prepare(self) -> None:
         """Database and demo world."""
@@ -74,11 +75,11 @@ class Server:
             time.sleep(0.1)
         raise TimeoutError("the server did not answer")
 
-    def workers(self) -> list[int]:
-        """The processes under the master."""
+    def workers(self, *, deep: bool = False) -> list[int]:
+        """The processes under the master, with `deep` those under them too."""
         assert self._process is not None  # noqa: S101  asked of one that runs
-        found = subprocess.run(["pgrep", "-P", str(self._process.pid)], capture_output=True, text=True, check=False)
-        return [int(line) for line in found.stdout.split()]
+        found = _under(self._process.pid)
+        return found + [child for process in found for child in _under(process)] if deep else found
 
     def plans(self) -> list[str]:
         """The addresses of every job's first plan."""
@@ -102,6 +103,11 @@ class Server:
                 os.killpg(self._process.pid, signal.SIGKILL)
             self._process.wait()
             self._process = None
+
+
+def _under(process: int) -> list[int]:
+    found = subprocess.run(["pgrep", "-P", str(process)], capture_output=True, text=True, check=False)
+    return [int(line) for line in found.stdout.split()]
 
 
 class Person:
@@ -131,6 +137,10 @@ class Person:
     def get(self, address: str) -> tuple[int, str]:
         """A page: status and text. Raises OSError where nobody answers."""
         return self._ask("GET", address)
+
+    def piece(self, address: str) -> tuple[int, str]:
+        """A piece of a page as its script asks for it: status and text. Raises OSError where nobody answers."""
+        return self._ask("GET", address, script=True)
 
     def post(self, address: str, **data: str) -> tuple[int, str]:
         """A form, with the token that its cookie stands for. Raises OSError where nobody answers."""

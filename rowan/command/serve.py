@@ -77,6 +77,9 @@ def run_serve(bind: str, workers: int) -> int:
     if wrong:
         print(f"rowan: {wrong}", file=sys.stderr)
         return 2
+    os.environ.setdefault(
+        "MALLOC_ARENA_MAX", "2"
+    )  # glibc keeps a heap for each thread: with two of them what was freed is used again
     command = command_of(bind, workers or max(2, os.cpu_count() or 2))
     os.execv(command[0], command)  # noqa: S606  the server takes this process's place
     return 0

@@ -55,6 +55,10 @@ class Design(Strict):
     commission: CommissionInputs = Field(default_factory=CommissionInputs)
     money: MoneyInputs
 
+    def __reduce__(self) -> tuple[object, ...]:
+        """Carried to another process as the document it is."""
+        return type(self).model_validate_json, (self.model_dump_json(),)
+
     @property
     def area_m2(self) -> float:
         """Aperture of the field [m²]."""

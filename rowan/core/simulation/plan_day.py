@@ -36,7 +36,7 @@ from rowan.core.weather.hours import Sky
 # K; a floor beyond that means a pump that costs more than it brings, and no pair suits it
 MOST_FLOOR_K = 20.0
 SPRING_DAY, AUTUMN_DAY, POOL_DAY = 106, 289, 134  # 17 April, 17 October, 15 May
-_skies, _ready, _days = Kept(24), Kept(48), Kept(64)
+_skies, _ready, _days = Kept(24), Kept(48), Kept(24)
 
 
 @dataclass(frozen=True)

@@ -55,6 +55,16 @@ class RowanError(Exception):
     def __str__(self) -> str:
         return self.text()
 
+    def __reduce__(self) -> tuple[object, ...]:
+        """Carried to another process as it is: what it was made with may differ from its arguments."""
+        return _again, (type(self), self.args), self.__dict__
+
+
+def _again(kind: type[RowanError], arguments: tuple[object, ...]) -> RowanError:
+    made = kind.__new__(kind)
+    made.args = arguments
+    return made
+
 
 class OutOfRangeError(RowanError):
     """A number lies outside what a rule can take; with a dimension, the message speaks the reader's units.

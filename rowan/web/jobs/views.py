@@ -25,7 +25,7 @@ from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.ledger import Ask, ledger, sizes
 from rowan.web.plans import services
 from rowan.web.plans.selectors import actor, job_of
-from rowan.web.studies.kinds import run_view
+from rowan.web.studies.kinds import Place, run_view
 from rowan.web.ui.context import back_to, is_piece, units_of
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.sentences import sentence
@@ -72,9 +72,10 @@ class Proposal:
         )
 
 
-def _desk(request: HttpRequest) -> str:
+def _desk(request: HttpRequest) -> Place:
     """Where somebody's proposal is run: newer facts end the years of the older."""
-    return f"facts:{actor(request).pk}"
+    person = actor(request)
+    return Place(f"facts:{person.pk}", person.firm_id or 0)
 
 
 def _firm_member(request: HttpRequest) -> User:

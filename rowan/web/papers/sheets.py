@@ -21,6 +21,7 @@ from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Blank, blank
 from rowan.web.papers.font_cuts import font_faces
 from rowan.web.plans.models import Plan
+from rowan.web.studies.beside import NobodyThereError, ask
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.svg import Drawing
 
@@ -34,6 +35,10 @@ DRAWN = Kept(16)
 
 class PaperToolsMissingError(WebError):
     """WeasyPrint cannot load the libraries it draws with."""
+
+
+class PaperComingError(WebError):
+    """A paper that is being drawn: asked for again in a moment it is there."""
 
 
 def usual_size(units: System) -> Size:
@@ -97,8 +102,8 @@ def can_print() -> bool:
     return True
 
 
-def pdf(template: str, context: dict[str, Any]) -> bytes:
-    """A paper as PDF. Raises PaperToolsMissingError where Pango is not installed."""
+def draw(html: str) -> bytes:
+    """A page of HTML as PDF. Raises PaperToolsMissingError where Pango is not installed."""
     try:
         from weasyprint import HTML
     except OSError as error:
@@ -107,11 +112,27 @@ def pdf(template: str, context: dict[str, Any]) -> bytes:
             "libpangoft2-1.0-0 (as root: apt-get install libpango-1.0-0 libpangoft2-1.0-0) and start Rowan again. "
             "Everything else works without them."
         ) from error
+    # tagged: a screen reader finds headings, tables and their order
+    return bytes(HTML(string=html, base_url=str(settings.PROJECT)).write_pdf(pdf_tags=True) or b"")
+
+
+def pdf(template: str, context: dict[str, Any]) -> bytes:
+    """A paper as PDF. Raises PaperToolsMissingError where Pango is not installed, PaperComingError while it is being drawn
+    beside the server."""
     html = render_to_string(template, {**context, "font_faces": font_faces()})
     key = hashlib.sha256(html.encode()).hexdigest()
     found: bytes | None = DRAWN.get(key)
     if found is None:
-        # tagged: a screen reader finds headings, tables and their order
-        found = bytes(HTML(string=html, base_url=str(settings.PROJECT)).write_pdf(pdf_tags=True) or b"")
+        found = _drawn_beside(key, html) if settings.STUDIES_BESIDE else draw(html)
         DRAWN.keep(key, found)
+    return found
+
+
+def _drawn_beside(key: str, html: str) -> bytes:
+    try:
+        found: bytes | None = ask("paper", key=key, html=html)
+    except NobodyThereError as error:
+        raise PaperComingError from error
+    if found is None:
+        raise PaperComingError
     return found

@@ -17,12 +17,14 @@ from rowan.web.papers.exports import drawings, marks_csv, parts_csv
 from rowan.web.papers.job_sheet import job_sheet_pdf
 from rowan.web.papers.settings_card import settings_card_pdf
 from rowan.web.papers.shade_letter import shade_letter_pdf
-from rowan.web.papers.sheets import SIZES, PaperToolsMissingError, Size, usual_size
+from rowan.web.papers.sheets import SIZES, PaperComingError, PaperToolsMissingError, Size, usual_size
 from rowan.web.papers.wiring import wiring_pdf
 from rowan.web.plans.models import Plan
 from rowan.web.plans.selectors import plan_of
 from rowan.web.steps.page import frame
 from rowan.web.ui.context import units_of
+
+AGAIN_S = 1  # until a page that waits for its paper asks again
 
 
 def _file(content: str | bytes, kind: str, plan: Plan, name: str, *, inline: bool = False) -> HttpResponse:
@@ -50,6 +52,12 @@ def _paper(
     except PaperToolsMissingError as error:
         context = {"title": "Papers need one more library", "text": str(error)}
         return render(request, "ui/problem.html", context, status=503)
+    except PaperComingError:
+        words = name.removesuffix(".pdf").replace("-", " ").capitalize()
+        around = {"paper": words, "again": request.get_full_path(), "job": plan.job_id, "letter": plan.letter}
+        answer = render(request, "papers/coming.html", around, status=202)
+        answer["Refresh"] = str(AGAIN_S)
+        return answer
     return _file(made, "application/pdf", plan, name, inline=True)
 
 

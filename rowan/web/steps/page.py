@@ -24,7 +24,7 @@ from rowan.web.steps.registry import BENCHES
 from rowan.web.steps.run.legs import leg_rows
 from rowan.web.steps.schools import WITH_SCHOOLS
 from rowan.web.steps.study_registry import RUNS
-from rowan.web.studies.kinds import RunView, run_view
+from rowan.web.studies.kinds import Place, RunView, run_view
 from rowan.web.ui.window_bar import WindowBar, window_bar
 
 # pages of a plan that are no bench
@@ -292,7 +292,7 @@ def run_page(plan: Plan, sheet: Sheet, key: str, begin: bool) -> RunView:
     """A run of a plan as a page shows it."""
     kind, _ = RUNS[key]
     address = reverse("steps:run", args=(plan.job_id, plan.letter, key))
-    return run_view(kind, sheet, f"{plan.pk}", address, begin)
+    return run_view(kind, sheet, Place(f"{plan.pk}", plan.job.firm_id), address, begin)
 
 
 def _run(plan: Plan, sheet: Sheet, block: Block) -> RunView | None:

@@ -41,7 +41,7 @@ from rowan.web.ui.sentences import sentence
 
 UNPROCESSABLE, CONFLICT = 422, 409
 MOST_DIGITS = 9
-LONGEST_WAIT_S = 60.0
+LOOK_AGAIN_S = 2  # until a page without a script asks again for a run
 
 # the id of a change, as a browser makes it
 SENT = re.compile(r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}")
@@ -471,7 +471,7 @@ def datasheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
 
 def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
-    """A run of many years: what there is so far, begun by being asked for; the whole of it with `whole`."""
+    """A run of many years: what there is so far, begun by being asked for; as a page of its own with `whole`."""
     if key not in RUNS:
         raise Http404
     plan = plan_of(request, job, letter)
@@ -484,15 +484,15 @@ def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
             "set_address": reverse("steps:set", args=(plan.job_id, plan.letter)),
         }
         return render(request, "steps/run.html", {"run": view, **around})
-    if view.work is not None and view.waiting:
-        view.work.whole.wait(LONGEST_WAIT_S)
-        view = run_page(plan, sheet, key, begin=True)
     context = {
         **frame(plan, plan.head, sheet, RUNS[key][1]),
         "run": view,
         "back": RUNS[key][1],
     }
-    return render(request, "steps/run_page.html", context)
+    answer = render(request, "steps/run_page.html", context)
+    if view.waiting:
+        answer["Refresh"] = str(LOOK_AGAIN_S)  # without a script it follows all the same, and no request waits for it
+    return answer
 
 
 def export(request: HttpRequest, job: int, letter: str) -> HttpResponse:

@@ -7,10 +7,12 @@ it. If it was killed the next who asks starts another; a run that was under way 
 from __future__ import annotations
 
 import fcntl
+import math
 import os
 import subprocess
 import sys
 import tempfile
+import time
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import replace
@@ -26,7 +28,8 @@ from django.utils.crypto import salted_hmac
 from rowan.core.weather.hours import Sky
 from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Work
 
-KEPT = 8  # works a server's worker remembers the outcomes of, some megabytes each
+KEPT = 4  # works a server's worker remembers the outcomes of, some megabytes each
+AGAIN_S = 2.0  # until one that ended is started again: where it cannot start it is not tried at every page
 LONGEST_PATH = 100  # bytes in the address of a local socket: 108 with its end
 
 
@@ -60,35 +63,28 @@ def ask(what: str, **data: Any) -> Any:
     return answer
 
 
-_starting: list[subprocess.Popen[bytes]] = []
+_started: list[subprocess.Popen[bytes]] = []
+_tried = [-math.inf]  # when, by the clock that only goes on
 
 
 def _start(path: Path) -> None:
     """Starts the process unless somebody else is about to."""
-    for process in [*_starting]:
+    for process in [*_started]:
         if process.poll() is not None:
-            _starting.remove(process)
-    if _starting:
+            _started.remove(process)
+    if _started or time.monotonic() - _tried[0] < AGAIN_S:
         return
+    _tried[0] = time.monotonic()
     with path.with_suffix(".lock").open("w") as lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
             return  # another worker starts it just now, or it is being started
         # the process inherits the lock and holds it as long as it lives: there is one
-        command = [
-            sys.executable,
-            "-m",
-            "rowan.command",
-            "beside",
-            "--owner",
-            str(os.getppid()),
-            "--lock",
-            str(lock.fileno()),
-        ]
+        command = [sys.executable, "-m", "rowan.command", "beside", "--owner", str(os.getppid())]
         # glibc keeps a heap for each thread: with two of them what was freed is used again
         environment = {**os.environ, "MALLOC_ARENA_MAX": "2"}
-        _starting.append(subprocess.Popen(command, env=environment, pass_fds=(lock.fileno(),)))  # noqa: S603  our own command
+        _started.append(subprocess.Popen(command, env=environment, pass_fds=(lock.fileno(),)))  # noqa: S603  our own command
 
 
 class Beside:

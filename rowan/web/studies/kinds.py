@@ -5,12 +5,14 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from django.conf import settings
 
 from rowan.core.terms.figure import Statement
 from rowan.web.benches.bench import Sheet
-from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Work
+from rowan.web.studies.beside import workshop
+from rowan.web.studies.work import Outcome, Variant, Work
 from rowan.web.ui.svg import Drawing
 
 PAGE_FIRST_S = 0.3  # a run that begins by itself lets its page be drawn first: both want the same processor
@@ -52,6 +54,13 @@ class RunKind:
         return not self.button
 
 
+class Place(NamedTuple):
+    """Where a run is asked for: newer work at the same desk (a plan, or somebody's proposal) ends the older; firms take turns."""
+
+    desk: str
+    firm: int
+
+
 @dataclass(frozen=True)
 class RunView:
     """A run as a page shows it."""
@@ -88,17 +97,22 @@ def content_key(kind: RunKind, sheet: Sheet) -> str:
     return hashlib.sha256(f"{kind.key};{measured};{sheet.digest}".encode()).hexdigest()
 
 
-def run_view(kind: RunKind, sheet: Sheet, place: str, address: str, begin: bool) -> RunView:
+def run_view(kind: RunKind, sheet: Sheet, place: Place, address: str, begin: bool) -> RunView:
     """A run with what it says so far; begun if it begins by itself or is asked to."""
-    key = content_key(kind, sheet)
-    work = WORKSHOP.find(key)
+    key, shop = content_key(kind, sheet), workshop()
+
+    def variants() -> tuple[Variant, ...]:
+        """What is run: made when somebody needs it, for that takes as long as a year."""
+        return kind.variants(sheet)
+
+    work = shop.find(key, variants)
     if work is None and (begin or (kind.by_itself and settings.SHORT_RUNS_BEGIN)):
-        variants = kind.variants(sheet)
-        work = WORKSHOP.begin(
+        work = shop.begin(
             key=key,
-            place=f"{place}:{kind.key}",
+            place=f"{place.desk}:{kind.key}",
             variants=variants,
             measured=sheet.measured,
+            firm=place.firm,
             after_s=0.0 if begin else PAGE_FIRST_S,
         )
     told = kind.tell(sheet, work.outcomes) if work is not None else None

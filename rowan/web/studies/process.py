@@ -7,38 +7,36 @@ import threading
 import time
 from collections.abc import Callable
 from contextlib import suppress
-from dataclasses import replace
 from multiprocessing import AuthenticationError
 from multiprocessing.connection import Connection, Listener
 from pathlib import Path
 from typing import Any
 
 from rowan.web.studies.beside import secret, socket_of
-from rowan.web.studies.work import WORKSHOP, Outcome, Work
+from rowan.web.studies.work import Outcome, Work, Workshop
 
 NICE = 10  # pages go first
 OWNER_LOOK_S = 2.0  # how often it is looked whether the server is still there
 Answer = Callable[..., Any]
 
 
+SHOP = Workshop(lean=True)
+
+
 def _new(work: Work, have: set[int]) -> dict[int, Outcome]:
-    """The outcomes that the asker has not: without their variants, which the asker makes itself."""
-    return {
-        i: replace(outcome, variant=replace(outcome.variant, design=None))  # type: ignore[arg-type]
-        for i, outcome in enumerate(list(work.outcomes))
-        if outcome is not None and i not in have
-    }
+    """The outcomes that the asker has not; their designs it makes itself."""
+    return {i: outcome for i, outcome in enumerate(list(work.outcomes)) if outcome is not None and i not in have}
 
 
 def find(*, key: str, have: set[int]) -> dict[int, Outcome] | None:
     """What is there of a work, None if it was never begun or given up."""
-    work = WORKSHOP.find(key)
+    work = SHOP.find(key)
     return None if work is None else _new(work, have)
 
 
 def begin(**data: Any) -> dict[int, Outcome]:
     """A work begun, or what is there of it."""
-    return _new(WORKSHOP.begin(**data), set())
+    return _new(SHOP.begin(**data), set())
 
 
 class Desk:

@@ -21,7 +21,7 @@ from rowan.core.weather.hours import Sky
 
 AT_ONCE = 2
 HOT_C = 50.0
-KEPT = 24
+KEPT_YEARS = 600  # of all works together, some sixty kilobytes each
 
 
 @dataclass(frozen=True)
@@ -86,10 +86,13 @@ def run_one(variant: Variant, measured: Sky | None) -> Outcome:
 
 
 class Workshop:
-    """Work by its content; newer work in the same place (a plan's bench) ends the older."""
+    """Work by its content; newer work in the same place (a plan's bench) ends the older.
 
-    def __init__(self) -> None:
-        self._lock = Lock()
+    A `lean` one keeps outcomes without the designs they are of: a quarter of a megabyte each, and who asks has them.
+    """
+
+    def __init__(self, *, lean: bool = False) -> None:
+        self._lean, self._lock = lean, Lock()
         self._pool: ThreadPoolExecutor | None = None
         self._kept: OrderedDict[str, Work] = OrderedDict()
         self._places: dict[str, str] = {}
@@ -115,24 +118,24 @@ class Workshop:
         found = self.find(key)
         if found is not None:
             return found
-        work = Work(tuple(variants), [None] * len(variants))
+        work = Work(tuple(bare(v) if self._lean else v for v in variants), [None] * len(variants))
         with self._lock:
             before = self._kept.get(self._places.get(place, ""))
             if before is not None and not before.finished:
                 before.stop.set()
             self._places[place] = key
             self._kept[key] = work
-            while len(self._kept) > KEPT:
+            while len(self._kept) > 1 and sum(len(one.variants) for one in self._kept.values()) > KEPT_YEARS:
                 _, old = self._kept.popitem(last=False)
                 old.stop.set()
             if self._pool is None:
                 self._pool = ThreadPoolExecutor(AT_ONCE, thread_name_prefix="years")
         if after_s > 0.0:
-            timer = Timer(after_s, self._submit, (firm, work, measured))
+            timer = Timer(after_s, self._submit, (firm, work, tuple(variants), measured))
             timer.daemon = True
             timer.start()
         else:
-            self._submit(firm, work, measured)
+            self._submit(firm, work, tuple(variants), measured)
         return work
 
     def give_up(self) -> None:
@@ -142,11 +145,12 @@ class Workshop:
                 if not work.finished:
                     work.stop.set()
 
-    def _submit(self, firm: int, work: Work, measured: Sky | None) -> None:
+    def _submit(self, firm: int, work: Work, variants: tuple[Variant, ...], measured: Sky | None) -> None:
         assert self._pool is not None  # noqa: S101  made before anything is begun
+        steps = [Step(work, i, variant, measured) for i, variant in enumerate(variants)]
         with self._lock:
-            self._waiting.setdefault(firm, deque()).extend(Step(work, i, measured) for i in range(len(work.variants)))
-        for _ in work.variants:
+            self._waiting.setdefault(firm, deque()).extend(steps)
+        for _ in steps:
             self._pool.submit(self._take_turn).add_done_callback(_raised)
 
     def _take_turn(self) -> None:
@@ -167,14 +171,22 @@ class Step:
 
     work: Work
     index: int
+    variant: Variant
     measured: Sky | None
 
     def run(self) -> None:
         """The year, unless nobody waits for it any more."""
         if not self.work.stop.is_set():
-            self.work.outcomes[self.index] = run_one(self.work.variants[self.index], self.measured)
+            # of the variant what the work keeps of it
+            found = replace(run_one(self.variant, self.measured), variant=self.work.variants[self.index])
+            self.work.outcomes[self.index] = found
         if self.work.finished or self.work.stop.is_set():
             self.work.whole.set()
+
+
+def bare(variant: Variant) -> Variant:
+    """A variant without its design: whoever has the plan makes it again."""
+    return replace(variant, design=None)  # type: ignore[arg-type]
 
 
 def _raised(future: Future[None]) -> None:

@@ -150,5 +150,8 @@ LOGGING = {
 # pages that were opened are shown without signal as well
 SERVICE_WORKER = True
 
+# long runs and papers are done in a process beside the server; within it where there is one person alone, and in tests
+STUDIES_BESIDE = False
+
 # runs of a few years begin with the page that shows them; off where many pages are made that nobody reads
 SHORT_RUNS_BEGIN = True

@@ -15,3 +15,6 @@ if not _secret.exists():
     _secret.chmod(0o600)
 SECRET_KEY = _secret.read_text(encoding="utf-8")
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
+STUDIES_BESIDE = env.bool(
+    "ROWAN_STUDIES_BESIDE", default=False
+)  # as in production, where a server of several processes asks for it
