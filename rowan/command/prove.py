@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import contextlib
 import http.client
+import json
 import os
 import random
 import re
@@ -26,6 +27,7 @@ from threading import Event, Thread
 from urllib.parse import urlencode
 
 from rowan.demo.person import EMAIL, PASSWORD
+from rowan.web.plans.packing import unpacked
 
 READY_S, ANSWER_S, AGAIN_S, EACH_S = 120.0, 60.0, 0.05, 0.5
 WORKERS, THREADS = 2, 4
@@ -237,17 +239,26 @@ def judged(var: Path, ledgers: list[Ledger]) -> Verdict:
     from rowan.core.design.job_file import load
 
     told = {sent: value for ledger in ledgers for sent, value in ledger.acknowledged.items()}
-    with contextlib.closing(sqlite3.connect(var / "rowan.sqlite3")) as base:
-        rows = base.execute("SELECT sent, design FROM jobs_revision WHERE sent IS NOT NULL").fetchall()
     found: dict[str, list[float]] = {}
     half = 0
-    for sent, text in rows:
+    for sent, kept, under in _kept(var, "r.sent IS NOT NULL"):
         try:
-            found.setdefault(sent, []).append(load(text.encode()).survey.room_c.value)
+            text = unpacked(kept, unpacked(under) if under else None)
+            found.setdefault(sent, []).append(load(text).survey.room_c.value)
         except Exception:
             half += 1
     lost = sum(sent not in found or found[sent][0] != value for sent, value in told.items())
     return Verdict(len(told), lost, sum(len(values) > 1 for values in found.values()), half)
+
+
+def _kept(var: Path, which: str, *values: object) -> list[tuple[str, bytes, bytes | None]]:
+    """Revisions as they stand in the file, in order: the id they were sent with, their design packed, and that of their base."""
+    asked = (
+        "SELECT r.sent, r.packed, b.packed FROM jobs_revision r JOIN jobs_plan p ON p.id = r.plan_id "  # noqa: S608
+        f"LEFT JOIN jobs_revision b ON b.id = r.base_id WHERE {which} ORDER BY r.plan_id, r.number"
+    )
+    with contextlib.closing(sqlite3.connect(var / "rowan.sqlite3")) as base:
+        return base.execute(asked, values).fetchall()
 
 
 @contextlib.contextmanager
@@ -458,12 +469,11 @@ def prove_cut(edits: int, seed: int) -> bool:
 
 def _sent(var: Path, job: int) -> list[tuple[str, float]]:
     """Every change of a job's plan A that a browser sent, in order, with its value."""
-    asked = (
-        "SELECT r.sent, json_extract(r.design, '$.survey.gauge_to_top_m.value') FROM jobs_revision r JOIN jobs_plan p ON p.id = r.plan_id "
-        "WHERE p.job_id = ? AND p.letter = 'A' AND r.sent IS NOT NULL ORDER BY r.number"
-    )
-    with contextlib.closing(sqlite3.connect(var / "rowan.sqlite3")) as base:
-        return [(str(sent), float(value)) for sent, value in base.execute(asked, (job,))]
+    found = []
+    for sent, kept, under in _kept(var, "p.job_id = ? AND p.letter = 'A' AND r.sent IS NOT NULL", job):
+        design = json.loads(unpacked(kept, unpacked(under) if under else None))
+        found.append((sent, float(design["survey"]["gauge_to_top_m"]["value"])))
+    return found
 
 
 def run_proof(what: str, saves: int, seed: int) -> int:

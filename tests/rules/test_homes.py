@@ -6,6 +6,7 @@ import ast
 import re
 from collections import defaultdict
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -31,10 +32,24 @@ HOMES = {
 OWN = {"KEPT", "METHOD", "PRACTICE", "DATA"}
 
 
-def _sources() -> Iterator[tuple[str, ast.Module]]:
-    for path in sorted(CORE.rglob("*.py")):
-        if path.name != "fluid_tables.py":
-            yield path.relative_to(CORE).as_posix(), ast.parse(path.read_text(encoding="utf-8"))
+@cache
+def _sources() -> list[tuple[str, ast.Module]]:
+    return [
+        (path.relative_to(CORE).as_posix(), ast.parse(path.read_text(encoding="utf-8")))
+        for path in sorted(CORE.rglob("*.py"))
+        if path.name != "fluid_tables.py"
+    ]
+
+
+@cache
+def _numbers() -> dict[str, set[float]]:
+    """Every number that stands in a module."""
+    return {
+        name: {
+            node.value for node in ast.walk(tree) if isinstance(node, ast.Constant) and type(node.value) in (int, float)
+        }
+        for name, tree in _sources()
+    }
 
 
 def _named(tree: ast.Module) -> Iterator[tuple[str, object]]:
@@ -56,15 +71,7 @@ def _named(tree: ast.Module) -> Iterator[tuple[str, object]]:
 
 @pytest.mark.parametrize(("value", "home"), HOMES.items())
 def test_what_nature_gives_is_written_once(value: float, home: str) -> None:
-    found = [
-        name
-        for name, tree in _sources()
-        if any(
-            isinstance(node, ast.Constant) and type(node.value) in (int, float) and node.value == value
-            for node in ast.walk(tree)
-        )
-    ]
-    assert set(found) <= {home}
+    assert {name for name, numbers in _numbers().items() if value in numbers} <= {home}
 
 
 def test_a_constant_has_one_home() -> None:

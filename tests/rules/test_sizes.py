@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -16,10 +17,17 @@ WIDEST_TEMPLATE_LINE = 160
 
 def _sources(*folders: str) -> Iterator[tuple[str, ast.Module, int]]:
     for folder in folders:
-        for path in sorted((ROOT / folder).rglob("*.py")):
-            if "migrations" not in path.parts:
-                text = path.read_text(encoding="utf-8")
-                yield path.relative_to(ROOT).as_posix(), ast.parse(text), len(text.splitlines())
+        yield from _parsed(folder)
+
+
+@cache
+def _parsed(folder: str) -> list[tuple[str, ast.Module, int]]:
+    found = []
+    for path in sorted((ROOT / folder).rglob("*.py")):
+        if "migrations" not in path.parts:
+            text = path.read_text(encoding="utf-8")
+            found.append((path.relative_to(ROOT).as_posix(), ast.parse(text), len(text.splitlines())))
+    return found
 
 
 def _functions(tree: ast.Module) -> Iterator[ast.FunctionDef]:

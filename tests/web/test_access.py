@@ -9,8 +9,15 @@ from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
 from rowan.web.accounts.models import User
+from rowan.web.papers import sheets
 from rowan.web.plans.models import Plan
+from rowan.web.ui.methods import MOST_BODY
 
+# pages with a form that is sent to themselves
+FORM_PAGES = {
+    "accounts:password", "steps:climate", "steps:datasheet", "steps:reading", "steps:legs", "steps:store_sheet", "steps:measure",
+    "steps:vessel_sheet", "steps:pump", "care:as_left", "history:merge",
+}  # fmt: skip
 # address name: (method, arguments, post data, member's status)
 PLAN = ("job", "letter")
 TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
@@ -151,8 +158,17 @@ def test_a_stranger_finds_nothing(name: str, plan: Plan, stranger: User, client:
     assert plan.head.number == 1
 
 
+@pytest.fixture
+def blank_papers(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+    """Papers are drawn in tests of their own: here it counts who gets one."""
+    monkeypatch.setattr(sheets, "draw", lambda html: b"%PDF")
+    sheets.DRAWN.forget()
+    yield
+    sheets.DRAWN.forget()
+
+
 @pytest.mark.parametrize("name", TABLE)
-def test_a_member_gets_in(name: str, plan: Plan, page: Client) -> None:
+def test_a_member_gets_in(name: str, plan: Plan, page: Client, blank_papers: None) -> None:
     method, _, data, status = TABLE[name]
     assert getattr(page, method)(_address(name, plan), data).status_code == status
 
@@ -160,6 +176,25 @@ def test_a_member_gets_in(name: str, plan: Plan, page: Client) -> None:
 @pytest.mark.parametrize("name", [name for name, row in TABLE.items() if row[0] == "post"])
 def test_what_changes_something_is_not_done_by_looking(name: str, plan: Plan, page: Client) -> None:
     assert page.get(_address(name, plan)).status_code == 405
+
+
+@pytest.mark.parametrize("name", [name for name, row in TABLE.items() if row[0] == "get"])
+def test_a_page_takes_a_form_only_where_it_has_one(name: str, plan: Plan, page: Client) -> None:
+    assert (page.post(_address(name, plan)).status_code != 405) is (name in FORM_PAGES)
+
+
+def test_no_address_takes_what_nobody_sends(plan: Plan, page: Client) -> None:
+    for name in TABLE:
+        for method in ("put", "patch", "delete", "options", "trace"):
+            assert getattr(page, method)(_address(name, plan)).status_code == 405, (name, method)
+
+
+def test_what_is_too_large_or_does_not_say_how_large_is_refused_unread(page: Client, plan: Plan) -> None:
+    address = _address("steps:set", plan)
+    assert page.post(address, CONTENT_LENGTH=str(MOST_BODY + 1)).status_code == 413
+    assert page.post(address, CONTENT_LENGTH="-1").status_code == 411
+    assert page.post(address, headers={"Transfer-Encoding": "chunked"}).status_code == 411
+    assert page.post(address, {"path": "x"}).status_code not in (411, 413)
 
 
 @pytest.mark.parametrize("name", [name for name, row in TABLE.items() if row[0] == "post"])

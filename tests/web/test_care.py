@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 from datetime import UTC, datetime, timedelta
+from itertools import pairwise
 from typing import Any
 
 import pytest
@@ -12,15 +13,17 @@ from django.http import HttpResponse
 from django.template.loader import render_to_string
 from django.test import Client
 from django.urls import reverse
+from django.utils import timezone
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from rowan.web.accounts.models import User
 from rowan.web.care import services
-from rowan.web.care.models import Device, LeftSetting
+from rowan.web.care.models import Device, LeftSetting, Reading
 from rowan.web.care.services import left_state
 from rowan.web.papers.settings_card import card_context, code_of
 from rowan.web.plans.models import Plan
+from tests.web.test_pages import read
 from tests.web.text import one_line
 
 NOON = datetime(2026, 5, 4, 12, tzinfo=UTC)
@@ -50,9 +53,9 @@ def send(client: Client, token: str, *lines: Any, raw: bytes | None = None, sche
 def test_readings_are_stored_once_in_whatever_order_they_come(client: Client, token: str) -> None:
     first = send(client, token, line(3), line(1), line(2))
     assert first.status_code == 200
-    assert first.json() == {"stored": 3, "known": 0}  # type: ignore[attr-defined]
+    assert first.json() == {"stored": 3, "known": 0, "aside": 0}  # type: ignore[attr-defined]
     again = send(client, token, line(1), line(2), line(4), line(4))
-    assert again.json() == {"stored": 1, "known": 3}  # type: ignore[attr-defined]
+    assert again.json() == {"stored": 1, "known": 3, "aside": 0}  # type: ignore[attr-defined]
     device = Device.objects.get()
     assert [entry.at.minute for entry in device.readings.order_by("at")] == [1, 2, 3, 4]
     assert device.heard is not None
@@ -84,6 +87,53 @@ def test_without_its_token_nothing_is_taken(client: Client, token: str, bad: str
     assert answer["WWW-Authenticate"].startswith("Bearer")
     assert "token" in answer.json()["error"]  # type: ignore[attr-defined]
     assert Device.objects.get().readings.count() == 0
+
+
+def test_a_key_that_stands_twice_is_refused(client: Client, token: str) -> None:
+    """The last of two would count silently."""
+    answer = send(client, token, raw=b'{"at": "2026-05-04T12:00:00Z", "field_c": 20, "field_c": 90}')
+    assert answer.status_code == 400
+    assert "field_c” stands twice" in answer.json()["error"]  # type: ignore[attr-defined]
+
+
+@pytest.mark.parametrize("years", [-11, 124])
+def test_a_wrong_clock_is_kept_aside_and_told(page: Client, client: Client, plan: Plan, token: str, years: int) -> None:
+    now = timezone.now()
+    wrong = now.replace(year=now.year + years, day=1, hour=1)
+    found = send(client, token, line(1), {"at": wrong.isoformat(), "field_c": 300.0, "low_c": 20.0})
+    assert found.json() == {"stored": 2, "known": 0, "aside": 1}  # type: ignore[attr-defined]
+    live = read(page.get(reverse("care:live", args=(plan.job_id, "A")))).text
+    assert f"1 reading kept aside, dated 1 {wrong:%b %Y}" in live
+    assert "1 reading , the newest of" in live or "1 reading, the newest of" in live
+    assert "300" not in live.split("kept aside")[0].split("newest of")[1], "it is counted nowhere"
+    log = page.get(reverse("care:log", args=(plan.job_id, "A")), {"device": Device.objects.get().pk}).content.decode()
+    assert str(wrong.year) not in log
+
+
+def test_a_day_of_seconds_is_drawn_from_an_even_choice_with_every_start(plan: Plan, token: str) -> None:
+    device = Device.objects.get()
+    Reading.objects.bulk_create(
+        Reading(
+            device=device, at=NOON + timedelta(seconds=n), field_c=40.0, low_c=30.0, pump_share=float(n % 997 >= 990)
+        )
+        for n in range(20_000)
+    )
+    shown = device.newest_day(timedelta(days=1), 1440)
+    assert 1300 <= len(shown) <= 1440 + 2 * 21
+    assert sum(b.runs and not a.runs for a, b in pairwise(shown)) == 20_000 // 997
+    assert [r.at for r in shown] == sorted(r.at for r in shown)
+    few = device.newest_day(timedelta(seconds=900), 1440)
+    assert len(few) == 901, "what is few is all there"
+
+
+def test_more_than_any_controller_takes_is_refused(client: Client, token: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(services, "MOST_A_DAY", 5)
+    assert send(client, token, *(line(n) for n in range(4))).status_code == 200
+    answer = send(client, token, *(line(n) for n in range(2, 7)))
+    assert answer.status_code == 429
+    assert "more than 5 readings of 2026-05-04" in answer.json()["error"]  # type: ignore[attr-defined]
+    assert Device.objects.get().readings.count() == 4
+    assert send(client, token, *(line(n) for n in range(5))).status_code == 200, "what is known counts once"
 
 
 @pytest.mark.parametrize(

@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from itertools import pairwise
 
 from rowan.core.terms.errors import ReadingError
@@ -22,6 +22,10 @@ LITTLE_FLOW = 0.25  # share of the planned flow under which something is in the 
 OFF_K = 2.0  # K, more than two good sensors differ
 AWAY_S = 1800.0  # s without a reading before a device counts as silent
 NIGHT_HOURS = (22, 5)  # hours in which no sun explains a warm field
+AHEAD, BEHIND = (
+    timedelta(minutes=10),
+    timedelta(days=3653),
+)  # of now, beyond which a device's clock is wrong and not slow
 SOME_SWITCHES = 3  # times, before a switching point is told from noise
 
 
@@ -83,6 +87,20 @@ def _moment(text: object) -> datetime:
         raise ReadingError(f"“{text[:40]}” does not say its zone; put Z or +01:00 behind it")
     if not 2000 <= found.year <= 2200:
         raise ReadingError(f"the year {found.year} lies outside 2000 to 2200")
+    return found
+
+
+def clock_is_off(reading: Reading, now: datetime) -> bool:
+    """Whether the device's clock cannot be right: ahead of now, or so far behind that it was reset."""
+    return reading.at > now + AHEAD or reading.at < now - BEHIND
+
+
+def once_each(pairs: list[tuple[str, object]]) -> dict[str, object]:
+    """The keys of an object; made for `json.loads`, which of two alike would silently take the last. Raises ReadingError."""
+    found = dict(pairs)
+    if len(found) < len(pairs):
+        twice = next(key for number, (key, _) in enumerate(pairs) if key in dict(pairs[:number]))
+        raise ReadingError(f"“{twice[:40]}” stands twice: which one counts?")
     return found
 
 

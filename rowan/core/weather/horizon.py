@@ -115,19 +115,28 @@ def _patches() -> tuple[Array, Array, Array, Array, Array]:
     )
 
 
-def hidden_sky(horizon: Horizon, *, tilt: Array, azimuth: Array, leaves: bool) -> Array:
-    """Share of the even sky's light on planes that the horizon takes [-]; tilt and azimuth [°], shape (n,).
+def hidden_sky(horizon: Horizon, *, tilt: Array, azimuth: Array) -> Array:
+    """Share of the even sky's light on planes that the horizon takes [-], bare and in leaf; tilt and azimuth [°], shape (n,); (n, 2).
 
     Weighted with cos θ: low sky counts little on a flat plane and much on a wall. Source: methods 2.
     """
     if horizon.open:
-        return np.zeros(np.shape(tilt))
-    bearing, elevation, east, north, up = _patches()
-    hidden = 1 - passes(horizon, bearing=bearing, elevation=elevation, leaves=np.full(bearing.shape, leaves))
+        return np.zeros((*np.shape(tilt), 2))
+    _, _, east, north, up = _patches()
     t, a = np.radians(np.atleast_1d(tilt))[:, None], np.radians(np.atleast_1d(azimuth))[:, None]
     weight = np.clip(np.cos(t) * up + np.sin(t) * (east * np.sin(a) + north * np.cos(a)), 0, None)
-    share = (weight * hidden).sum(axis=1) / weight.sum(axis=1)
-    return np.asarray(share, dtype=float)
+    return np.asarray(weight @ _hidden_patches(horizon) / weight.sum(axis=1)[:, None], dtype=float)
+
+
+@lru_cache(maxsize=32)
+def _hidden_patches(horizon: Horizon) -> Array:
+    """What the horizon takes of each of the sky's patches [-], bare and in leaf, shape (patches, 2)."""
+    bearing, elevation, *_ = _patches()
+    found = [
+        1 - passes(horizon, bearing=bearing, elevation=elevation, leaves=np.full(bearing.shape, leaves))
+        for leaves in (False, True)
+    ]
+    return np.stack(found, axis=1)
 
 
 @takes(loss_share=FINITE)

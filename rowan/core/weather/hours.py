@@ -128,10 +128,8 @@ def through_horizon(sun: SunYear, horizon: Horizon) -> Array:
 
 def _open_sky(horizon: Horizon, tilt: float, azimuth: float) -> Array:
     """Share of the even sky's light on a plane that the horizon leaves, shape (8760,)."""
-    by_leaf = {
-        leaf: 1 - float(hidden_sky(horizon, tilt=np.array([tilt]), azimuth=np.array([azimuth]), leaves=leaf)[0])
-        for leaf in (True, False)
-    }
+    bare, in_full = 1 - hidden_sky(horizon, tilt=np.array([tilt]), azimuth=np.array([azimuth]))[0]
+    by_leaf = {False: float(bare), True: float(in_full)}
     months = [by_leaf[in_leaf(month, southern=horizon.southern)] for month in range(12)]
     return np.repeat(months, np.array(DAYS_IN_MONTH) * 24)
 

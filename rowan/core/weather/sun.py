@@ -209,34 +209,37 @@ def _open_part(days: MonthlyDays, tilt: Array, azimuth: Array) -> Array | float:
     horizon = days.horizon
     if horizon is None:
         return 1.0
-    by_leaf = {leaf: hidden_sky(horizon, tilt=tilt, azimuth=azimuth, leaves=leaf) for leaf in (True, False)}
-    months = [1 - by_leaf[in_leaf(month, southern=horizon.southern)] for month in range(12)]
-    return np.stack(months, axis=1)[:, :, None]
+    leaf = [int(in_leaf(month, southern=horizon.southern)) for month in range(12)]
+    return 1 - hidden_sky(horizon, tilt=tilt, azimuth=azimuth)[:, leaf, None]
 
 
-def _plane(days: MonthlyDays, tilt: Array, azimuth: Array, b0: float, k_d: float) -> tuple[Array, Array, Array, Array]:
-    """Beam, diffuse [J/m²·day] and incidence factor by month for planes of shape (n,): arrays (n, 12); and each step."""
+def _falling(days: MonthlyDays, tilt: Array, azimuth: Array) -> tuple[Array, Array, Array]:
+    """Cosine of incidence [-], beam and diffuse [J/m²] in each step of the mean days on planes of shape (n,): arrays (n, 12, steps)."""
     t, az = np.radians(tilt)[:, None, None], np.radians(azimuth)[:, None, None]
     cos_theta = np.cos(t) * days.cos_zenith + np.sin(t) * (days.sun_east * np.sin(az) + days.sun_north * np.cos(az))
     cos_theta = np.where(days.cos_zenith > 0, np.clip(cos_theta, 0, None), 0.0)
     ratio = np.clip(cos_theta / np.clip(days.cos_zenith, 0.01745, None), 0, None)
     if days.through is not None:
         ratio = ratio * days.through
-    beam = days.beam * ratio
     even = (1 - days.anisotropy) * (1 + np.cos(t)) / 2 * _open_part(days, tilt, azimuth)
     diffuse = days.diffuse * (days.anisotropy * ratio + even) + days.ghi * ALBEDO * (1 - np.cos(t)) / 2
+    return cos_theta, days.beam * ratio, diffuse
+
+
+def _plane(days: MonthlyDays, tilt: float, azimuth: float, b0: float, k_d: float) -> tuple[Array, Array, Array, Array]:
+    """Beam, diffuse [J/m²·day] and incidence factor of one plane by month, shape (12,); and each step."""
+    cos_theta, beam, diffuse = (found[0] for found in _falling(days, np.array([tilt]), np.array([azimuth])))
     with np.errstate(divide="ignore"):
         k_b = np.where(cos_theta > 1e-6, np.clip(1 - b0 * (1 / np.clip(cos_theta, 1e-6, None) - 1), 0, None), 0.0)
-    beam_day, diffuse_day = beam.sum(axis=2), diffuse.sum(axis=2)
-    factor = ((beam * k_b).sum(axis=2) + k_d * diffuse_day) / np.clip(beam_day + diffuse_day, 1e-9, None)
+    beam_day, diffuse_day = beam.sum(axis=1), diffuse.sum(axis=1)
+    factor = ((beam * k_b).sum(axis=1) + k_d * diffuse_day) / np.clip(beam_day + diffuse_day, 1e-9, None)
     return beam_day, diffuse_day, factor, beam + diffuse
 
 
 def plane_months(*, days: MonthlyDays, tilt: float, azimuth: float, b0: float = 0.0, k_d: float = 1.0) -> PlaneMonths:
     """Monthly irradiation of one plane; tilt 0 to 90, azimuth from north [°]. Hay-Davies each step. Source: methods 2."""
     tilt = within("tilt", tilt, 0, 90, "°")
-    beam, diffuse, factor, steps = _plane(days, np.array([tilt]), np.array([azimuth]), b0, k_d)
-    return PlaneMonths(beam[0], diffuse[0], factor[0], steps[0])
+    return PlaneMonths(*_plane(days, tilt, azimuth, b0, k_d))
 
 
 @dataclass(frozen=True)
@@ -274,11 +277,13 @@ def plane_grid(
     """The year, or the half of it that is summer or winter there, on every plane at a place, under its horizon. Source: methods 2."""
     days = under(latitude=latitude, ghi=ghi, horizon=horizon)
     tilts, azimuths = np.arange(0, 91, GRID_DEG, dtype=float), np.arange(0, 360, GRID_DEG, dtype=float)
-    a, t = np.meshgrid(azimuths, tilts)
-    beam, diffuse, _, _ = _plane(days, t.ravel(), a.ravel(), 0.0, 1.0)
     wanted = np.array([season == "year" or season_of(month=month, latitude=latitude) == season for month in range(12)])
-    year = (beam + diffuse) @ (np.array(DAYS_IN_MONTH, dtype=float) * wanted)
-    return PlaneGrid(tilts, azimuths, year.reshape(t.shape))
+    weights = np.array(DAYS_IN_MONTH, dtype=float) * wanted
+    year = np.zeros((len(tilts), len(azimuths)))
+    for row, tilt in enumerate(tilts):  # one pitch at a time: what all of them take fits no processor's own memory
+        _, beam, diffuse = _falling(days, np.full(azimuths.shape, tilt), azimuths)
+        year[row] = (beam + diffuse).sum(axis=2) @ weights
+    return PlaneGrid(tilts, azimuths, year)
 
 
 def best_plane(*, latitude: float, ghi: tuple[float, ...], horizon: Horizon = OPEN_SKY) -> BestPlane:

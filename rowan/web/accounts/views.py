@@ -8,9 +8,9 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.middleware.csrf import get_token
 from django.shortcuts import render
 from django.urls import reverse_lazy
-from django.views.decorators.http import require_POST, require_safe
 
 from rowan.web.ui.context import back_to
+from rowan.web.ui.methods import forms_only
 
 
 class SignIn(LoginView):
@@ -36,13 +36,12 @@ def password_changed(request: HttpRequest) -> HttpResponse:
 
 
 @login_not_required
-@require_safe
 def who(request: HttpRequest) -> JsonResponse:
     """Who is signed in, and a token that counts: for a page whose session has ended under it."""
     return JsonResponse({"person": request.user.pk, "token": get_token(request)})
 
 
-@require_POST
+@forms_only
 def set_units(request: HttpRequest) -> HttpResponse:
     """Keep the person's choice of units and go back to where they were."""
     user = request.user

@@ -5,14 +5,15 @@ from __future__ import annotations
 import hashlib
 import json
 import secrets
+from collections import Counter
 from dataclasses import asdict, dataclass
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 
 from django.db import transaction
 from django.utils import timezone
 
 from rowan.core.records.readings import Reading as Read
-from rowan.core.records.readings import reading_of
+from rowan.core.records.readings import clock_is_off, once_each, reading_of
 from rowan.core.terms.errors import ReadingError
 from rowan.web.accounts.models import User
 from rowan.web.care.models import Device, LeftSetting, Reading
@@ -22,6 +23,7 @@ from rowan.web.ui.errors import WebError
 
 MOST_LINES, LONGEST_LINE = 2000, 1000
 MOST_DEVICES = 5
+MOST_A_DAY = 100_000  # readings of a device: one a second is 86,400
 TOKEN_BYTES = 24
 
 
@@ -37,12 +39,17 @@ class TooManyDevicesError(WebError):
     """A plan has as many devices as it can have."""
 
 
+class TooManyReadingsError(WebError):
+    """A device has sent more readings of one day than any controller takes."""
+
+
 @dataclass(frozen=True)
 class Taken:
-    """How many readings were new, and how many were known already."""
+    """How many readings were new, how many were known already, and how many of the new are kept aside for their clock."""
 
     stored: int
     known: int
+    aside: int
 
 
 def _digest(token: str) -> str:
@@ -76,7 +83,7 @@ def lines_of(text: str) -> list[Read]:
         if len(line) > LONGEST_LINE:
             raise LineRefusedError(number, f"longer than {LONGEST_LINE} letters")
         try:
-            found.append(reading_of(json.loads(line)))
+            found.append(reading_of(json.loads(line, object_pairs_hook=once_each)))
         except ReadingError as error:
             raise LineRefusedError(number, error.text("metric")) from error
         except (ValueError, RecursionError) as error:
@@ -87,17 +94,35 @@ def lines_of(text: str) -> list[Read]:
 
 
 def take_in(device: Device, found: list[Read]) -> Taken:
-    """Stores what is new: a moment counts once, in whatever order it comes, and the first of two readings of it stays."""
+    """Stores what is new: a moment counts once, in whatever order it comes, and the first of two readings of it stays. What a wrong
+    clock has dated is kept aside. Raises TooManyReadingsError."""
     by_moment: dict[datetime, Read] = {}
     for reading in found:
         by_moment.setdefault(reading.at, reading)
+    now = timezone.now()
     with transaction.atomic():
         known = set(device.readings.filter(at__in=list(by_moment)).values_list("at", flat=True))
-        new = [Reading(device=device, **asdict(r)) for at, r in by_moment.items() if at not in known]
+        new = [
+            Reading(device=device, **asdict(r), aside=clock_is_off(r, now))
+            for at, r in by_moment.items()
+            if at not in known
+        ]
+        _refuse_too_many(device, new)
         Reading.objects.bulk_create(new, ignore_conflicts=True)
-        device.heard = timezone.now()
+        device.heard = now
         device.save(update_fields=["heard"])
-    return Taken(len(new), len(found) - len(new))
+    return Taken(len(new), len(found) - len(new), sum(reading.aside for reading in new))
+
+
+def _refuse_too_many(device: Device, new: list[Reading]) -> None:
+    """Counts each day that is sent. Raises TooManyReadingsError."""
+    days = Counter(reading.at.astimezone(UTC).replace(hour=0, minute=0, second=0, microsecond=0) for reading in new)
+    for day, more in days.items():
+        there = device.readings.filter(at__gte=day, at__lt=day + timedelta(days=1)).count()
+        if there + more > MOST_A_DAY:
+            raise TooManyReadingsError(
+                f"more than {MOST_A_DAY} readings of {day:%Y-%m-%d}; send fewer, one a minute is enough"
+            )
 
 
 class LeftMeanwhileError(WebError):

@@ -12,7 +12,6 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.csrf import csrf_exempt
-from django.views.decorators.http import require_GET, require_POST
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
@@ -29,11 +28,13 @@ from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import actor, plan_of
 from rowan.web.steps.page import frame
 from rowan.web.ui.context import is_piece, units_of
+from rowan.web.ui.methods import forms_only, takes_forms
 
 MOST_BYTES = 1_000_000
 LONGEST_NAME = 60
 TOKEN = "new_device_token"  # noqa: S105  the session key a new token is shown from, once
 MOST_LOGGED = 600_000
+MOST_DRAWN = 1440  # readings of a day: one a minute, which is more than the drawing has dots
 
 
 def _refused(status: int, reason: str, **more: Any) -> JsonResponse:
@@ -45,7 +46,7 @@ def _refused(status: int, reason: str, **more: Any) -> JsonResponse:
 
 @csrf_exempt
 @login_not_required
-@require_POST
+@forms_only
 def readings(request: HttpRequest) -> HttpResponse:
     """Takes readings as JSON lines from a device that brings its token. All of a lot is stored, or nothing of it.
 
@@ -67,8 +68,11 @@ def readings(request: HttpRequest) -> HttpResponse:
         return _refused(400, "this is no text in UTF-8")
     except services.LineRefusedError as error:
         return _refused(400, str(error), line=error.number)
-    taken = services.take_in(device, found)
-    return JsonResponse({"stored": taken.stored, "known": taken.known})
+    try:
+        taken = services.take_in(device, found)
+    except services.TooManyReadingsError as error:
+        return _refused(429, str(error))
+    return JsonResponse({"stored": taken.stored, "known": taken.known, "aside": taken.aside})
 
 
 def planned_of(design: Design, result: Reckoning) -> Planned:
@@ -114,16 +118,18 @@ def _now_values(latest: Any, units: System) -> list[tuple[str, str]]:
 
 def _device_now(device: Device, planned: Planned, units: System) -> dict[str, Any]:
     """A device with its newest day."""
-    newest = device.readings.order_by("-at").first()
-    if newest is None:
-        return {"device": device, "readings": 0}
-    rows = [entry.read for entry in device.readings.filter(at__gte=newest.at - SPAN).order_by("at")]
+    rows, aside = device.newest_day(SPAN, MOST_DRAWN), device.readings.filter(aside=True)
+    count = aside.count()
+    wrong = {"aside": count, "aside_at": aside.values_list("at", flat=True).last()}
+    if not rows:
+        return {"device": device, "readings": 0, **wrong}
     seen = observed(rows, planned)
     found = switching(rows)
     return {
         "device": device,
-        "readings": device.readings.count(),
-        "at": newest.at,
+        **wrong,
+        "readings": device.readings.count() - count,
+        "at": rows[-1].at,
         "verdict": _verdict(rows[-1], seen),
         "seen": seen,
         "values": _now_values(rows[-1], units),
@@ -146,7 +152,6 @@ def _now(request: HttpRequest, plan: Plan) -> dict[str, Any]:
     }
 
 
-@require_GET
 def live(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What the plan's devices show now, and how to connect one."""
     plan = plan_of(request, job, letter)
@@ -166,7 +171,6 @@ def _live_page(request: HttpRequest, plan: Plan, problem: str = "", status: int 
     return render(request, "care/live.html", context, status=status)
 
 
-@require_GET
 def live_now(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The live values alone, asked for again and again; opened by itself, the page they stand on."""
     plan = plan_of(request, job, letter)
@@ -175,7 +179,7 @@ def live_now(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return render(request, "care/now.html", _now(request, plan))
 
 
-@require_POST
+@forms_only
 def connect(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Make a device; its token is shown on the next page and never again."""
     plan = plan_of(request, job, letter)
@@ -197,7 +201,7 @@ def _device(request: HttpRequest, plan: Plan, number: str) -> Device:
     return device
 
 
-@require_POST
+@forms_only
 def end(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """End a device: its token no longer counts, its readings go with it."""
     plan = plan_of(request, job, letter)
@@ -205,7 +209,6 @@ def end(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return redirect("care:live", job=plan.job_id, letter=plan.letter)
 
 
-@require_GET
 def log(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """A device's readings as a logger's CSV file."""
     plan = plan_of(request, job, letter)
@@ -213,7 +216,7 @@ def log(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     into = io.StringIO()
     writer = csv.writer(into, lineterminator="\n")
     writer.writerow(("at", *LIMITS))
-    for entry in device.readings.order_by("at")[:MOST_LOGGED].iterator(chunk_size=5000):
+    for entry in device.readings.filter(aside=False).order_by("at")[:MOST_LOGGED].iterator(chunk_size=5000):
         values = (getattr(entry, key) for key in LIMITS)
         writer.writerow((entry.at.isoformat(), *("" if value is None else value for value in values)))
     answer = HttpResponse(into.getvalue(), content_type="text/csv; charset=utf-8")
@@ -221,6 +224,7 @@ def log(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return answer
 
 
+@takes_forms
 def as_left(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What was left set at the controller: shown beside the plan, typed, kept."""
     plan = plan_of(request, job, letter)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_POST
 
 from rowan.core.terms.errors import RowanError
 from rowan.web.benches.sheet import sheet_of
@@ -18,6 +17,7 @@ from rowan.web.steps.page import frame
 from rowan.web.steps.views import CONFLICT, UNPROCESSABLE, Attempt, based_on, edit, page_key
 from rowan.web.ui.context import units_of
 from rowan.web.ui.errors import WebError, words_of
+from rowan.web.ui.methods import forms_only, takes_forms
 
 
 def history_page(request: HttpRequest, job: int, letter: str) -> HttpResponse:
@@ -30,7 +30,7 @@ def history_page(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return render(request, "history/history.html", context)
 
 
-@require_POST
+@forms_only
 def restore(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Go back to an older state."""
     plan = plan_of(request, job, letter)
@@ -47,6 +47,7 @@ def restore(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     )
 
 
+@takes_forms
 def merge(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Values of mine beside what others saved since a state; what is picked is saved."""
     plan, units = plan_of(request, job, letter), units_of(request)

@@ -9,7 +9,6 @@ from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_POST
 
 from rowan.core.design.changes import asked, assumed
 from rowan.core.design.schema import schema_text
@@ -28,6 +27,7 @@ from rowan.web.plans.selectors import actor, job_of
 from rowan.web.studies.kinds import Place, run_view
 from rowan.web.ui.context import back_to, is_piece, units_of
 from rowan.web.ui.errors import WebError
+from rowan.web.ui.methods import forms_only
 from rowan.web.ui.sentences import sentence
 
 UNPROCESSABLE = 422
@@ -96,7 +96,6 @@ def _list(request: HttpRequest, form: FactsForm, status: int = 200, **more: obje
     return render(request, "jobs/list.html", context, status=status)
 
 
-@require_GET
 def job_list(request: HttpRequest) -> HttpResponse:
     """Four facts, and the firm's jobs."""
     query = request.GET.urlencode()
@@ -104,7 +103,6 @@ def job_list(request: HttpRequest) -> HttpResponse:
     return _list(request, FactsForm(FactsForm.START), here=here)
 
 
-@require_GET
 def proposal(request: HttpRequest) -> HttpResponse:
     """The live proposal beside the facts; opened by itself, the page it stands on."""
     if not is_piece(request):
@@ -113,7 +111,6 @@ def proposal(request: HttpRequest) -> HttpResponse:
     return render(request, "jobs/proposal.html", Proposal.of(form, request).context)
 
 
-@require_GET
 def facts_band(request: HttpRequest) -> HttpResponse:
     """Nine made years of the proposal, as far as they are; opened by itself, the page it stands on."""
     form = FactsForm(request.GET)
@@ -123,7 +120,7 @@ def facts_band(request: HttpRequest) -> HttpResponse:
     return render(request, "jobs/facts_band.html", found)
 
 
-@require_POST
+@forms_only
 def start(request: HttpRequest) -> HttpResponse:
     """A new job from four facts."""
     form = FactsForm(request.POST)
@@ -139,7 +136,7 @@ def start(request: HttpRequest) -> HttpResponse:
     return _list(request, form, UNPROCESSABLE)
 
 
-@require_POST
+@forms_only
 def take_in(request: HttpRequest) -> HttpResponse:
     """New jobs from job files; all of them, or none and the reason."""
     person = _firm_member(request)
@@ -154,7 +151,7 @@ def take_in(request: HttpRequest) -> HttpResponse:
     return redirect("jobs:list")
 
 
-@require_POST
+@forms_only
 def rename(request: HttpRequest, job: int) -> HttpResponse:
     """Another name for a job; an empty one changes nothing."""
     found = job_of(request, job)
@@ -170,21 +167,21 @@ def rename(request: HttpRequest, job: int) -> HttpResponse:
     return back_to(request, request.POST.get("next", ""))
 
 
-@require_POST
+@forms_only
 def paper_units(request: HttpRequest, job: int) -> HttpResponse:
     """The units a job's papers are printed in."""
     services.set_paper_units(job=job_of(request, job), author=actor(request), units=request.POST.get("units", ""))
     return back_to(request, request.POST.get("next", ""))
 
 
-@require_POST
+@forms_only
 def duplicate(request: HttpRequest, job: int) -> HttpResponse:
     """A new job with all the plans of this one."""
     copy = services.duplicate_job(job=job_of(request, job), author=actor(request))
     return redirect("steps:job", copy.pk)
 
 
-@require_POST
+@forms_only
 def archive(request: HttpRequest, job: int) -> HttpResponse:
     """Off the list of open jobs, or back on it."""
     archived = request.POST.get("archived") == "yes"
@@ -192,7 +189,6 @@ def archive(request: HttpRequest, job: int) -> HttpResponse:
     return redirect("jobs:list")
 
 
-@require_GET
 def schema(request: HttpRequest) -> HttpResponse:
     """The JSON Schema of the job file."""
     return HttpResponse(schema_text(), content_type="application/schema+json; charset=utf-8")

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+import json
+from typing import TYPE_CHECKING, Any
 
 from django.conf import settings
 from django.db import models
 
 from rowan.web.accounts.models import Firm
+from rowan.web.plans.packing import packed, smaller, text_of, unpacked
 
 if TYPE_CHECKING:
     from rowan.web.accounts.models import User
@@ -93,7 +95,9 @@ class Revision(models.Model):
     kind = models.CharField(max_length=8, choices=Kind)
     path = models.CharField(max_length=120, blank=True)
     summary = models.CharField(max_length=240, blank=True)
-    design = models.JSONField()
+    # the design as what it has that its base has not; a base has none (see packing)
+    packed = models.BinaryField()
+    base = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="+")
     author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
     created = models.DateTimeField(auto_now_add=True)
     undo_to = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="+")
@@ -113,6 +117,26 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.plan} · {self.number}"
+
+    @property
+    def text(self) -> bytes:
+        """The design's JSON as it was packed."""
+        return unpacked(bytes(self.packed), self.base.text if self.base is not None else None)
+
+    @property
+    def design(self) -> dict[str, Any]:
+        """The design as it was saved."""
+        found: dict[str, Any] = json.loads(self.text)
+        return found
+
+    @design.setter
+    def design(self, data: dict[str, Any]) -> None:
+        """Packs a design over the base, or by itself where that takes less."""
+        text = text_of(data)
+        over = smaller(text, self.base.text) if self.base is not None else None
+        if over is None:
+            self.base = None
+        self.packed = over if over is not None else packed(text)
 
 
 class WeatherYear(models.Model):

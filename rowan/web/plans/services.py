@@ -82,20 +82,24 @@ def _ready(design: Design, before: Reckoned | None = None) -> _Ready:
 
 
 def _insert(plan: Plan, made: _Ready, number: int, author: User | None, step: _Step) -> Revision:
-    """The new revision; inside a transaction, with nothing to reckon."""
-    return Revision.objects.create(
+    """The new revision; inside a transaction, with nothing to reckon. It is kept as what it changes of its plan's last base."""
+    last = plan.revisions.select_related("base").order_by("-number").first()
+    revision = Revision(
+        base=None if last is None else last.base or last,
         plan=plan,
         number=number,
         kind=step.kind,
         path=step.path[:120],
         summary=step.summary[:240],
-        design=made.data,
         author=author,
         undo_to_id=step.undo_to_id,
         redo_to_id=step.redo_to_id,
         sent=plan.sending,
         **_ledger_columns(made.found),
     )
+    revision.design = made.data
+    revision.save(force_insert=True)
+    return revision
 
 
 BROWSER_LETTERS = 8  # of an id: those of one browser begin alike

@@ -10,7 +10,6 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils import timezone
-from django.views.decorators.http import require_POST
 
 from rowan.core.steps.parts.counting import Part
 from rowan.core.steps.roof.order import Task, order_of_work
@@ -22,6 +21,7 @@ from rowan.web.plans.selectors import actor, plan_of
 from rowan.web.site.services import Standing, UnknownStepError, standing, tick_step
 from rowan.web.steps.page import frame
 from rowan.web.ui.context import units_of
+from rowan.web.ui.methods import forms_only
 
 DELIVERED = "delivered-"
 
@@ -102,7 +102,7 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
     return render(request, "site/roof_work.html", context, status=status)
 
 
-@require_POST
+@forms_only
 def tick(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Writes one tick, and shows the list again where it stood."""
     plan = plan_of(request, job, letter)

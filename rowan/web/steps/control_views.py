@@ -8,7 +8,6 @@ from typing import Any
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_POST
 
 from rowan.core.studies.trials import battery_preset
 from rowan.core.terms.finding import Change
@@ -26,6 +25,7 @@ from rowan.web.steps.looks import MOST_K, keep_rival, look_of
 from rowan.web.steps.page import frame
 from rowan.web.steps.views import change_and_back
 from rowan.web.ui.context import is_piece, units_of
+from rowan.web.ui.methods import forms_only
 
 LAST_HOUR = 24.0 * 7
 
@@ -105,7 +105,7 @@ def wiring(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return render(request, "steps/control/wiring.html", {**around, **wiring_context(sheet, request.GET.dict())})
 
 
-@require_POST
+@forms_only
 def take(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """A pair becomes the plan's."""
     plan = plan_of(request, job, letter)
@@ -117,7 +117,7 @@ def take(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return change_and_back(request, plan, [Change("control.start_k", start), Change("control.stop_k", stop)], words)
 
 
-@require_POST
+@forms_only
 def battery(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan set up for a pump on a battery."""
     plan = plan_of(request, job, letter)

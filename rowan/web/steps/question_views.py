@@ -29,6 +29,7 @@ from rowan.web.steps.schools import schools_context
 from rowan.web.steps.store.data_sheet import store_context, store_fields, store_from
 from rowan.web.steps.survey.measure import NAMES, asked, measure_context, measured
 from rowan.web.ui.context import units_of
+from rowan.web.ui.methods import takes_forms
 
 UNPROCESSABLE, CONFLICT = 422, 409
 LARGEST_CSV_BYTES = 100_000
@@ -80,6 +81,7 @@ def found(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return _page(request, plan, "found", context, UNPROCESSABLE if wrong else 200)
 
 
+@takes_forms
 def reading(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """A line of a data sheet, read in every way it may mean; one of them taken."""
     plan = plan_of(request, job, letter)
@@ -121,6 +123,7 @@ def _take_reading(request: HttpRequest, plan: Plan, sheet: Sheet, typed: dict[st
     return 200, ""
 
 
+@takes_forms
 def legs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The legs as a grid, saved in one step; what cannot be is shown where it was typed."""
     plan = plan_of(request, job, letter)
@@ -143,6 +146,7 @@ def legs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return _page(request, plan, "grid", {**grid_context(sheet, posted, wrong), "notice": notice}, status)
 
 
+@takes_forms
 def store_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan's store as its data sheet has it; typed anew it becomes the plan's, with its ports."""
     plan = plan_of(request, job, letter)
@@ -164,6 +168,7 @@ def store_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return _page(request, plan, "store_sheet", store_context(item, fields, post, problem), status)
 
 
+@takes_forms
 def measure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What a phone's readings say of the roof, and into the plan with them."""
     plan = plan_of(request, job, letter)
@@ -191,6 +196,7 @@ def measure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return _page(request, plan, "measure", context, status)
 
 
+@takes_forms
 def vessel_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan's vessel as its plate has it; typed anew it becomes the plan's."""
     plan = plan_of(request, job, letter)
@@ -210,6 +216,7 @@ def vessel_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return _page(request, plan, "vessel_sheet", vessel_context(design, fields, units, problem), status)
 
 
+@takes_forms
 def pump(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan's pump by its points, typed or from a CSV."""
     plan = plan_of(request, job, letter)

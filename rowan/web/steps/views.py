@@ -11,7 +11,6 @@ from urllib.parse import urlencode
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_POST
 
 from rowan.core.design.changes import locate
 from rowan.core.design.design import Design
@@ -37,6 +36,7 @@ from rowan.web.steps.study_registry import RUNS
 from rowan.web.steps.survey.climate import MonthRow, climate_context, normals_from
 from rowan.web.ui.context import is_piece, units_of
 from rowan.web.ui.errors import WebError, words_of
+from rowan.web.ui.methods import forms_only, takes_forms
 from rowan.web.ui.sentences import sentence
 
 UNPROCESSABLE, CONFLICT = 422, 409
@@ -213,7 +213,7 @@ def bench(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse
     return render(request, "steps/bench.html", page, status=UNPROCESSABLE if look.wrong else 200)
 
 
-@require_POST
+@forms_only
 def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Save what was typed into a blank."""
     plan = plan_of(request, job, letter)
@@ -254,7 +254,7 @@ def slip(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return render(request, "steps/slip.html", context)
 
 
-@require_POST
+@forms_only
 def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Save what was dragged or nudged on a drawing: a stored number for an input or a handle."""
     plan = plan_of(request, job, letter)
@@ -296,7 +296,7 @@ def change_and_back(request: HttpRequest, plan: Plan, changes: list[Change], wor
     return edit(request, plan, act, Attempt(verb="Not taken"))
 
 
-@require_POST
+@forms_only
 def entries(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Add to a list of the plan or take from it."""
     plan = plan_of(request, job, letter)
@@ -311,7 +311,7 @@ def entries(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return edit(request, plan, act, Attempt())
 
 
-@require_POST
+@forms_only
 def cure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Try a finding's cure."""
     plan = plan_of(request, job, letter)
@@ -327,7 +327,7 @@ def cure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return edit(request, plan, act, Attempt(verb="Not tried"))
 
 
-@require_POST
+@forms_only
 def step(request: HttpRequest, job: int, letter: str, direction: str) -> HttpResponse:
     """Undo or redo."""
     plan = plan_of(request, job, letter)
@@ -340,7 +340,7 @@ def step(request: HttpRequest, job: int, letter: str, direction: str) -> HttpRes
     )
 
 
-@require_POST
+@forms_only
 def copy(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """A further plan with this plan's design."""
     plan = plan_of(request, job, letter)
@@ -415,6 +415,7 @@ def _number_or_404(text: str) -> int:
     return int(text)
 
 
+@takes_forms
 def climate(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The climate of a plan, and the ways to change it."""
     plan = plan_of(request, job, letter)
@@ -443,6 +444,7 @@ def climate(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     return redirect("steps:climate", plan.job_id, plan.letter)
 
 
+@takes_forms
 def datasheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan's collector as its data sheet has it; typed anew it becomes the plan's."""
     plan = plan_of(request, job, letter)

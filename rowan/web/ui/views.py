@@ -13,7 +13,6 @@ from django.db import OperationalError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.utils.html import format_html, format_html_join
-from django.views.decorators.http import require_safe
 
 from rowan.core.reckon import ENGINE_VERSION
 
@@ -33,14 +32,12 @@ STORAGE_ELSE = ("The server cannot save", "Its disk did not take it: whoever run
 
 
 @login_not_required
-@require_safe
 def health(request: HttpRequest) -> JsonResponse:
     """That this process answers."""
     return JsonResponse({"answers": True, "engine_version": ENGINE_VERSION})
 
 
 @login_not_required
-@require_safe
 def ready(request: HttpRequest) -> JsonResponse:
     """Whether people can work: the database is read, and there is room to save. 503 where not, with what is wrong."""
     wrong = []
@@ -56,7 +53,6 @@ def ready(request: HttpRequest) -> JsonResponse:
 
 
 @login_not_required
-@require_safe
 def worker(request: HttpRequest) -> HttpResponse:
     """The script that shows pages without signal; asked for anew each time, so that it is never an old one."""
     answer = HttpResponse(WORKER.read_bytes(), content_type="text/javascript; charset=utf-8")

@@ -36,6 +36,8 @@ INSTALLED_APPS = [
 
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    # before anything is read: what an address takes, and how much
+    "rowan.web.ui.methods.MethodsMiddleware",
     # pages are six times smaller. Against guessing secrets by length (BREACH) Django pads each answer at random, and the only
     # secret on a page, the form's token, is masked anew in each
     "django.middleware.gzip.GZipMiddleware",

@@ -1,0 +1,50 @@
+"""What an address takes: looking alone, unless its view says that forms are sent to it; and no body larger than a form can be."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, HttpResponseBase, HttpResponseNotAllowed
+
+LOOKING, FORMS = ("GET", "HEAD"), ("POST",)
+MOST_BODY = 5_000_000  # bytes: an hourly year as a file has two million; what a proxy in front should allow as well
+LENGTH_REQUIRED, TOO_LARGE = 411, 413
+
+View = Callable[..., HttpResponseBase]
+
+
+def takes_forms(view: View) -> View:
+    """A page that a form of its own is sent to."""
+    view.methods = LOOKING + FORMS  # type: ignore[attr-defined]
+    return view
+
+
+def forms_only(view: View) -> View:
+    """An address that only takes forms."""
+    view.methods = FORMS  # type: ignore[attr-defined]
+    return view
+
+
+class MethodsMiddleware:
+    """Refuses what an address does not take before anything of it is read."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        """The answer, unless the body is too large or does not say how large it is."""
+        length = request.META.get("CONTENT_LENGTH") or "0"
+        if request.headers.get("Transfer-Encoding") or not length.isdecimal():
+            return HttpResponse("Say how long it is.", status=LENGTH_REQUIRED, content_type="text/plain; charset=utf-8")
+        if int(length) > MOST_BODY:
+            words = f"At most {MOST_BODY // 1_000_000} MB at once."
+            return HttpResponse(words, status=TOO_LARGE, content_type="text/plain; charset=utf-8")
+        return self.get_response(request)
+
+    def process_view(
+        self, request: HttpRequest, view: View, args: tuple[Any, ...], kwargs: dict[str, Any]
+    ) -> HttpResponseBase | None:
+        """405 for a method that the view has not."""
+        allowed = getattr(view, "methods", LOOKING)
+        return None if request.method in allowed else HttpResponseNotAllowed(allowed)
