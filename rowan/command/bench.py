@@ -341,9 +341,9 @@ def _browser() -> None:
 def in_browser() -> None:
     """First page, and edit to new drawing, as the browser's own clock sees them."""
     from rowan.command.browser import set_size
-    from rowan.command.server import demo_server, signed_in
+    from rowan.command.server import served_demo, signed_in
 
-    with demo_server() as demo, signed_in(demo) as driver:
+    with served_demo() as (demo, server), signed_in(demo) as driver:
         set_size(driver, 1280, 800)
         driver.set_script_timeout(20)
         address = f"{demo.base}/jobs/{demo.job}/A/charge/"
@@ -366,4 +366,10 @@ def in_browser() -> None:
         edits("run", "joint:hot.h9", lambda n: "-0.01" if n % 2 == 0 else "0.01")
         edits("charge", "charge.gap_pa", lambda n: str(31_000 + 500 * n))
         edits("control", "control.start_k", lambda n: str(7 + n % 5))
-        row("memory of the server that was asked all this", _memory(), "≤ 300 MB a worker")
+        whole, share = server.memory_mb()[0]
+        row(
+            "memory of the worker that was asked all this",
+            f"{share} MB",
+            "≤ 300 MB",
+            f"its share; {whole} MB with what it shares",
+        )

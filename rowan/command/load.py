@@ -6,7 +6,6 @@ Two more ask for long studies one after the other, and now and then for a job sh
 
 from __future__ import annotations
 
-import contextlib
 import http.client
 import random
 import statistics
@@ -17,7 +16,8 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from threading import Thread
 
-from rowan.command.prove import BASE, KINDS, PATH, STEP, Person, Server, revision_of
+from rowan.command.own_server import Person, Server, revision_of
+from rowan.command.prove import BASE, KINDS, PATH, STEP
 
 EVERY_S, READS = 10.0, 2  # a change, and pages read between two of them
 STUDIES, POLL_S = ("sizes", "band"), 1.0  # what the two ask for, and how often their pages look how far it is
@@ -105,17 +105,6 @@ def _people(server: Server, count: int) -> list[tuple[Person, str]]:
     return found
 
 
-def _memory_mb(server: Server) -> list[tuple[int, int]]:
-    """What each process under the server holds: all it touches, and its share of what several touch [MB]."""
-    found = []
-    for process in server.workers(deep=True):
-        with contextlib.suppress(OSError):
-            lines = Path(f"/proc/{process}/smaps_rollup").read_text(encoding="utf-8").splitlines()
-            sizes = {line.split(":")[0]: int(line.split()[1]) // 1000 for line in lines[1:]}
-            found.append((sizes["Rss"], sizes["Pss"]))
-    return found
-
-
 def _percentile(values: list[float], share: float) -> float:
     return sorted(values)[min(int(share * len(values)), len(values) - 1)] * 1e3 if values else float("nan")
 
@@ -158,7 +147,7 @@ def _day(server: Server, people: int, seconds: float, seed: int) -> list[Told]:
     for thread in threads:
         thread.start()
     for sounding in range(SOUNDINGS):
-        held = ", ".join(f"{whole} ({share})" for whole, share in _memory_mb(server))
+        held = ", ".join(f"{whole} ({share})" for whole, share in server.memory_mb())
         print(
             f"memory of each process after {sounding * seconds / SOUNDINGS:.0f} s, MB (its share of it): {held}",
             flush=True,

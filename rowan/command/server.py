@@ -12,6 +12,8 @@ from threading import Thread
 from typing import TYPE_CHECKING
 from wsgiref.simple_server import WSGIRequestHandler, make_server
 
+from rowan.command.own_server import Server
+
 if TYPE_CHECKING:
     from selenium import webdriver
 
@@ -60,6 +62,19 @@ def demo_server() -> Iterator[Demo]:
             yield Demo(base, Job.objects.get(title=TITLE).pk, Path(scratch), jobs)
         finally:
             server.shutdown()
+
+
+@contextmanager
+def served_demo() -> Iterator[tuple[Demo, Server]]:
+    """The demo world as `bin/demo` serves it, in processes of its own: for measuring, where nothing may share the server's."""
+    with tempfile.TemporaryDirectory() as scratch:
+        server = Server(Path(scratch), workers=1, threads=8)
+        server.prepare()
+        server.start()
+        try:
+            yield Demo(f"http://127.0.0.1:{server.port}", server.first_job(), Path(scratch)), server
+        finally:
+            server.stop()
 
 
 @contextmanager

@@ -17,9 +17,9 @@ from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from multiprocessing import AuthenticationError
-from multiprocessing.connection import Client
+from multiprocessing.connection import Client, Connection
 from pathlib import Path
-from threading import Lock
+from threading import Lock, local
 from typing import Any
 
 from django.conf import settings
@@ -48,16 +48,42 @@ def socket_of(owner: int) -> Path:
     return found if len(os.fsencode(found)) <= LONGEST_PATH else Path(tempfile.gettempdir()) / f"rowan-{owner}.sock"
 
 
+class _Lines(local):
+    """The line of each thread to the process, kept open: to make one takes longer than most answers."""
+
+    line: Connection | None = None
+
+    def open(self, path: Path) -> Connection:
+        """The thread's line."""
+        if self.line is None:
+            self.line = Client(str(path), family="AF_UNIX", authkey=secret())
+        return self.line
+
+    def drop(self) -> bool:
+        """Closes the line; whether there was one."""
+        was, self.line = self.line, None
+        if was is not None:
+            was.close()
+        return was is not None
+
+
+_lines = _Lines()
+
+
 def ask(what: str, **data: Any) -> Any:
     """An answer of the process. Raises NobodyThereError while there is none; it is started then."""
     path = socket_of(os.getppid())
-    try:
-        with Client(str(path), family="AF_UNIX", authkey=secret()) as line:
+    while True:
+        try:
+            line = _lines.open(path)
             line.send((what, data))
             answer = line.recv()
-    except (OSError, EOFError, AuthenticationError) as error:
-        _start(path)
-        raise NobodyThereError from error
+            break
+        except (OSError, EOFError, AuthenticationError) as error:
+            if _lines.drop():
+                continue  # its process has ended since it was asked last: another may be there
+            _start(path)
+            raise NobodyThereError from error
     if isinstance(answer, BaseException):
         raise answer
     return answer
@@ -93,11 +119,12 @@ class Beside:
     def __init__(self) -> None:
         self._lock, self._kept = Lock(), OrderedDict[str, Work]()
 
-    def find(self, key: str, variants: Callable[[], Sequence[Variant]]) -> Work | None:
-        """Work begun or finished under a key, None if nobody asked for it or the process is not there."""
+    def find(self, key: str, variants: Callable[[], Sequence[Variant]], *, at_once: bool) -> Work | None:
+        """Work begun or finished under a key, None if nobody asked for it or the process is not there. `at_once` is what this worker
+        knows, without asking."""
         with self._lock:
             work = self._kept.get(key)
-        if work is not None and work.finished:
+        if at_once or (work is not None and work.finished):
             return work
         have = {i for i, outcome in enumerate(work.outcomes) if outcome is not None} if work is not None else set[int]()
         try:
@@ -120,8 +147,11 @@ class Beside:
         firm: int,
         after_s: float,
     ) -> Work:
-        """The work of a key, begun unless it is there; without any outcome where the process is still being started."""
+        """The work of a key, begun unless it is there; without any outcome where the process is still being started, or where it
+        begins by itself: what a page asks for after it was painted begins it."""
         made = tuple(variants())
+        if after_s > 0.0:
+            return _empty(made)
         try:
             found = ask("begin", key=key, place=place, variants=made, measured=measured, firm=firm, after_s=after_s)
         except NobodyThereError:
@@ -142,7 +172,7 @@ class Beside:
 class Inside:
     """The workshop in this process: for one person alone, and for tests."""
 
-    def find(self, key: str, variants: Callable[[], Sequence[Variant]]) -> Work | None:
+    def find(self, key: str, variants: Callable[[], Sequence[Variant]], *, at_once: bool) -> Work | None:
         """Work begun or finished under a key, None if nobody asked for it."""
         return WORKSHOP.find(key)
 

@@ -105,7 +105,7 @@ def run_view(kind: RunKind, sheet: Sheet, place: Place, address: str, begin: boo
         """What is run: made when somebody needs it, for that takes as long as a year."""
         return kind.variants(sheet)
 
-    work = shop.find(key, variants)
+    work = shop.find(key, variants, at_once=kind.by_itself and not begin)
     if work is None and (begin or (kind.by_itself and settings.SHORT_RUNS_BEGIN)):
         work = shop.begin(
             key=key,

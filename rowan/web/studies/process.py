@@ -55,12 +55,13 @@ class Desk:
 
     def _answer(self, line: Connection) -> None:
         with line, suppress(EOFError, OSError):
-            what, data = line.recv()
-            try:
-                answer = self.answers[what](**data)
-            except Exception as error:  # told to who asked, who raises it
-                answer = error
-            line.send(answer)
+            while True:
+                what, data = line.recv()
+                try:
+                    answer = self.answers[what](**data)
+                except Exception as error:  # told to who asked, who raises it
+                    answer = error
+                line.send(answer)
 
 
 def _end_with(owner: int, path: Path) -> None:
