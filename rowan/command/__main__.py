@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
@@ -60,6 +61,10 @@ def _parser() -> argparse.ArgumentParser:
     )
     mutants.add_argument("--count", type=int, default=40, help="how many (about a minute for each)")
     mutants.add_argument("--seed", type=int, default=1, help="which ones; the same for the same seed")
+    demo = commands.add_parser("demo", help="prepare the demo world and serve it on this machine")
+    demo.add_argument("--fresh", action="store_true", help="start the demo data anew")
+    demo.add_argument("--port", type=int, default=8000, help="the first port that is tried")
+    demo.add_argument("--no-serve", action="store_true", help="only prepare")
     serving = commands.add_parser("serve", help="in service: settings from the environment, said before it starts")
     serving.add_argument("--bind", default="127.0.0.1:8000", help="address and port, behind a proxy of yours")
     serving.add_argument("--workers", type=int, default=0, help="processes; as many as cores where none is said")
@@ -83,6 +88,7 @@ def _parser() -> argparse.ArgumentParser:
 
 def main(argv: list[str] | None = None) -> int:
     """Run a command; returns the exit code: 0 done, 2 input that cannot be taken."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "rowan.web.config.settings.demo")
     options = _parser().parse_args(argv)
     match options.command:
         case "reckon":
@@ -111,6 +117,10 @@ def main(argv: list[str] | None = None) -> int:
             from rowan.command.mutants import run_mutants
 
             return run_mutants(options.count, options.seed)
+        case "demo":
+            from rowan.command.demo import run_demo
+
+            return run_demo(options.port, fresh=options.fresh, serve=not options.no_serve)
         case "serve" | "backup" | "restore" | "prove" | "beside":
             return _in_service(options)
         case "shots":

@@ -9,7 +9,6 @@ from __future__ import annotations
 import contextlib
 import hashlib
 import json
-import os
 import sqlite3
 import sys
 import tempfile
@@ -18,6 +17,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from rowan.core.reckon import ENGINE_VERSION
+from rowan.folders import data_folder
 
 BASE, SECRET, CONTENTS = "rowan.sqlite3", "secret", "contents.json"
 OWNER_ONLY = 0o600
@@ -27,11 +27,6 @@ LEAST_TABLES = 5  # a database with fewer is none of ours
 
 class KeepingError(Exception):
     """A backup that cannot be made or put back; its words are for whoever asked."""
-
-
-def folder() -> Path:
-    """Where everything is kept: as the server is told."""
-    return Path(os.environ.get("ROWAN_VAR") or Path(__file__).resolve().parents[2] / "var")
 
 
 def _digest(data: bytes) -> str:
@@ -149,10 +144,10 @@ def run_backup(target: str, *, is_nightly: bool, keep: int) -> int:
     """`bin/rowan backup`; 0 where it was made."""
     try:
         if is_nightly:
-            file = nightly(folder(), Path(target), keep=keep)
+            file = nightly(data_folder(), Path(target), keep=keep)
         else:
             file = Path(target)
-            back_up(folder(), file)
+            back_up(data_folder(), file)
     except (KeepingError, OSError) as error:
         print(f"rowan: {error}", file=sys.stderr)
         return 2
@@ -162,7 +157,7 @@ def run_backup(target: str, *, is_nightly: bool, keep: int) -> int:
 
 def run_restore(source: str, *, yes: bool) -> int:
     """`bin/rowan restore`; asks before it puts anything over what is there. 0 where it was put back."""
-    var = folder()
+    var = data_folder()
     over = (var / BASE).exists()
     if over and not yes:
         answer = input(

@@ -8,7 +8,8 @@ import sys
 from datetime import UTC, datetime
 from pathlib import Path
 
-from rowan.command.keeping import BASE, KeepingError, back_up, folder
+from rowan.command.keeping import BASE, KeepingError, back_up
+from rowan.folders import data_folder
 
 SETTINGS = "rowan.web.config.settings.production"
 LEAST_SECRET = 32  # letters of the secret by which sessions are signed
@@ -70,7 +71,7 @@ def run_serve(bind: str, workers: int) -> int:
     if told:
         print("rowan: it cannot be served yet:", *told, sep="\n  ", file=sys.stderr)
         return 2
-    var = folder()
+    var = data_folder()
     os.environ["DJANGO_SETTINGS_MODULE"], os.environ["ROWAN_VAR"] = SETTINGS, str(var)
     var.mkdir(parents=True, exist_ok=True)
     wrong = prepared(var)

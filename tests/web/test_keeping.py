@@ -136,4 +136,4 @@ def test_nothing_to_keep_is_said(
     (tmp_path / BASE).write_bytes(b"SQLite format 3\x00" + b"x" * 500)
     with pytest.raises(KeepingError):
         back_up(tmp_path, tmp_path / "b.zip")
-    assert keeping.folder() == tmp_path
+    assert keeping.data_folder() == tmp_path

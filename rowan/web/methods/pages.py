@@ -7,16 +7,16 @@ from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 
-from django.conf import settings
 from django.utils.safestring import SafeString, mark_safe
 from markdown_it import MarkdownIt
 
 from rowan.core.terms.source import METHODS
 
-FOLDER = Path(settings.PROJECT) / "docs" / "methods"
+HERE = Path(__file__).parent
+FOLDER = HERE / "texts"  # docs/methods, by a link: what is read on paper is what is shown
 # V_warm: a letter with its index
 _SUBSCRIPT = re.compile(r"\b([A-Za-zρηΔ])_([a-z]+)\b")
-JOB_FILE = Path(settings.PROJECT) / "docs" / "job-file.md"
+JOB_FILE = HERE / "job-file.md"
 
 
 @dataclass(frozen=True)

@@ -113,7 +113,7 @@ def draw(html: str) -> bytes:
             "Everything else works without them."
         ) from error
     # tagged: a screen reader finds headings, tables and their order
-    return bytes(HTML(string=html, base_url=str(settings.PROJECT)).write_pdf(pdf_tags=True) or b"")
+    return bytes(HTML(string=html).write_pdf(pdf_tags=True) or b"")
 
 
 def pdf(template: str, context: dict[str, Any]) -> bytes:

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 import environ
 from csp.constants import NONE, SELF
 
+from rowan.folders import data_folder
+
 env = environ.Env()
-PROJECT = Path(__file__).resolve().parents[4]
-VAR = Path(env("ROWAN_VAR", default=str(PROJECT / "var")))
+VAR = data_folder()
 
 SECRET_KEY = env("ROWAN_SECRET_KEY", default="")
 DEBUG = False
