@@ -64,7 +64,7 @@ def test_a_changed_plan_takes_some_hundred_bytes_a_state_and_each_is_whole(plan:
 
 @pytest.mark.django_db(transaction=True)
 def test_a_database_that_kept_them_whole_is_brought_over_and_back() -> None:
-    before, now = [("jobs", "0007_sent_once")], [("jobs", "0008_designs_as_differences")]
+    before, now = [("jobs", "0007_sent_once")], [("jobs", "0009_place")]
     designs = [kvist_plan_a().model_dump(mode="json"), plan_b().model_dump(mode="json")]
     try:
         MigrationExecutor(connection).migrate(before)
@@ -86,6 +86,7 @@ def test_a_database_that_kept_them_whole_is_brought_over_and_back() -> None:
         for plan_id, number, design in made:
             assert Revision.objects.get(plan_id=plan_id, number=number).design == design
         assert Revision.objects.filter(base=None).count() == 2
+        assert Plan.objects.get(pk=first.pk).place == designs[0]["survey"]["place"]["value"]
         MigrationExecutor(connection).migrate(before)
         for plan_id, number, design in made:
             assert apps.get_model("jobs", "Revision").objects.get(plan_id=plan_id, number=number).design == design

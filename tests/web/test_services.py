@@ -167,11 +167,13 @@ def test_a_revision_number_is_given_once(plan: Plan) -> None:
         Revision.objects.create(plan=plan, number=head.number, kind="edit", design={}, engine_version="0")
 
 
+@pytest.mark.sqlite
 def test_foreign_keys_are_held(plan: Plan) -> None:
     with connection.cursor() as cursor:
         assert cursor.execute("PRAGMA foreign_keys").fetchone() == (1,)
 
 
+@pytest.mark.sqlite
 def test_the_log_is_written_ahead() -> None:
     with connection.cursor() as cursor:
         assert cursor.execute("PRAGMA journal_mode").fetchone() == ("wal",)

@@ -86,7 +86,7 @@ def found_jobs(person: User, ask: Ask) -> JobQuerySet:
     """The person's jobs with every word in their name or their place."""
     jobs = Job.objects.visible(person).filter(archived=ask.archived)
     for word in ask.words.split():
-        jobs = jobs.filter(Q(title__icontains=word) | Q(plans__revisions__design__survey__place__value__icontains=word))
+        jobs = jobs.filter(Q(title__icontains=word) | Q(plans__place__icontains=word))
     return jobs.distinct().prefetch_related("plans")
 
 

@@ -49,6 +49,8 @@ class Plan(models.Model):
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="plans")
     letter = models.CharField(max_length=1)
+    # where its newest state stands: searched without opening a design
+    place = models.CharField(max_length=120, blank=True)
     # the id that the browser gave to the change being saved now; of this object alone, never kept with it
     sending: str | None = None
 

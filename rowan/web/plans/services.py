@@ -99,6 +99,10 @@ def _insert(plan: Plan, made: _Ready, number: int, author: User | None, step: _S
     )
     revision.design = made.data
     revision.save(force_insert=True)
+    place = made.found.design.survey.place.value[:120]
+    if plan.place != place:
+        plan.place = place
+        plan.save(update_fields=["place"])
     return revision
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, HttpResponseNotAllowed
+from django.template.loader import render_to_string
 
 LOOKING, FORMS = ("GET", "HEAD"), ("POST",)
 MOST_BODY = 5_000_000  # bytes: an hourly year as a file has two million; what a proxy in front should allow as well
@@ -26,6 +27,10 @@ def forms_only(view: View) -> View:
     return view
 
 
+def _refused(status: int, title: str, text: str) -> HttpResponse:
+    return HttpResponse(render_to_string("ui/problem.html", {"title": title, "text": text}), status=status)
+
+
 class MethodsMiddleware:
     """Refuses what an address does not take before anything of it is read."""
 
@@ -36,10 +41,10 @@ class MethodsMiddleware:
         """The answer, unless the body is too large or does not say how large it is."""
         length = request.META.get("CONTENT_LENGTH") or "0"
         if request.headers.get("Transfer-Encoding") or not length.isdecimal():
-            return HttpResponse("Say how long it is.", status=LENGTH_REQUIRED, content_type="text/plain; charset=utf-8")
+            return _refused(LENGTH_REQUIRED, "Sent without its length", "Nothing of it was read.")
         if int(length) > MOST_BODY:
-            words = f"At most {MOST_BODY // 1_000_000} MB at once."
-            return HttpResponse(words, status=TOO_LARGE, content_type="text/plain; charset=utf-8")
+            words = f"At most {MOST_BODY // 1_000_000} MB are taken at once; this has {int(length) / 1e6:.0f} MB. Nothing of it was read."
+            return _refused(TOO_LARGE, "Too large", words)
         return self.get_response(request)
 
     def process_view(

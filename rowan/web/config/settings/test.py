@@ -16,7 +16,8 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 # a file, so that each thread of the live server has a connection of its own, as in service
 (VAR / "static").mkdir(parents=True, exist_ok=True)
 DATABASES["default"]["CONN_MAX_AGE"] = 0  # threads of the live server come and go
-DATABASES["default"]["TEST"] = {"NAME": VAR / "test.sqlite3"}
+if not env("ROWAN_DATABASE", default=""):
+    DATABASES["default"]["TEST"] = {"NAME": VAR / "test.sqlite3"}
 
 SHORT_RUNS_BEGIN = False
 # each test has a server of its own; the one that is about pages without signal turns it on
