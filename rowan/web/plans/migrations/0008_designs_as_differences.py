@@ -8,9 +8,9 @@ AT_ONCE = 200  # revisions in memory
 
 
 def pack(apps, schema_editor):
-    Revision = apps.get_model("jobs", "Revision")
+    revisions = apps.get_model("jobs", "Revision").objects.using(schema_editor.connection.alias)
     plan = base = text = None
-    for revision in Revision.objects.order_by("plan", "number").iterator(chunk_size=AT_ONCE):
+    for revision in revisions.order_by("plan", "number").iterator(chunk_size=AT_ONCE):
         if revision.plan_id != plan:
             plan, base = revision.plan_id, None
         whole = text_of(revision.design)
@@ -25,8 +25,8 @@ def pack(apps, schema_editor):
 def unpack(apps, schema_editor):
     import json
 
-    Revision = apps.get_model("jobs", "Revision")
-    for revision in Revision.objects.select_related("base").order_by("plan", "number").iterator(chunk_size=AT_ONCE):
+    revisions = apps.get_model("jobs", "Revision").objects.using(schema_editor.connection.alias)
+    for revision in revisions.select_related("base").order_by("plan", "number").iterator(chunk_size=AT_ONCE):
         under = unpacked(bytes(revision.base.packed)) if revision.base_id else None
         revision.design = json.loads(unpacked(bytes(revision.packed), under))
         revision.save(update_fields=["design"])

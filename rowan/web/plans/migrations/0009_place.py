@@ -8,9 +8,9 @@ from rowan.web.plans.packing import unpacked
 
 
 def fill(apps, schema_editor):
-    Revision = apps.get_model("jobs", "Revision")
-    for plan in apps.get_model("jobs", "Plan").objects.iterator():
-        newest = Revision.objects.filter(plan=plan).select_related("base").order_by("-number").first()
+    revisions = apps.get_model("jobs", "Revision").objects.using(schema_editor.connection.alias)
+    for plan in apps.get_model("jobs", "Plan").objects.using(schema_editor.connection.alias).iterator():
+        newest = revisions.filter(plan=plan).select_related("base").order_by("-number").first()
         if newest is None:
             continue
         under = unpacked(bytes(newest.base.packed)) if newest.base_id else None

@@ -1,0 +1,68 @@
+"""Databases of every earlier version, made by the program of its day, are brought over whole."""
+
+from __future__ import annotations
+
+import gzip
+import json
+import sqlite3
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from django.core.management import call_command
+from django.db import connections
+
+from rowan.core.design.job_file import read
+from rowan.core.reckon import reckon
+from rowan.web.accounts.models import User
+from rowan.web.plans.models import Plan, Revision
+
+SAMPLES = sorted((Path(__file__).parent / "samples").glob("database-*.sqlite3.gz"))
+
+
+@pytest.fixture
+def old(request: pytest.FixtureRequest, tmp_path: Path, django_db_blocker: Any) -> Iterator[Path]:
+    """A sample in a file of its own, known as the database `old`."""
+    path = tmp_path / "rowan.sqlite3"
+    path.write_bytes(gzip.decompress(request.param.read_bytes()))
+    # whatever the tests themselves run on
+    settings = {"ENGINE": "django.db.backends.sqlite3", "NAME": path}
+    connections.databases["old"] = connections.configure_settings({"default": {}, "old": settings})["old"]
+    with django_db_blocker.unblock():
+        yield path
+        connections["old"].close()
+    del connections["old"], connections.databases["old"]
+
+
+@pytest.mark.sqlite
+@pytest.mark.parametrize("old", SAMPLES, ids=lambda path: path.name.split(".")[0], indirect=True)
+def test_a_database_of_an_earlier_version_is_brought_over_whole(old: Path) -> None:
+    with sqlite3.connect(old) as base:
+        kept = {
+            (plan, number): json.loads(text)
+            for plan, number, text in base.execute("SELECT plan_id, number, design FROM jobs_revision")
+        }
+        people = {mail for (mail,) in base.execute("SELECT email FROM accounts_user")}
+    assert kept
+    call_command("migrate", database="old", verbosity=0)
+    assert {person.email for person in User.objects.using("old")} == people
+    revisions = Revision.objects.using("old").select_related("base")
+    assert {(one.plan_id, one.number): one.design for one in revisions} == kept
+    for plan in Plan.objects.using("old"):
+        design = read(plan.head.design)
+        assert design.survey.place.value == plan.place
+        assert reckon(design).figures["aperture"].value > 0
+
+
+def test_there_is_a_sample_of_each_change_to_what_is_kept() -> None:
+    """Whoever changes the tables adds a database of the version before."""
+    last = set()
+    for sample in SAMPLES:
+        base = sqlite3.connect(":memory:")
+        base.deserialize(gzip.decompress(sample.read_bytes()))
+        last |= {name for (name,) in base.execute("SELECT name FROM django_migrations WHERE app = 'jobs'")}
+        base.close()
+    here = {path.stem for path in (Path(__file__).parents[2] / "rowan/web/plans/migrations").glob("0*.py")}
+    newest = {"0008_designs_as_differences", "0009_place"}  # of this version; a later one adds a sample with them
+    assert here - last == newest
