@@ -60,6 +60,7 @@ def test_typed_text_is_understood(text: str, dimension: str, si: float) -> None:
         ("", "type a number"),
         ("tall", "not a number"),
         ("1/0", "divides by zero"),
+        ("9" * 90, "more letters than any number"),
         ("3 4 5", "more than one"),
         ("1.2.3", "marks stand where none can be"),
         ("1,2.3", "marks stand where none can be"),
@@ -144,3 +145,9 @@ def test_a_text_with_quantities_is_worded_in_either_system() -> None:
         worded(text, "us").replace("\N{NO-BREAK SPACE}", " ")
         == "at least 4.4 psi and 0.26 gal, 9.0 F° below {nothing} it"
     )
+
+
+def test_a_tab_copied_from_a_table_is_a_space() -> None:
+    """Found by the search for text that is neither taken nor refused."""
+    assert typed_to_si("2\t1/2 in", "length") == pytest.approx(0.0635)
+    assert typed_to_si("11\r1/4 in", "length") == pytest.approx(11.25 * 0.0254)

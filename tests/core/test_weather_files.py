@@ -236,3 +236,9 @@ def test_a_plan_runs_in_the_weather_it_names_and_only_there() -> None:
     assert measured.solar_heat == pytest.approx(made.solar_heat, rel=0.1), "the means are those of the file"
     assert sky_of(design, 3, found.sky).name == "made year 3"
     assert sky_of(plan_b(), 0, found.sky).name == "the made mean year"
+
+
+@pytest.mark.parametrize("altitude", ["nan", "1e308", "-900", "inf"])
+def test_an_altitude_where_nobody_lives_is_refused_in_words(altitude: str) -> None:
+    with pytest.raises(WeatherFileError, match="where nobody lives"):
+        read_weather("high.epw", epw().replace(b",85\n", f",{altitude}\n".encode(), 1))

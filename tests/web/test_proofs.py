@@ -12,6 +12,8 @@ from rowan.command import prove
 from rowan.demo.kvist import kvist_plan_a
 from tests.core.designs import altered
 
+pytestmark = pytest.mark.sqlite  # its servers keep their data in a file of their own
+
 
 def test_nothing_acknowledged_is_lost_while_processes_are_killed(
     monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]

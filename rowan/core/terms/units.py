@@ -322,8 +322,11 @@ def typed_to_si(text: str, dimension_name: str, system: System = "metric") -> fl
         cleaned = cleaned.replace(sign, f" {fraction}")
     # a sign before a fraction alone: “−½ in”
     cleaned = re.sub(r"^([-+])\s+(?=\d)", r"\1", cleaned)
+    cleaned = re.sub(r"\s+", " ", cleaned)  # a tab copied from a table is a space like any
     if not cleaned:
         raise TypedNumberError("type a number")
+    if len(cleaned) > LONGEST_NUMBER:
+        raise TypedNumberError(f"“{cleaned[:20]}…” has more letters than any number")
     if dim.name == "bearing" and (point := compass_point(cleaned)) is not None:
         return point
     total, position, parts = 0.0, 0, 0
@@ -338,6 +341,9 @@ def typed_to_si(text: str, dimension_name: str, system: System = "metric") -> fl
     if parts > 1 and dim.typed is not _LENGTHS:
         raise TypedNumberError(f"“{text.strip()}” holds more than one number")
     return total
+
+
+LONGEST_NUMBER = 80  # letters; with every unit and fraction a length takes twenty
 
 
 def _plain_number(token: str, text: str) -> float:

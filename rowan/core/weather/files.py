@@ -26,6 +26,7 @@ MOST_GAP_HOURS = 72  # in all, that are filled from the days beside them
 MOST_SUN, LEAST_AIR, MOST_AIR = 1500.0, -70.0, 60.0  # W/m² and °C that no place on earth has had
 NIGHT_SHARE = 0.02  # of the year's sun that may fall with the sun well below the horizon
 NIGHT_DEG = -2.0  # ° of the sun under which light is a fault of the clock
+LOWEST_M, HIGHEST_M = -450.0, 6000.0  # m above the sea: the lowest shore and the highest town there are
 LEAST_ZONE, MOST_ZONE = -12.0, 14.0  # hours from UTC
 LEAP_YEAR = 2020  # any, to read 29 February before it is left out
 EPW_HEAD, EPW_ZONE = 8, 8  # lines of its head, and the field of its zone
@@ -230,6 +231,8 @@ def _place_checked(place: Place, mended: list[str]) -> Place:
         raise WeatherFileError(
             f"the file is from {place.latitude:g}°, {place.longitude:g}°; Rowan reckons from 65° south to 65° north"
         )
+    if not LOWEST_M <= place.altitude <= HIGHEST_M:
+        raise WeatherFileError(f"the file is from {place.altitude:g} m above the sea, where nobody lives")
     if not LEAST_ZONE <= place.utc_offset <= MOST_ZONE:
         raise WeatherFileError(f"its clock is {place.utc_offset:g} hours from UTC, which no clock is")
     apart = place.utc_offset - place.longitude / 15
