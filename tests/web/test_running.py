@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import runpy
 import sqlite3
 import subprocess
 from pathlib import Path
@@ -134,3 +135,18 @@ def test_the_first_person_is_made_by_command(monkeypatch: pytest.MonkeyPatch) ->
         with pytest.raises(CommandError, match=words):
             call_command("add_person", **{**given, "mail": "ann@brackwater.example"})
     assert User.objects.count() == 1
+
+
+def test_cookies_of_the_service_are_its_own_host_s_over_https_alone(monkeypatch: pytest.MonkeyPatch) -> None:
+    for name, value in GOOD.items():
+        monkeypatch.setenv(name, value)
+    before = os.umask(0o022)
+    try:
+        found = runpy.run_module("rowan.web.config.settings.production")
+    finally:
+        os.umask(before)
+    for cookie in ("SESSION", "CSRF"):
+        assert found[f"{cookie}_COOKIE_NAME"].startswith("__Host-")
+        assert found[f"{cookie}_COOKIE_SECURE"] is True
+    assert found["SECURE_HSTS_SECONDS"] > 1e7
+    assert found["DEBUG"] is False

@@ -96,8 +96,12 @@ AUTH_USER_MODEL = "accounts.User"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": f"django.contrib.auth.password_validation.{name}"}
-    for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator")
+    {"NAME": f"django.contrib.auth.password_validation.{name}", "OPTIONS": options}
+    for name, options in (
+        ("UserAttributeSimilarityValidator", {"user_attributes": ("email", "name")}),
+        ("MinimumLengthValidator", {"min_length": 12}),
+        ("CommonPasswordValidator", {}),
+    )
 ]
 LOGIN_URL = "accounts:sign_in"
 LOGIN_REDIRECT_URL = "jobs:list"
