@@ -71,6 +71,33 @@ def test_a_change_after_the_session_ended_is_saved_once_somebody_signs_in_where_
     page.forget_console()
 
 
+def test_a_plain_form_keeps_what_was_typed_without_network_and_session_and_with_an_old_token(
+    sign_in: SignInPage,
+) -> None:
+    page = sign_in.open_plan(KVIST)
+    driver = page.driver
+    driver.get(driver.current_url.replace("/charge/", "/as-left/").split("?")[0])
+    field = page.one("[name='control.start_k']")
+    field.clear()
+    field.send_keys("9.5")
+    driver.execute_cdp_cmd("Network.enable", {})
+    offline(page, True)
+    try:
+        page.one("#leave").click()
+        page.wait.until(lambda _: "nothing was sent" in page.one(".not-sent").text)
+    finally:
+        offline(page, False)
+    assert page.one("[name='control.start_k']").get_property("value") == "9.5"
+    driver.delete_cookie("sessionid")
+    driver.execute_script("document.querySelector('.left-form [name=csrfmiddlewaretoken]').value = 'old'")
+    page.one("#leave").click()
+    page.wait.until(lambda _: page.asked_to_sign_in())
+    page.sign_in_here(PASSWORD)
+    page.wait.until(lambda _: "left otherwise than" in page.one("main h1").text)
+    assert page.one("[name='control.start_k']").get_property("value") == "9.5 K"
+    page.forget_console()
+
+
 def test_what_is_kept_outlives_its_tab_and_is_saved_once_in_order(sign_in: SignInPage) -> None:
     page = sign_in.open_plan(KVIST)
     before = page.revision()

@@ -116,6 +116,7 @@
     if (!dialog) { location.assign(`/sign-in/?next=${encodeURIComponent(location.pathname + location.search)}`); return; }
     if (!dialog.open) dialog.showModal();
   }
+  window.Rowan.session = { freshToken, signIn };
   async function signedIn(event) {
     event.preventDefault();
     const form = event.target;
@@ -135,6 +136,7 @@
       }
       if (await freshToken(answer)) {
         document.getElementById("sign-in-again").close();
+        window.dispatchEvent(new CustomEvent("rowan:signed-in"));
         sendAll();
       }
     } catch {
