@@ -61,6 +61,14 @@ def _parser() -> argparse.ArgumentParser:
     )
     mutants.add_argument("--count", type=int, default=40, help="how many (about a minute for each)")
     mutants.add_argument("--seed", type=int, default=1, help="which ones; the same for the same seed")
+    _serving(commands)
+    manage = commands.add_parser("manage", help="a Django management command", add_help=False)
+    manage.add_argument("arguments", nargs=argparse.REMAINDER)
+    return parser
+
+
+def _serving(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    """What serves it, looks after it and attacks it."""
     demo = commands.add_parser("demo", help="prepare the demo world and serve it on this machine")
     demo.add_argument("--fresh", action="store_true", help="start the demo data anew")
     demo.add_argument("--port", type=int, default=8000, help="the first port that is tried")
@@ -81,9 +89,6 @@ def _parser() -> argparse.ArgumentParser:
     prove.add_argument("what", choices=["kill", "disk", "cut"])
     prove.add_argument("--saves", type=int, default=10_000, help="how many changes are saved meanwhile")
     prove.add_argument("--seed", type=int, default=1, help="when and what is killed; the same for the same seed")
-    manage = commands.add_parser("manage", help="a Django management command", add_help=False)
-    manage.add_argument("arguments", nargs=argparse.REMAINDER)
-    return parser
 
 
 def main(argv: list[str] | None = None) -> int:

@@ -85,6 +85,15 @@ def chosen_answer(design: Design) -> str:
     return "hold" if design.charge.school.value == "raised" else "boil"
 
 
+def _in_its_vessel(design: Design, charge: SealedCharge) -> Design:
+    """A design with the vessel that it asks for, where its own is smaller: judged in that, not in one that it fills."""
+    need, own = charge.need, design.charge
+    if need is None or need.standard_l * need.vessels <= own.vessel_l.value * own.vessels.value:
+        return design
+    fitting = [Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)]
+    return changed(design, fitting)
+
+
 def standing(design: Design, key: str, before: Reckoning | None = None) -> Standing:
     """A sealed plan with an answer, its charge reckoned; the field and its lines are those of the plan's own reckoning `before`,
     which no answer changes.
@@ -97,12 +106,9 @@ def standing(design: Design, key: str, before: Reckoning | None = None) -> Stand
         charge = sealed_charge(reckon_charge(tried, plan.run))
     except RowanError as error:
         return Standing(key, tried, None, None, None, 0.0, say(str(error)))
-    need = charge.need
-    if need is not None and need.standard_l * need.vessels > tried.charge.vessel_l.value * tried.charge.vessels.value:
-        # judged in the vessel it asks for, not in one that it fills
-        fitting = [Change("charge.vessel_l", float(need.standard_l)), Change("charge.vessels", need.vessels)]
-        tried = changed(tried, fitting)
-        charge = sealed_charge(reckon_charge(tried, plan.run))
+    roomy = _in_its_vessel(tried, charge)
+    if roomy is not tried:
+        tried, charge = roomy, sealed_charge(reckon_charge(roomy, plan.run))
     hot = charge.states.get("stagnation")
     still = _still_liquid(tried, charge, plan.run.route.top) if key == "hold" else None
     # held off only as far as the top stays liquid by itself, with no steam to raise it: a field that comes hotter boils all the same

@@ -155,13 +155,16 @@ class _RoofTank(LoopParts):
         tank = shown(store.item.value.contents_l / 1000, "tank", self.units)
         self.label(node, (middle, y + self.tall * self.place.scale * 0.45), tank, "", "middle")
         self.mark(node, "store", (x + 12, y - 12))
+        self._fittings(middle, x + side, y)
+
+    def _fittings(self, middle: float, out: float, y: float) -> None:
+        """The tank's relief and its taps."""
         relief = self.part("relief", "Relief by temperature and pressure")
         relief.path(((middle, y), (middle - 6, y - 11), (middle + 6, y - 11)), "part-body", close=True)
         relief.line((middle - 6, y - 15), (middle + 6, y - 15), "stroke")
         relief.words((middle + 10, y - 6), "relief", "label halo")
         self.mark(relief, "relief", (middle + 20, y - 24))
         tap = self.part("tap", "Taps")
-        out = x + side
         tap.line((out, y + 14), (out + 22, y + 14), "branch")
         tap.words((out + 24, y + 18), "taps", "label halo")
         self.mark(tap, "tap", (out + 30, y + 32))

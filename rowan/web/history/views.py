@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
 from rowan.core.terms.errors import RowanError
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.history.compare import comparison
-from rowan.web.history.merge import clashes, merge_context, mine_from
+from rowan.web.history.merge import Clash, clashes, merge_context, mine_from
 from rowan.web.history.revisions import history
 from rowan.web.plans import services
 from rowan.web.plans.models import Plan, Revision
@@ -47,6 +49,15 @@ def restore(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     )
 
 
+def _put_on_top(request: HttpRequest, plan: Plan, picked: Sequence[Clash]) -> None:
+    """Saves what was picked of mine. Raises WebError and RowanError."""
+    changes = [change for row in picked for change in row.changes]
+    if changes:
+        summary = "put on top of another's change: " + ", ".join(row.label for row in picked)
+        made = services.Edit(changes, "", summary[:200])
+        services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=made)
+
+
 @takes_forms
 def merge(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Values of mine beside what others saved since a state; what is picked is saved."""
@@ -57,13 +68,8 @@ def merge(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     notice, status = "", 200
     if request.method == "POST":
         rows = clashes(services.design_of(then), services.design_of(plan.head), mine, units)
-        picked = [row for n, row in enumerate(rows) if request.POST.get(f"pick-{n}") == "mine"]
-        changes = [change for row in picked for change in row.changes]
-        summary = "put on top of another's change: " + ", ".join(row.label for row in picked)
         try:
-            if changes:
-                made = services.Edit(changes, "", summary[:200])
-                services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=made)
+            _put_on_top(request, plan, [row for n, row in enumerate(rows) if request.POST.get(f"pick-{n}") == "mine"])
             return redirect("steps:bench", plan.job_id, plan.letter, page_key(request))
         except services.StaleRevisionError:
             notice, status = "Not saved: the plan was changed once more. This is how it stands now.", CONFLICT

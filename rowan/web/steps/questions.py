@@ -130,21 +130,23 @@ def _as_is(item: CollectorItem) -> Statement:
 PUMP_SPEEDS = 3
 
 
+def _pump_speed(item: PumpItem, units: System, typed: Mapping[str, str] | None, number: int) -> dict[str, Any]:
+    """The fields of one speed."""
+    points, power = "", ""
+    if typed is not None:
+        points, power = typed.get(f"points-{number}", ""), typed.get(f"power-{number}", "")
+    elif number < len(item.speeds):
+        speed = item.speeds[number]
+        points = "\n".join(_point(q, p, units) for q, p in speed.points_l_h_pa)
+        power = significant(speed.power_w, 4)
+    return {"number": number + 1, "points": points, "power": power}
+
+
 def pump_context(item: PumpItem, units: System, typed: Mapping[str, str] | None, problem: str) -> dict[str, Any]:
     """The page of a pump by its points, filled from the plan's pump or from what was typed."""
-    rows = []
-    for number in range(PUMP_SPEEDS):
-        points, power = "", ""
-        if typed is not None:
-            points, power = typed.get(f"points-{number}", ""), typed.get(f"power-{number}", "")
-        elif number < len(item.speeds):
-            speed = item.speeds[number]
-            points = "\n".join(_point(q, p, units) for q, p in speed.points_l_h_pa)
-            power = significant(speed.power_w, 4)
-        rows.append({"number": number + 1, "points": points, "power": power})
     kind = item.kind if typed is None else typed.get("kind", item.kind)
     return {
-        "speeds": rows,
+        "speeds": [_pump_speed(item, units, typed, number) for number in range(PUMP_SPEEDS)],
         "name": item.name if typed is None else typed.get("name", item.name),
         "kinds": [(key, words, key == kind) for key, words in PUMP_KINDS],
         "variable": item.variable if typed is None else typed.get("variable") == "yes",

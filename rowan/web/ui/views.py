@@ -113,4 +113,6 @@ def _safe(request: HttpRequest, context: dict[str, Any], status: int) -> HttpRes
 def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:
     """403 for a form that is too old."""
     text = "This page was open too long to be sent safely. Nothing was saved; what you typed stands below. Go back, reload and send it again."
-    return render(request, "ui/problem.html", {"title": "Too old to send", "text": text, "typed": _typed(request)}, status=403)
+    return render(
+        request, "ui/problem.html", {"title": "Too old to send", "text": text, "typed": _typed(request)}, status=403
+    )

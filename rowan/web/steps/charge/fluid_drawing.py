@@ -109,16 +109,19 @@ def contents_drawing(sheet: Sheet) -> Drawing:
     for number, (name, volume, cls) in enumerate(rows):
         wide = (WIDTH - 8) * volume / total
         drawing.rect(x, 8, wide, 30, cls)
-        up = number % 2 == 0
         if volume > 0:
-            y = 56 if up else 86
-            drawing.line((x + wide / 2, 38), (x + wide / 2, y - 11), "ghost-line")
-            edge = "end" if x + wide / 2 > WIDTH - 50 else "middle"
-            at = WIDTH - 4 if edge == "end" else max(x + wide / 2, 34)
-            drawing.words((at, y), name, "label", edge)
-            drawing.words((at, y + 14), shown(volume, "volume", units), "fig-minor", edge)
+            _named_part(drawing, x + wide / 2, 56 if number % 2 == 0 else 86, (name, shown(volume, "volume", units)))
         x += wide
     return drawing
+
+
+def _named_part(drawing: Drawing, middle: float, y: float, words: tuple[str, str]) -> None:
+    """Name and volume of a part of the bar, under its middle."""
+    drawing.line((middle, 38), (middle, y - 11), "ghost-line")
+    edge = "end" if middle > WIDTH - 50 else "middle"
+    at = WIDTH - 4 if edge == "end" else max(middle, 34)
+    drawing.words((at, y), words[0], "label", edge)
+    drawing.words((at, y + 14), words[1], "fig-minor", edge)
 
 
 def strengths_drawing(sheet: Sheet, rows: tuple[Strength, ...]) -> Drawing:

@@ -326,27 +326,31 @@ def _blocks(sheet: Sheet) -> list[Block]:
     return found
 
 
-def _context(sheet: Sheet) -> dict[str, Any]:
-    design, units = sheet.design, sheet.units
-    if not design.pumped:
-        return guards_context(sheet)
-    windows = [
+def _windows(sheet: Sheet) -> list[dict[str, Any]]:
+    """The hours of the backup, each with its blanks."""
+    return [
         {
             "entry": window,
             "fires": window.fires,
             "cells": {
-                name: blank(design, f"functions.windows.{window.id}.{name}", units)
+                name: blank(sheet.design, f"functions.windows.{window.id}.{name}", sheet.units)
                 for name in ("starts", "ends", "on_c", "off_c")
             },
         }
-        for window in design.functions.windows
+        for window in sheet.design.functions.windows
     ]
+
+
+def _context(sheet: Sheet) -> dict[str, Any]:
+    design, units = sheet.design, sheet.units
+    if not design.pumped:
+        return guards_context(sheet)
     return {
         "functions": [
             (title, [(entry, sentence(entry.parts, design, units)) for entry in group])
             for title, group in entries(design)
         ],
-        "windows": windows,
+        "windows": _windows(sheet),
         "backup_hours": blank(design, "store.backup_hours", units),
         "backup_c": blank(design, "store.backup_c", units),
         "clock": blank(design, "functions.clock_ahead_s", units),

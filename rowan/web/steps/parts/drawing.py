@@ -66,17 +66,20 @@ def _bars(
             width = piece.length * scale
             drawing.rect(x, y, width, BAR, pattern, id=f"{told[0][:3]}-{number}-{round(x)}")
             length = shown_number(piece.length, "length", units)
-            for words in (f"{length} {name}", length):
-                if len(words) * CHARACTER_PX < width - 4:
-                    drawing.words((x + width / 2, y + 13), words, "label-ink halo", "middle")
-                    break
+            _fitting(drawing, (x, x + width), y, f"{length} {name}", length)
             x += width
         if RIGHT - x > LEAST_OFFCUT_PX:
             drawing.rect(x, y, RIGHT - x, BAR, "steep")
-            left = shown_number(bar.offcut, "length", units)
-            if len(left) * CHARACTER_PX < RIGHT - x - 4:
-                drawing.words(((x + RIGHT) / 2, y + 13), left, "label-ink halo", "middle")
+            _fitting(drawing, (x, RIGHT), y, shown_number(bar.offcut, "length", units))
     return drawing
+
+
+def _fitting(drawing: Drawing, ends: tuple[float, float], y: float, *words: str) -> None:
+    """The first of some words that has room between two places, in the middle of them."""
+    for tried in words:
+        if len(tried) * CHARACTER_PX < ends[1] - ends[0] - 4:
+            drawing.words((sum(ends) / 2, y + 13), tried, "label-ink halo", "middle")
+            return
 
 
 def _foot(drawing: Drawing, sheet: Sheet, cutting: Cutting, used: str, joined: str) -> None:

@@ -15,7 +15,7 @@ from rowan.core.steps.run.result import Buoyancy
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.units import dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
-from rowan.web.ui.svg import Drawing
+from rowan.web.ui.svg import Drawing, Point
 
 WIDTH = 656
 LEFT, RIGHT = 34.0, 648.0
@@ -118,15 +118,20 @@ def _grid(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         )
         level += step
     drawing.words((LEFT - 7, TOP - 4), unit.label, "axis", "end")
+    _measured_lines(drawing, sheet, frame)
+    drawing.words(
+        (LEFT + 6, TOP + 4), f"heights drawn {frame.up_per_m / frame.per_m:.1f} times the lengths", "place halo"
+    )
+
+
+def _measured_lines(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
+    """How long each line is, above it."""
     cold_end, hot_start = frame.x("cold", frame.route.cold_length), frame.x("hot", 0)
     drawing.dimension(
         (LEFT, 16), (cold_end, 16), f"cold line {shown(frame.route.cold_length, 'length', sheet.units, 1)}"
     )
     drawing.dimension(
         (hot_start, 16), (RIGHT, 16), f"hot line {shown(frame.route.hot_length, 'length', sheet.units, 1)}"
-    )
-    drawing.words(
-        (LEFT + 6, TOP + 4), f"heights drawn {frame.up_per_m / frame.per_m:.1f} times the lengths", "place halo"
     )
 
 
@@ -379,6 +384,18 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     node.add("tspan", "on top when filled", cls="unit", dx=4)
 
 
+def _trap(drawing: Drawing, start: Point, end: Point, held: str) -> None:
+    """A leg that keeps water, and how much."""
+    drawing.line(start, end, "trap")
+    x, high = (start[0] + end[0]) / 2, min(start[1], end[1])
+    drawing.line((x, high - 4), (x, high - 26), "berry-line")
+    drawing.mark((x, high - 36), "fix")
+    side = 13 if x < 462 else -13
+    anchor = "" if side > 0 else "end"
+    drawing.words((x + side, high - 39), "does not run empty", "label-berry halo", anchor)
+    drawing.words((x + side, high - 25), held, "label-ink halo", anchor)
+
+
 def _open_loop(drawing: Drawing, sheet: Sheet, frame: Profile, draining: Draining) -> None:
     """A loop that drains: its water level through the profile, traps marked, and what the top stands at while it runs."""
     y = frame.y(draining.level)
@@ -386,16 +403,8 @@ def _open_loop(drawing: Drawing, sheet: Sheet, frame: Profile, draining: Drainin
     drawing.words(((LEFT + RIGHT) / 2, y - 5), "running level", "label-slate halo", "middle")
     for entry in draining.legs:
         if entry.trap:
-            (x1, y1), (x2, y2) = frame.start(entry.leg), frame.end(entry.leg)
-            drawing.line((x1, y1), (x2, y2), "trap")
-            x, high = (x1 + x2) / 2, min(y1, y2)
-            drawing.line((x, high - 4), (x, high - 26), "berry-line")
-            drawing.mark((x, high - 36), "fix")
-            side = 13 if x < 462 else -13
-            anchor = "" if side > 0 else "end"
-            drawing.words((x + side, high - 39), "does not run empty", "label-berry halo", anchor)
             held = f"holds {shown(entry.leg.contents, 'volume', sheet.units, 2)} of water"
-            drawing.words((x + side, high - 25), held, "label-ink halo", anchor)
+            _trap(drawing, frame.start(entry.leg), frame.end(entry.leg), held)
     if draining.head.siphon:
         under = draining.lift.atmosphere - draining.head.pressure_on_top_abs
         number, label = number_and_unit(shown(under, "pressure", sheet.units))

@@ -54,30 +54,24 @@ def _seasons(sheet: Sheet) -> list[tuple[str, str, bool]]:
     return [(key, words[key], key == sheet.look.season) for key in get_args(Season)]
 
 
-def _rows(sheet: Sheet) -> dict[str, Any]:
-    design, units = sheet.design, sheet.units
-    obstacles = [
-        {
-            "entry": entry,
-            "cells": [
-                blank(design, f"sun.obstacles.{entry.id}.{name}", units)
-                for name in ("kind", "bearing_deg", "distance_m", "width_m", "height_m", "grown_m", "summer", "winter")
-            ],
-        }
-        for entry in design.sun.obstacles
-    ]
-    points = [
-        {
-            "entry": entry,
-            "cells": [
-                blank(design, f"sun.horizon.{entry.id}.{name}", units) for name in ("bearing_deg", "elevation_deg")
-            ],
-        }
-        for entry in sorted(design.sun.horizon, key=lambda p: p.bearing_deg)
-    ]
+OBSTACLE_CELLS = ("kind", "bearing_deg", "distance_m", "width_m", "height_m", "grown_m", "summer", "winter")
+POINT_CELLS = ("bearing_deg", "elevation_deg")
+
+
+def _cells(sheet: Sheet, which: str, entry: Any, names: tuple[str, ...]) -> dict[str, Any]:
+    """A row of a table: an entry of a list of the step, with a blank for each of its inputs."""
     return {
-        "obstacles": obstacles,
-        "points": points,
+        "entry": entry,
+        "cells": [blank(sheet.design, f"sun.{which}.{entry.id}.{name}", sheet.units) for name in names],
+    }
+
+
+def _rows(sheet: Sheet) -> dict[str, Any]:
+    sun = sheet.design.sun
+    points = sorted(sun.horizon, key=lambda p: p.bearing_deg)
+    return {
+        "obstacles": [_cells(sheet, "obstacles", entry, OBSTACLE_CELLS) for entry in sun.obstacles],
+        "points": [_cells(sheet, "horizon", entry, POINT_CELLS) for entry in points],
         "verdict_word": sheet.result.site.shading.verdict,
         "seasons": _seasons(sheet),
     }
