@@ -27,6 +27,8 @@ PATH = "survey.gauge_to_top_m"
 
 
 def offline(page: BenchPage, is_off: bool) -> None:
+    # asked for anew each time: without it the browser goes on as before
+    page.driver.execute_cdp_cmd("Network.enable", {})
     page.driver.execute_cdp_cmd(
         "Network.emulateNetworkConditions",
         {"offline": is_off, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1},
@@ -36,7 +38,6 @@ def offline(page: BenchPage, is_off: bool) -> None:
 def test_without_network_a_change_is_kept_told_and_sent_again(sign_in: SignInPage) -> None:
     page = sign_in.open_plan(KVIST)
     before = page.figure("static")
-    page.driver.execute_cdp_cmd("Network.enable", {})
     offline(page, True)
     try:
         page.type_into(PATH, "7.9 m")
@@ -80,7 +81,6 @@ def test_a_plain_form_keeps_what_was_typed_without_network_and_session_and_with_
     field = page.one("[name='control.start_k']")
     field.clear()
     field.send_keys("9.5")
-    driver.execute_cdp_cmd("Network.enable", {})
     offline(page, True)
     try:
         page.one("#leave").click()

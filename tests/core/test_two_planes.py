@@ -326,6 +326,20 @@ def test_figures_of_either_plane_are_its_own() -> None:
     assert figures["foot_pull_beside"].name == "Hardest pulled foot, other plane"
 
 
+@pytest.mark.parametrize(
+    ("count", "there", "told"), [(4, 4, True), (4, 9, True), (4, 3, False), (1, 1, True), (4, 0, False)]
+)
+def test_more_than_the_field_can_give_the_other_plane_is_told_and_cured(count: int, there: int, told: bool) -> None:
+    """What is reckoned is not what was typed: silence would leave two answers."""
+    design = changed(two_planes(count=count), [Change("roof.planes.p1.count", there)])
+    found = [finding for finding in reckon(design).findings if finding.key == "more_beside_than_there_are"]
+    assert bool(found) is told
+    for finding in found:
+        assert f"with {count - 1} there" in finding.reason.text()
+        cured = reckon(changed(design, finding.cures[0].changes))
+        assert "more_beside_than_there_are" not in {one.key for one in cured.findings}
+
+
 def test_rows_that_do_not_add_up_are_told_on_their_plane() -> None:
     design = two_planes(count=5, rows="1 + 2")
     found = next(f for f in reckon(design).findings if f.key == "rows_beside_do_not_add_up")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import sqlite3
 from pathlib import Path
 
@@ -10,8 +9,10 @@ import pytest
 
 from rowan.command import prove
 from rowan.demo.kvist import kvist_plan_a
+from rowan.web.plans.packing import packed, text_of
 from tests.core.designs import altered
 
+BASE = text_of(kvist_plan_a().model_dump(mode="json"))
 pytestmark = pytest.mark.sqlite  # its servers keep their data in a file of their own
 
 
@@ -25,15 +26,24 @@ def test_nothing_acknowledged_is_lost_while_processes_are_killed(
     assert "0 workers and 0 masters" not in told, "something was killed"
 
 
-def kept(folder: Path, rows: list[tuple[str, str]]) -> Path:
+def kept(folder: Path, rows: list[tuple[str, bytes]]) -> Path:
     with sqlite3.connect(folder / "rowan.sqlite3") as base:
-        base.execute("CREATE TABLE jobs_revision (sent TEXT, design TEXT)")
-        base.executemany("INSERT INTO jobs_revision VALUES (?, ?)", rows)
+        base.execute("CREATE TABLE jobs_plan (id INTEGER)")
+        base.execute("INSERT INTO jobs_plan VALUES (1)")
+        base.execute(
+            "CREATE TABLE jobs_revision (id INTEGER PRIMARY KEY, plan_id, number, base_id, sent TEXT, packed BLOB)"
+        )
+        base.execute("INSERT INTO jobs_revision VALUES (1, 1, 1, NULL, NULL, ?)", (packed(BASE),))
+        numbered = [(1, number, 1, sent, text) for number, (sent, text) in enumerate(rows, 2)]
+        base.executemany(
+            "INSERT INTO jobs_revision (plan_id, number, base_id, sent, packed) VALUES (?, ?, ?, ?, ?)", numbered
+        )
     return folder
 
 
-def design(room: float) -> str:
-    return json.dumps(altered(kvist_plan_a(), survey__room_c=room).model_dump(mode="json"))
+def design(room: float) -> bytes:
+    """A state as it is kept, over the first one."""
+    return packed(text_of(altered(kvist_plan_a(), survey__room_c=room).model_dump(mode="json")), BASE)
 
 
 def test_the_judge_sees_what_is_lost_doubled_and_half(tmp_path: Path) -> None:
@@ -43,7 +53,7 @@ def test_the_judge_sees_what_is_lost_doubled_and_half(tmp_path: Path) -> None:
         ("b", design(12.5)),
         ("c", design(13.0)),
         ("c", design(13.0)),
-        ("e", design(15.0)[:-40]),
+        ("e", design(15.0)[:-20]),
     ]
     verdict = prove.judged(kept(tmp_path, rows), [ledger])
     # b has another value, d is not there; c is there twice; e is cut off

@@ -134,7 +134,33 @@ def _sum(design: Design) -> list[Finding]:
     if plane is not None:
         own = _sum_of(plane.rows, design.count_on(plane), f"roof.planes.{plane.id}.rows", "the other plane")
         found += [replace(finding, key="rows_beside_do_not_add_up") for finding in own]
-    return found
+    return found + _more_beside(design)
+
+
+def _more_beside(design: Design) -> list[Finding]:
+    """More collectors on the other plane than the field can give it."""
+    laid = next((plane for plane in design.roof.planes if plane.count > 0), None)
+    most = design.collector.count.value - 1
+    if laid is None or not design.on_roof or not design.pumped or laid.count <= most:
+        return []
+    return [
+        Finding(
+            key="more_beside_than_there_are",
+            level="fix",
+            stage="run",
+            part="collector",
+            title=say("the other plane asks for more collectors than it can have"),
+            reason=say(
+                f"{laid.count} are typed there and the field has {most + 1}, of which one at least lies on the first plane. Reckoned and drawn with {most} there."
+            ),
+            quantity=Quantity(float(laid.count), "count"),
+            limit=Quantity(float(most), "count"),
+            cures=(
+                Cure(say(f"{most} on the other plane"), (Change(f"roof.planes.{laid.id}.count", most),), "aperture"),
+            ),
+            source="practice: the run",
+        )
+    ]
 
 
 def _sum_of(text: str, count: int, path: str, where: str) -> list[Finding]:
