@@ -83,3 +83,20 @@ def test_what_broke_otherwise_is_still_a_500(plan: Plan, page: Client, monkeypat
     assert answer.status_code == 500
     assert "Something broke" in one_line(answer)
     assert "7.9 m" in one_line(answer)
+
+
+@pytest.mark.parametrize(
+    ("headers", "way"),
+    [({}, "go back, where it still stands"), ({"X-Alpine-Request": "true"}, "sends it again by itself")],
+)
+def test_whether_it_is_sent_again_by_itself_is_said_truly(
+    plan: Plan, page: Client, monkeypatch: pytest.MonkeyPatch, headers: dict[str, str], way: str
+) -> None:
+    """Only the page's script keeps a change; a plain form is sent again by hand."""
+    page.raise_request_exception = False
+    monkeypatch.setattr(services, "_insert", failing("database or disk is full"))
+    post = {"path": "survey.gauge_to_top_m", "value": "7.9 m", "revision": plan.head.number, "bench": "charge"}
+    told = one_line(page.post(bench_url(plan, "set"), post, headers=headers))
+    assert way in told
+    looked = one_line(page.get(bench_url(plan, "charge")))
+    assert "go back" not in looked

@@ -15,12 +15,16 @@ from django.shortcuts import render
 from django.utils.html import format_html, format_html_join
 
 from rowan.core.reckon import ENGINE_VERSION
+from rowan.web.ui.context import is_piece
 
 WORKER = Path(__file__).parent / "static" / "rowan" / "worker.js"
 UNAVAILABLE = 503
 LEAST_ROOM = 50_000_000  # bytes of disk under which somebody has to look
 UNSHOWN = ("csrfmiddlewaretoken", "password", "sent", "late", "revision", "bench", "next")
-KEPT = "Nothing that was saved before is lost. What you sent is shown below, and your browser keeps it and sends it again by itself."
+KEPT = "Nothing that was saved before is lost."
+# of a change that the page's script sent, and of a plain form, which the browser shows again as it was typed
+BY_ITSELF = " What you sent is shown below, and your browser keeps it and sends it again by itself."
+BY_HAND = " What you sent is shown below: go back, where it still stands, and send it again then."
 # by a part of what the database says
 STORAGE: tuple[tuple[str, tuple[str, str]], ...] = (
     ("full", ("The server's disk is full", "Nothing can be saved until whoever runs it makes room. " + KEPT)),
@@ -75,6 +79,8 @@ def server_error(request: HttpRequest) -> HttpResponse:
     failed = sys.exc_info()[1]
     if isinstance(failed, OperationalError):
         title, text = _storage_words(str(failed))
+        if request.method == "POST":
+            text += BY_ITSELF if is_piece(request) else BY_HAND
         return _safe(request, {"title": title, "text": text, "typed": _typed(request)}, status=UNAVAILABLE)
     text = "Rowan stumbled over this page. Nothing you saved is lost; go back and try again."
     return _safe(request, {"title": "Something broke", "text": text, "typed": _typed(request)}, status=500)
