@@ -218,7 +218,7 @@ def test_a_limit_in_a_refused_file_is_said_in_the_reader_s_units(page: Client, p
 def test_fifty_megabytes_are_refused_unread(page: Client) -> None:
     answer = take_in(page, file(b" " * 50_000_000, "huge.json"))
     assert answer.status_code == 413  # type: ignore[attr-defined]
-    assert "At most 5 MB are taken at once; this has 50 MB" in answer.content.decode()  # type: ignore[attr-defined]
+    assert "At most 13 MB are taken at once; this has 50 MB" in answer.content.decode()  # type: ignore[attr-defined]
     three = take_in(page, file(b" " * 3_000_000, "large.json"))
     assert three.status_code == 422  # type: ignore[attr-defined]
     assert "no job file has more than 2 MB" in three.content.decode()  # type: ignore[attr-defined]

@@ -72,6 +72,11 @@ class Design(Strict):
         """
         if not self.on_roof or not self.pumped or self.collector.count.value < 2:
             return None
+        return self.plane_typed
+
+    @property
+    def plane_typed(self) -> RoofPlane | None:
+        """The other plane that collectors are typed on, whether or not any can lie there."""
         return next((plane for plane in self.roof.planes if plane.count > 0), None)
 
     def count_on(self, plane: RoofPlane) -> int:

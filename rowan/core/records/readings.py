@@ -22,10 +22,8 @@ LITTLE_FLOW = 0.25  # share of the planned flow under which something is in the 
 OFF_K = 2.0  # K, more than two good sensors differ
 AWAY_S = 1800.0  # s without a reading before a device counts as silent
 NIGHT_HOURS = (22, 5)  # hours in which no sun explains a warm field
-AHEAD, BEHIND = (
-    timedelta(minutes=10),
-    timedelta(days=3653),
-)  # of now, beyond which a device's clock is wrong and not slow
+# of now, beyond which a device's clock is wrong and not slow: a clock drifts by minutes, a log is sent late by years at most
+AHEAD, BEHIND = timedelta(minutes=10), timedelta(days=3653)
 SOME_SWITCHES = 3  # times, before a switching point is told from noise
 
 

@@ -8,8 +8,11 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, HttpResponseNotAllowed
 from django.template.loader import render_to_string
 
+from rowan.core.weather.files import LARGEST_BYTES
+
 LOOKING, FORMS = ("GET", "HEAD"), ("POST",)
-MOST_BODY = 5_000_000  # bytes: an hourly year as a file has two million; what a proxy in front should allow as well
+# bytes: the largest file that is taken anywhere, with the form around it; what a proxy in front should allow as well
+MOST_BODY = LARGEST_BYTES + 1_000_000
 LENGTH_REQUIRED, TOO_LARGE = 411, 413
 
 View = Callable[..., HttpResponseBase]

@@ -97,7 +97,7 @@ def array_findings(design: Design, run: RunResult) -> tuple[Finding, ...]:
 
 def _unpumped(design: Design) -> list[Finding]:
     """Two planes on a loop that warm water drives: which of them would get its water?"""
-    laid = next((plane for plane in design.roof.planes if plane.count > 0), None)
+    laid = design.plane_typed
     if design.pumped or not design.on_roof or laid is None:
         return []
     return [
@@ -139,9 +139,8 @@ def _sum(design: Design) -> list[Finding]:
 
 def _more_beside(design: Design) -> list[Finding]:
     """More collectors on the other plane than the field can give it."""
-    laid = next((plane for plane in design.roof.planes if plane.count > 0), None)
-    most = design.collector.count.value - 1
-    if laid is None or not design.on_roof or not design.pumped or laid.count <= most:
+    laid = design.plane_typed
+    if laid is None or not design.on_roof or not design.pumped or laid.count <= (most := design.count_on(laid)):
         return []
     return [
         Finding(
@@ -151,7 +150,7 @@ def _more_beside(design: Design) -> list[Finding]:
             part="collector",
             title=say("the other plane asks for more collectors than it can have"),
             reason=say(
-                f"{laid.count} are typed there and the field has {most + 1}, of which one at least lies on the first plane. Reckoned and drawn with {most} there."
+                f"{laid.count} are typed there and the field has {design.collector.count.value}, of which one at least lies on the first plane. Reckoned and drawn with {most} there."
             ),
             quantity=Quantity(float(laid.count), "count"),
             limit=Quantity(float(most), "count"),
