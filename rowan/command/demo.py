@@ -6,6 +6,7 @@ import os
 import socket
 import sys
 
+from rowan.command.serve import HEAPS, server
 from rowan.folders import data_folder
 
 PORTS = 200  # looked through for a free one
@@ -45,10 +46,7 @@ def run_demo(first_port: int, *, fresh: bool, serve: bool) -> int:
         print(f"rowan: no free port from {first_port} on", file=sys.stderr)
         return 2
     print(f"\n  Rowan   http://127.0.0.1:{port}/\n  sign in {EMAIL}\n          {PASSWORD}\n", flush=True)
-    # loaded before forking, so that no worker is ended for the time that takes; a slow machine may need a minute for its longest page
-    command = [
-        sys.executable, "-m", "gunicorn", "--preload", "--timeout", "120", "--bind", f"127.0.0.1:{port}", "--workers", "1",
-        "--threads", str(THREADS), "--log-level", "warning", "rowan.web.config.wsgi:application",
-    ]  # fmt: skip
+    os.environ.update(HEAPS)
+    command = server(f"127.0.0.1:{port}", 1, THREADS, "--log-level", "warning")
     os.execv(command[0], command)  # noqa: S606  the server takes this process's place
     return 0

@@ -18,6 +18,7 @@ import time
 from pathlib import Path
 from urllib.parse import urlencode
 
+from rowan.command.serve import HEAPS, server
 from rowan.demo.person import EMAIL, PASSWORD
 
 READY_S, ANSWER_S, AGAIN_S = 120.0, 60.0, 0.05
@@ -35,12 +36,12 @@ class Server:
     """The product as it is served, in processes of its own that can be killed."""
 
     def __init__(self, var: Path, workers: int = WORKERS, threads: int = THREADS) -> None:
-        self.var, self.port, self._size = var, _free_port(), (str(workers), str(threads))
+        self.var, self.port, self._size = var, _free_port(), (workers, threads)
         self._process: subprocess.Popen[bytes] | None = None
 
     def _environment(self) -> dict[str, str]:
         own = {"ROWAN_VAR": str(self.var), "DJANGO_SETTINGS_MODULE": "rowan.web.config.settings.demo"}
-        return {**os.environ, **own, "ROWAN_STUDIES_BESIDE": "1"}
+        return {**os.environ, **HEAPS, **own, "ROWAN_STUDIES_BESIDE": "1"}
 
     def prepare(self) -> None:
         """Database and demo world."""
@@ -49,10 +50,7 @@ class Server:
 
     def start(self) -> None:
         """The master with its workers; comes back when a page is answered."""
-        command = [
-            sys.executable, "-m", "gunicorn", "--preload", "--timeout", "120", "--bind", f"127.0.0.1:{self.port}",
-            "--workers", self._size[0], "--threads", self._size[1], "--log-level", "critical", "rowan.web.config.wsgi:application",
-        ]  # fmt: skip
+        command = server(f"127.0.0.1:{self.port}", *self._size, "--log-level", "critical")
         self._process = subprocess.Popen(command, env=self._environment(), start_new_session=True)
         ends = time.monotonic() + READY_S
         while time.monotonic() < ends:

@@ -20,6 +20,8 @@ WANTED = {
 }
 TIMEOUT_S, GRACE_S, KEEPALIVE_S = 120, 30, 5
 THREADS = 4
+# glibc keeps a heap for each thread: with two of them what was freed is used again. The process beside inherits it
+HEAPS = {"MALLOC_ARENA_MAX": "2"}
 MOST_REQUESTS, JITTER = 5000, 500  # of a worker, before another takes its place: memory stays bounded
 
 
@@ -54,15 +56,22 @@ def prepared(var: Path) -> str:
     return ""
 
 
-def command_of(bind: str, workers: int) -> list[str]:
-    """How the server is started: loaded before it forks, with time-outs, each worker renewed in time, a line for each request."""
+def server(bind: str, workers: int, threads: int, *more: str) -> list[str]:
+    """How it is served wherever it is: loaded before it forks, so that no worker is ended for the time that takes, and with a
+    time-out that a slow machine's longest page keeps."""
     return [
-        sys.executable, "-m", "gunicorn", "--preload", "--bind", bind, "--workers", str(workers), "--threads", str(THREADS),
-        "--timeout", str(TIMEOUT_S), "--graceful-timeout", str(GRACE_S), "--keep-alive", str(KEEPALIVE_S),
+        sys.executable, "-m", "gunicorn", "--preload", "--timeout", str(TIMEOUT_S), "--bind", bind,
+        "--workers", str(workers), "--threads", str(threads), *more, "rowan.web.config.wsgi:application",
+    ]  # fmt: skip
+
+
+def command_of(bind: str, workers: int) -> list[str]:
+    """The server in service: each worker renewed in time, a line for each request."""
+    return server(
+        bind, workers, THREADS, "--graceful-timeout", str(GRACE_S), "--keep-alive", str(KEEPALIVE_S),
         "--max-requests", str(MOST_REQUESTS), "--max-requests-jitter", str(JITTER),
         "--access-logfile", "-", "--access-logformat", '{"at":"%(t)s","from":"%(h)s","asked":"%(r)s","status":%(s)s,"took_us":%(D)s}',
-        "rowan.web.config.wsgi:application",
-    ]  # fmt: skip
+    )  # fmt: skip
 
 
 def run_serve(bind: str, workers: int) -> int:
@@ -78,9 +87,7 @@ def run_serve(bind: str, workers: int) -> int:
     if wrong:
         print(f"rowan: {wrong}", file=sys.stderr)
         return 2
-    os.environ.setdefault(
-        "MALLOC_ARENA_MAX", "2"
-    )  # glibc keeps a heap for each thread: with two of them what was freed is used again
+    os.environ.update(HEAPS)
     command = command_of(bind, workers or max(2, os.cpu_count() or 2))
     os.execv(command[0], command)  # noqa: S606  the server takes this process's place
     return 0

@@ -10,6 +10,7 @@ from __future__ import annotations
 import hashlib
 import os
 import tempfile
+from functools import lru_cache
 from pathlib import Path
 
 from django.conf import settings
@@ -46,6 +47,12 @@ def _cut(source: Path, target: Path, axes: dict[str, float]) -> None:
     Path(part).replace(target)
 
 
+@lru_cache(maxsize=16)
+def _key(source: Path, places: tuple[tuple[str, float], ...]) -> str:
+    """What a cut is known by: its font's content and its place in it. Told once: what ships does not change under a process."""
+    return hashlib.sha256(source.read_bytes() + repr(places).encode()).hexdigest()[:16]
+
+
 def _face(family: str, weight: int, style: str, file: Path) -> str:
     return f'@font-face {{ font-family: "{family}"; src: url("{file.as_uri()}"); font-weight: {weight}; font-style: {style}; }}'
 
@@ -57,8 +64,7 @@ def font_faces() -> SafeString:
     for family, weight, style, axes in CUTS:
         source = SHIPPED / FILES[family]
         places = {"wght": weight, **axes}
-        key = hashlib.sha256(source.read_bytes() + repr(sorted(places.items())).encode()).hexdigest()[:16]
-        file = folder / f"{key}.ttf"
+        file = folder / f"{_key(source, tuple(sorted(places.items())))}.ttf"
         try:
             if not file.exists():
                 folder.mkdir(parents=True, exist_ok=True)

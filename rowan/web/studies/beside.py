@@ -15,7 +15,7 @@ import tempfile
 import time
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from multiprocessing import AuthenticationError
 from multiprocessing.connection import Client, Connection
 from pathlib import Path
@@ -108,9 +108,18 @@ def _start(path: Path) -> None:
             return  # another worker starts it just now, or it is being started
         # the process inherits the lock and holds it as long as it lives: there is one
         command = [sys.executable, "-m", "rowan.command", "beside", "--owner", str(os.getppid())]
-        # glibc keeps a heap for each thread: with two of them what was freed is used again
-        environment = {**os.environ, "MALLOC_ARENA_MAX": "2"}
-        _started.append(subprocess.Popen(command, env=environment, pass_fds=(lock.fileno(),)))  # noqa: S603  our own command
+        _started.append(subprocess.Popen(command, pass_fds=(lock.fileno(),)))  # noqa: S603  our own command
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A run that is asked for: its content's key, where and by whose firm, and how its variants are made when somebody needs them."""
+
+    key: str
+    place: str
+    firm: int
+    variants: Callable[[], Sequence[Variant]]
+    measured: Sky | None
 
 
 class Beside:
@@ -119,44 +128,37 @@ class Beside:
     def __init__(self) -> None:
         self._lock, self._kept = Lock(), OrderedDict[str, Work]()
 
-    def find(self, key: str, variants: Callable[[], Sequence[Variant]], *, at_once: bool) -> Work | None:
+    def find(self, asked: Asked, *, at_once: bool) -> Work | None:
         """Work begun or finished under a key, None if nobody asked for it or the process is not there. `at_once` is what this worker
         knows, without asking."""
         with self._lock:
-            work = self._kept.get(key)
+            work = self._kept.get(asked.key)
         if at_once or (work is not None and work.finished):
             return work
         have = {i for i, outcome in enumerate(work.outcomes) if outcome is not None} if work is not None else set[int]()
         try:
-            found = ask("find", key=key, have=have)
+            found = ask("find", key=asked.key, have=have)
         except NobodyThereError:
             found = None
         if found is None:
             with self._lock:
-                self._kept.pop(key, None)
+                self._kept.pop(asked.key, None)
             return None
-        return self._filled(key, work or _empty(variants()), found)
+        return self._filled(asked.key, work or _empty(asked.variants()), found)
 
-    def begin(
-        self,
-        *,
-        key: str,
-        place: str,
-        variants: Callable[[], Sequence[Variant]],
-        measured: Sky | None,
-        firm: int,
-        after_s: float,
-    ) -> Work:
+    def begin(self, asked: Asked, *, after_s: float) -> Work:
         """The work of a key, begun unless it is there; without any outcome where the process is still being started, or where it
         begins by itself: what a page asks for after it was painted begins it."""
-        made = tuple(variants())
+        made = tuple(asked.variants())
         if after_s > 0.0:
             return _empty(made)
         try:
-            found = ask("begin", key=key, place=place, variants=made, measured=measured, firm=firm, after_s=after_s)
+            found = ask(
+                "begin", key=asked.key, place=asked.place, firm=asked.firm, variants=made, measured=asked.measured
+            )
         except NobodyThereError:
             return _empty(made)
-        return self._filled(key, _empty(made), found)
+        return self._filled(asked.key, _empty(made), found)
 
     def _filled(self, key: str, work: Work, found: dict[int, Outcome]) -> Work:
         for i, outcome in found.items():
@@ -172,22 +174,20 @@ class Beside:
 class Inside:
     """The workshop in this process: for one person alone, and for tests."""
 
-    def find(self, key: str, variants: Callable[[], Sequence[Variant]], *, at_once: bool) -> Work | None:
+    def find(self, asked: Asked, *, at_once: bool) -> Work | None:
         """Work begun or finished under a key, None if nobody asked for it."""
-        return WORKSHOP.find(key)
+        return WORKSHOP.find(asked.key)
 
-    def begin(
-        self,
-        *,
-        key: str,
-        place: str,
-        variants: Callable[[], Sequence[Variant]],
-        measured: Sky | None,
-        firm: int,
-        after_s: float,
-    ) -> Work:
+    def begin(self, asked: Asked, *, after_s: float) -> Work:
         """The work of a key, begun unless it is there."""
-        return WORKSHOP.begin(key=key, place=place, variants=variants(), measured=measured, firm=firm, after_s=after_s)
+        return WORKSHOP.begin(
+            key=asked.key,
+            place=asked.place,
+            firm=asked.firm,
+            variants=asked.variants(),
+            measured=asked.measured,
+            after_s=after_s,
+        )
 
 
 def _empty(variants: Sequence[Variant]) -> Work:

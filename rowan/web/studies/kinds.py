@@ -11,7 +11,7 @@ from django.conf import settings
 
 from rowan.core.terms.figure import Statement
 from rowan.web.benches.bench import Sheet
-from rowan.web.studies.beside import workshop
+from rowan.web.studies.beside import Asked, workshop
 from rowan.web.studies.work import Outcome, Variant, Work
 from rowan.web.ui.svg import Drawing
 
@@ -99,21 +99,16 @@ def content_key(kind: RunKind, sheet: Sheet) -> str:
 
 def run_view(kind: RunKind, sheet: Sheet, place: Place, address: str, begin: bool) -> RunView:
     """A run with what it says so far; begun if it begins by itself or is asked to."""
-    key, shop = content_key(kind, sheet), workshop()
-
-    def variants() -> tuple[Variant, ...]:
-        """What is run: made when somebody needs it, for that takes as long as a year."""
-        return kind.variants(sheet)
-
-    work = shop.find(key, variants, at_once=kind.by_itself and not begin)
+    shop = workshop()
+    asked = Asked(
+        key=content_key(kind, sheet),
+        place=f"{place.desk}:{kind.key}",
+        firm=place.firm,
+        variants=lambda: kind.variants(sheet),  # made when somebody needs them, for that takes as long as a year
+        measured=sheet.measured,
+    )
+    work = shop.find(asked, at_once=kind.by_itself and not begin)
     if work is None and (begin or (kind.by_itself and settings.SHORT_RUNS_BEGIN)):
-        work = shop.begin(
-            key=key,
-            place=f"{place.desk}:{kind.key}",
-            variants=variants,
-            measured=sheet.measured,
-            firm=place.firm,
-            after_s=0.0 if begin else PAGE_FIRST_S,
-        )
+        work = shop.begin(asked, after_s=0.0 if begin else PAGE_FIRST_S)
     told = kind.tell(sheet, work.outcomes) if work is not None else None
     return RunView(kind, address, work, told)
