@@ -38,7 +38,7 @@ BAD = {
     "a list": ("[]", "a JSON object is expected"),
     "NaN": ('{"schema_version": NaN}', "NaN is not a number"),
     "newer": ('{"schema_version": 99}', "newer Rowan"),
-    "no version": (_bad(lambda d: d.pop("schema_version")), "schema_version: must be a whole number from 1 to 8"),
+    "no version": (_bad(lambda d: d.pop("schema_version")), "schema_version: must be a whole number from 1 to 9"),
     "version as text": (_bad(lambda d: d.update(schema_version="2")), "schema_version: must be a whole number"),
     "version nought": ('{"schema_version": 0}', "there is no version 0"),
     "deep": ("[" * 100_000, "nested too deeply"),

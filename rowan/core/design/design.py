@@ -23,7 +23,7 @@ from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.goods.fixings import FIXINGS, Fixing, usual_fixing
 from rowan.core.terms.strict import Strict
 
-SCHEMA_VERSION = 8
+SCHEMA_VERSION = 9
 BATTERY_V = 12.0  # V, the usual battery
 # every part of the file that holds inputs, in working order
 STAGES = (
@@ -39,7 +39,7 @@ def _rows(text: str, count: int) -> tuple[int, ...]:
 class Design(Strict):
     """One living design: what somebody typed, measured or assumed, and nothing reckoned."""
 
-    schema_version: Literal[8] = 8
+    schema_version: Literal[9] = 9
     title: str = Field(default="", max_length=120)
     survey: SurveyInputs
     sun: SunInputs = Field(default_factory=SunInputs)

@@ -198,6 +198,8 @@ ASKED: dict[str, Asks] = {
     ),
     "run.shut_offs": _drains,
     "commission.hose": lambda design: not design.drains,
+    "commission.test_pump": lambda design: design.commission.test.value != "air",
+    **_all(_sealed, "commission.kit", "commission.vessel_valve", "commission.between_sets"),
     "run.under_deck_m": lambda design: any(leg.place == "attic" for leg in (*design.run.cold, *design.run.hot)),
     "run.air_inlet_m": lambda design: design.drains and design.run.return_under.value,
     "charge.reservoir_share": lambda design: design.drains and not design.through_store,

@@ -98,6 +98,11 @@ def _with_short_lines(data: Data) -> Data:
     return {**data, "run": {**run, "cold": cold, "hot": hot, "bends": {"value": 0}}}
 
 
+def _with_kit(data: Data) -> Data:
+    """Version 8 knew one way to fill, from a station: the usual kit and valves, assumed."""
+    return data
+
+
 UPGRADES: dict[int, Callable[[Data], Data]] = {
     1: _with_parts_and_commission,
     2: _with_backup,
@@ -106,6 +111,7 @@ UPGRADES: dict[int, Callable[[Data], Data]] = {
     5: _with_ratings,
     6: _with_water,
     7: _with_short_lines,
+    8: _with_kit,
 }
 
 

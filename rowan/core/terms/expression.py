@@ -155,6 +155,11 @@ def _tree(text: str) -> ast.expr:
     return tree
 
 
+def evaluated(text: str, values: Mapping[str, float]) -> float:
+    """The value of a formula with these numbers in the place of its names. Raises KeyError for a name without one."""
+    return _evaluate(_tree(text), values)
+
+
 def _evaluate(node: ast.expr, values: Mapping[str, float]) -> float:
     if isinstance(node, ast.Constant):
         return float(node.value)  # type: ignore[arg-type]

@@ -12,8 +12,8 @@ from pydantic_core import PydanticCustomError
 from rowan.core.terms import limits
 from rowan.core.terms.strict import Strict
 
-Origin = Literal["assumed", "measured", "data sheet", "agreed", "seen from below", "phone"]
-ORIGINS: tuple[Origin, ...] = ("assumed", "measured", "data sheet", "agreed", "seen from below", "phone")
+Origin = Literal["assumed", "measured", "data sheet", "agreed", "seen from below", "phone", "as built"]
+ORIGINS: tuple[Origin, ...] = ("assumed", "measured", "data sheet", "agreed", "seen from below", "phone", "as built")
 Kind = Literal["number", "whole", "choice", "flag", "text", "item"]
 
 T = TypeVar("T")

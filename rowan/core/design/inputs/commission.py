@@ -11,13 +11,34 @@ from rowan.core.design.inputs.base import Input, Inputs
 from rowan.core.design.inputs.fields import Flag, Number, choice, flag, number
 from rowan.core.terms.units import LITRE_H
 
-TestMedium = Literal["water", "air"]
+TestMedium = Literal["water", "mix", "air"]
+Kit = Literal["station", "drill", "sprayer"]
 Hose = Literal["filling", "garden"]
 
 
 class CommissionInputs(Inputs):
     """What the loop is flushed, tested and filled with."""
 
+    kit: Annotated[
+        Input[Kit],
+        choice(
+            "filled with",
+            ("station", "a high-pressure station"),
+            ("drill", "a drill pump"),
+            ("sprayer", "a garden sprayer"),
+            help="What stands on the van; it decides the order of the work",
+        ),
+    ] = Input[Kit](value="station")
+    test_pump: Annotated[
+        Flag, flag("hand test pump", "at hand", "none", help="For a test above what the kit reaches")
+    ] = Flag(value=True)
+    vessel_valve: Annotated[
+        Flag,
+        flag("valve to the vessel", "can be shut, secured open", "none", help="Shut in the test and while filling"),
+    ] = Flag(value=True)
+    between_sets: Annotated[Flag, flag("valve between the ports", "is the flow setter", "is a valve of its own")] = (
+        Flag(value=False)
+    )
     station_flow_l_h: Annotated[
         Number,
         number(
@@ -37,7 +58,13 @@ class CommissionInputs(Inputs):
     )
     test: Annotated[
         Input[TestMedium],
-        choice("tested with", ("water", "water"), ("air", "air"), help="Water; air only where it may freeze"),
+        choice(
+            "tested with",
+            ("water", "water"),
+            ("mix", "the mix itself"),
+            ("air", "air"),
+            help="Water; where it may freeze the mix, or air with its danger",
+        ),
     ] = Input[TestMedium](value="water")
     relief_stays: Annotated[Flag, flag("relief valve in the test", "stays on the loop", "taken off and plugged")] = (
         Flag(value=True)

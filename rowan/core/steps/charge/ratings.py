@@ -266,14 +266,27 @@ def test_pressure(design: Design) -> float:
         relief=design.charge.relief_gauge_pa.value,
         relief_connected=commission.relief_stays.value,
         air=commission.test.value == "air",
+        reached=test_reach(design),
     )
 
 
-def highest_test(*, weakest_part: float, relief: float, relief_connected: bool, air: bool = False) -> float:
-    """Highest test pressure [Pa gauge]: the weakest part, 0.9 of a relief that stays on, 5 bar with air."""
+def test_reach(design: Design) -> float | None:
+    """The most that what is on the van brings to a test with liquid [Pa gauge]; None where a hand test pump brings what is needed."""
+    commission = design.commission
+    if commission.test_pump.value or commission.test.value == "air":
+        return None
+    return design.charge.filling_gauge_pa.value if design.sealed else design.main_gauge_pa
+
+
+def highest_test(
+    *, weakest_part: float, relief: float, relief_connected: bool, air: bool = False, reached: float | None = None
+) -> float:
+    """Highest test pressure [Pa gauge]: the weakest part, 0.9 of a relief that stays on, 5 bar with air, what a pump reaches."""
     limits = [weakest_part]
     if relief_connected:
         limits.append(TEST_RELIEF_SHARE * relief)
     if air:
         limits.append(MOST_AIR_PA)
+    if reached is not None:
+        limits.append(reached)
     return min(limits)

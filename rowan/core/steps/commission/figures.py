@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from rowan.core.design.design import Design
-from rowan.core.steps.charge.ratings import MOST_AIR_PA, TEST_RELIEF_SHARE, test_pressure, weakest_tested
+from rowan.core.steps.charge.ratings import MOST_AIR_PA, TEST_RELIEF_SHARE, test_pressure, test_reach, weakest_tested
 from rowan.core.steps.charge.result import ChargeResult
 from rowan.core.steps.commission.pressure_test import air_energy
 from rowan.core.steps.run.result import RunResult
@@ -50,6 +50,10 @@ def _test(design: Design) -> Figure:
         limits.append(f"{TEST_RELIEF_SHARE} * relief")
     if commission.test.value == "air":
         limits.append(f"{MOST_AIR_PA / KPA:g}")
+    reached = test_reach(design)
+    if reached is not None:
+        symbols["reached"] = Symbol(reached / KPA, "p", "pump", "kPa")
+        limits.append("reached")
     text = f"min({', '.join(limits)})" if len(limits) > 1 else limits[0]
     used = {name: symbol for name, symbol in symbols.items() if name in text}
     return closed_form(

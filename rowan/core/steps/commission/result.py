@@ -1,24 +1,22 @@
-"""What the commissioning stage hands on."""
+"""What the commissioning stage hands on: steps with their handles, readings, and the rules a reading is judged by.
+
+A rule is data: a comparison of symbols, so that a phone in a cellar without signal judges by the same table as the server.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
+from rowan.core.steps.commission.legality import Supply
+from rowan.core.steps.commission.valves import TAGS, Move, Phase, ValveGraph
 from rowan.core.terms.figure import Figure, Quantity, Statement
 from rowan.core.terms.finding import Finding
 
-Valve = Literal["between", "supply", "outlet", "vessel", "vent", "main"]
-VALVE_NAMES: dict[str, str] = {
-    "between": "between the ports",
-    "supply": "supply port",
-    "outlet": "outlet port",
-    "vessel": "to the vessel",
-    "vent": "under the vent",
-    "main": "cold main",
-    "tank flow": "tank, to the pump",
-    "tank return": "tank, from the field",
-}
+NOTHING_PUSHES = Supply(0.0)
+# what a rule says of a reading: as a finding, or that it is as it should be
+Verdict = Literal["stop", "fix", "mind", "pass"]
 
 
 @dataclass(frozen=True)
@@ -31,10 +29,62 @@ class Target:
 
 
 @dataclass(frozen=True)
-class Step:
-    """One step: what must hold before, what is done, its targets, how long [s], the state of every valve, what is right.
+class Field:
+    """What is read at a step: a number of a dimension, or a tick where it has none.
 
-    `gauge` is the pressure at the station at the end of the step [Pa gauge], None where the loop is open.
+    `low`, `high` and `expected` are formulas over symbols [SI]; a needed one is asked before the step is passed; a `clock` can be
+    taken by a stopwatch. `level` is what a number out of its window is, empty where a rule of its own says it better.
+    """
+
+    key: str
+    name: str
+    dimension: str = ""
+    low: str = ""
+    high: str = ""
+    expected: str = ""
+    needed: bool = True
+    clock: bool = False
+    level: Literal["stop", "fix", "mind", ""] = "fix"
+
+    @property
+    def tick(self) -> bool:
+        """Whether it is ticked, not read."""
+        return not self.dimension
+
+
+@dataclass(frozen=True)
+class Rule:
+    """What a reading says: `when` holds comparisons of formulas joined by “and”; `words` name amounts, formulas with a dimension."""
+
+    key: str
+    level: Verdict
+    when: str
+    words: str
+    amounts: Mapping[str, tuple[str, str]] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Derived:
+    """A symbol reckoned from readings; of several of one name the first that can be reckoned counts."""
+
+    name: str
+    formula: str
+
+
+@dataclass(frozen=True)
+class Act:
+    """Handles turned in order, in a phase of the work."""
+
+    phase: Phase
+    moves: tuple[Move, ...] = ()
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step: what must hold before, what is done, its targets, how long [s], the handles, the readings, what is right.
+
+    `acts` lead to what is drawn in `valves`, `closing` from there to the next step. `gauge` is the pressure at the station at the end
+    of the step [Pa gauge], None where the loop is open. `supply` is what pushes liquid in meanwhile.
     """
 
     key: str
@@ -42,23 +92,49 @@ class Step:
     before: Statement
     work: Statement
     right: Statement
-    valves: dict[str, bool] = field(default_factory=dict)
     targets: tuple[Target, ...] = ()
     seconds: float | None = None
     caution: Statement | None = None
     gauge: float | None = None
+    acts: tuple[Act, ...] = ()
+    closing: tuple[Act, ...] = ()
+    valves: Mapping[str, str] = field(default_factory=dict)
+    supply: Supply = NOTHING_PUSHES
+    hand: str = ""
+    fields: tuple[Field, ...] = ()
+    rules: tuple[Rule, ...] = ()
+
+    @property
+    def phase(self) -> Phase:
+        """The phase in which its handles stand as drawn."""
+        return self.acts[-1].phase if self.acts else "dry"
 
 
 @dataclass(frozen=True)
 class CommissionResult:
-    """The steps in order with this job's targets, and the test pressure [Pa gauge]."""
+    """The steps in order with this job's targets, the test pressure [Pa gauge], the valve graph, the symbols of the rules [SI]."""
 
     steps: tuple[Step, ...]
     test_pressure: float
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
+    graph: ValveGraph
+    constants: Mapping[str, float] = field(default_factory=dict)
+    derived: tuple[Derived, ...] = ()
 
     @property
     def valves(self) -> tuple[str, ...]:
-        """Every valve the steps speak of, in the order of the station."""
-        return tuple(name for name in VALVE_NAMES if any(name in step.valves for step in self.steps))
+        """Every valve of the loop, in the order of their tags."""
+        return self.graph.valves
+
+    def step(self, key: str) -> Step:
+        """A step by its key. Raises KeyError for one that this loop has not."""
+        found = next((step for step in self.steps if step.key == key), None)
+        if found is None:
+            raise KeyError(key)
+        return found
+
+
+def tag(valve: str) -> int:
+    """The number on a valve's tag."""
+    return TAGS[valve]

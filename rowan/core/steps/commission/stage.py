@@ -10,11 +10,16 @@ from rowan.core.design.inputs.charge import LoopKind
 from rowan.core.goods.ratings import HOSES_PA
 from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.charge.result import ChargeResult, setting_of
+from rowan.core.steps.commission.constants import plan_constants
+from rowan.core.steps.commission.deviations import DERIVED
+from rowan.core.steps.commission.direct import direct_steps
 from rowan.core.steps.commission.drainback import drainback_steps
 from rowan.core.steps.commission.figures import PURGE_M_S, commission_figures, station_flow
-from rowan.core.steps.commission.order import Job, direct_steps, raised_pressure, sealed_steps
+from rowan.core.steps.commission.loops import valve_graph
+from rowan.core.steps.commission.order import Job, raised_pressure, with_handles
 from rowan.core.steps.commission.pressure_test import air_energy, air_per_kelvin
 from rowan.core.steps.commission.result import CommissionResult, Step
+from rowan.core.steps.commission.sealed import sealed_steps
 from rowan.core.steps.commission.thermosiphon import thermosiphon_steps
 from rowan.core.steps.control.stage import ControlResult
 from rowan.core.steps.run.result import RunResult
@@ -37,11 +42,13 @@ def reckon_commission(design: Design, run: RunResult, charge: ChargeResult, cont
     """The steps of a design with their targets."""
     figures = commission_figures(design, run, charge)
     by_key = {figure.key: figure for figure in (*run.figures, *charge.figures, *control.figures, *figures)}
-    job = Job(design, run, charge, control, by_key)
-    steps = WRITTEN[design.charge.kind.value](job)
+    graph = valve_graph(design)
+    job = Job(design, run, charge, control, by_key, graph)
+    steps = with_handles(graph, WRITTEN[design.charge.kind.value](job))
     purged = design.pumped and not design.drains
     findings = (*(() if not purged else _purge(design, run.warm.widest)), *_air(design, charge), *_hose(design, charge))
-    return CommissionResult(steps, test_pressure(design), figures, findings)
+    constants = plan_constants(job)
+    return CommissionResult(steps, test_pressure(design), figures, findings, graph, constants, DERIVED)
 
 
 def _hose(design: Design, charge: ChargeResult) -> list[Finding]:
@@ -50,7 +57,7 @@ def _hose(design: Design, charge: ChargeResult) -> list[Finding]:
         return []
     setting, given = setting_of(charge), design.main_gauge_pa
     if design.sealed:
-        water = test_pressure(design) if design.commission.test.value == "water" else 0.0
+        water = test_pressure(design) if design.commission.test.value != "air" else 0.0
         given = max(water, raised_pressure(design, setting.fill) if setting else 0.0)
     stands = HOSES_PA[design.commission.hose.value]
     if given <= stands * (1 + 1e-9):

@@ -7,23 +7,18 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rowan.core.steps.commission.order import Job, direct_filling, inspect_step
-from rowan.core.steps.commission.result import Step, Target
+from rowan.core.steps.commission.direct import direct_filling
+from rowan.core.steps.commission.order import Job, act, closing_step, inspect_step
+from rowan.core.steps.commission.result import Field, Step, Target
 from rowan.core.steps.store.heat import SCALD_C
 from rowan.core.terms.figure import Quantity, say
 
 PROOF_S = 30 * 60.0  # s of full sun after which the hot line must be felt, practice 14
 
 
-def _valves(opened: str) -> dict[str, bool]:
-    """Main and drain: there is no vent on top, air leaves by the highest tap."""
-    return {name: name in opened.split() for name in ("main", "outlet")}
-
-
 def thermosiphon_steps(job: Job) -> tuple[Step, ...]:
     """The steps of a loop that the sun drives."""
-    flush, test, fill = direct_filling(job)
-    flush, test = replace(flush, valves=_valves("main outlet")), replace(test, valves=_valves(""))
+    flush, test, fill = direct_filling(job, "tap")
     look = replace(
         inspect_step(job),
         work=say(
@@ -32,17 +27,17 @@ def thermosiphon_steps(job: Job) -> tuple[Step, ...]:
         right=say(
             "Nothing loose, nothing missing from the list; nothing between the tank and its relief that can be shut."
         ),
-        valves=_valves(""),
         targets=job.target("roof_mass", "Full it weighs"),
     )
     fill = replace(
         fill,
         before=say("Field covered. The highest hot tap open, relief of the tank free."),
         work=say("Main open slowly, from below: field, then tank, till the tap runs without air; then shut the tap."),
-        valves=_valves("main"),
         right=say("No spluttering at the tap, the tank heard to be full, the gauge at the pressure of the main."),
     )
-    return look, _slopes(job), flush, test, fill, _proof(job), _taps(job), _night(job), _weeks(job)
+    main = job.design.main_gauge_pa
+    close = replace(closing_step(job), gauge=main)
+    return look, _slopes(job), flush, test, fill, _proof(job), _taps(job), close, _night(job), _weeks(job)
 
 
 def _slopes(job: Job) -> Step:
@@ -54,8 +49,10 @@ def _slopes(job: Job) -> Step:
             "A level on every leg: the hot line rises all the way to the tank, the cold line falls all the way to the field."
         ),
         say("No leg level the wrong way: one bubble that sits there stops the flow."),
-        _valves(""),
         (Target("Tank's foot over the field", Quantity(job.design.store.above_field_m.value, "length")),),
+        acts=(act("dry"),),
+        hand="level of 600 mm",
+        fields=(Field("slopes_right", "hot line rises, cold line falls, all the way"),),
     )
 
 
@@ -68,7 +65,6 @@ def _proof(job: Job) -> Step:
         say(
             "The hot line warms within the time; the field is not much hotter than the line. Else there is air: shade it, vent it."
         ),
-        _valves("main"),
         (
             *job.target("flow", "Flows by itself"),
             *job.target("siphon_rise", "Warmer by"),
@@ -77,6 +73,11 @@ def _proof(job: Job) -> Step:
         PROOF_S,
         say("Water that stood in the field may be steam: no joint is loosened in sun."),
         job.design.main_gauge_pa,
+        acts=(act("run"),),
+        fields=(
+            Field("proof_s", "hot line warm after", "time", "0", f"{PROOF_S:g}", clock=True),
+            Field("cold_cool", "cold line over the field still cool"),
+        ),
     )
 
 
@@ -90,11 +91,16 @@ def _taps(job: Job) -> Step:
             "Tempering valve set with a thermometer at a tap. Lever of the relief lifted once. Heater and its time switch set by the card."
         ),
         say("No tap hotter than set; the relief shuts tight again; its pipe ends where it is seen and nobody stands."),
-        _valves("main"),
         (Target("Tap", Quantity(job.design.duty.tap_c.value, "temperature")),),
         None,
         say("Nothing limits this tank: above {t} it scalds.", t=Quantity(SCALD_C, "temperature")),
         main,
+        acts=(act("rest"),),
+        hand="thermometer",
+        fields=(
+            Field("tap_c", "hot tap", "temperature", high="plan_tap"),
+            Field("relief_lifted", "relief lifted, and tight again"),
+        ),
     )
 
 
@@ -105,9 +111,10 @@ def _night(job: Job) -> Step:
         say("Before sunrise, nothing drawn since evening."),
         say("Hand on both lines and the field; the tank's thermometer read against the evening's."),
         say("Both lines cold, the tank still warm. A warm field before dawn runs backwards: the tank stands too low."),
-        _valves("main"),
         job.target("night_hold", "Held still by"),
         gauge=job.design.main_gauge_pa,
+        acts=(act("rest"),),
+        fields=(Field("lines_cold", "both lines cold before sunrise"),),
     )
 
 
@@ -121,7 +128,8 @@ def _weeks(job: Job) -> Step:
             "White crust at joints and relief, feet and bolts, the tempering valve read again. Frost in sight: drained by hand."
         ),
         say("No crust, nothing moved, the tap as it was set."),
-        _valves("main"),
         (Target("Cold main", Quantity(main, "pressure")),),
         gauge=main,
+        acts=(act("rest"),),
+        fields=(Field("weeks_crust", "no crust, nothing moved"),),
     )

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from rowan.core.steps.commission.result import VALVE_NAMES, Step
+from rowan.core.steps.commission.result import Step
+from rowan.core.steps.commission.valves import VALVE_NAMES
 from rowan.core.terms.units import dimension, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Node
@@ -45,7 +46,7 @@ def gauge_drawing(sheet: Sheet) -> Drawing:
         tab.words((x, 21.5), str(number + 1), "tab", "middle")
         for row, name in enumerate(valves):
             at = VALVES_Y + VALVE_ROW * row
-            _valve(drawing, x, at, opened=step.valves.get(name, False))
+            _valve(drawing, x, at, step.valves[name])
     for row, name in enumerate(valves):
         at = VALVES_Y + VALVE_ROW * row
         drawing.words((LEFT - 10, at + 4), VALVE_NAMES[name], "label-ink", "end")
@@ -98,11 +99,15 @@ def _changed(steps: tuple[Step, ...], number: int) -> bool:
     return number == 0 or steps[number - 1].gauge != steps[number].gauge
 
 
-def _valve(drawing: Node, x: float, y: float, *, opened: bool) -> None:
-    """A piece of pipe with its valve: the handle along it is open and hollow, across it shut and filled."""
-    group = drawing.add("g", cls="valve", role="img", aria_label="open" if opened else "shut")
-    group.line((x - 18, y), (x + 18, y), "thin")
-    if opened:
-        group.rect(x - 11, y - 3.5, 22, 7, "part-body")
-    else:
-        group.rect(x - 3.5, y - 11, 7, 22, "solid")
+# how far a handle is turned out of its pipe [°]
+TURNED = {"open": 0, "working": 0, "half": 45, "shut": 90}
+
+
+def _valve(drawing: Node, x: float, y: float, position: str) -> None:
+    """A piece of pipe with its valve: the handle along it is open and hollow, across it shut and filled, half way slanting."""
+    group = drawing.add("g", cls="valve", role="img", aria_label=position)
+    group.line((x - 15, y), (x + 15, y), "thin")
+    shut = TURNED[position] == 90
+    handle = group.rect(x - 10, y - 3.2, 20, 6.4, "solid" if shut else "part-body")
+    if TURNED[position]:
+        handle.attributes["transform"] = f"rotate({TURNED[position]} {x:g} {y:g})"
