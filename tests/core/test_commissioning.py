@@ -24,13 +24,16 @@ def steps_of(design: Design) -> dict[str, Step]:
 
 def test_the_order_of_a_sealed_loop() -> None:
     assert list(steps_of(plan_b())) == [
-        "inspect", "vessel", "flush", "test", "release", "fill", "raise", "run", "settings", "fluid", "weeks",
+        "inspect", "vessel", "flush", "test", "release", "prepare", "fill", "purge", "raise", "open", "run", "settings", "fluid",
+        "taps", "provoked", "close", "weeks",
     ]  # fmt: skip
 
 
 def test_the_order_of_a_direct_loop_knows_neither_vessel_nor_glycol() -> None:
     steps = steps_of(proposed("maravel-8-gas"))
-    assert list(steps) == ["inspect", "flush", "test", "fill", "run", "settings", "weeks"]
+    assert list(steps) == [
+        "inspect", "flush", "test", "fill", "run", "settings", "taps", "provoked", "close", "weeks",
+    ]  # fmt: skip
     assert all("vessel" not in step.valves for step in steps.values())
 
 
@@ -38,7 +41,8 @@ def test_the_order_of_a_direct_loop_knows_neither_vessel_nor_glycol() -> None:
 def test_every_step_says_before_work_right_and_every_valve(key: str) -> None:
     commission = reckon(proposed(key)).commission
     for step in commission.steps:
-        assert set(step.valves) == set(commission.valves), step.key
+        assert set(step.valves) == {*commission.valves, "source", "pump"}, step.key
+        assert step.fields, step.key
         for words in (step.before, step.work, step.right):
             assert len(words.text()) > 15
             assert "{" not in words.text("us")
@@ -56,23 +60,39 @@ def test_targets_are_the_figures() -> None:
 def test_the_outlet_is_open_whenever_the_supply_is() -> None:
     for design in (plan_a(), plan_b(), proposed("aldersund-8-electric")):
         for step in steps_of(design).values():
-            if step.valves.get("supply"):
-                assert step.valves["outlet"], f"{step.key} would burst the loop"
-                assert not step.valves["between"], f"{step.key} runs a short circuit"
-
-
-def test_the_loop_is_left_with_the_vessel_open_and_the_ports_shut() -> None:
-    last = steps_of(plan_b())["weeks"].valves
-    assert last["vessel"]
-    assert last["between"]
-    assert not last["supply"]
-    assert not last["outlet"]
+            if step.valves.get("source") == "on" and step.valves["supply"] == "open":
+                assert step.valves["outlet"] == "open", f"{step.key} would burst the loop"
+                assert step.valves["between"] == "shut", f"{step.key} runs a short circuit"
 
 
 def test_the_vessel_is_shut_off_in_the_pressure_test() -> None:
     test = steps_of(plan_b())["test"]
-    assert not test.valves["vessel"]
+    assert test.valves["vessel"] == "shut"
+    assert test.valves["check"] == "half", "else it hides a section from the gauge"
     assert test.gauge == reckon(plan_b()).commission.test_pressure == pytest.approx(5.4e5)  # 0.9 × 6 bar
+
+
+def test_a_sprayer_fills_both_legs_and_an_open_vent_lets_the_air_out() -> None:
+    fill = steps_of(altered(plan_b(), commission__kit="sprayer"))["fill"].valves
+    assert (fill["between"], fill["outlet"], fill["vent"]) == ("open", "shut", "open")
+
+
+def test_the_medium_of_the_test_decides_the_order() -> None:
+    orders = {m: list(steps_of(altered(plan_b(), commission__test=m))) for m in ("water", "air", "mix")}
+    assert "flush" not in orders["air"], "in frost nothing is left that freezes"
+    assert orders["mix"].index("test") > orders["mix"].index("purge")
+    assert orders["water"].index("test") < orders["water"].index("fill")
+    by_air = steps_of(altered(plan_b(), commission__test="air"))["test"]
+    assert {"test_soap", "test_t1", "test_t2"} <= {field.key for field in by_air.fields}
+
+
+def test_no_test_is_higher_than_what_is_on_the_van_reaches() -> None:
+    without = altered(plan_b(), commission__test_pump=False)
+    result = reckon(without)
+    assert result.commission.test_pressure == without.charge.filling_gauge_pa.value == 4e5
+    assert result.figures["test_pressure"].value == pytest.approx(4e5)
+    assert "hand test pump" not in result.commission.step("test").hand
+    assert "hand test pump" in steps_of(plan_b())["test"].hand
 
 
 def test_a_vent_without_a_valve_is_not_in_the_valves() -> None:

@@ -238,10 +238,14 @@ def test_a_long_wet_line_in_hard_frost_may_freeze_first() -> None:
 def test_steps_and_parts_are_those_of_a_loop_that_drains() -> None:
     result = reckon(corrim())
     steps = [step.key for step in result.commission.steps]
-    assert steps == ["inspect", "falls", "test", "fill", "start", "stop", "settings", "weeks"]
+    assert steps == [
+        "inspect", "falls", "flush", "test", "release", "fill", "start", "stop", "settings", "taps", "sun", "provoked", "close",
+        "weeks",
+    ]  # fmt: skip
     by_key = {step.key: step for step in result.commission.steps}
-    assert set(by_key["test"].valves.values()) == {False}
-    assert set(by_key["fill"].valves.values()) == {True}
+    held, filled = by_key["test"].valves, by_key["fill"].valves
+    assert {held["tank flow"], held["tank return"]} == {"shut"}
+    assert {filled["tank flow"], filled["tank return"], filled["air"]} == {"open"}
     assert any(target.figure == "drain_time" for target in by_key["stop"].targets)
     assert "colour_time" not in result.figures
     parts = {part.key for part in result.parts.parts}

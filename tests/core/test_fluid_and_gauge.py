@@ -306,8 +306,8 @@ def test_a_weak_filling_pump_fills_in_two_stages() -> None:
     assert (stage.first_precharge + air) * vessel / (vessel - stage.liquid) - air == pytest.approx(150e3)
     steps = {step.key: step for step in result.commission.steps}
     assert steps["vessel"].targets[0].quantity.value == pytest.approx(stage.first_precharge)
-    assert "gas" in steps["raise"].name
-    assert "gas" not in {step.key: step for step in reckon(plan_b()).commission.steps}["raise"].name
+    assert "gas" in steps["open"].name
+    assert "gas" not in {step.key: step for step in reckon(plan_b()).commission.steps}["open"].name
 
 
 def test_other_sizes_stand_beside_the_plan_s() -> None:

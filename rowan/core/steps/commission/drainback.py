@@ -17,11 +17,11 @@ from rowan.core.steps.commission.order import (
     taps_step,
 )
 from rowan.core.steps.commission.result import Field, Step, Target
+from rowan.core.steps.run.draining import LEAST_FALL
 from rowan.core.terms.figure import Quantity, say
 
 RUN_S = 20 * 60.0  # s that the pump runs before levels are marked
 LATE_TIMES, FREEZE_SHARE = 1.5, 1 / 3  # of the time reckoned, and of the time to freeze; site, valves 9
-LEAST_FALL = 0.02  # of every leg toward the store; site, valves 2
 CYCLES = 3  # of start and stop, the level back at its mark; site, valves 10
 
 

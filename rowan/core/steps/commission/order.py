@@ -119,7 +119,10 @@ def inspect_step(job: Job) -> Step:
             Field("field_c", "field", "temperature", high="plan_hottest_fill", level=""),
             Field("gauge_zero", "gauge shows with nothing behind it", "pressure", needed=False, level=""),
             Field("gauge_division", "one mark of the gauge", "pressure", low="1000", high="50000", needed=False),
-            Field("store_full", "store full and bled, heater and pump locked off"),
+            Field(
+                "store_full",
+                "store full and bled, " + ("heater and pump locked off" if job.design.pumped else "heater off"),
+            ),
             Field("looked_over", "looked over, joint by joint"),
         ),
         rules=INSPECT,
@@ -269,6 +272,19 @@ def provoked_step(job: Job) -> Step:
     )
 
 
+def _left_words(job: Job) -> str:
+    """What is done last with the handles that this loop has."""
+    has = job.graph.valves
+    done = [
+        "Caps on",
+        *(["the vessel's valve secured open"] if "vessel" in has else []),
+        *(["vent shut"] if "vent" in has else []),
+        *(["lid sealed, its air way free, the mark dated"] if "air" in has else []),
+        "every tag read against its handle",
+    ]
+    return ", ".join(done) + "."
+
+
 def closing_step(job: Job) -> Step:
     """How the loop is left, compared with how it works: every handle, the gauge with its temperature."""
     read = (
@@ -283,7 +299,7 @@ def closing_step(job: Job) -> Step:
         "close",
         "As it is left",
         say("Hoses off at the very end."),
-        say("Caps on, the vessel's valve secured open, vent shut, every tag read against its handle."),
+        say(_left_words(job)),
         say("Every handle as drawn, gauge and temperature written down, automatic."),
         gauge=job.setting.fill if job.setting else None,
         acts=(act("rest"),),
