@@ -5,10 +5,11 @@ from __future__ import annotations
 import hashlib
 import json
 from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import datetime
 from threading import Lock
-from typing import Any
+from typing import Any, TypeVar
 
 from rowan.core.appraise.appraisal import Account, Appraisal, appraise, by_day
 from rowan.core.design.design import Design
@@ -23,6 +24,7 @@ from rowan.core.terms.finding import Finding
 from rowan.core.weather.hours import Sky
 from rowan.web.plans.models import Revision
 
+T = TypeVar("T")
 KEPT = 64  # states; each may hold its year, half a megabyte
 
 
@@ -38,6 +40,14 @@ class Reckoned:
     _appraisals: dict[str, Appraisal] = field(default_factory=dict, compare=False)
     _accounts: dict[str, Account] = field(default_factory=dict, compare=False)
     _guesses: list[tuple[Guess, ...]] = field(default_factory=list, compare=False)
+    _beside: dict[str, Any] = field(default_factory=dict, compare=False)
+
+    def beside(self, name: str, make: Callable[[], T]) -> T:
+        """Something made from it that takes a while, made once and kept as long as the reckoning is."""
+        if name not in self._beside:
+            self._beside[name] = make()
+        found: T = self._beside[name]
+        return found
 
     def kept_year(self, measured: Sky | None) -> Year | RowanError | None:
         """The plan's year, or why none can be run; None if nobody has asked for it yet."""

@@ -41,6 +41,7 @@ BESIDE = {
     "live": "care:live",
     "as_left": "care:as_left",
     "roof_work": "site:roof_work",
+    "runs": "commissioning:runs",
     "reading": "steps:reading",
     "pump": "steps:pump",
     "grid": "steps:legs",

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
 from rowan.core.steps.commission.valves import CHECK, PUMP, SOURCE, Phase, State, ValveGraph
 from rowan.core.terms.figure import Quantity, Statement, say
@@ -51,19 +52,19 @@ class Standing:
         """Whether the loop has such a valve."""
         return valve in self.graph.valves
 
-    @property
+    @cached_property
     def fed(self) -> bool:
         """Whether the supply gives and its way in is open."""
         if self.state[SOURCE] != "on":
             return False
         return any(self.state.get(way_in, "shut") != "shut" for way_in in ("supply", "main"))
 
-    @property
+    @cached_property
     def pressed(self) -> frozenset[str]:
         """Every place the supply presses on."""
         return self.graph.reach(self.state, "in") if self.fed else frozenset()
 
-    @property
+    @cached_property
     def outlets(self) -> frozenset[str]:
         """Ways out that what is pushed in can take."""
         return self.pressed & frozenset(self.graph.outside) - {"in"}

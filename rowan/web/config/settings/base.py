@@ -23,6 +23,7 @@ INSTALLED_APPS = [
     "rowan.web.history",
     "rowan.web.care",
     "rowan.web.site",
+    "rowan.web.commissioning",
     "rowan.web.papers",
     "rowan.web.methods",
     "django.contrib.auth",

@@ -14,7 +14,7 @@ from rowan.core.terms.caution import caution
 from rowan.core.terms.expression import Expression
 from rowan.core.terms.figure import Figure, Quantity, Statement
 from rowan.core.terms.source import METHODS
-from rowan.core.terms.units import System, number_and_unit
+from rowan.core.terms.units import System, number_and_unit, unit_label
 from rowan.web.ui.svg import Node, hatches
 
 register = template.Library()
@@ -58,6 +58,12 @@ def number(context: template.Context, figure: Figure) -> str:
 def unit(context: template.Context, figure: Figure) -> str:
     """A figure's unit in the page's units."""
     return figure.unit(_system(context)).replace("/", "/\N{ZERO WIDTH SPACE}")
+
+
+@register.simple_tag(takes_context=True)
+def dimension_unit(context: template.Context, name: str) -> str:
+    """The unit in which a dimension is read on the page."""
+    return unit_label(name, _system(context))
 
 
 @register.simple_tag(takes_context=True)

@@ -18,7 +18,9 @@
   let tries = 0;
   let timer = 0;
 
-  const mine = async () => (await unsent.all()).filter((entry) => entry.person === person);
+  // what a run has sent stays on the shelf until its page knows it; nothing of it waits any more
+  const mine = async () => (await unsent.all()).filter((entry) => entry.person === person && entry.state !== "sent");
+  const newId = () => browser + crypto.randomUUID().slice(browser.length);
   const planOf = (address) => new URL(address, location.href).pathname.match(/^\/jobs\/\d+\/[A-D]\//)?.[0];
   const samePlan = (action) => planOf(action) !== undefined && planOf(action) === planOf(location.href);
 
@@ -57,7 +59,7 @@
   }
   // an input shows what was typed while that is not saved yet
   function pending(entry) {
-    if (!samePlan(entry.action)) return;
+    if (entry.run || !samePlan(entry.action)) return;
     const body = new URLSearchParams(entry.body);
     const blank = body.get("value") !== null && document.querySelector(`details.blank[data-blank="${CSS.escape(body.get("path") || "")}"]`);
     if (!blank) return;
@@ -155,6 +157,7 @@
   // the words of a page that tell most, by the first of some places that has any
   const firstOf = (page, ...places) => places.map((place) => page.querySelector(place)?.textContent.trim()).find(Boolean) || "";
   function noticeIn(text) {
+    if (text.startsWith("{")) return JSON.parse(text).reason || "";
     const page = new DOMParser().parseFromString(text, "text/html");
     for (const link of page.querySelectorAll(".notice a")) link.remove();
     return firstOf(page, ".notice", ".slip .refusal", "main p");
@@ -211,19 +214,22 @@
       later();
       return null;
     }
-    if (answer.ok) await unsent.take(entry.id);
+    if (answer.ok && entry.run) await unsent.put({ ...entry, state: "sent" });
+    else if (answer.ok) await unsent.take(entry.id);
     else await unsent.put({ ...entry, state: "refused", reason: noticeIn(text) });
+    if (entry.run) { window.dispatchEvent(new CustomEvent("rowan:entry-sent")); return ""; }
     // a change of another plan is saved all the same, but its page has no place here
     const swapped = samePlan(entry.action) && swapIn(text);
     if (answer.ok) announce("Saved.");
     return swapped ? document.querySelector("#drag-form [name=revision]")?.value || "" : "";
   }
 
+  window.Rowan.outbox = { newId, sendAll };
   document.addEventListener("ajax:send", (event) => {
     const request = event.detail;
     sending = null;
     if (request.method !== "POST" || !(request.body instanceof URLSearchParams) || !planOf(request.action)) return;
-    request.body.set("sent", browser + crypto.randomUUID().slice(browser.length));
+    request.body.set("sent", newId());
     const entry = { person, action: request.action, body: request.body.toString(), words: wordsOf(request.body), at: Date.now(), state: "kept" };
     const change = { id: 0, written: null };
     change.written = unsent.add(entry).then((id) => { change.id = id; return id; });

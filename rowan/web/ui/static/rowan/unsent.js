@@ -14,7 +14,7 @@
     return opening;
   }
   async function act(mode, ask) {
-    const shelf = (await open()).transaction(SHELF, mode).objectStore(SHELF);
+    const shelf = (await open()).transaction(SHELF, mode, { durability: "strict" }).objectStore(SHELF);
     return new Promise((resolve, reject) => {
       const asked = ask(shelf);
       asked.onsuccess = () => resolve(asked.result);

@@ -1,0 +1,242 @@
+"""Work on site as a record: entries that are never rewritten, and what follows from them, step by step.
+
+A run belongs to a plan at a named revision. An entry says who did what, when; a correction is a further entry with its reason. What
+stands of a step is always judged anew from all that was read. Source: methods 13, 16; practice 14.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from typing import Literal
+
+from rowan.core.reckon import Reckoning
+from rowan.core.steps.commission.judge import Judgement, judged, with_derived
+from rowan.core.steps.commission.result import CommissionResult, Step
+from rowan.core.terms.errors import ImpossibleInputError
+
+RunKind = Literal["first", "test", "rebleed", "service", "repair"]
+RUN_KINDS: dict[RunKind, str] = {
+    "first": "First commissioning",
+    "test": "Pressure test alone",
+    "rebleed": "Re-bleed after some weeks",
+    "service": "Yearly service",
+    "repair": "After a repair",
+}
+# steps that a kind of run has, those of them that the loop has; None for all
+STEPS_OF: dict[RunKind, tuple[str, ...] | None] = {
+    "first": None,
+    "test": ("inspect", "falls", "flush", "test", "release", "close"),
+    "rebleed": ("inspect", "weeks", "fluid", "close"),
+    "service": ("inspect", "weeks", "fluid", "taps", "provoked", "close"),
+    "repair": ("inspect", "test", "release", "prepare", "fill", "purge", "raise", "open", "run", "start", "stop", "fluid", "close"),
+}  # fmt: skip
+EntryKind = Literal["read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close"]
+ENTRY_KINDS: tuple[EntryKind, ...] = (
+    "read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close",
+)  # fmt: skip
+CLOCK_AHEAD = timedelta(minutes=5)  # a phone's clock may be ahead of the server's
+LONGEST_KEPT = timedelta(days=60)  # an entry may lie in a phone
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One thing that was done or read: `value` [SI] of a reading, 1 or 0 of a tick; `at` by the phone's clock, put right where it cannot be."""
+
+    number: int
+    kind: EntryKind
+    at: datetime
+    person: str
+    step: str = ""
+    field: str = ""
+    value: float | None = None
+    text: str = ""
+    clock_off: bool = False
+
+    def record(self) -> dict[str, object]:
+        """The entry as the record prints and hashes it."""
+        return {
+            "number": self.number,
+            "kind": self.kind,
+            "at": self.at.isoformat(timespec="seconds"),
+            "person": self.person,
+            "step": self.step,
+            "field": self.field,
+            "value": self.value,
+            "text": self.text,
+        }
+
+
+@dataclass(frozen=True)
+class Deviation:
+    """Something that was wrong once: what was said, when, and whether it has been cured since."""
+
+    step: str
+    key: str
+    words: str
+    at: datetime
+    cured: bool
+
+
+@dataclass(frozen=True)
+class StepState:
+    """Where a step stands: its judgement, who closed it and when, why it was left out; `corrected` fields were read more than once."""
+
+    step: Step
+    judgement: Judgement
+    done: Entry | None = None
+    left: Entry | None = None
+    started: datetime | None = None
+    ended: datetime | None = None
+    corrected: tuple[str, ...] = ()
+    notes: tuple[Entry, ...] = ()
+    photos: tuple[Entry, ...] = ()
+
+    @property
+    def state(self) -> Literal["passed", "left", "wrong", "open", "untouched"]:
+        """In one word: passed, left out, wrong, begun or untouched."""
+        if self.done is not None and self.judgement.level not in ("stop", "fix"):
+            return "passed"
+        if self.left is not None:
+            return "left"
+        if self.judgement.level in ("stop", "fix"):
+            return "wrong"
+        return "open" if self.started is not None else "untouched"
+
+
+@dataclass(frozen=True)
+class RunState:
+    """What follows from all entries: steps in order, every symbol [SI], deviations, signatures, who closed the run."""
+
+    steps: tuple[StepState, ...]
+    symbols: Mapping[str, float]
+    deviations: tuple[Deviation, ...]
+    signatures: tuple[Entry, ...] = ()
+    closed: Entry | None = None
+    paused: bool = False
+    entries: tuple[Entry, ...] = field(default=(), repr=False)
+
+    @property
+    def next(self) -> StepState | None:
+        """The first step that is neither passed nor left out; None when all are."""
+        return next((one for one in self.steps if one.state not in ("passed", "left")), None)
+
+    @property
+    def open_steps(self) -> tuple[StepState, ...]:
+        """Steps still to be done; what comes weeks later is not one of them."""
+        return tuple(one for one in self.steps if one.state not in ("passed", "left") and one.step.key != "weeks")
+
+
+def run_steps(kind: RunKind, commission: CommissionResult) -> tuple[Step, ...]:
+    """The steps of a kind of run for this loop. Raises ImpossibleInputError for a kind nobody knows."""
+    if kind not in RUN_KINDS:
+        raise ImpossibleInputError(f"there is no run of the kind “{kind}”")
+    wanted = STEPS_OF[kind]
+    return commission.steps if wanted is None else tuple(step for step in commission.steps if step.key in wanted)
+
+
+def put_right(at: datetime, *, received: datetime, before: datetime | None) -> tuple[datetime, bool]:
+    """A phone's time, and whether it had to be put right: never after it came, never older than a phone keeps things, never before
+    what the same phone wrote before it."""
+    if not received - LONGEST_KEPT <= at <= received + CLOCK_AHEAD:
+        return received, True
+    if before is not None and at < before:
+        return before, True
+    return min(at, received), False
+
+
+def in_order(entries: Iterable[Entry]) -> list[Entry]:
+    """Entries by the time they were made, then as they came."""
+    return sorted(entries, key=lambda entry: (entry.at, entry.number))
+
+
+@dataclass
+class _Played:
+    """What has been read so far while entries are played through."""
+
+    read: dict[str, float] = field(default_factory=dict)
+    corrected: dict[str, list[str]] = field(default_factory=dict)
+    by_step: dict[str, list[Entry]] = field(default_factory=dict)
+    wrong: dict[tuple[str, str], Deviation] = field(default_factory=dict)
+
+    def take(self, entry: Entry) -> None:
+        """One more entry."""
+        self.by_step.setdefault(entry.step, []).append(entry)
+        if entry.kind == "tick" and not entry.value:
+            self.read.pop(entry.field, None)
+        elif entry.kind in ("read", "tick") and entry.value is not None:
+            if entry.kind == "read" and entry.field in self.read:
+                self.corrected.setdefault(entry.step, []).append(entry.field)
+            self.read[entry.field] = entry.value
+
+    def newest(self, step: str, kind: str) -> Entry | None:
+        """The last entry of a kind at a step."""
+        return next((entry for entry in reversed(self.by_step.get(step, ())) if entry.kind == kind), None)
+
+
+def replayed(steps: Sequence[Step], commission: CommissionResult, entries: Iterable[Entry]) -> RunState:
+    """What follows from entries, in whatever order they came."""
+    by_key, ordered, played = {step.key: step for step in steps}, in_order(entries), _Played()
+    for entry in ordered:
+        played.take(entry)
+        if entry.kind == "read" and entry.step in by_key:
+            _note_wrong(by_key[entry.step], commission, played, entry)
+    symbols = with_derived({**commission.constants, **played.read}, commission.derived)
+    states = tuple(_state(step, symbols, played) for step in steps)
+    still = {(one.step.key, said.key) for one in states for said in one.judgement.said if said.level in ("stop", "fix")}
+    deviations = tuple(
+        Deviation(was.step, was.key, was.words, was.at, key not in still) for key, was in played.wrong.items()
+    )
+    last = next((entry for entry in reversed(ordered) if entry.kind in ("pause", "resume", "close")), None)
+    return RunState(
+        states,
+        symbols,
+        deviations,
+        tuple(entry for entry in ordered if entry.kind == "sign"),
+        last if last is not None and last.kind == "close" else None,
+        last is not None and last.kind == "pause",
+        tuple(ordered),
+    )
+
+
+def _note_wrong(step: Step, commission: CommissionResult, played: _Played, entry: Entry) -> None:
+    """Writes down what a reading shows to be wrong, the first time it does."""
+    symbols = with_derived({**commission.constants, **played.read}, commission.derived)
+    for said in judged(step, symbols).said:
+        key = step.key, said.key
+        if said.level in ("stop", "fix") and key not in played.wrong:
+            played.wrong[key] = Deviation(step.key, said.key, said.words.text(), entry.at, cured=False)
+
+
+def _state(step: Step, symbols: Mapping[str, float], played: _Played) -> StepState:
+    own = played.by_step.get(step.key, [])
+    done, left = played.newest(step.key, "done"), played.newest(step.key, "left")
+    if done is not None and left is not None:
+        done, left = (done, None) if (done.at, done.number) > (left.at, left.number) else (None, left)
+    return StepState(
+        step,
+        judged(step, symbols),
+        done,
+        left,
+        own[0].at if own else None,
+        (done or left or own[-1]).at if own else None,
+        tuple(played.corrected.get(step.key, ())),
+        tuple(entry for entry in own if entry.kind == "note"),
+        tuple(entry for entry in own if entry.kind == "photo"),
+    )
+
+
+def run_of(kind: RunKind, reckoning: Reckoning, entries: Iterable[Entry]) -> RunState:
+    """A run of a kind on a plan as reckoned."""
+    commission = reckoning.commission
+    return replayed(run_steps(kind, commission), commission, entries)
+
+
+def digest(head: Mapping[str, object], entries: Sequence[Entry]) -> str:
+    """The record's hash as it is printed, in groups: any changed letter of any entry makes another."""
+    body = json.dumps([dict(head), *(entry.record() for entry in entries)], sort_keys=True, ensure_ascii=False)
+    found = hashlib.sha256(body.encode()).hexdigest()[:16]
+    return " ".join(found[at : at + 4] for at in range(0, 16, 4))

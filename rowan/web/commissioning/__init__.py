@@ -1,0 +1,1 @@
+"""Runs of commissioning on site: entries, photos, the record."""

@@ -1,0 +1,185 @@
+"""Starting a run and writing into it: through the policy, each entry once, numbered as it came, nothing ever changed."""
+
+from __future__ import annotations
+
+import re
+import uuid
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+from django.utils.dateparse import parse_datetime
+
+from rowan.core.records.run import ENTRY_KINDS, RUN_KINDS, RunState, put_right, replayed, run_steps
+from rowan.core.steps.commission.result import CommissionResult, Field, Step
+from rowan.core.terms.errors import TypedNumberError
+from rowan.core.terms.limits import held
+from rowan.core.terms.units import System, shown, typed_to_si
+from rowan.web.accounts.models import User
+from rowan.web.commissioning.models import Entry, Run
+from rowan.web.plans import policy
+from rowan.web.plans.models import Plan
+from rowan.web.plans.reckoned import Reckoned, reckoned
+from rowan.web.ui.errors import WebError
+
+SENT = re.compile(r"[0-9a-f]{8}[0-9a-f-]{0,28}")
+BROWSER_LETTERS = 8
+MOST_ENTRIES = 5000
+LONGEST_TEXT = 2000
+LONGEST_STROKES = 20_000  # letters of a signature as lines
+# what can be read at all, by dimension [SI]: beyond it a finger slipped, and it is asked back
+POSSIBLE: dict[str, tuple[float, float]] = {
+    "pressure": (-1e5, 16e5),
+    "temperature": (-45.0, 250.0),
+    "volume": (0.0, 20.0),
+    "small_volume": (0.0, 0.02),
+    "level": (-2.0, 3.0),
+    "time": (0.0, 200_000.0),
+    "minutes": (0.0, 200_000.0),
+    "flow": (0.0, 0.01),
+    "difference": (0.0, 60.0),
+    "share_fine": (0.0, 1.0),
+    "ph": (0.0, 14.0),
+    "count": (0.0, 100.0),
+}
+
+
+class EntryRefusedError(WebError):
+    """An entry that cannot be taken as it is, in words."""
+
+
+class RunClosedError(WebError):
+    """A run that was closed takes no further entry."""
+
+
+@dataclass(frozen=True)
+class Told:
+    """An entry as a browser tells it."""
+
+    kind: str
+    step: str = ""
+    field: str = ""
+    typed: str = ""
+    text: str = ""
+    at: datetime | None = None
+    sent: str = ""
+
+    @classmethod
+    def of(cls, posted: Mapping[str, str]) -> Told:
+        """From a form."""
+        kind, step, field, typed, text, sent = (
+            posted.get(name, "") for name in ("kind", "step", "field", "typed", "text", "sent")
+        )
+        return cls(kind, step, field, typed, text, _moment(posted.get("at", "")), sent)
+
+
+def _moment(text: str) -> datetime | None:
+    try:
+        at = parse_datetime(text)
+    except ValueError:
+        return None
+    return at if at is None or at.tzinfo is not None else timezone.make_aware(at)
+
+
+def start_run(*, plan: Plan, kind: str, person: User, sent: str = "") -> Run:
+    """A new run on the plan as it is now. Raises EntryRefusedError for a kind nobody knows, NotAllowedError for a stranger."""
+    if kind not in RUN_KINDS:
+        raise EntryRefusedError("there is no such kind of run")
+    name = sent if SENT.fullmatch(sent) else str(uuid.uuid4())
+    with transaction.atomic():
+        policy.check(person, plan.job.firm)
+        found = Run.objects.filter(plan=plan, sent=name).first()
+        return found or Run.objects.create(
+            plan=plan, revision=plan.head, kind=kind, started_by=person, started=timezone.now(), sent=name
+        )
+
+
+def reckoned_run(run: Run) -> Reckoned:
+    """The plan as it was at the run's own revision."""
+    return reckoned(run.revision)
+
+
+def commission_of(run: Run) -> CommissionResult:
+    """The order of commissioning at the run's own revision."""
+    return reckoned_run(run).result.commission
+
+
+def state_of(run: Run) -> RunState:
+    """What stands of a run."""
+    commission = commission_of(run)
+    return replayed(run_steps(run.run_kind, commission), commission, run.written())
+
+
+def write(*, run: Run, told: Told, person: User, units: System) -> Entry:
+    """Writes an entry; the same one twice is one.
+
+    Raises EntryRefusedError for what cannot be read, RunClosedError after the end, NotAllowedError for a stranger.
+    """
+    known = Entry.objects.filter(run=run, sent=told.sent).first() if told.sent else None
+    if known is not None:
+        return known
+    if told.kind not in ENTRY_KINDS:
+        raise EntryRefusedError("nobody knows what kind of entry this is")
+    steps = {step.key: step for step in run_steps(run.run_kind, commission_of(run))}
+    if told.step and told.step not in steps:
+        raise EntryRefusedError("this run has no such step")
+    value = _value(told, steps.get(told.step), units)
+    name = told.sent if SENT.fullmatch(told.sent) else str(uuid.uuid4())
+    try:
+        with transaction.atomic():
+            return _written(run, told, person, value, name)
+    except IntegrityError:
+        return Entry.objects.get(run=run, sent=name)  # another tab of the same browser was faster
+
+
+def _written(run: Run, told: Told, person: User, value: float | None, name: str) -> Entry:
+    Run.objects.select_for_update().get(pk=run.pk)
+    policy.check(person, run.plan.job.firm)
+    entries = Entry.objects.filter(run=run)
+    count = entries.count()
+    if count >= MOST_ENTRIES:
+        raise EntryRefusedError(f"a run holds {MOST_ENTRIES} entries and no more")
+    if entries.filter(kind="close").exists():
+        raise RunClosedError("this run is closed: what is still to be done goes into a further one")
+    received = timezone.now()
+    same = entries.filter(sent__startswith=name[:BROWSER_LETTERS], person=person).order_by("-number").first()
+    at, off = put_right(told.at or received, received=received, before=same.at if same else None)
+    return Entry.objects.create(
+        run=run, number=count + 1, kind=told.kind, step=told.step, field=told.field, value=value,
+        text=_text(told), person=person, at=at, clock_off=off, sent=name,
+    )  # fmt: skip
+
+
+def _text(told: Told) -> str:
+    most = LONGEST_STROKES if told.kind == "sign" else LONGEST_TEXT
+    if len(told.text) > most:
+        raise EntryRefusedError(f"that is longer than the {most} letters that fit")
+    return told.text or (told.typed if told.kind == "read" else "")
+
+
+def _value(told: Told, step: Step | None, units: System) -> float | None:
+    """The SI value of a reading or a tick; None of anything else."""
+    if told.kind not in ("read", "tick"):
+        if told.kind in ("left",) and not told.text.strip():
+            raise EntryRefusedError("say why it is left out")
+        return None
+    field = next((one for one in step.fields if one.key == told.field), None) if step else None
+    if field is None or field.tick != (told.kind == "tick"):
+        raise EntryRefusedError("this step has nothing of that name to read")
+    if field.tick:
+        return 0.0 if told.typed in ("0", "no") else 1.0
+    return _read(told.typed, field, units)
+
+
+def _read(typed: str, field: Field, units: System) -> float:
+    try:
+        value = typed_to_si(typed, field.dimension, units)
+    except TypedNumberError as error:
+        raise EntryRefusedError(f"{field.name}: {error}") from error
+    low, high = POSSIBLE[field.dimension]
+    if held(value, low, high) is None:
+        read, least, most = (shown(one, field.dimension, units) for one in (value, low, high))
+        raise EntryRefusedError(f"{field.name}: {read} cannot be, it lies between {least} and {most}. Read it again.")
+    return value

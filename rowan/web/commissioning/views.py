@@ -1,0 +1,162 @@
+"""Runs on site: started, carried on step by step on a phone, read at a desk; and the same order rehearsed at a kitchen table."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+
+from rowan.core.records.run import RUN_KINDS, RunKind, RunState, replayed, run_steps
+from rowan.core.steps.commission.result import Step
+from rowan.core.terms.units import System
+from rowan.web.benches.bench import Sheet, sheet_from
+from rowan.web.benches.sheet import sheet_of
+from rowan.web.commissioning import services
+from rowan.web.commissioning.handles import handles_drawing
+from rowan.web.commissioning.models import Run
+from rowan.web.commissioning.payload import entry_data, steps_data, units_data
+from rowan.web.commissioning.services import EntryRefusedError, RunClosedError, Told
+from rowan.web.commissioning.words import turn_words
+from rowan.web.plans.models import Plan
+from rowan.web.plans.reckoned import Reckoned, reckoned
+from rowan.web.plans.selectors import actor, plan_of
+from rowan.web.plans.weather import measured_sky
+from rowan.web.steps.page import frame
+from rowan.web.ui.context import units_of
+from rowan.web.ui.methods import forms_only, takes_forms
+
+REFUSED, CONFLICT = 422, 409
+
+
+def run_of(request: HttpRequest, job: int, letter: str, number: int) -> Run:
+    """A run of a plan the person may see; 404 for a stranger's."""
+    plan = plan_of(request, job, letter)
+    return get_object_or_404(plan.runs.select_related("revision", "started_by"), pk=number)
+
+
+@takes_forms
+def runs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The runs of a plan, and the form that starts one."""
+    plan, problem = plan_of(request, job, letter), ""
+    if request.method == "POST":
+        try:
+            started = services.start_run(
+                plan=plan, kind=request.POST.get("kind", ""), person=actor(request), sent=request.POST.get("sent", "")
+            )
+        except EntryRefusedError as error:
+            problem = str(error)
+        else:
+            return redirect("commissioning:work", job, letter, started.pk)
+    sheet = sheet_of(plan, units_of(request))
+    rows = [{"run": run, "state": services.state_of(run)} for run in plan.runs.select_related("revision", "started_by")]
+    context = {
+        **frame(plan, plan.head, sheet, "runs"),
+        "rows": rows,
+        "kinds": RUN_KINDS.items(),
+        "sent": uuid.uuid4(),
+        "problem": problem,
+    }
+    return render(request, "commissioning/runs.html", context, status=REFUSED if problem else 200)
+
+
+def _sheet(found: Reckoned, plan: Plan, units: System) -> Sheet:
+    return sheet_from(found, units, measured_sky(found.design, plan.job.firm_id))
+
+
+def _rows(state: RunState, sheet: Sheet, units: System) -> list[dict[str, Any]]:
+    """Every step as the phone shows it."""
+    commission = sheet.result.commission
+    return [
+        {
+            "number": number,
+            "step": one.step,
+            "state": one,
+            "drawing": handles_drawing(sheet, one.step.valves, f"Handles: {one.step.name}"),
+            "turns": turn_words(one.step.acts, commission.graph),
+            "closing": turn_words(one.step.closing, commission.graph),
+            "lead": one.step.targets[0] if one.step.targets else None,
+        }
+        for number, one in enumerate(state.steps, 1)
+    ]
+
+
+def _data(found: Reckoned, steps: tuple[Step, ...], kind: RunKind, units: System) -> dict[str, Any]:
+    commission = found.result.commission
+    tables = found.beside(f"handles {kind}", lambda: steps_data(steps, commission))
+    derived = [[one.name, one.formula] for one in commission.derived]
+    return {
+        **tables,
+        "units": units,
+        "dimensions": units_data(units),
+        "constants": dict(commission.constants),
+        "derived": derived,
+    }
+
+
+def work(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
+    """A run on a phone: one step at a time, whole on one page, so that it needs no signal once it was opened."""
+    run, units = run_of(request, job, letter, number), units_of(request)
+    found = services.reckoned_run(run)
+    commission = found.result.commission
+    steps, entries = run_steps(run.run_kind, commission), list(run.entries.select_related("person"))
+    state = replayed(steps, commission, [entry.written for entry in entries])
+    head = run.plan.newest_number
+    context = {
+        "job": run.plan.job,
+        "plan": run.plan,
+        "run": run,
+        "state": state,
+        "rows": _rows(state, _sheet(found, run.plan, units), units),
+        "moved": head - run.revision.number,
+        "data": {**_data(found, steps, run.run_kind, units), "entries": [entry_data(entry) for entry in entries]},
+    }
+    return render(request, "commissioning/work.html", context)
+
+
+def rehearsal(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """The whole order at the kitchen table: the same page, and nothing of it is written down."""
+    plan, units = plan_of(request, job, letter), units_of(request)
+    found = reckoned(plan.head)
+    steps = run_steps("first", found.result.commission)
+    state = replayed(steps, found.result.commission, [])
+    context = {
+        "job": plan.job,
+        "plan": plan,
+        "run": None,
+        "state": state,
+        "rows": _rows(state, _sheet(found, plan, units), units),
+        "moved": 0,
+        "data": {**_data(found, steps, "first", units), "entries": []},
+    }
+    return render(request, "commissioning/work.html", context)
+
+
+def run(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
+    """A run at a desk: its steps hung on the clock, what was read against what was reckoned, what it came to."""
+    found = run_of(request, job, letter, number)
+    units, plan = units_of(request), found.plan
+    sheet = _sheet(services.reckoned_run(found), plan, units)
+    state = services.state_of(found)
+    context = {
+        **frame(plan, plan.head, sheet_of(plan, units), "runs"),
+        "run": found,
+        "state": state,
+        "run_sheet": sheet,
+    }
+    return render(request, "commissioning/run.html", context)
+
+
+@forms_only
+def entries(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
+    """Writes one entry; what cannot be taken is refused in words."""
+    run, posted = run_of(request, job, letter, number), request.POST
+    units: System = "us" if posted.get("units", units_of(request)) == "us" else "metric"
+    try:
+        entry = services.write(run=run, told=Told.of(posted.dict()), person=actor(request), units=units)
+    except EntryRefusedError as error:
+        return JsonResponse({"reason": str(error)}, status=REFUSED)
+    except RunClosedError as error:
+        return JsonResponse({"reason": str(error)}, status=CONFLICT)
+    return JsonResponse({"entry": entry_data(entry)})

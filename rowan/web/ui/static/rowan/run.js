@@ -1,0 +1,296 @@
+// A run on site: one step at a time, every entry written down here before it is sent, judged here by the tables of the page. What the
+// server has not got yet is kept in this browser and shown as kept; a reload, a closed tab or a flat battery loses nothing.
+(() => {
+  const { announce, formulas, judge, outbox, unsent } = window.Rowan;
+  const place = document.getElementById("on-site");
+  const data = JSON.parse(document.getElementById("run-data").textContent);
+  const address = place.dataset.address || ""; // none in a rehearsal
+  const HOLD_MS = 350; // a wet glove ghosts: a tick wants to be held
+  const steps = new Map(data.steps.map((step) => [step.key, step]));
+  const sections = new Map([...place.querySelectorAll(".work-step")].map((section) => [section.dataset.step, section]));
+  let entries = data.entries;
+  let open = "";
+  const watches = new Map(); // running stopwatches, by field
+
+  const ordered = () => [...entries].sort((one, other) => one.at.localeCompare(other.at) || (one.number || 1e9) - (other.number || 1e9));
+  const closed = () => entries.some((entry) => entry.kind === "close");
+  const lastOf = (step, ...kinds) => ordered().filter((entry) => entry.step === step && kinds.includes(entry.kind)).at(-1);
+  const unitOf = (field) => data.dimensions[field.dimension];
+
+  // what this browser still keeps of this run joins what the page brought
+  async function gather() {
+    if (!address) return;
+    const known = new Set(data.entries.map((entry) => entry.sent));
+    const kept = (await unsent.all()).filter((one) => one.run === address);
+    for (const one of kept) if (one.state === "sent" && known.has(one.entry.sent)) unsent.take(one.id);
+    const mine = kept.filter((one) => one.state !== "refused" && !known.has(one.entry.sent)).map((one) => one.entry);
+    entries = [...data.entries, ...mine];
+    const waiting = kept.filter((one) => one.state !== "sent").length;
+    const state = document.getElementById("kept-state");
+    state.textContent = waiting ? `${waiting} kept here` : "sent";
+    state.classList.toggle("waiting", waiting > 0);
+  }
+  async function write(kind, { step = open, field = "", typed = "", text = "", value = null, words = "" } = {}) {
+    const entry = { sent: outbox.newId(), kind, step, field, value, text: text || typed, at: new Date().toISOString(), person: "" };
+    if (!address) { entries.push(entry); render(); return; }
+    const body = new URLSearchParams({ sent: entry.sent, kind, step, field, typed, text, at: entry.at, units: data.units });
+    await unsent.add({ person: document.body.dataset.person, action: address, body: body.toString(), words: words || kind, at: Date.now(), state: "kept", run: address, entry });
+    await gather();
+    render();
+    outbox.sendAll();
+  }
+
+  // --- a step as it stands
+
+  function stateOf(step, symbols) {
+    const found = judge.judged(step, symbols, data.dimensions);
+    const closing = lastOf(step.key, "done", "left");
+    const wrong = found.level === "stop" || found.level === "fix";
+    if (closing?.kind === "done" && !wrong) return ["passed", found];
+    if (closing?.kind === "left") return ["left", found];
+    if (wrong) return ["wrong", found];
+    return [entries.some((entry) => entry.step === step.key) ? "open" : "untouched", found];
+  }
+  const HEADS = { stop: "Stop", fix: "Not right", mind: "Mind", pass: "As it should be" };
+  function renderVerdict(section, step, state, found) {
+    const strip = section.querySelector(".verdict");
+    const lead = found.said[0];
+    const missing = step.fields.filter((field) => found.missing.includes(field.key)).map((field) => field.name);
+    strip.dataset.level = found.level || "";
+    strip.querySelector("b").textContent = found.level === null ? (lead ? HEADS[lead.level] : "") : HEADS[found.level];
+    const still = missing.length ? `Still to read: ${missing.join(", ")}.` : "";
+    strip.querySelector("p").textContent = [...found.said.map((one) => one.words), still].filter(Boolean).join(" ");
+    const button = section.querySelector("[data-act=done]");
+    const held = closed() ? "The run is closed" : state === "passed" ? "Passed. On to the next" : found.level === "stop" || found.level === "fix" ? "Not passed: cure it first" : missing.length ? `${missing.length} to read first` : "";
+    button.textContent = held || "Passed";
+    button.classList.toggle("held", Boolean(held) && state !== "passed");
+    button.setAttribute("aria-disabled", String(Boolean(held) && state !== "passed"));
+  }
+  function renderFields(section, step, symbols) {
+    for (const field of step.fields) {
+      const holder = section.querySelector(`[data-field="${field.key}"]`);
+      const last = ordered().filter((entry) => entry.field === field.key).at(-1);
+      if (!field.dimension) {
+        holder.setAttribute("aria-pressed", String(field.key in symbols));
+        continue;
+      }
+      const input = holder.querySelector("input");
+      const unit = unitOf(field);
+      if (last && document.activeElement !== input && !input.dataset.refused) input.value = formulas.shown(last.value, { ...unit, label: "" });
+      const expected = formulas.valueOf(field.expected, symbols);
+      const small = holder.querySelector("small");
+      if (!input.dataset.refused) small.textContent = expected !== null ? `reckoned ${formulas.shown(expected, unit)}` : "";
+    }
+  }
+  function renderLog(section, step) {
+    const LOG = { read: "read", tick: "tick", done: "passed", left: "left out", note: "note", timer: "clock started", photo: "photo" };
+    const rows = ordered().filter((entry) => entry.step === step.key).slice(-8).reverse();
+    section.querySelector(".step-log").replaceChildren(...rows.map((entry) => {
+      const field = step.fields.find((one) => one.key === entry.field);
+      const row = document.createElement("li");
+      const what = field ? field.name : LOG[entry.kind];
+      const value = field?.dimension && entry.value !== null ? formulas.shown(entry.value, unitOf(field)) : entry.kind === "tick" ? (entry.value ? "done" : "taken back") : entry.text;
+      const at = new Date(entry.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+      row.textContent = [at, what, value, entry.person || (address ? "kept here" : "")].filter(Boolean).join(" · ");
+      return row;
+    }));
+  }
+  function render() {
+    const symbols = judge.symbolsOf(data, ordered());
+    for (const [key, step] of steps) {
+      const [state, found] = stateOf(step, symbols);
+      const tab = place.querySelector(`[data-tab="${key}"]`);
+      tab.dataset.state = state;
+      tab.setAttribute("aria-label", `${tab.textContent.trim()} ${step.name}, ${state}`);
+      if (key === open) tab.setAttribute("aria-current", "step"); else tab.removeAttribute("aria-current");
+      if (key !== open) continue;
+      const section = sections.get(key);
+      renderFields(section, step, symbols);
+      renderVerdict(section, step, state, found);
+      renderLog(section, step);
+    }
+    tick();
+  }
+  function show(key, { focus = true } = {}) {
+    if (!sections.has(key)) return;
+    open = key;
+    for (const [name, section] of sections) section.hidden = name !== key;
+    place.querySelector(`[data-tab="${key}"]`).scrollIntoView({ block: "nearest", inline: "center" });
+    render();
+    if (focus) { window.scrollTo(0, 0); sections.get(key).querySelector("h1").focus(); }
+  }
+  const nextOf = (key) => { const keys = [...steps.keys()]; return keys[keys.indexOf(key) + 1]; };
+  function firstOpen() {
+    const symbols = judge.symbolsOf(data, ordered());
+    const found = [...steps.values()].find((step) => !["passed", "left"].includes(stateOf(step, symbols)[0]));
+    return (found || [...steps.values()].at(-1)).key;
+  }
+
+  // --- readings
+
+  function refuse(input, words) {
+    const small = input.closest(".reading").querySelector("small");
+    input.dataset.refused = "1";
+    input.setAttribute("aria-invalid", "true");
+    small.textContent = words;
+    announce(words);
+  }
+  function take(input) {
+    const step = steps.get(open);
+    const field = step.fields.find((one) => one.key === input.closest(".reading").dataset.field);
+    const unit = unitOf(field);
+    const text = input.value.trim();
+    const last = ordered().filter((entry) => entry.field === field.key).at(-1);
+    delete input.dataset.refused;
+    input.removeAttribute("aria-invalid");
+    if (!text || closed()) return;
+    const value = formulas.typed(text, unit);
+    if (typeof value === "string") { refuse(input, value); return; }
+    if (last && formulas.shown(last.value, unit) === formulas.shown(value, unit)) { render(); return; }
+    const [low, high] = unit.possible || [-Infinity, Infinity];
+    if (value < low || value > high) { refuse(input, `${formulas.shown(value, unit)} cannot be, it lies between ${formulas.shown(low, unit)} and ${formulas.shown(high, unit)}. Read it again.`); return; }
+    const clock = /^\d+:\d\d$/.test(text) ? `${value} s` : text;
+    write("read", { field: field.key, typed: clock, value, words: `${field.name}: ${text}` });
+  }
+  function turnTick(button) {
+    if (closed()) return;
+    const on = button.getAttribute("aria-pressed") === "true";
+    write("tick", { field: button.dataset.field, typed: on ? "0" : "1", value: on ? 0 : 1, words: button.textContent.trim() });
+    navigator.vibrate?.(20);
+  }
+
+  // --- handles: a tap turns one and says what would happen
+
+  function positions(section) {
+    return [...section.querySelectorAll(".handle")].sort((one, other) => Number(one.dataset.name.split(" ")[0]) - Number(other.dataset.name.split(" ")[0]));
+  }
+  function turn(handle) {
+    const section = handle.closest(".work-step");
+    const choices = handle.dataset.choices.split(" ");
+    handle.dataset.drawn ??= handle.dataset.position;
+    const position = choices[(choices.indexOf(handle.dataset.position) + 1) % choices.length];
+    handle.dataset.position = position;
+    handle.querySelector(".handle-word").textContent = position;
+    handle.setAttribute("aria-label", `${handle.dataset.name}, ${position}`);
+    handle.classList.toggle("turned", position !== handle.dataset.drawn);
+    const table = data.tables.find((one) => one.name === steps.get(section.dataset.step).handles);
+    const found = (table.states[positions(section).map((one) => one.dataset.position[0]).join("")] || []).map((place_) => table.said[place_]);
+    const line = section.querySelector(".handle-said");
+    const turned = section.querySelectorAll(".handle.turned").length;
+    line.hidden = !turned;
+    line.dataset.level = found[0]?.[0] || "";
+    line.textContent = found.length ? found.map(([, words]) => words).join(" ") : "Nothing happens that should not.";
+    for (const one of section.querySelectorAll(".handle")) one.classList.toggle("named", found.some(([, , at]) => at === one.dataset.valve));
+  }
+
+  // --- clocks
+
+  const two = (number) => String(Math.floor(number)).padStart(2, "0");
+  const clockWords = (seconds) => (seconds >= 3600 ? `${Math.floor(seconds / 3600)}:${two((seconds % 3600) / 60)}:${two(seconds % 60)}` : `${two(seconds / 60)}:${two(seconds % 60)}`);
+  const rung = new Set();
+  function tick() {
+    const section = sections.get(open);
+    const timer = section?.querySelector(".timer");
+    if (timer) {
+      const whole = Number(timer.dataset.seconds);
+      const started = lastOf(open, "timer");
+      const gone = started ? (Date.now() - Date.parse(started.at)) / 1000 : 0;
+      const left = Math.max(whole - gone, 0);
+      timer.querySelector(".clock").textContent = clockWords(started ? Math.ceil(left) : whole);
+      timer.querySelector(".ruler i").style.width = `${Math.min(gone / whole, 1) * 100}%`;
+      timer.querySelector("button").textContent = started ? "Start it again" : "Start the clock";
+      if (started && left === 0 && gone < whole + 30 && !rung.has(started.sent)) { rung.add(started.sent); ring(`${steps.get(open).name}: the time is up`); }
+    }
+    for (const [field, since] of watches) {
+      const button = section?.querySelector(`[data-field="${field}"] [data-act=stopwatch]`);
+      if (button) button.textContent = `Stop ${clockWords((Date.now() - since) / 1000)}`;
+    }
+  }
+  let sound = null;
+  function ring(words) {
+    announce(words);
+    navigator.vibrate?.([300, 150, 300, 150, 300]);
+    if (!sound) return;
+    const tone = sound.createOscillator();
+    tone.connect(sound.destination);
+    tone.start();
+    tone.stop(sound.currentTime + 0.8);
+  }
+  function stopwatch(button) {
+    const field = button.closest(".reading").dataset.field;
+    const input = button.closest(".reading").querySelector("input");
+    if (!watches.has(field)) { watches.set(field, Date.now()); tick(); return; }
+    const seconds = (Date.now() - watches.get(field)) / 1000;
+    watches.delete(field);
+    button.textContent = "Watch";
+    input.value = `${seconds.toFixed(seconds < 20 ? 1 : 0)} s`;
+    take(input);
+  }
+
+  const ACTS = {
+    back: () => { const keys = [...steps.keys()]; show(keys[Math.max(keys.indexOf(open) - 1, 0)]); },
+    done: async (button) => {
+      const state = place.querySelector(`[data-tab="${open}"]`).dataset.state;
+      if (button.getAttribute("aria-disabled") === "true") { announce(button.textContent); return; }
+      if (state !== "passed") await write("done", { words: `${steps.get(open).name}: passed` });
+      if (nextOf(open)) show(nextOf(open));
+    },
+    timer: () => { sound ??= window.AudioContext ? new AudioContext() : null; write("timer", { words: "clock started" }); },
+    stopwatch,
+    note: (button) => {
+      const field = button.parentElement.querySelector("textarea");
+      if (field.value.trim()) write("note", { text: field.value.trim(), words: "a note" });
+      field.value = "";
+    },
+    left: (button) => {
+      const field = button.parentElement.querySelector("input");
+      if (!field.value.trim()) { field.focus(); announce("Say why it is left out"); return; }
+      write("left", { text: field.value.trim(), words: `${steps.get(open).name}: left out` });
+      field.value = "";
+    },
+  };
+  place.addEventListener("click", (event) => {
+    const tab = event.target.closest("[data-tab]");
+    if (tab) { event.preventDefault(); history.replaceState(null, "", `#step-${tab.dataset.tab}`); show(tab.dataset.tab); return; }
+    const handle = event.target.closest(".handle");
+    if (handle) { turn(handle); return; }
+    const button = event.target.closest("[data-act]");
+    if (button) { ACTS[button.dataset.act](button); return; }
+    const line = event.target.closest(".tick-line");
+    // by keyboard or by a hand in the dry: a click without a pointer counts at once
+    if (line && event.detail === 0) turnTick(line);
+  });
+  place.addEventListener("pointerdown", (event) => {
+    const line = event.target.closest(".tick-line");
+    if (!line) return;
+    line.classList.add("holding");
+    const held = setTimeout(() => { line.classList.remove("holding"); turnTick(line); }, HOLD_MS);
+    const away = () => { clearTimeout(held); line.classList.remove("holding"); };
+    for (const kind of ["pointerup", "pointercancel", "pointerleave"]) line.addEventListener(kind, away, { once: true });
+  });
+  place.addEventListener("keydown", (event) => {
+    const handle = event.target.closest?.(".handle");
+    if (handle && (event.key === "Enter" || event.key === " ")) { event.preventDefault(); turn(handle); }
+    if (event.target.matches?.(".reading input") && event.key === "Enter") { event.preventDefault(); take(event.target); }
+  });
+  place.addEventListener("change", (event) => { if (event.target.matches(".reading input")) take(event.target); });
+  window.addEventListener("rowan:entry-sent", async () => { await gather(); render(); });
+  window.addEventListener("hashchange", () => show(location.hash.replace("#step-", "")));
+
+  // the screen stays on while somebody holds a hose
+  let lock = null;
+  async function stayAwake() {
+    try { lock = document.visibilityState === "visible" ? await navigator.wakeLock?.request("screen") : lock; } catch { lock = null; }
+  }
+  document.addEventListener("visibilitychange", stayAwake);
+
+  (async () => {
+    if (address && !window.isSecureContext) document.getElementById("no-shelter").hidden = false;
+    await gather();
+    const wanted = location.hash.replace("#step-", "");
+    show(sections.has(wanted) ? wanted : firstOpen(), { focus: false });
+    place.classList.add("ready");
+    setInterval(tick, 500);
+    stayAwake();
+  })();
+})();
