@@ -16,6 +16,7 @@ from rowan.core.terms.finding import Change
 from rowan.demo import corrim, pipwater, sandreef, tolliver
 from rowan.demo.kvist import AS_BUILT, TITLE, kvist_plan_a, kvist_plan_b
 from rowan.demo.person import EMAIL, NAME, PASSWORD
+from rowan.demo.site import corrim_run, kvist_run, lawn_run
 from rowan.standin.controller import Standin
 from rowan.web.accounts.models import Firm, User
 from rowan.web.care.services import leave_settings, make_device, take_in
@@ -56,8 +57,13 @@ def load_world() -> User:
     for title, make in others:
         if not Job.objects.filter(firm=firm, title=title).exists():
             first = start_job(firm=firm, author=person, title=title, design=make())
-            if title in SECOND:
-                add_plan(job=first.job, author=person, design=SECOND[title](), letter="B")
+            second = (
+                add_plan(job=first.job, author=person, design=SECOND[title](), letter="B") if title in SECOND else None
+            )
+            if title == corrim.TITLE:
+                corrim_run(first, person)
+            if title == pipwater.TITLE and second is not None:
+                lawn_run(second, person)
     if not Job.objects.filter(firm=firm, title=TITLE).exists():
         plan = start_job(firm=firm, author=person, title=TITLE, design=kvist_plan_a())
         _build(add_plan(job=plan.job, author=person, design=kvist_plan_a(), letter="B"), person)
@@ -77,6 +83,7 @@ def _build(plan: Plan, person: User) -> None:
     log = [FluidEntry(**line) for line in FLUID_LOG]
     edit = Edit([Change("charge.log", log)], "", "mix read, corrected and read again")
     change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)
+    kvist_run(plan, person)
     _listen(plan, person)
 
 

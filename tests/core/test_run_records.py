@@ -11,8 +11,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rowan.core.reckon import Reckoning, reckon
-from rowan.core.records.run import RUN_KINDS, Entry, RunState, digest, put_right, run_of, run_steps
+from rowan.core.records.run import RUN_KINDS, Entry, RunState, digest, kinds_for, put_right, run_of, run_steps
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.demo.pipwater import pipwater_lawn
 from tests.core.designs import plan_b
 
 NINE = datetime(2026, 5, 12, 9, 0, tzinfo=UTC)
@@ -43,13 +44,21 @@ def test_a_step_is_passed_when_it_is_read_right_and_somebody_says_so() -> None:
 
 
 def test_a_tick_does_not_pass_what_is_wrong() -> None:
-    short = (entry(1, "read", "fill", "colour_s", 4.0), entry(2, "read", "fill", "tub_fell", 0.16), entry(3, "done", "fill"))
+    short = (
+        entry(1, "read", "fill", "colour_s", 4.0),
+        entry(2, "read", "fill", "tub_fell", 0.16),
+        entry(3, "done", "fill"),
+    )
     assert {one.step.key: one for one in run(*short).steps}["fill"].state == "wrong"
 
 
 def test_a_cured_deviation_stays_in_the_record() -> None:
     short = entry(1, "read", "fill", "colour_s", 4.0)
-    found = run(short, entry(2, "read", "fill", "colour_s", 88.0, "valve 2 shut, run again"), entry(3, "read", "fill", "tub_fell", 0.16))
+    found = run(
+        short,
+        entry(2, "read", "fill", "colour_s", 88.0, "valve 2 shut, run again"),
+        entry(3, "read", "fill", "tub_fell", 0.16),
+    )
     (was,) = found.deviations
     assert (was.key, was.cured) == ("short_circuit", True)
     assert "short way" in was.words
@@ -62,7 +71,12 @@ def test_a_step_that_is_left_out_says_why_and_is_not_passed() -> None:
     found = run(entry(1, "left", "fluid", text="refractometer broken"))
     fluid = {one.step.key: one for one in found.steps}["fluid"]
     assert (fluid.state, fluid.left.text if fluid.left else "") == ("left", "refractometer broken")
-    again = run(entry(1, "left", "fluid"), entry(2, "read", "fluid", "frost_c", -22.0), entry(3, "read", "fluid", "fluid_ph", 8.1), entry(4, "done", "fluid"))
+    again = run(
+        entry(1, "left", "fluid"),
+        entry(2, "read", "fluid", "frost_c", -22.0),
+        entry(3, "read", "fluid", "fluid_ph", 8.1),
+        entry(4, "done", "fluid"),
+    )
     assert {one.step.key: one for one in again.steps}["fluid"].state == "passed"
 
 
@@ -76,7 +90,7 @@ def test_entries_of_two_phones_tell_the_same_in_whatever_order_they_come(seed: i
     entries = [*FILLED, entry(3, "done", "fill"), entry(4, "read", "fluid", "frost_c", -22.0), entry(5, "pause"), entry(6, "resume"),
                entry(7, "read", "fill", "colour_s", 86.0), entry(8, "note", "fill", text="foam")]  # fmt: skip
     mixed = entries.copy()
-    random.Random(seed).shuffle(mixed)  # noqa: S311  an order, no secret
+    random.Random(seed).shuffle(mixed)
     assert run(*mixed) == run(*entries)
 
 
@@ -96,7 +110,9 @@ def test_a_run_is_paused_and_closed_by_its_last_word() -> None:
     (NINE - timedelta(hours=2), NINE - timedelta(hours=1), NINE - timedelta(hours=1), True),
     (NINE - timedelta(hours=1), NINE - timedelta(hours=2), NINE - timedelta(hours=1), False),
 ])  # fmt: skip
-def test_a_clock_that_cannot_be_right_is_put_right(at: datetime, before: datetime | None, right: datetime, off: bool) -> None:
+def test_a_clock_that_cannot_be_right_is_put_right(
+    at: datetime, before: datetime | None, right: datetime, off: bool
+) -> None:
     assert put_right(at, received=NINE, before=before) == (right, off)
 
 
@@ -109,12 +125,18 @@ def test_the_record_s_hash_moves_with_every_letter() -> None:
     assert len(one) == 19
 
 
-@pytest.mark.parametrize("kind", RUN_KINDS)
+@pytest.mark.parametrize("kind", [kind for kind in RUN_KINDS if kind != "bench"])
 def test_each_kind_of_run_has_steps_of_its_own_that_the_loop_has(kind: str) -> None:
     steps = [step.key for step in run_steps(kind, kvist().commission)]  # type: ignore[arg-type]
     assert steps[0] == "inspect"
     assert {"close"} <= set(steps)
     assert set(steps) <= {step.key for step in kvist().commission.steps}
+
+
+def test_what_is_buried_is_tested_on_the_bench_and_in_the_open_trench() -> None:
+    assert "bench" not in kinds_for(kvist().commission), "nothing of it is buried"
+    ground = reckon(pipwater_lawn())
+    assert [step.key for step in run_steps("bench", ground.commission)] == ["bench", "trench"]
 
 
 def test_an_unknown_kind_of_run_is_refused() -> None:

@@ -230,6 +230,7 @@ ASKED: dict[str, Asks] = {
     ),
     "charge.gap_pa": _by_school("reserve"),
     "charge.typed_fill_gauge_pa": _by_school("typed"),
+    "charge.typed_charge_gauge_pa": _by_school("typed"),
     **_all(_main, "charge.mains_gauge_pa", "charge.reducer_gauge_pa"),
     **_all(_pumped, "control.start_k", "control.stop_k", "control.sensor_error_k", "control.cut_out_c"),
     "control.least_collector_c": _pumped,

@@ -10,7 +10,7 @@ import hashlib
 import json
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Literal
 
 from rowan.core.reckon import Reckoning
@@ -18,9 +18,10 @@ from rowan.core.steps.commission.judge import Judgement, judged, with_derived
 from rowan.core.steps.commission.result import CommissionResult, Step
 from rowan.core.terms.errors import ImpossibleInputError
 
-RunKind = Literal["first", "test", "rebleed", "service", "repair"]
+RunKind = Literal["first", "bench", "test", "rebleed", "service", "repair"]
 RUN_KINDS: dict[RunKind, str] = {
     "first": "First commissioning",
+    "bench": "Bench test of a buried run",
     "test": "Pressure test alone",
     "rebleed": "Re-bleed after some weeks",
     "service": "Yearly service",
@@ -29,15 +30,17 @@ RUN_KINDS: dict[RunKind, str] = {
 # steps that a kind of run has, those of them that the loop has; None for all
 STEPS_OF: dict[RunKind, tuple[str, ...] | None] = {
     "first": None,
+    "bench": (),
     "test": ("inspect", "falls", "flush", "test", "release", "close"),
     "rebleed": ("inspect", "weeks", "fluid", "close"),
     "service": ("inspect", "weeks", "fluid", "taps", "provoked", "close"),
     "repair": ("inspect", "test", "release", "prepare", "fill", "purge", "raise", "open", "run", "start", "stop", "fluid", "close"),
 }  # fmt: skip
-EntryKind = Literal["read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close"]
+EntryKind = Literal["read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close", "due"]
 ENTRY_KINDS: tuple[EntryKind, ...] = (
-    "read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close",
+    "read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close", "due",
 )  # fmt: skip
+REVISIT_AFTER = timedelta(weeks=3)  # two to four weeks; practice 14
 CLOCK_AHEAD = timedelta(minutes=5)  # a phone's clock may be ahead of the server's
 LONGEST_KEPT = timedelta(days=60)  # an entry may lie in a phone
 
@@ -116,6 +119,7 @@ class RunState:
     deviations: tuple[Deviation, ...]
     signatures: tuple[Entry, ...] = ()
     closed: Entry | None = None
+    due: Entry | None = None
     paused: bool = False
     entries: tuple[Entry, ...] = field(default=(), repr=False)
 
@@ -123,6 +127,23 @@ class RunState:
     def next(self) -> StepState | None:
         """The first step that is neither passed nor left out; None when all are."""
         return next((one for one in self.steps if one.state not in ("passed", "left")), None)
+
+    @property
+    def revisit(self) -> date | None:
+        """The day somebody comes back: as it was set last, else some weeks after it was closed; None for a run that has no such step."""
+        if all(one.step.key != "weeks" or one.state == "passed" for one in self.steps):
+            return None
+        if self.due is not None:
+            return date.fromisoformat(self.due.text)
+        return None if self.closed is None else self.closed.at.date() + REVISIT_AFTER
+
+    @property
+    def second_look(self) -> date | None:
+        """The day a joint that wept is looked at again; None where none did, or it was."""
+        if "wept" not in self.symbols or "looked_again" in self.symbols:
+            return None
+        wept = next(entry for entry in reversed(self.entries) if entry.field == "wept")
+        return wept.at.date() + timedelta(days=1)
 
     @property
     def open_steps(self) -> tuple[StepState, ...]:
@@ -134,8 +155,15 @@ def run_steps(kind: RunKind, commission: CommissionResult) -> tuple[Step, ...]:
     """The steps of a kind of run for this loop. Raises ImpossibleInputError for a kind nobody knows."""
     if kind not in RUN_KINDS:
         raise ImpossibleInputError(f"there is no run of the kind “{kind}”")
+    if kind == "bench":
+        return commission.buried
     wanted = STEPS_OF[kind]
     return commission.steps if wanted is None else tuple(step for step in commission.steps if step.key in wanted)
+
+
+def kinds_for(commission: CommissionResult) -> dict[RunKind, str]:
+    """The kinds of run that this loop has steps for, with their names."""
+    return {kind: name for kind, name in RUN_KINDS.items() if run_steps(kind, commission)}
 
 
 def put_right(at: datetime, *, received: datetime, before: datetime | None) -> tuple[datetime, bool]:
@@ -197,6 +225,7 @@ def replayed(steps: Sequence[Step], commission: CommissionResult, entries: Itera
         deviations,
         tuple(entry for entry in ordered if entry.kind == "sign"),
         last if last is not None and last.kind == "close" else None,
+        next((entry for entry in reversed(ordered) if entry.kind == "due"), None),
         last is not None and last.kind == "pause",
         tuple(ordered),
     )

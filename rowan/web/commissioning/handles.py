@@ -21,7 +21,7 @@ GRIP_PX = 44.0  # a thumb in a glove
 # x of the lines and y of the parts of a sealed loop's station, from the field down to the coil
 COLD_X, HOT_X, PORT_PX = 148.0, 44.0, 76.0
 STATION = {
-    "vent": 40.0,
+    "vent": 44.0,
     "vessel": 96.0,
     "check": 138.0,
     "pump": 178.0,
@@ -132,7 +132,7 @@ def _handle(
         bow.attributes["transform"] = f"rotate({along} {x:g} {y:g})"
         turns = {"open": along, "half": along + 45, "shut": along + 90}
     for turned, angle in turns.items():
-        bar = group.rect(x - BAR_PX, y - 2.2, 2 * BAR_PX, 4.4, f"bar bar-{turned}")
+        bar = group.rect(x - BAR_PX, y - 2.2, 2 * BAR_PX, 4.4, f"lever lever-{turned}")
         bar.attributes["transform"] = f"rotate({angle} {x:g} {y:g})"
     at_words = words_at or ((x + 26, y + 4) if upright else (x + PORT_PX / 2 + 8, y + 4))
     words = group.words(at_words, "", "handle-words")

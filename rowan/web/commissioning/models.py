@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
-from rowan.core.records.run import RUN_KINDS, RunKind
+from rowan.core.records.run import ENTRY_KINDS, RUN_KINDS, EntryKind, RunKind
 from rowan.core.records.run import Entry as Written
 from rowan.web.plans.models import Plan, Revision
 
@@ -67,11 +67,16 @@ class Entry(models.Model):
         return f"{self.run} · {self.number} {self.kind}"
 
     @property
+    def entry_kind(self) -> EntryKind:
+        """Its kind as the core knows it."""
+        return next(kind for kind in ENTRY_KINDS if kind == self.kind)
+
+    @property
     def written(self) -> Written:
         """The entry as the core plays it."""
         return Written(
             self.number,
-            self.kind,
+            self.entry_kind,
             self.at,
             str(self.person),
             self.step,
@@ -80,3 +85,24 @@ class Entry(models.Model):
             self.text,
             self.clock_off,
         )
+
+
+class Photo(models.Model):
+    """A photograph of a run's step, kept once by its content: what a camera writes about a place was left out of it."""
+
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="photos")
+    sha256 = models.CharField(max_length=64)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    taken = models.DateTimeField(null=True)
+    # where the camera looked [°], if it knew
+    bearing = models.FloatField(null=True)
+    content = models.BinaryField()
+    small = models.BinaryField()
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["run", "sha256"], name="photo_once_a_run")]
+
+    def __str__(self) -> str:
+        return f"{self.run} · {self.sha256[:8]}"

@@ -5,27 +5,30 @@ from __future__ import annotations
 import re
 import uuid
 from collections.abc import Mapping
-from dataclasses import dataclass
-from datetime import datetime
+from dataclasses import dataclass, replace
+from datetime import date, datetime
 
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 
-from rowan.core.records.run import ENTRY_KINDS, RUN_KINDS, RunState, put_right, replayed, run_steps
+from rowan.core.records.run import ENTRY_KINDS, RunState, kinds_for, put_right, replayed, run_steps
 from rowan.core.steps.commission.result import CommissionResult, Field, Step
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.limits import held
 from rowan.core.terms.units import System, shown, typed_to_si
 from rowan.web.accounts.models import User
-from rowan.web.commissioning.models import Entry, Run
+from rowan.web.commissioning.models import Entry, Photo, Run
+from rowan.web.commissioning.photos import photograph
+from rowan.web.commissioning.refused import EntryRefusedError, RunClosedError
 from rowan.web.plans import policy
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import Reckoned, reckoned
-from rowan.web.ui.errors import WebError
 
 SENT = re.compile(r"[0-9a-f]{8}[0-9a-f-]{0,28}")
 BROWSER_LETTERS = 8
+# a name, and lines on a sheet of 300 by 120
+SIGNED = re.compile(r"[^|<>\n]{1,80}\|(?:M[\d.]{1,6} [\d.]{1,6}(?: L[\d.]{1,6} [\d.]{1,6})*\s?)+")
 MOST_ENTRIES = 5000
 LONGEST_TEXT = 2000
 LONGEST_STROKES = 20_000  # letters of a signature as lines
@@ -43,15 +46,8 @@ POSSIBLE: dict[str, tuple[float, float]] = {
     "share_fine": (0.0, 1.0),
     "ph": (0.0, 14.0),
     "count": (0.0, 100.0),
+    "length": (0.0, 50.0),
 }
-
-
-class EntryRefusedError(WebError):
-    """An entry that cannot be taken as it is, in words."""
-
-
-class RunClosedError(WebError):
-    """A run that was closed takes no further entry."""
 
 
 @dataclass(frozen=True)
@@ -85,8 +81,8 @@ def _moment(text: str) -> datetime | None:
 
 def start_run(*, plan: Plan, kind: str, person: User, sent: str = "") -> Run:
     """A new run on the plan as it is now. Raises EntryRefusedError for a kind nobody knows, NotAllowedError for a stranger."""
-    if kind not in RUN_KINDS:
-        raise EntryRefusedError("there is no such kind of run")
+    if kind not in kinds_for(reckoned(plan.head).result.commission):
+        raise EntryRefusedError("this loop has no such kind of run")
     name = sent if SENT.fullmatch(sent) else str(uuid.uuid4())
     with transaction.atomic():
         policy.check(person, plan.job.firm)
@@ -141,7 +137,7 @@ def _written(run: Run, told: Told, person: User, value: float | None, name: str)
     count = entries.count()
     if count >= MOST_ENTRIES:
         raise EntryRefusedError(f"a run holds {MOST_ENTRIES} entries and no more")
-    if entries.filter(kind="close").exists():
+    if told.kind != "due" and entries.filter(kind="close").exists():
         raise RunClosedError("this run is closed: what is still to be done goes into a further one")
     received = timezone.now()
     same = entries.filter(sent__startswith=name[:BROWSER_LETTERS], person=person).order_by("-number").first()
@@ -162,8 +158,7 @@ def _text(told: Told) -> str:
 def _value(told: Told, step: Step | None, units: System) -> float | None:
     """The SI value of a reading or a tick; None of anything else."""
     if told.kind not in ("read", "tick"):
-        if told.kind in ("left",) and not told.text.strip():
-            raise EntryRefusedError("say why it is left out")
+        _check_words(told)
         return None
     field = next((one for one in step.fields if one.key == told.field), None) if step else None
     if field is None or field.tick != (told.kind == "tick"):
@@ -171,6 +166,21 @@ def _value(told: Told, step: Step | None, units: System) -> float | None:
     if field.tick:
         return 0.0 if told.typed in ("0", "no") else 1.0
     return _read(told.typed, field, units)
+
+
+def _check_words(told: Told) -> None:
+    """What an entry without a number has to say."""
+    if told.kind == "left" and not told.text.strip():
+        raise EntryRefusedError("say why it is left out")
+    if told.kind == "close" and not told.text.strip():
+        raise EntryRefusedError("say who closes the run")
+    if told.kind == "due":
+        try:
+            date.fromisoformat(told.text)
+        except ValueError as error:
+            raise EntryRefusedError("that is no date") from error
+    if told.kind == "sign" and not SIGNED.fullmatch(told.text):
+        raise EntryRefusedError("a signature is a name and the lines of a hand")
 
 
 def _read(typed: str, field: Field, units: System) -> float:
@@ -183,3 +193,17 @@ def _read(typed: str, field: Field, units: System) -> float:
         read, least, most = (shown(one, field.dimension, units) for one in (value, low, high))
         raise EntryRefusedError(f"{field.name}: {read} cannot be, it lies between {least} and {most}. Read it again.")
     return value
+
+
+def write_photo(*, run: Run, told: Told, content: bytes, person: User) -> Entry:
+    """Keeps a photograph and the entry that names it. Raises as `write`, and EntryRefusedError for what is no photograph."""
+    known = Entry.objects.filter(run=run, sent=told.sent).first() if told.sent else None
+    if known is not None:
+        return known
+    taken = photograph(content)
+    with transaction.atomic():
+        entry = write(run=run, told=replace(told, kind="photo", text=taken.sha256), person=person, units="metric")
+        fields = {"width": taken.width, "height": taken.height, "taken": taken.taken, "bearing": taken.bearing}
+        contents = {"content": taken.content, "small": taken.small}
+        Photo.objects.get_or_create(run=run, sha256=taken.sha256, defaults={**fields, **contents})
+    return entry

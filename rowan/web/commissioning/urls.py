@@ -15,4 +15,10 @@ urlpatterns = [
     re_path(RUN + r"$", views.run, name="run"),
     re_path(RUN + r"work/$", views.work, name="work"),
     re_path(RUN + r"entries/$", views.entries, name="entries"),
+    re_path(RUN + r"photos/$", views.photos, name="photos"),
+    re_path(RUN + r"photos/(?P<sha>[0-9a-f]{64})\.jpg$", views.photo, name="photo"),
+    re_path(RUN + r"as-built/$", views.take_built, name="as_built"),
+    re_path(RUN + r"due/$", views.due, name="due"),
+    re_path(RUN + r"revisit\.ics$", views.calendar, name="calendar"),
+    re_path(RUN + r"record\.json$", views.record, name="record"),
 ]

@@ -3,28 +3,39 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 
-from rowan.core.records.run import RUN_KINDS, RunKind, RunState, replayed, run_steps
+from rowan.core.records.as_built import as_built, changes_of
+from rowan.core.records.run import RunKind, RunState, kinds_for, replayed, run_steps
 from rowan.core.steps.commission.result import Step
+from rowan.core.terms.errors import RowanError
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet, sheet_from
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.commissioning import services
+from rowan.web.commissioning.dates import revisit_calendar
+from rowan.web.commissioning.desk import photo_rows, reading_rows, signatures, title_of
 from rowan.web.commissioning.handles import handles_drawing
-from rowan.web.commissioning.models import Run
+from rowan.web.commissioning.models import Entry, Run
 from rowan.web.commissioning.payload import entry_data, steps_data, units_data
-from rowan.web.commissioning.services import EntryRefusedError, RunClosedError, Told
+from rowan.web.commissioning.record import hash_of, record_data
+from rowan.web.commissioning.refused import EntryRefusedError, RunClosedError
+from rowan.web.commissioning.services import Told
+from rowan.web.commissioning.timeline import timeline
 from rowan.web.commissioning.words import turn_words
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import Reckoned, reckoned
 from rowan.web.plans.selectors import actor, plan_of
+from rowan.web.plans.services import Edit, change_plan
 from rowan.web.plans.weather import measured_sky
 from rowan.web.steps.page import frame
 from rowan.web.ui.context import units_of
+from rowan.web.ui.errors import WebError, words_of
 from rowan.web.ui.methods import forms_only, takes_forms
 
 REFUSED, CONFLICT = 422, 409
@@ -54,7 +65,7 @@ def runs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     context = {
         **frame(plan, plan.head, sheet, "runs"),
         "rows": rows,
-        "kinds": RUN_KINDS.items(),
+        "kinds": kinds_for(sheet.result.commission).items(),
         "sent": uuid.uuid4(),
         "problem": problem,
     }
@@ -135,17 +146,33 @@ def rehearsal(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
 def run(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
     """A run at a desk: its steps hung on the clock, what was read against what was reckoned, what it came to."""
-    found = run_of(request, job, letter, number)
+    return _desk(request, run_of(request, job, letter, number))
+
+
+def _desk(request: HttpRequest, found: Run, problem: str = "") -> HttpResponse:
     units, plan = units_of(request), found.plan
-    sheet = _sheet(services.reckoned_run(found), plan, units)
-    state = services.state_of(found)
+    state, reckoning = services.state_of(found), services.reckoned_run(found)
+    sheet = _sheet(reckoning, plan, units)
+    built = as_built(
+        reckoning.design, reckoning.result, state, (state.closed.at if state.closed else found.started).date()
+    )
     context = {
         **frame(plan, plan.head, sheet_of(plan, units), "runs"),
         "run": found,
         "state": state,
-        "run_sheet": sheet,
+        "title": title_of(state),
+        "people": sorted({entry.person for entry in state.entries} or {str(found.started_by)}),
+        "timeline": timeline(state, units),
+        "handles": handles_drawing(sheet, state.steps[-1].step.valves, "Handles as they are left"),
+        "readings": reading_rows(state, units),
+        "built": built,
+        "changes": len(changes_of(built)),
+        "hash": hash_of(found, state),
+        "signatures": signatures(state),
+        "photos": photo_rows(found, state),
+        "problem": problem,
     }
-    return render(request, "commissioning/run.html", context)
+    return render(request, "commissioning/run.html", context, status=REFUSED if problem else 200)
 
 
 @forms_only
@@ -153,10 +180,81 @@ def entries(request: HttpRequest, job: int, letter: str, number: int) -> HttpRes
     """Writes one entry; what cannot be taken is refused in words."""
     run, posted = run_of(request, job, letter, number), request.POST
     units: System = "us" if posted.get("units", units_of(request)) == "us" else "metric"
+    return _answered(lambda: services.write(run=run, told=Told.of(posted.dict()), person=actor(request), units=units))
+
+
+def _answered(write: Callable[[], Entry]) -> HttpResponse:
     try:
-        entry = services.write(run=run, told=Told.of(posted.dict()), person=actor(request), units=units)
+        entry = write()
     except EntryRefusedError as error:
         return JsonResponse({"reason": str(error)}, status=REFUSED)
     except RunClosedError as error:
         return JsonResponse({"reason": str(error)}, status=CONFLICT)
     return JsonResponse({"entry": entry_data(entry)})
+
+
+@forms_only
+def photos(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
+    """Keeps a photograph of a step."""
+    run, sent = run_of(request, job, letter, number), request.FILES.get("photo")
+    if sent is None:
+        return JsonResponse({"reason": "no photograph came with it"}, status=REFUSED)
+    content, told = sent.read(), Told.of(request.POST.dict())
+    return _answered(lambda: services.write_photo(run=run, told=told, content=content, person=actor(request)))
+
+
+def photo(request: HttpRequest, job: int, letter: str, number: int, sha: str) -> HttpResponse:
+    """A photograph of the run, or a small one of it."""
+    found = get_object_or_404(run_of(request, job, letter, number).photos, sha256=sha)
+    return HttpResponse(bytes(found.small if "small" in request.GET else found.content), content_type="image/jpeg")
+
+
+@forms_only
+def take_built(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
+    """What was found becomes the plan's, as one change."""
+    run = run_of(request, job, letter, number)
+    state, found = services.state_of(run), services.reckoned_run(run)
+    changes = changes_of(as_built(found.design, found.result, state, run.started.date()))
+    if not changes:
+        return _desk(request, run, "nothing was read that differs from the plan")
+    edit = Edit(changes, "", f"as built, by the run of {timezone.localtime(run.started):%-d %b %Y}")
+    try:
+        change_plan(
+            plan=run.plan, author=actor(request), based_on=int(request.POST.get("revision", "0") or 0), edit=edit
+        )
+    except (WebError, RowanError) as error:
+        return _desk(request, run, words_of(error, units_of(request)))
+    return redirect("commissioning:run", job, letter, number)
+
+
+@forms_only
+def due(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
+    """Sets the day on which somebody comes back."""
+    run = run_of(request, job, letter, number)
+    told = Told("due", text=request.POST.get("day", ""), sent=request.POST.get("sent", ""))
+    try:
+        services.write(run=run, told=told, person=actor(request), units="metric")
+    except EntryRefusedError as error:
+        return _desk(request, run, str(error))
+    return redirect("commissioning:run", job, letter, number)
+
+
+def calendar(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
+    """The day somebody comes back, for a calendar; a changed day updates the same entry."""
+    run = run_of(request, job, letter, number)
+    state = services.state_of(run)
+    if state.revisit is None:
+        raise Http404
+    answer = HttpResponse(revisit_calendar(run, state, state.revisit), content_type="text/calendar; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="revisit-{run.plan.job_id}-{run.plan.letter}.ics"'
+    return answer
+
+
+def record(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
+    """The record as an open file."""
+    run = run_of(request, job, letter, number)
+    answer = JsonResponse(
+        record_data(run, services.state_of(run)), json_dumps_params={"indent": 1, "ensure_ascii": False}
+    )
+    answer["Content-Disposition"] = f'attachment; filename="run-{run.plan.job_id}-{run.plan.letter}-{run.pk}.json"'
+    return answer

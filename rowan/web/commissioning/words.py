@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from rowan.core.steps.commission.result import Act, tag
 from rowan.core.steps.commission.valves import PUMP, SOURCE, VALVE_NAMES, Move, ValveGraph
 
-TURNS = {"open": "open {}", "shut": "shut {}", "half": "half open {}", "working": "let {} work again"}
+TURNS = {"open": "open {}", "shut": "shut {}", "half": "{} half open", "working": "{} working again"}
 SWITCHES = {
     (SOURCE, "on"): "supply on",
     (SOURCE, "off"): "supply off",

@@ -9,6 +9,7 @@ from rowan.web.papers import views
 app_name = "papers"
 PLAN = r"^jobs/(?P<job>\d{1,9})/(?P<letter>[A-D])/"
 urlpatterns = [
+    re_path(PLAN + r"runs/(?P<number>\d{1,9})/record\.pdf$", views.run_record, name="run_record"),
     re_path(PLAN + r"settings-card\.pdf$", views.settings_card, name="settings_card"),
     re_path(PLAN + r"job-sheet\.pdf$", views.job_sheet, name="job_sheet"),
     re_path(PLAN + r"sun-and-shade\.pdf$", views.shade_letter, name="shade_letter"),

@@ -12,9 +12,11 @@ from django.urls import reverse
 from rowan.core.records.roof_files import roof_dxf
 from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
+from rowan.web.commissioning.views import run_of
 from rowan.web.papers.chalk_sheet import chalk_pdf
 from rowan.web.papers.exports import drawings, marks_csv, parts_csv
 from rowan.web.papers.job_sheet import job_sheet_pdf
+from rowan.web.papers.run_record import record_of
 from rowan.web.papers.settings_card import settings_card_pdf
 from rowan.web.papers.shade_letter import shade_letter_pdf
 from rowan.web.papers.sheets import SIZES, PaperComingError, PaperToolsMissingError, Size, usual_size
@@ -82,6 +84,12 @@ def shade_letter(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def wiring_paper(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The backup's wiring as PDF."""
     return _paper(request, plan_of(request, job, letter), "wiring.pdf", wiring_pdf)
+
+
+def run_record(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
+    """The record of a run on site as PDF."""
+    run = run_of(request, job, letter, number)
+    return _paper(request, run.plan, "record.pdf", record_of(run))
 
 
 def chalk_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:

@@ -24,33 +24,65 @@ class WindowBar:
     words: str
 
 
+@dataclass(frozen=True)
+class Held:
+    """A value and its window [SI], as the bar shows it; `expected` is ticked dashed where something was reckoned before it was read."""
+
+    value: float
+    low: float | None
+    high: float | None
+    dimension: str
+    decimals: int | None = None
+    expected: float | None = None
+    source: str = ""
+
+    @property
+    def inside(self) -> bool:
+        """Whether the value lies in its window."""
+        return (self.low is None or self.value >= self.low) and (self.high is None or self.value <= self.high)
+
+
 def window_bar(figure: Figure, units: System) -> WindowBar | None:
     """The bar of a figure; None where it has no window."""
     window = figure.window
     if window is None or (window.low is None and window.high is None):
         return None
-    low, high, value = window.low, window.high, figure.value
+    held = Held(
+        figure.value, window.low, window.high, figure.dimension, figure.decimals, source=window.source_text(units)
+    )
+    node, words = bar(held, units, inside=figure.inside)
+    return WindowBar(mark_safe(node.markup()), words)  # noqa: S308  escaped in Node.markup
+
+
+def _ends(held: Held) -> tuple[float, float]:
+    """What the axis begins and ends with."""
+    low, high, value = held.low, held.high, held.value
     if low is not None and high is not None:
         span = (high - low) or abs(high) or 1.0
-        start, end = low - 0.45 * span, high + 0.45 * span
-    elif low is not None:
+        return low - 0.45 * span, high + 0.45 * span
+    if low is not None:
         span = max(abs(value - low), abs(low), 1e-9) * 1.15
-        start, end = low - 0.55 * span, low + span
-    else:
-        span = max(abs((high or 0) - value), abs(high or 0), 1e-9) * 1.15
-        start, end = (high or 0) - span, (high or 0) + 0.55 * span
+        return low - 0.55 * span, low + span
+    span = max(abs((high or 0) - value), abs(high or 0), 1e-9) * 1.15
+    return (high or 0) - span, (high or 0) + 0.55 * span
+
+
+def bar(held: Held, units: System, *, inside: bool | None = None) -> tuple[Node, str]:
+    """The bar as a drawing, and what it says. `inside` where who asks knows better, by the slack of a rounded limit."""
+    low, high, value = held.low, held.high, held.value
+    start, end = _ends(held)
 
     def x(quantity: float) -> float:
         return min(max((quantity - start) / (end - start), 0.03), 0.97) * WIDTH
 
-    decimals = figure.decimals if units == "metric" else None
+    decimals = held.decimals if units == "metric" else None
 
     def number(quantity: float) -> str:
         # as the figure beside it: a length in feet under another in inches would be read as inches
-        return shown_parts(quantity, figure.dimension, units, decimals)[0]
+        return shown_parts(quantity, held.dimension, units, decimals)[0]
 
     def told(quantity: float) -> str:
-        return shown(quantity, figure.dimension, units, decimals)
+        return shown(quantity, held.dimension, units, decimals)
 
     svg = Node(
         "svg", viewBox=f"0 0 {WIDTH} {HEIGHT}", width=WIDTH, height=HEIGHT, cls="window drawing", aria_hidden="true"
@@ -74,16 +106,20 @@ def window_bar(figure: Figure, units: System) -> WindowBar | None:
     at = x(value)
     svg.path(
         ((at - 5, AXIS_Y - 12), (at + 5, AXIS_Y - 12), (at, AXIS_Y - 3)),
-        "w-needle" if figure.inside else "w-needle-out",
+        "w-needle" if right_of(held, inside) else "w-needle-out",
         close=True,
     )
-    return WindowBar(mark_safe(svg.markup()), _words(figure, units, told))  # noqa: S308  escaped in Node.markup
+    if held.expected is not None:
+        svg.line((x(held.expected), AXIS_Y - 9), (x(held.expected), AXIS_Y + 9), "planned")
+    return svg, _words(held, told, inside=right_of(held, inside))
 
 
-def _words(figure: Figure, units: System, told: Callable[[float], str]) -> str:
-    window = figure.window
-    if window is None:
-        return ""
-    low, high = (None if limit is None else told(limit) for limit in (window.low, window.high))
+def right_of(held: Held, inside: bool | None) -> bool:
+    """Whether it counts as inside."""
+    return held.inside if inside is None else inside
+
+
+def _words(held: Held, told: Callable[[float], str], *, inside: bool) -> str:
+    low, high = (None if limit is None else told(limit) for limit in (held.low, held.high))
     allowed = f"between {low} and {high}" if low and high else f"at least {low}" if low else f"at most {high}"
-    return f"{'inside' if figure.inside else 'outside'} its window: {allowed}. {window.source_text(units)}"
+    return f"{'inside' if inside else 'outside'} its window: {allowed}. {held.source}".rstrip()

@@ -77,6 +77,24 @@ class ChargeInputs(Inputs):
     typed_fill_gauge_pa: Annotated[Number, number("cold fill as typed", "pressure", 1e4, 1e6, step=1e3)] = Number(
         value=150e3
     )
+    typed_charge_gauge_pa: Annotated[
+        Input[float | None],
+        number(
+            "charge as set",
+            "pressure",
+            0,
+            1e6,
+            help="Under a typed fill: as it was set on site",
+            step=1e3,
+            empty="a little under the fill",
+        ),
+    ] = Input[float | None](value=None)
+    found_l: Annotated[
+        Number,
+        number(
+            "found to hold more by", "volume", -50, 50, LITRE, help="What was filled in on site, less what was drawn"
+        ),
+    ] = Number(value=0.0)
     vessel_l: Annotated[Number, number("vessel", "tank", 1, 1000, LITRE)]
     vessel_rated_gauge_pa: Annotated[
         Number, number("vessel stands", "pressure", 1e5, 2.5e6, help="The highest pressure on its plate")

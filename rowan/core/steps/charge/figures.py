@@ -68,8 +68,9 @@ def _contents(design: Design, charge: LoopCharge) -> Figure:
         part="cold_line",
         sentence=say("Collectors, both lines, coil and station. A volume counted wrong is a vessel chosen wrong."),
         expression=Expression(
-            "fields + lines + coil + station",
+            "fields + lines + coil + station" + (" + found" if held.found else ""),
             {
+                "found": _litres(held.found, "V", "found"),
                 "fields": _litres(held.collectors, "V", "field"),
                 "lines": _litres(held.lines, "V", "lines"),
                 "coil": _litres(held.coil, "V", "coil"),
@@ -136,6 +137,10 @@ def _setting_figures(design: Design, charge: SealedCharge) -> list[Figure]:
         "typed": _kpa(design.charge.typed_fill_gauge_pa.value, "p", "typed"),
     }
     precharge, fill = _RULES[school]
+    charged = design.charge.typed_charge_gauge_pa.value
+    if school == "typed" and charged is not None:
+        symbols["charged"] = _kpa(charged, "p", "set")
+        precharge = "max(charged, static + 20)"
     return [
         closed_form(
             key="precharge",

@@ -75,7 +75,7 @@ def _typed(static: float, height: float, gap: float, typed: float) -> Setting:
             typed=(typed, "pressure"),
             least=(static + LEAST_TOP_PA, "pressure"),
         )
-    return Setting(max(typed - TYPED_GAP_PA, static + LEAST_TOP_PA), typed)
+    return Setting(max(typed - gap, static + LEAST_TOP_PA), typed)
 
 
 _RULES: Mapping[str, Callable[[float, float, float, float], Setting]] = {

@@ -23,11 +23,13 @@ class Contents:
     lines: float
     coil: float
     station: float
+    # what was found on site over what was drawn
+    found: float = 0.0
 
     @property
     def total(self) -> float:
         """The whole loop [m³]."""
-        return self.collectors + self.lines + self.coil + self.station
+        return self.collectors + self.lines + self.coil + self.station + self.found
 
 
 @dataclass(frozen=True)

@@ -19,6 +19,7 @@ from rowan.core.steps.charge.loop import loop_of
 from rowan.core.steps.charge.pressures import (
     RAISED_FINAL_PA,
     SCHOOLS,
+    TYPED_GAP_PA,
     Setting,
     TwoStage,
     end_pressure,
@@ -62,15 +63,20 @@ from rowan.core.terms.figure import Statement, refusal_statement
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.air import atmosphere
 
+LEAST_FOUND_SHARE = 0.9  # of the contents as drawn, that may be missing at most
+
 
 def _setting(design: Design, school: School, static: float, vessel: float, air: float, end: float) -> Setting:
     """The setting of a school as the states take it; the raised school by its equivalent charge."""
-    charge = design.charge
+    charge, gap = design.charge, design.charge.gap_pa.value
+    if school == "typed":
+        charged = charge.typed_charge_gauge_pa.value
+        gap = TYPED_GAP_PA if charged is None else charge.typed_fill_gauge_pa.value - charged
     found = school_setting(
         school=school,
         static=static,
         height=design.survey.gauge_to_top_m.value,
-        gap=charge.gap_pa.value,
+        gap=gap,
         typed_fill=charge.typed_fill_gauge_pa.value,
     )
     if school == "raised":
@@ -128,12 +134,14 @@ def school_in(design: Design, run: RunResult, charge: SealedCharge, *, vessel: f
 
 def loop_contents(design: Design, run: RunResult) -> Contents:
     """Contents of the loop by part [m³]."""
-    return Contents(
+    drawn = Contents(
         design.collector.count.value * design.collector.item.value.contents_l * LITRE,
         run.route.contents,
         0.0 if design.through_store else exchanger_of(design).contents_l * LITRE,
         0.0 if design.drains else design.charge.station_l.value * LITRE,
     )
+    # however little was found, some liquid is there
+    return replace(drawn, found=max(design.charge.found_l.value * LITRE, -LEAST_FOUND_SHARE * drawn.total))
 
 
 def reckon_charge(design: Design, run: RunResult) -> ChargeResult:

@@ -36,6 +36,7 @@ def plan_constants(job: Job) -> dict[str, float]:
         "plan_relief": design.charge.relief_gauge_pa.value,
         "plan_stiffness": stiffness_of(job.run.route),
         "plan_flow": job.run.flow,
+        "plan_speed": float(design.run.speed.value),
         "plan_kit_flow": station_flow(design),
         "plan_tub": design.commission.tub_area_m2.value,
         "plan_turns": design.commission.turns.value,
@@ -78,6 +79,9 @@ def _sealed(job: Job, charge: SealedCharge) -> dict[str, float]:
         first = charge.two_stage.first_precharge if charge.two_stage is not None else None
         found["plan_precharge"] = job.setting.precharge if first is None else first
         found["plan_fill"] = job.setting.fill
+        # the share of the vessel that the fill takes
+        low, high = (pressure + charge.atmosphere for pressure in (found["plan_precharge"], job.setting.fill))
+        found["plan_share"] = charge.vessel * (1 - low / high)
         found["plan_raise"] = raised_pressure(job.design, job.setting.fill)
     return found
 

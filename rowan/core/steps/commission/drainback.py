@@ -169,7 +169,9 @@ def _stop(job: Job) -> Step:
         acts=(act("run", "pump off"),),
         hand="watch",
         fields=(
-            Field("drain_s", "empty after", "time", "0", clock=True, level=""),
+            Field(
+                "drain_s", "empty after", "time", high="1.5 * plan_drain", expected="plan_drain", clock=True, level=""
+            ),
             Field("level_short", "short of the mark by", "level", level="", expected="0"),
             Field("cycles", "starts and stops", "count", low=str(CYCLES), expected=str(CYCLES)),
         ),

@@ -133,17 +133,27 @@ def hold_fields(job: Job) -> tuple[Field, ...]:
     """What is read while a test pressure is held: air by thermometer, water by what is re-pumped."""
     pressure = Field("test_p1", "at the start", "pressure", "0.85 * plan_test", "plan_test + 5000", "plan_test")
     start = (pressure, Field("test_t1", "at the start", "temperature", level=""))
+    medium = "air" if job.medium == "air" else "water"
+    least, due = f"{medium}_expected - allowance_{medium}", f"{medium}_expected"
     end = (
-        Field("test_p2", "at the end", "pressure", level=""),
+        Field("test_p2", "at the end", "pressure", least, expected=due, level=""),
         Field("test_t2", "at the end", "temperature", level=""),
     )
     if job.medium == "air":
-        return (Field("test_soap", "soap on every joint at the first low pressure"), *start, *end)
+        return (Field("test_soap", "soap on every joint at the first low pressure"), *start, *end, *_wept())
     pumped = tuple(
         Field(f"test_ml{minute}", f"re-pumped at {minute} min", "small_volume", low="0", clock=False)
         for minute in (10, 20, 50)
     )
-    return (*start, *pumped, *end, Field("test_dry", "dry paper on every joint"))
+    return (*start, *pumped, *end, Field("test_dry", "dry paper on every joint"), *_wept())
+
+
+def _wept() -> tuple[Field, Field]:
+    """A joint that wept is tightened, noted, and looked at again next day."""
+    return (
+        Field("wept", "a joint wept: a quarter turn more, noted", needed=False),
+        Field("looked_again", "looked at again next day, dry", needed=False),
+    )
 
 
 def pressure_test(job: Job) -> Step:
@@ -310,7 +320,10 @@ def closing_step(job: Job) -> Step:
 
 def weeks_fields() -> tuple[Field, ...]:
     """What is read when somebody comes back."""
-    return (Field("weeks_fill", "cold gauge at dawn", "pressure", level=""), Field("weeks_bled", "bled at the top"))
+    return (
+        Field("weeks_fill", "cold gauge at dawn", "pressure", "plan_fill - 10000", expected="plan_fill", level=""),
+        Field("weeks_bled", "bled at the top"),
+    )
 
 
 WEEKS_RULES = WEEKS

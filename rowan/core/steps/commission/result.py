@@ -121,6 +121,8 @@ class CommissionResult:
     graph: ValveGraph
     constants: Mapping[str, float] = field(default_factory=dict)
     derived: tuple[Derived, ...] = ()
+    # the tests of what will be buried
+    buried: tuple[Step, ...] = ()
 
     @property
     def valves(self) -> tuple[str, ...]:

@@ -91,7 +91,9 @@ def _precharge(job: Job) -> Step:
             Field(
                 "vessel_set", "set to", "pressure", "plan_precharge - 5000", "plan_precharge + 5000", "plan_precharge"
             ),
-            Field("vessel_after", "after ten minutes", "pressure", level=""),
+            Field(
+                "vessel_after", "after ten minutes", "pressure", "vessel_set - 5000", expected="vessel_set", level=""
+            ),
             Field("pin_dry", "the pin is dry: liquid there is a burst membrane"),
         ),
         rules=VESSEL,
@@ -114,7 +116,10 @@ def _flush(job: Job) -> Step:
         closing=(act("flush", "vent shut, supply shut, source off, outlet shut"),),
         supply=Supply(job.design.charge.mains_gauge_pa.value),
         hand="clear hose, backflow device, bucket with marks",
-        fields=(Field("flush_out", "run through", "volume", level=""), Field("flush_clear", "clear for a whole turn")),
+        fields=(
+            Field("flush_out", "run through", "volume", "3 * plan_contents", level=""),
+            Field("flush_clear", "clear for a whole turn"),
+        ),
         rules=FLUSH,
     )
 
@@ -135,7 +140,16 @@ def _release(job: Job) -> Step:
         ),
         acts=(act("release", "supply open, vent open, outlet open, between open"),),
         hand="cans with marks",
-        fields=(Field("release_out", "came out", "volume", level=""),),
+        fields=(
+            Field(
+                "release_out",
+                "came out",
+                "volume",
+                "plan_contents - plan_stays - 0.001",
+                expected="plan_contents - plan_stays",
+                level="",
+            ),
+        ),
         rules=RELEASE,
     )
 
@@ -184,7 +198,7 @@ def _prepare(job: Job) -> Step:
 def _fill(job: Job) -> Step:
     sprayer = job.design.commission.kit.value == "sprayer"
     drill = job.design.commission.kit.value == "drill"
-    tub = Field("tub_fell", "the tub fell", "level", level="")
+    tub = Field("tub_fell", "the tub fell", "level", "0.9 * tub_due", "1.1 * tub_due", "tub_due", level="")
     if sprayer:
         return Step(
             "fill",
@@ -212,7 +226,7 @@ def _fill(job: Job) -> Step:
         acts=(act("fill", "vent open, outlet open, source on, supply open"),),
         supply=kit_supply(job),
         hand="watch, rule in the tub, second tub",
-        fields=(Field("colour_s", "colour back after", "time", "0", clock=True, level=""), tub),
+        fields=(Field("colour_s", "colour back after", "time", "plan_front * colour_due", "1.4 * colour_due", "colour_due", clock=True, level=""), tub),
         rules=FILL,
     )  # fmt: skip
 
@@ -237,7 +251,7 @@ def _purge(job: Job) -> Step:
         ),
         supply=kit_supply(job),
         fields=(
-            Field("purge_s", "pumped", "minutes", level="", clock=True),
+            Field("purge_s", "pumped", "minutes", "plan_turns * colour_due", level="", clock=True),
             Field("purge_rounds", "rounds with a rest", "count", low="1"),
             Field("no_bubble", "five minutes without a bubble"),
         ),
@@ -315,7 +329,14 @@ def _raise(job: Job) -> Step:
             Field("raise_before", "before", "pressure", level=""),
             Field("raise_litres", "gone in", "volume", "0"),
             Field("raise_peak", "raised to", "pressure", high="plan_relief * 0.9", expected="plan_raise"),
-            Field("raise_after", "after ten minutes", "pressure", level=""),
+            Field(
+                "raise_after",
+                "after ten minutes",
+                "pressure",
+                "raise_peak - allowance_air",
+                expected="raise_peak",
+                level="",
+            ),
         ),
         rules=RAISE,
     )
@@ -345,7 +366,7 @@ def _open(job: Job) -> Step:
         supply=kit_supply(job),
         fields=(
             Field("hose_bled", "its hose bled", needed=has),
-            Field("open_litres", "gone into the vessel", "volume", level="", needed=has),
+            Field("open_litres", "gone into the vessel", "volume", expected="plan_share", level="", needed=has),
             Field("open_fill", "gauge, vessel open", "pressure", "plan_fill - 5000", "plan_fill + 10000", "plan_fill"),
             Field("open_c", "at the gauge", "temperature", level="", needed=False),
         ),
@@ -399,9 +420,18 @@ def run_fields(job: Job) -> tuple[Field, ...]:
         else ()
     )
     return (
-        Field("run_flow", "flow, at the float's right edge", "flow", level="", expected="plan_flow"),
+        Field("run_flow", "flow, at the float's right edge", "flow", "0.7 * plan_flow", expected="plan_flow", level=""),
+        Field("run_speed", "pump speed as left", "count", low="1", high="6", expected="plan_speed", needed=False),
         Field("run_loud", "loud and twitching", needed=False),
-        Field("arrival_s", "heat at the store after", "time", "0", clock=True, level=""),
+        Field(
+            "arrival_s",
+            "heat at the store after",
+            "time",
+            high="2 * arrival_due",
+            expected="arrival_due",
+            clock=True,
+            level="",
+        ),
         *stopped,
     )
 

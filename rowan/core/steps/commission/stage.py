@@ -10,6 +10,7 @@ from rowan.core.design.inputs.charge import LoopKind
 from rowan.core.goods.ratings import HOSES_PA
 from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.charge.result import ChargeResult, setting_of
+from rowan.core.steps.commission.buried import buried_steps
 from rowan.core.steps.commission.constants import plan_constants
 from rowan.core.steps.commission.deviations import DERIVED
 from rowan.core.steps.commission.direct import direct_steps
@@ -47,8 +48,8 @@ def reckon_commission(design: Design, run: RunResult, charge: ChargeResult, cont
     steps = with_handles(graph, WRITTEN[design.charge.kind.value](job))
     purged = design.pumped and not design.drains
     findings = (*(() if not purged else _purge(design, run.warm.widest)), *_air(design, charge), *_hose(design, charge))
-    constants = plan_constants(job)
-    return CommissionResult(steps, test_pressure(design), figures, findings, graph, constants, DERIVED)
+    constants, buried = plan_constants(job), with_handles(graph, buried_steps(job))
+    return CommissionResult(steps, test_pressure(design), figures, findings, graph, constants, DERIVED, buried)
 
 
 def _hose(design: Design, charge: ChargeResult) -> list[Finding]:

@@ -28,7 +28,7 @@ VALVE_NAMES: dict[str, str] = {
     "outlet": "drain",
     "vessel": "to the vessel",
     "check": "non-return",
-    "vent": "under the roof vent",
+    "vent": "roof vent",
     "main": "cold main",
     "tap": "highest hot tap",
     "tank flow": "tank, to the pump",

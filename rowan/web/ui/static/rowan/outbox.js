@@ -191,6 +191,12 @@
   }
   // what was changed after it was changed on top of it
   const baseOf = (entry) => `${planOf(entry.action)} ${new URLSearchParams(entry.body).get("revision")}`;
+  function asForm(body, blob) {
+    const form = new FormData();
+    for (const [name, value] of body) form.append(name, value);
+    form.append("photo", blob, "photo.jpg");
+    return form;
+  }
   // sends one; gives the plan's revision as it is then, "" where that is not known, null where everything has to wait
   async function send(entry, top) {
     const body = new URLSearchParams(entry.body);
@@ -198,7 +204,7 @@
     const token = document.querySelector("[name=csrfmiddlewaretoken]");
     if (token) body.set("csrfmiddlewaretoken", token.value);
     body.set("late", "1");
-    const answer = await fetch(entry.action, { method: "POST", body, headers: { "X-Alpine-Request": "true", "X-Alpine-Target": "plan" } });
+    const answer = await fetch(entry.action, { method: "POST", body: entry.blob ? asForm(body, entry.blob) : body, headers: { "X-Alpine-Request": "true", "X-Alpine-Target": "plan" } });
     if (answer.status === SIGNED_OUT) { signIn(); return null; }
     if (answer.status === TOO_OLD) {
       if (entry.renewed || !(await freshToken())) { signIn(); return null; }

@@ -23,21 +23,45 @@
     const known = new Set(data.entries.map((entry) => entry.sent));
     const kept = (await unsent.all()).filter((one) => one.run === address);
     for (const one of kept) if (one.state === "sent" && known.has(one.entry.sent)) unsent.take(one.id);
-    const mine = kept.filter((one) => one.state !== "refused" && !known.has(one.entry.sent)).map((one) => one.entry);
+    const mine = kept.filter((one) => one.state !== "refused" && !known.has(one.entry.sent)).map((one) => ({ ...one.entry, kept: one.state !== "sent" }));
     entries = [...data.entries, ...mine];
     const waiting = kept.filter((one) => one.state !== "sent").length;
     const state = document.getElementById("kept-state");
     state.textContent = waiting ? `${waiting} kept here` : "sent";
     state.classList.toggle("waiting", waiting > 0);
   }
+  async function put(entry, body, { action = address, words, blob = null }) {
+    await unsent.add({ person: document.body.dataset.person, action, body: body.toString(), blob, words, at: Date.now(), state: "kept", run: address, entry });
+    await gather();
+    render();
+    outbox.sendAll();
+  }
   async function write(kind, { step = open, field = "", typed = "", text = "", value = null, words = "" } = {}) {
     const entry = { sent: outbox.newId(), kind, step, field, value, text: text || typed, at: new Date().toISOString(), person: "" };
     if (!address) { entries.push(entry); render(); return; }
     const body = new URLSearchParams({ sent: entry.sent, kind, step, field, typed, text, at: entry.at, units: data.units });
-    await unsent.add({ person: document.body.dataset.person, action: address, body: body.toString(), words: words || kind, at: Date.now(), state: "kept", run: address, entry });
-    await gather();
-    render();
-    outbox.sendAll();
+    await put(entry, body, { words: words || kind });
+  }
+
+  // --- photographs: shrunk here, so that a cellar's signal carries them
+
+  const LONGEST_PX = 1600;
+  async function shrunk(file) {
+    const picture = await createImageBitmap(file, { imageOrientation: "from-image" });
+    const share = Math.min(LONGEST_PX / Math.max(picture.width, picture.height), 1);
+    const canvas = new OffscreenCanvas(Math.round(picture.width * share), Math.round(picture.height * share));
+    canvas.getContext("2d").drawImage(picture, 0, 0, canvas.width, canvas.height);
+    return canvas.convertToBlob({ type: "image/jpeg", quality: 0.82 });
+  }
+  async function photograph(input) {
+    const [file] = input.files;
+    input.value = "";
+    if (!file || closed()) return;
+    let blob;
+    try { blob = await shrunk(file); } catch { announce("This is no photograph"); return; }
+    const entry = { sent: outbox.newId(), kind: "photo", step: open, field: "", value: null, text: "", at: new Date().toISOString(), person: "" };
+    const body = new URLSearchParams({ sent: entry.sent, step: open, at: entry.at });
+    await put(entry, body, { action: place.dataset.photos, words: `photo: ${steps.get(open).name}`, blob });
   }
 
   // --- a step as it stands
@@ -91,7 +115,7 @@
       const what = field ? field.name : LOG[entry.kind];
       const value = field?.dimension && entry.value !== null ? formulas.shown(entry.value, unitOf(field)) : entry.kind === "tick" ? (entry.value ? "done" : "taken back") : entry.text;
       const at = new Date(entry.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
-      row.textContent = [at, what, value, entry.person || (address ? "kept here" : "")].filter(Boolean).join(" · ");
+      row.textContent = [at, what, value, entry.kept ? "kept here" : entry.person].filter(Boolean).join(" · ");
       return row;
     }));
   }
@@ -111,25 +135,35 @@
     }
     tick();
   }
+  function renderFinish() {
+    const list = document.getElementById("signed-log");
+    if (!list) return;
+    const symbols = judge.symbolsOf(data, ordered());
+    const left = [...steps.values()].filter((step) => step.key !== "weeks" && !["passed", "left"].includes(stateOf(step, symbols)[0]));
+    document.getElementById("still-open").textContent = closed() ? "This run is closed." : left.length ? `Still open: ${left.map((step) => step.name).join(", ")}.` : "Every step is passed or left out with its reason.";
+    const signed = ordered().filter((entry) => entry.kind === "sign");
+    list.replaceChildren(...signed.map((entry) => Object.assign(document.createElement("li"), { textContent: `signed ${new Date(entry.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}${entry.kept ? " · kept here" : ""}` })));
+  }
   function show(key, { focus = true } = {}) {
     if (!sections.has(key)) return;
     open = key;
     for (const [name, section] of sections) section.hidden = name !== key;
     place.querySelector(`[data-tab="${key}"]`).scrollIntoView({ block: "nearest", inline: "center" });
     render();
+    renderFinish();
     if (focus) { window.scrollTo(0, 0); sections.get(key).querySelector("h1").focus(); }
   }
-  const nextOf = (key) => { const keys = [...steps.keys()]; return keys[keys.indexOf(key) + 1]; };
+  const nextOf = (key) => { const keys = [...sections.keys()]; return keys[keys.indexOf(key) + 1]; };
   function firstOpen() {
     const symbols = judge.symbolsOf(data, ordered());
-    const found = [...steps.values()].find((step) => !["passed", "left"].includes(stateOf(step, symbols)[0]));
-    return (found || [...steps.values()].at(-1)).key;
+    const found = [...steps.values()].find((step) => step.key !== "weeks" && !["passed", "left"].includes(stateOf(step, symbols)[0]));
+    return found ? found.key : sections.has("finish") ? "finish" : [...steps.keys()][0];
   }
 
   // --- readings
 
   function refuse(input, words) {
-    const small = input.closest(".reading").querySelector("small");
+    const small = input.closest(".take").querySelector("small");
     input.dataset.refused = "1";
     input.setAttribute("aria-invalid", "true");
     small.textContent = words;
@@ -137,7 +171,7 @@
   }
   function take(input) {
     const step = steps.get(open);
-    const field = step.fields.find((one) => one.key === input.closest(".reading").dataset.field);
+    const field = step.fields.find((one) => one.key === input.closest(".take").dataset.field);
     const unit = unitOf(field);
     const text = input.value.trim();
     const last = ordered().filter((entry) => entry.field === field.key).at(-1);
@@ -189,6 +223,7 @@
   const clockWords = (seconds) => (seconds >= 3600 ? `${Math.floor(seconds / 3600)}:${two((seconds % 3600) / 60)}:${two(seconds % 60)}` : `${two(seconds / 60)}:${two(seconds % 60)}`);
   const rung = new Set();
   function tick() {
+    if (!steps.has(open)) return;
     const section = sections.get(open);
     const timer = section?.querySelector(".timer");
     if (timer) {
@@ -217,8 +252,8 @@
     tone.stop(sound.currentTime + 0.8);
   }
   function stopwatch(button) {
-    const field = button.closest(".reading").dataset.field;
-    const input = button.closest(".reading").querySelector("input");
+    const field = button.closest(".take").dataset.field;
+    const input = button.closest(".take").querySelector("input");
     if (!watches.has(field)) { watches.set(field, Date.now()); tick(); return; }
     const seconds = (Date.now() - watches.get(field)) / 1000;
     watches.delete(field);
@@ -227,14 +262,46 @@
     take(input);
   }
 
+  // --- a signature as lines on a sheet of 300 by 120
+
+  let strokes = [];
+  const pad = place.querySelector(".sign-pad");
+  const pathOf = () => strokes.filter((line) => line.length > 1).map((line) => `M${line.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join(" L")}`).join(" ");
+  function drawSign() { pad.querySelector("path").setAttribute("d", pathOf()); }
+  function penAt(event) {
+    const { x, y } = window.Rowan.pointIn(pad, event);
+    return [Math.min(Math.max(x, 0), 300), Math.min(Math.max(y, 0), 120)];
+  }
+  pad?.addEventListener("pointerdown", (event) => { pad.setPointerCapture(event.pointerId); strokes.push([penAt(event)]); });
+  pad?.addEventListener("pointermove", (event) => { if (pad.hasPointerCapture(event.pointerId)) { strokes.at(-1).push(penAt(event)); drawSign(); } });
+
   const ACTS = {
-    back: () => { const keys = [...steps.keys()]; show(keys[Math.max(keys.indexOf(open) - 1, 0)]); },
+    back: () => { const keys = [...sections.keys()]; show(keys[Math.max(keys.indexOf(open) - 1, 0)]); },
     done: async (button) => {
       const state = place.querySelector(`[data-tab="${open}"]`).dataset.state;
       if (button.getAttribute("aria-disabled") === "true") { announce(button.textContent); return; }
       if (state !== "passed") await write("done", { words: `${steps.get(open).name}: passed` });
       if (nextOf(open)) show(nextOf(open));
     },
+    wipe: () => { strokes = []; drawSign(); },
+    sign: async () => {
+      const name = document.getElementById("sign-name").value.replace(/[|<>\n]/g, " ").trim();
+      if (!name) { announce("A signature needs a name"); return; }
+      await write("sign", { step: "", text: `${name}|${pathOf() || "M10 100 L290 100"}`, words: "a signature" });
+      strokes = [];
+      drawSign();
+      renderFinish();
+    },
+    pause: async () => { await write("pause", { step: "", words: "paused" }); announce("Paused"); },
+    close: async (button) => {
+      const name = document.getElementById("sign-name").value.trim();
+      if (!name || closed()) { announce(closed() ? "The run is closed" : "Say who closes it"); return; }
+      // twice, because it cannot be taken back
+      if (button.dataset.sure === undefined) { button.dataset.sure = ""; button.textContent = "Close it for good"; return; }
+      await write("close", { step: "", text: name, words: "closed" });
+      renderFinish();
+    },
+    photo: photograph,
     timer: () => { sound ??= window.AudioContext ? new AudioContext() : null; write("timer", { words: "clock started" }); },
     stopwatch,
     note: (button) => {
@@ -254,7 +321,7 @@
     if (tab) { event.preventDefault(); history.replaceState(null, "", `#step-${tab.dataset.tab}`); show(tab.dataset.tab); return; }
     const handle = event.target.closest(".handle");
     if (handle) { turn(handle); return; }
-    const button = event.target.closest("[data-act]");
+    const button = event.target.closest("button[data-act]");
     if (button) { ACTS[button.dataset.act](button); return; }
     const line = event.target.closest(".tick-line");
     // by keyboard or by a hand in the dry: a click without a pointer counts at once
@@ -271,9 +338,10 @@
   place.addEventListener("keydown", (event) => {
     const handle = event.target.closest?.(".handle");
     if (handle && (event.key === "Enter" || event.key === " ")) { event.preventDefault(); turn(handle); }
-    if (event.target.matches?.(".reading input") && event.key === "Enter") { event.preventDefault(); take(event.target); }
+    if (event.target.matches?.("[data-field] input") && event.key === "Enter") { event.preventDefault(); take(event.target); }
   });
-  place.addEventListener("change", (event) => { if (event.target.matches(".reading input")) take(event.target); });
+  place.addEventListener("change", (event) => { if (event.target.matches("[data-act=photo]")) photograph(event.target); });
+  place.addEventListener("change", (event) => { if (event.target.matches("[data-field] input")) take(event.target); });
   window.addEventListener("rowan:entry-sent", async () => { await gather(); render(); });
   window.addEventListener("hashchange", () => show(location.hash.replace("#step-", "")));
 

@@ -1,0 +1,68 @@
+"""What a run leaves to be done: the day somebody comes back, a joint to be looked at again; for the ledger and for a calendar."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from icalendar import Calendar, Event
+
+from rowan.core.records.run import RunState
+from rowan.web.accounts.models import User
+from rowan.web.commissioning.models import Run
+from rowan.web.commissioning.services import state_of
+
+MOST_REMINDED = 40  # runs looked at, the newest first
+
+
+@dataclass(frozen=True)
+class Reminder:
+    """Something that is due: what, at which run, on what day."""
+
+    run: Run
+    what: str
+    on: date
+
+    def late(self, today: date) -> bool:
+        """Whether its day has passed."""
+        return self.on < today
+
+
+def reminders(person: User) -> list[Reminder]:
+    """What is due at the jobs a person may see, the first due first."""
+    if person.firm_id is None:
+        return []
+    runs = Run.objects.filter(plan__job__firm_id=person.firm_id, plan__job__archived=False)
+    newest = runs.select_related("plan__job", "revision", "started_by")[:MOST_REMINDED]
+    found = [one for run in newest for one in _of(run)]
+    return sorted(found, key=lambda one: one.on)
+
+
+def _of(run: Run) -> list[Reminder]:
+    state, found = state_of(run), []
+    came_back = Run.objects.filter(plan=run.plan, kind__in=("rebleed", "service"), started__gt=run.started).exists()
+    if state.revisit is not None and state.closed is not None and not came_back:
+        found.append(Reminder(run, "bleed again, read the gauge at dawn", state.revisit))
+    if state.second_look is not None:
+        found.append(Reminder(run, "second look at a joint that wept", state.second_look))
+    if state.closed is None:
+        following = state.next.step.name if state.next else "close it"
+        found.append(Reminder(run, f"goes on with “{following}”", run.started.date()))
+    return found
+
+
+def revisit_calendar(run: Run, state: RunState, day: date) -> bytes:
+    """The revisit as an iCalendar file: the same name each time, a higher number for each changed day."""
+    event = Event()
+    event.add("uid", f"revisit-{run.sent}@rowan")
+    event.add("sequence", sum(entry.kind == "due" for entry in state.entries))
+    event.add("dtstamp", (state.due or state.closed or state.entries[-1]).at)
+    event.add("dtstart", day)
+    event.add("dtend", day + timedelta(days=1))
+    event.add("summary", f"Bleed again: {run.plan.job.title}")
+    event.add("description", "Cool, before sunrise, pump off: read the gauge, bleed at the top, top up with the mix.")
+    made = Calendar()
+    made.add("prodid", "-//Rowan//EN")
+    made.add("version", "2.0")
+    made.add_component(event)
+    return bytes(made.to_ical())
