@@ -25,11 +25,11 @@ KVIST: tuple[Row, ...] = (
     (40, "vessel", {"vessel_found": 3.0e5, "vessel_set": 1.48e5, "vessel_after": 1.48e5, "pin_dry": 1}, ""),
     (65, "flush", {"flush_out": 0.066, "flush_clear": 1}, ""),
     (125, "test", {"test_p1": 5.4e5, "test_t1": 12.0, "test_ml10": 0.35e-6, "test_ml20": 0.18e-6, "test_ml50": 0.08e-6,
-                   "test_p2": 5.39e5, "test_t2": 12.1, "test_dry": 1}, ""),
+                   "test_p2": 5.39e5, "test_t2": 12.0, "test_dry": 1}, ""),
     (150, "release", {"release_out": 0.0191}, ""),
     (170, "prepare", {"mix_ready": 0.0281, "tub_share": 0.405, "bucket_s": 21.0}, ""),
     (180, "fill", {"colour_s": 4.0}, ""),
-    (190, "fill", {"colour_s": 88.0, "tub_fell": 0.158}, "Valve 2 stood half open. Shut, filled again."),
+    (190, "fill", {"colour_s": 88.0, "tub_fell": 0.160}, "Valve 2 stood half open. Shut, filled again."),
     (230, "purge", {"purge_s": 840.0, "purge_rounds": 4, "no_bubble": 1}, ""),
     (250, "raise", {"raise_before": 1.2e5, "raise_litres": 0.06e-3, "raise_peak": 3.5e5, "raise_after": 3.5e5}, ""),
     (275, "open", {"hose_bled": 1, "open_litres": 1.9e-3, "open_fill": 1.78e5, "open_c": 12.0}, ""),
@@ -98,10 +98,11 @@ def _run(plan: Plan, person: User, kind: str, began: datetime) -> Run:
 def _entries(run: Run, person: User, rows: Iterable[Row]) -> Iterable[Entry]:
     rows = list(rows)
     for number, (minute, step, read, note) in enumerate(rows):
-        at = run.started + timedelta(minutes=minute)
+        at, before = run.started + timedelta(minutes=minute), rows[number - 1][0] if number else 0
+        each = (minute - before) * 0.9 / len(read)
         for back, (name, value) in enumerate(reversed(read.items())):
             kind = "tick" if name in TICKS else "read"
-            yield _entry(run, person, at - timedelta(seconds=20 * back + 20), kind, step, name, float(value))
+            yield _entry(run, person, at - timedelta(minutes=each * (back + 0.2)), kind, step, name, float(value))
         if note:
             yield _entry(run, person, at, "note", step, text=note)
         goes_on = number + 1 < len(rows) and rows[number + 1][1] == step

@@ -68,11 +68,15 @@ def _kit(design: Design, state: RunState) -> Iterator[Built]:
 def _contents(design: Design, state: RunState) -> Iterator[Built]:
     """What went in, with what had stayed: by the tub, or by the sprayer's loads."""
     read = state.symbols
-    went_in = read["tub_fell"] * read["plan_tub"] if "tub_fell" in read else read.get("filled_in")
-    if went_in is None:
+    if (
+        "tub_fell" in read
+    ):  # what stayed of the water was pushed into the second tub: the first fell by all that the loop holds
+        built = read["tub_fell"] * read["plan_tub"]
+    elif "filled_in" in read:
+        stayed = max(read["plan_contents"] - read["release_out"], 0.0) if "release_out" in read else 0.0
+        built = read["filled_in"] + stayed
+    else:
         return
-    stayed = max(read["plan_contents"] - read["release_out"], 0.0) if "release_out" in read else 0.0
-    built = went_in + stayed
     more = design.charge.found_l.value + (built - read["plan_contents"]) / LITRE
     yield Built(
         "contents",
@@ -137,8 +141,8 @@ def _fluid(design: Design, result: Reckoning, state: RunState, day: date) -> Ite
     yield Built(
         "frost",
         "Frost point",
-        Quantity(read["plan_frost"], "temperature", 1),
-        Quantity(read["frost_c"], "temperature", 1),
+        Quantity(read["plan_frost"], "temperature_fine"),
+        Quantity(read["frost_c"], "temperature_fine"),
         (Change("charge.log", [*design.charge.log, entry]),),
     )
 

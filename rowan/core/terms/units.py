@@ -97,6 +97,10 @@ DIMENSIONS: dict[str, Dimension] = {
         Dimension(
             "small_volume", Unit("mL", 1e-6, 0), Unit("fl oz", GALLON / 128, 1), (*_VOLUMES, ("fl oz", GALLON / 128, 0))
         ),
+        # what a measuring cup shows of a test
+        Dimension(
+            "drops", Unit("mL", 1e-6, 2), Unit("fl oz", GALLON / 128, 3), (*_VOLUMES, ("fl oz", GALLON / 128, 0))
+        ),
         Dimension("tank", Unit("L", LITRE, 0), Unit("gal", GALLON, 1), _VOLUMES),
         Dimension("flow", Unit("L/min", LITRE / 60, 1), Unit("gal/min", GALLON / 60, 2), _FLOWS),
         Dimension("pressure", Unit("bar", 1e5, 2), Unit("psi", PSI, 1), _PRESSURES),
@@ -112,6 +116,12 @@ DIMENSIONS: dict[str, Dimension] = {
             "temperature",
             Unit("°C", 1, 0),
             Unit("°F", F_SCALE, 0, F_OFFSET),
+            (("c", 1, 0), ("°c", 1, 0), ("f", F_SCALE, F_OFFSET), ("°f", F_SCALE, F_OFFSET), ("k", 1, -KELVIN)),
+        ),
+        Dimension(
+            "temperature_fine",
+            Unit("°C", 1, 1),
+            Unit("°F", F_SCALE, 1, F_OFFSET),
             (("c", 1, 0), ("°c", 1, 0), ("f", F_SCALE, F_OFFSET), ("°f", F_SCALE, F_OFFSET), ("k", 1, -KELVIN)),
         ),
         Dimension(

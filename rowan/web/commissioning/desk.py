@@ -78,7 +78,7 @@ def signatures(state: RunState) -> list[Signature]:
     for entry in state.signatures:
         name, _, lines = entry.text.partition("|")
         drawing = format_html(
-            '<svg viewBox="{}" class="signature" role="img" aria-label="signature of {}"><path d="{}"/></svg>',
+            '<svg viewBox="{}" class="signature" role="img" aria-label="signature of {}"><path d="{}" fill="none" stroke="#27231f" stroke-width="2"/></svg>',
             SHEET,
             name,
             lines,

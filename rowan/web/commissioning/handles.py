@@ -110,7 +110,7 @@ def _handle(
     name = f"{tag(valve)} {VALVE_NAMES[valve]}"
     group = drawing.add(
         "g",
-        cls="handle",
+        cls=f"handle is-{position}",
         data_valve=valve,
         data_position=position,
         data_choices=" ".join(CHOICES[valve]),
@@ -135,7 +135,7 @@ def _handle(
         bar = group.rect(x - BAR_PX, y - 2.2, 2 * BAR_PX, 4.4, f"lever lever-{turned}")
         bar.attributes["transform"] = f"rotate({angle} {x:g} {y:g})"
     at_words = words_at or ((x + 26, y + 4) if upright else (x + PORT_PX / 2 + 8, y + 4))
-    words = group.words(at_words, "", "handle-words")
+    words = group.words(at_words, "", "handle-words halo")
     words.add("tspan", name + ", ")
     words.add("tspan", position, cls="handle-word")
 

@@ -15,7 +15,7 @@ from rowan.web.commissioning.services import POSSIBLE
 
 # every dimension that a field or an amount may have, for printing and for reading what is typed
 DIMENSIONS = (
-    "pressure", "temperature", "volume", "small_volume", "level", "time", "minutes", "flow", "difference", "share_fine", "share", "ph",
+    "pressure", "temperature", "volume", "drops", "level", "time", "minutes", "flow", "difference", "share_fine", "share", "ph",
     "count", "ratio", "length",
 )  # fmt: skip
 

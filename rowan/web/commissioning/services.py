@@ -36,8 +36,9 @@ LONGEST_STROKES = 20_000  # letters of a signature as lines
 POSSIBLE: dict[str, tuple[float, float]] = {
     "pressure": (-1e5, 16e5),
     "temperature": (-45.0, 250.0),
+    "temperature_fine": (-60.0, 250.0),
     "volume": (0.0, 20.0),
-    "small_volume": (0.0, 0.02),
+    "drops": (0.0, 0.02),
     "level": (-2.0, 3.0),
     "time": (0.0, 200_000.0),
     "minutes": (0.0, 200_000.0),

@@ -45,8 +45,10 @@ def buried_steps(job: Job) -> tuple[Step, ...]:
         acts=(act("dry"),),
         hand="gauge, rule, camera, warning tape",
         fields=(
-            Field("trench_p1", "at the start", "pressure", "0.85 * plan_test", "plan_test + 5000", "plan_test"),
-            Field("trench_p2", "at the end", "pressure", "trench_p1 - allowance_air", expected="trench_p1"),
+            Field(
+                "trench_p1", "pressure at the start", "pressure", "0.85 * plan_test", "plan_test + 5000", "plan_test"
+            ),
+            Field("trench_p2", "pressure at the end", "pressure", "trench_p1 - allowance_air", expected="trench_p1"),
             Field("trench_depth", "cover over it", "length", "0.3"),
             Field("trench_seen", "photographed with a rule beside it"),
             Field("warning_tape", "warning tape over it"),

@@ -131,18 +131,20 @@ def inspect_step(job: Job) -> Step:
 
 def hold_fields(job: Job) -> tuple[Field, ...]:
     """What is read while a test pressure is held: air by thermometer, water by what is re-pumped."""
-    pressure = Field("test_p1", "at the start", "pressure", "0.85 * plan_test", "plan_test + 5000", "plan_test")
-    start = (pressure, Field("test_t1", "at the start", "temperature", level=""))
+    pressure = Field(
+        "test_p1", "pressure at the start", "pressure", "0.85 * plan_test", "plan_test + 5000", "plan_test"
+    )
+    start = (pressure, Field("test_t1", "temperature at the start", "temperature_fine", level=""))
     medium = "air" if job.medium == "air" else "water"
     least, due = f"{medium}_expected - allowance_{medium}", f"{medium}_expected"
     end = (
-        Field("test_p2", "at the end", "pressure", least, expected=due, level=""),
-        Field("test_t2", "at the end", "temperature", level=""),
+        Field("test_p2", "pressure at the end", "pressure", least, expected=due, level=""),
+        Field("test_t2", "temperature at the end", "temperature_fine", level=""),
     )
     if job.medium == "air":
         return (Field("test_soap", "soap on every joint at the first low pressure"), *start, *end, *_wept())
     pumped = tuple(
-        Field(f"test_ml{minute}", f"re-pumped at {minute} min", "small_volume", low="0", clock=False)
+        Field(f"test_ml{minute}", f"re-pumped at {minute} min", "drops", low="0", clock=False)
         for minute in (10, 20, 50)
     )
     return (*start, *pumped, *end, Field("test_dry", "dry paper on every joint"), *_wept())

@@ -480,7 +480,7 @@ def _fluid(job: Job) -> Step:
         acts=(act("rest"),),
         hand="refractometer on its propylene scale, pH strips",
         fields=(
-            Field("frost_c", "frost point", "temperature", high="plan_frost + 0.5", expected="plan_frost"),
+            Field("frost_c", "frost point", "temperature_fine", high="plan_frost + 0.5", expected="plan_frost"),
             Field("fluid_ph", "pH", "ph", "plan_ph"),
         ),
     )

@@ -203,6 +203,7 @@
     const choices = handle.dataset.choices.split(" ");
     handle.dataset.drawn ??= handle.dataset.position;
     const position = choices[(choices.indexOf(handle.dataset.position) + 1) % choices.length];
+    handle.classList.replace(`is-${handle.dataset.position}`, `is-${position}`);
     handle.dataset.position = position;
     handle.querySelector(".handle-word").textContent = position;
     handle.setAttribute("aria-label", `${handle.dataset.name}, ${position}`);
