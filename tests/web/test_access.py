@@ -9,6 +9,7 @@ from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
 from rowan.web.accounts.models import User
+from rowan.web.commissioning.services import start_run
 from rowan.web.papers import sheets
 from rowan.web.plans.models import Plan
 from rowan.web.ui.methods import MOST_BODY
@@ -16,10 +17,11 @@ from rowan.web.ui.methods import MOST_BODY
 # pages with a form that is sent to themselves
 FORM_PAGES = {
     "accounts:password", "steps:climate", "steps:datasheet", "steps:reading", "steps:legs", "steps:store_sheet", "steps:measure",
-    "steps:vessel_sheet", "steps:pump", "care:as_left", "history:merge",
+    "steps:vessel_sheet", "steps:pump", "care:as_left", "history:merge", "commissioning:runs",
 }  # fmt: skip
 # address name: (method, arguments, post data, member's status)
 PLAN = ("job", "letter")
+RUN = (*PLAN, "number")
 TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "jobs:list": ("get", (), {}, 200),
     "jobs:proposal": ("get", (), {}, 302),
@@ -84,6 +86,18 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "steps:vessel_sheet": ("get", PLAN, {}, 200),
     "site:roof_work": ("get", PLAN, {}, 200),
     "site:tick": ("post", PLAN, {"key": "weather", "done": "yes"}, 302),
+    "commissioning:runs": ("get", PLAN, {}, 200),
+    "commissioning:rehearsal": ("get", PLAN, {}, 200),
+    "commissioning:run": ("get", RUN, {}, 200),
+    "commissioning:work": ("get", RUN, {}, 200),
+    "commissioning:entries": ("post", RUN, {"kind": "read", "step": "inspect", "field": "field_c", "typed": "14"}, 200),
+    "commissioning:photos": ("post", RUN, {"step": "inspect"}, 422),
+    "commissioning:photo": ("get", (*RUN, "sha"), {}, 404),
+    "commissioning:as_built": ("post", RUN, {"revision": "1"}, 422),
+    "commissioning:due": ("post", RUN, {"day": "2026-06-05"}, 302),
+    "commissioning:calendar": ("get", RUN, {}, 404),
+    "commissioning:record": ("get", RUN, {}, 200),
+    "papers:run_record": ("get", RUN, {}, 200),
     "steps:measure": ("get", PLAN, {}, 200),
     "steps:schools": ("get", PLAN, {}, 200),
     "steps:found": ("get", PLAN, {}, 200),
@@ -137,7 +151,10 @@ def _address(name: str, plan: Plan) -> str:
         "key": {"papers:drawing": "loop", "steps:run": "systems"}.get(name, "charge"),
         "direction": "undo",
         "number": 10,
+        "sha": "0" * 64,
     }
+    if TABLE[name][1][:3] == RUN:
+        values["number"] = start_run(plan=plan, kind="first", person=plan.head.author or User()).pk
     return reverse(name, kwargs={argument: values[argument] for argument in TABLE[name][1]})
 
 

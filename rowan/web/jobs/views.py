@@ -9,6 +9,7 @@ from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
+from django.utils import timezone
 
 from rowan.core.design.changes import asked, assumed
 from rowan.core.design.schema import schema_text
@@ -18,6 +19,7 @@ from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import small_loop
+from rowan.web.commissioning.dates import reminders
 from rowan.web.jobs.facts_band import FACTS_BAND, rounded
 from rowan.web.jobs.files import RefusedFileError, read_files
 from rowan.web.jobs.forms import FactsForm
@@ -85,12 +87,19 @@ def _firm_member(request: HttpRequest) -> User:
     return person
 
 
+def _due(person: User) -> list[dict[str, object]]:
+    """What is due at the firm's jobs, and whether its day has passed."""
+    today = timezone.localdate()
+    return [{"reminder": one, "is_late": one.late(today)} for one in reminders(person)]
+
+
 def _list(request: HttpRequest, form: FactsForm, status: int = 200, **more: object) -> HttpResponse:
     context = {
         "form": form,
         "here": reverse("jobs:list"),
         **ledger(actor(request), Ask.of(request.GET.dict()), units_of(request)),
         **Proposal.of(form, request).context,
+        "due": _due(actor(request)),
         **more,
     }
     return render(request, "jobs/list.html", context, status=status)

@@ -16,6 +16,7 @@ from rowan.core.steps.commission.deviations import DERIVED
 from rowan.core.steps.commission.direct import direct_steps
 from rowan.core.steps.commission.drainback import drainback_steps
 from rowan.core.steps.commission.figures import PURGE_M_S, commission_figures, station_flow
+from rowan.core.steps.commission.kits import kit_findings
 from rowan.core.steps.commission.loops import valve_graph
 from rowan.core.steps.commission.order import Job, raised_pressure, with_handles
 from rowan.core.steps.commission.pressure_test import air_energy, air_per_kelvin
@@ -47,7 +48,13 @@ def reckon_commission(design: Design, run: RunResult, charge: ChargeResult, cont
     job = Job(design, run, charge, control, by_key, graph)
     steps = with_handles(graph, WRITTEN[design.charge.kind.value](job))
     purged = design.pumped and not design.drains
-    findings = (*(() if not purged else _purge(design, run.warm.widest)), *_air(design, charge), *_hose(design, charge))
+    sprayed = design.sealed and design.commission.kit.value == "sprayer"
+    findings = (
+        *(_purge(design, run.warm.widest) if purged and not sprayed else ()),
+        *(kit_findings(design, charge, graph) if design.sealed else ()),
+        *_air(design, charge),
+        *_hose(design, charge),
+    )
     constants, buried = plan_constants(job), with_handles(graph, buried_steps(job))
     return CommissionResult(steps, test_pressure(design), figures, findings, graph, constants, DERIVED, buried)
 

@@ -54,6 +54,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
         )
     parts: tuple[str | Slot, ...] = ("Filling pump gives ", Slot("commission.station_flow_l_h"))
     if sheet.design.sealed:
+        parts = ("Filled with ", Slot("commission.kit"), ", which gives ", Slot("commission.station_flow_l_h"))
         parts += (", tub of ", Slot("commission.tub_area_m2"), ", ", Slot("commission.turns"), " turns of the loop")
     return (
         *parts,
@@ -98,6 +99,14 @@ BENCH = Bench(
     _verdict,
     _line,
     _blocks,
-    ("commission.hose", "charge.surplus_l", "charge.relief_gauge_pa", "run.vent_shut_off"),
+    (
+        "commission.hose",
+        "commission.test_pump",
+        "commission.vessel_valve",
+        "commission.between_sets",
+        "charge.surplus_l",
+        "charge.relief_gauge_pa",
+        "run.vent_shut_off",
+    ),
     _context,
 )
