@@ -52,6 +52,9 @@ class Page:
             # the page is fetched for this message alone
             raise AssertionError(f"no {selector} in {self.driver.page_source[:2000]}") from error
 
+    def forget_console(self) -> None:
+        self.driver.get_log("browser")
+
     def all(self, selector: str) -> list[WebElement]:
         return self.driver.find_elements(By.CSS_SELECTOR, selector)
 
@@ -292,9 +295,6 @@ class BenchPage(Page):
 
     def is_busy(self) -> bool:
         return bool(self.driver.execute_script("return !!document.querySelector('[aria-busy=true]')"))
-
-    def forget_console(self) -> None:
-        self.driver.get_log("browser")
 
     def middle_of(self, key: str) -> tuple[float, float]:
         """Where a handle stands on the screen, scrolled into sight."""

@@ -79,6 +79,13 @@
     if (!unit.label) return number;
     return unit.label === "°" ? number + unit.label : `${number}\u00a0${unit.label}`;
   }
+  // a reading in its field: as many decimals as were read, up to two more than are usual
+  function shownRead(value, unit) {
+    const number = (value - unit.offset) / unit.factor;
+    let { decimals } = unit;
+    while (decimals < unit.decimals + 2 && Math.abs(Number(number.toFixed(decimals)) - number) > 1e-3 * Math.abs(number)) decimals += 1;
+    return printedNumber(number, decimals);
+  }
   // the SI value of what was typed; a unit in the text wins, minutes and seconds are read as a clock shows them. A text says why not.
   function typed(text, unit) {
     const cleaned = text.trim().replace(/\u2212/g, "-").replace(/(\d),(\d)/, "$1.$2").toLowerCase();
@@ -91,5 +98,5 @@
     if (!found) return `“${match[2]}” is no unit of this`;
     return Number(match[1]) * found[0] + found[1];
   }
-  window.Rowan.formulas = { holds, shown, typed, valueOf };
+  window.Rowan.formulas = { holds, shown, shownRead, typed, valueOf };
 })();

@@ -100,7 +100,7 @@
       }
       const input = holder.querySelector("input");
       const unit = unitOf(field);
-      if (last && document.activeElement !== input && !input.dataset.refused) input.value = formulas.shown(last.value, { ...unit, label: "" });
+      if (last && document.activeElement !== input && !input.dataset.refused) input.value = formulas.shownRead(last.value, unit);
       const expected = formulas.valueOf(field.expected, symbols);
       const small = holder.querySelector("small");
       if (!input.dataset.refused) small.textContent = expected !== null ? `reckoned ${formulas.shown(expected, unit)}` : "";
@@ -180,7 +180,7 @@
     if (!text || closed()) return;
     const value = formulas.typed(text, unit);
     if (typeof value === "string") { refuse(input, value); return; }
-    if (last && formulas.shown(last.value, unit) === formulas.shown(value, unit)) { render(); return; }
+    if (last && Math.abs(last.value - value) <= 1e-9 * Math.max(Math.abs(value), 1e-6)) { render(); return; }
     const [low, high] = unit.possible || [-Infinity, Infinity];
     if (value < low || value > high) { refuse(input, `${formulas.shown(value, unit)} cannot be, it lies between ${formulas.shown(low, unit)} and ${formulas.shown(high, unit)}. Read it again.`); return; }
     const clock = /^\d+:\d\d$/.test(text) ? `${value} s` : text;
@@ -339,7 +339,7 @@
   place.addEventListener("keydown", (event) => {
     const handle = event.target.closest?.(".handle");
     if (handle && (event.key === "Enter" || event.key === " ")) { event.preventDefault(); turn(handle); }
-    if (event.target.matches?.("[data-field] input") && event.key === "Enter") { event.preventDefault(); take(event.target); }
+    if (event.target.matches?.("[data-field] input") && event.key === "Enter") { event.preventDefault(); event.target.blur(); render(); }
   });
   place.addEventListener("change", (event) => { if (event.target.matches("[data-act=photo]")) photograph(event.target); });
   place.addEventListener("change", (event) => { if (event.target.matches("[data-field] input")) take(event.target); });
