@@ -86,7 +86,7 @@ def _serving(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
     beside = commands.add_parser("beside", help="long runs and papers of a server: it starts this itself")
     beside.add_argument("--owner", type=int, required=True, help="the server's process number")
     prove = commands.add_parser("prove", help="attack saving: processes killed, the disk full, the database held")
-    prove.add_argument("what", choices=["kill", "disk", "cut"])
+    prove.add_argument("what", choices=["kill", "disk", "cut", "site"])
     prove.add_argument("--saves", type=int, default=10_000, help="how many changes are saved meanwhile")
     prove.add_argument("--seed", type=int, default=1, help="when and what is killed; the same for the same seed")
 

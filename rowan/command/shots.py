@@ -44,8 +44,8 @@ VIEWS = (
     View("parts", DESK, "/jobs/{job}/A/parts/"),
     View("commission", DESK, "/jobs/{job}/A/commission/"),
     View("compare", DESK, "/jobs/{job}/compare/"),
-    View("sun-phone", PHONE, "/jobs/{job}/A/sun/"),
-    View("commission-phone", PHONE, "/jobs/{job}/A/commission/"),
+    View("site", DESK, "/jobs/{job}/B/runs/{run}/"),
+    View("site-phone", PHONE, "/jobs/{job}/B/runs/{run}/work/#step-fill"),
 )
 # in US units, last: the choice is kept with the person
 US_VIEWS = (View("charge-us", DESK, "/jobs/{job}/A/charge/"),)
@@ -66,6 +66,13 @@ def take(folder: Path) -> None:
             _photograph(driver, demo, folder, view)
 
 
+def _run_of(demo: Demo) -> int:
+    """The day on which the Kvist house was filled."""
+    from rowan.web.commissioning.models import Run
+
+    return Run.objects.get(plan__job_id=demo.job, kind="first").pk
+
+
 def _photograph(driver: webdriver.Chrome, demo: Demo, folder: Path, view: View) -> None:
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
@@ -75,7 +82,8 @@ def _photograph(driver: webdriver.Chrome, demo: Demo, folder: Path, view: View) 
     width, height = view.size
     set_size(driver, width, height, phone=width < 640)
     jobs = demo.jobs
-    driver.get(demo.base + view.address.format(job=demo.job, no=jobs["tolliver"], pool=jobs["pipwater"]))
+    places = {"job": demo.job, "no": jobs["tolliver"], "pool": jobs["pipwater"], "run": _run_of(demo)}
+    driver.get(demo.base + view.address.format(**places))
     driver.execute_script("sessionStorage.clear()")
     if view.why:
         driver.execute_script("document.getElementById(arguments[0]).open = true", f"figure-{view.why}")

@@ -62,7 +62,11 @@ def kvist_run(plan: Plan, person: User) -> Run:
     """The house filled on a cool morning in May."""
     run = _run(plan, person, "first", KVIST_BEGAN)
     entries = list(_entries(run, person, KVIST))
-    for minute, kind, text in ((374, "sign", f"{person.name}|{HAND}"), (375, "close", person.name)):
+    for minute, kind, text in (
+        (22, "tool", "gauge 0 to 6 bar, marks of 0.1, checked in March; refractometer zeroed in water"),
+        (374, "sign", f"{person.name}|{HAND}"),
+        (375, "close", person.name),
+    ):
         entries.append(_entry(run, person, KVIST_BEGAN + timedelta(minutes=minute), kind, text=text))
     for step, pressure in (("vessel", 1.48), ("close", 1.78)):
         taken = photograph(_gauge(pressure))

@@ -17,6 +17,7 @@ from rowan.core.reckon import Reckoning
 from rowan.core.steps.commission.judge import Judgement, judged, with_derived
 from rowan.core.steps.commission.result import CommissionResult, Step
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.figure import Statement
 
 RunKind = Literal["first", "bench", "test", "rebleed", "service", "repair"]
 RUN_KINDS: dict[RunKind, str] = {
@@ -36,9 +37,11 @@ STEPS_OF: dict[RunKind, tuple[str, ...] | None] = {
     "service": ("inspect", "weeks", "fluid", "taps", "provoked", "close"),
     "repair": ("inspect", "test", "release", "prepare", "fill", "purge", "raise", "open", "run", "start", "stop", "fluid", "close"),
 }  # fmt: skip
-EntryKind = Literal["read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close", "due"]
+EntryKind = Literal[
+    "read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close", "due", "tool"
+]
 ENTRY_KINDS: tuple[EntryKind, ...] = (
-    "read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close", "due",
+    "read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close", "due", "tool",
 )  # fmt: skip
 REVISIT_AFTER = timedelta(weeks=3)  # two to four weeks; practice 14
 CLOCK_AHEAD = timedelta(minutes=5)  # a phone's clock may be ahead of the server's
@@ -79,7 +82,7 @@ class Deviation:
 
     step: str
     key: str
-    words: str
+    words: Statement
     at: datetime
     cured: bool
 
@@ -118,6 +121,8 @@ class RunState:
     symbols: Mapping[str, float]
     deviations: tuple[Deviation, ...]
     signatures: tuple[Entry, ...] = ()
+    # what was measured with, and when that was checked last
+    tools: tuple[Entry, ...] = ()
     closed: Entry | None = None
     due: Entry | None = None
     paused: bool = False
@@ -224,6 +229,7 @@ def replayed(steps: Sequence[Step], commission: CommissionResult, entries: Itera
         symbols,
         deviations,
         tuple(entry for entry in ordered if entry.kind == "sign"),
+        tuple(entry for entry in ordered if entry.kind == "tool"),
         last if last is not None and last.kind == "close" else None,
         next((entry for entry in reversed(ordered) if entry.kind == "due"), None),
         last is not None and last.kind == "pause",
@@ -237,7 +243,7 @@ def _note_wrong(step: Step, commission: CommissionResult, played: _Played, entry
     for said in judged(step, symbols).said:
         key = step.key, said.key
         if said.level in ("stop", "fix") and key not in played.wrong:
-            played.wrong[key] = Deviation(step.key, said.key, said.words.text(), entry.at, cured=False)
+            played.wrong[key] = Deviation(step.key, said.key, said.words, entry.at, cured=False)
 
 
 def _state(step: Step, symbols: Mapping[str, float], played: _Played) -> StepState:

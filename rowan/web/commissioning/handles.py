@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from rowan.core.design.design import Design
 from rowan.core.steps.commission.result import tag
 from rowan.core.steps.commission.valves import CHOICES, VALVE_NAMES
 from rowan.core.terms.units import LITRE, shown
@@ -55,8 +54,8 @@ def _sealed(sheet: Sheet, state: Mapping[str, str], title: str) -> Drawing:
         # on top of the roof, drawn where the line leaves the picture
         drawing.line((COLD_X, STATION["vent"]), (COLD_X + PORT_PX, STATION["vent"]), "branch")
         _handle(drawing, "vent", (COLD_X + PORT_PX / 2, STATION["vent"]), state, upright=False)
-    _gauge(drawing, sheet.design)
-    _vessel(drawing, sheet.design, state)
+    _gauge(drawing, sheet)
+    _vessel(drawing, sheet, state)
     if "check" in state:
         _handle(drawing, "check", (COLD_X, STATION["check"]), state, upright=True)
     _pump(drawing, (COLD_X, STATION["pump"]))
@@ -68,7 +67,7 @@ def _sealed(sheet: Sheet, state: Mapping[str, str], title: str) -> Drawing:
     return drawing
 
 
-def _gauge(drawing: Drawing, design: Design) -> None:
+def _gauge(drawing: Drawing, sheet: Sheet) -> None:
     """Gauge and relief on the field's side of pump and check."""
     y = STATION["vessel"]
     drawing.line((COLD_X, y), (98, y), "branch")
@@ -76,14 +75,18 @@ def _gauge(drawing: Drawing, design: Design) -> None:
     drawing.line((84, y), (91, y - 8), "stroke")
     drawing.line((108, y), (108, y + 12), "branch")
     drawing.path(((101, y + 24), (115, y + 24), (108, y + 12)), "part-body", close=True)
-    drawing.words((108, y + 38), shown(design.charge.relief_gauge_pa.value, "pressure"), "label", "middle")
+    drawing.words(
+        (108, y + 38), shown(sheet.design.charge.relief_gauge_pa.value, "pressure", sheet.units), "label", "middle"
+    )
 
 
-def _vessel(drawing: Drawing, design: Design, state: Mapping[str, str]) -> None:
+def _vessel(drawing: Drawing, sheet: Sheet, state: Mapping[str, str]) -> None:
     y, x = STATION["vessel"], COLD_X + PORT_PX + 84
     drawing.line((COLD_X, y), (x, y), "branch")
     drawing.add("rect", x=x, y=y - 16, width=46, height=32, rx=9, cls="vessel-body")
-    drawing.words((x + 23, y + 4.5), shown(design.charge.vessel_l.value * LITRE, "tank"), "key-small", "middle")
+    drawing.words(
+        (x + 23, y + 4.5), shown(sheet.design.charge.vessel_l.value * LITRE, "tank", sheet.units), "key-small", "middle"
+    )
     if "vessel" in state:
         _handle(drawing, "vessel", (COLD_X + PORT_PX / 2, y), state, upright=False, words_at=(COLD_X + 12, y - 22))
 

@@ -37,14 +37,14 @@ def units_data(units: System) -> dict[str, Any]:
     return found
 
 
-def steps_data(steps: tuple[Step, ...], commission: CommissionResult) -> dict[str, Any]:
+def steps_data(steps: tuple[Step, ...], commission: CommissionResult, units: System) -> dict[str, Any]:
     """Every step's fields, rules and handles; steps of one phase and supply share a table of handles."""
     tables: dict[tuple[object, ...], dict[str, Any]] = {}
     found = []
     for step in steps:
         key = step.phase, step.supply, step.valves[SOURCE], step.valves[PUMP]
         if key not in tables:
-            tables[key] = {"name": len(tables), **handle_table(step, commission)}
+            tables[key] = {"name": len(tables), **handle_table(step, commission, units)}
         found.append({**_step(step), "handles": tables[key]["name"]})
     return {"steps": found, "tables": list(tables.values())}
 
@@ -54,6 +54,7 @@ def _step(step: Step) -> dict[str, Any]:
         "key": step.key,
         "name": step.name,
         "seconds": step.seconds,
+        "bells": list(step.bells),
         "fields": [_field(field) for field in step.fields],
         "rules": [_rule(rule) for rule in step.rules],
     }
@@ -62,7 +63,7 @@ def _step(step: Step) -> dict[str, Any]:
 def _field(field: Field) -> dict[str, Any]:
     return {
         "key": field.key, "name": field.name, "dimension": field.dimension, "low": field.low, "high": field.high,
-        "expected": field.expected, "needed": field.needed, "level": field.level,
+        "expected": field.expected, "needed": field.needed, "instead": field.instead, "level": field.level,
     }  # fmt: skip
 
 
@@ -70,7 +71,7 @@ def _rule(rule: Rule) -> dict[str, Any]:
     return {"key": rule.key, "level": rule.level, "when": rule.when, "words": rule.words, "amounts": dict(rule.amounts)}
 
 
-def handle_table(step: Step, commission: CommissionResult) -> dict[str, Any]:
+def handle_table(step: Step, commission: CommissionResult, units: System) -> dict[str, Any]:
     """What is wrong with every way the handles can stand at a step: words once, each state by its positions in the order of the tags."""
     graph, said, states = commission.graph, list[list[str]](), dict[str, list[int]]()
     places: dict[str, int] = {}
@@ -78,7 +79,7 @@ def handle_table(step: Step, commission: CommissionResult) -> dict[str, Any]:
         state = {**step.valves, **dict(zip(graph.valves, positions, strict=True))}
         found = []
         for hazard in hazards(graph, state, step.phase, step.supply):
-            words = hazard.words.text()
+            words = hazard.words.text(units)
             if words not in places:
                 places[words] = len(said)
                 said.append([hazard.level, words, hazard.at])

@@ -53,7 +53,7 @@ def record_data(run: Run, state: RunState) -> dict[str, Any]:
             for one in state.steps
         ],
         "deviations": [
-            {"step": was.step, "key": was.key, "words": was.words, "at": was.at.isoformat(timespec="seconds"), "cured": was.cured}
+            {"step": was.step, "key": was.key, "words": was.words.text(), "at": was.at.isoformat(timespec="seconds"), "cured": was.cured}
             for was in state.deviations
         ],
         "valves": dict(state.steps[-1].step.valves),

@@ -173,6 +173,8 @@ def _check_words(told: Told) -> None:
     """What an entry without a number has to say."""
     if told.kind == "left" and not told.text.strip():
         raise EntryRefusedError("say why it is left out")
+    if told.kind == "tool" and not told.text.strip():
+        raise EntryRefusedError("say with what")
     if told.kind == "close" and not told.text.strip():
         raise EntryRefusedError("say who closes the run")
     if told.kind == "due":

@@ -73,13 +73,13 @@ def timeline(state: RunState, units: System) -> Drawing:
         (MARK_X, "verdict", "start"),
     ):
         drawing.words((x, 14), words, "label", anchor)
-    _tape(drawing, state, height)
+    _tape(drawing, state, height, units)
     for number, one in enumerate(state.steps, 1):
         _row(drawing, one, number, dict(state.symbols), units)
     return drawing
 
 
-def _tape(drawing: Drawing, state: RunState, height: float) -> None:
+def _tape(drawing: Drawing, state: RunState, height: float, units: System) -> None:
     times = sorted({moment for one in state.steps for moment in (one.started, one.ended) if moment is not None})
     if not times:
         drawing.words((2, 40), "not begun", "place")
@@ -107,7 +107,7 @@ def _tape(drawing: Drawing, state: RunState, height: float) -> None:
         if was.cured:
             near = min(times, key=lambda moment: abs(moment - was.at))
             ring = drawing.circle((TAPE_X, at[near]), 5.5, "part-body")
-            ring.add("title", was.words)
+            ring.add("title", was.words.text(units))
 
 
 def _row(drawing: Drawing, one: StepState, number: int, symbols: dict[str, float], units: System) -> None:

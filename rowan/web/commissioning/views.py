@@ -95,7 +95,7 @@ def _rows(state: RunState, sheet: Sheet, units: System) -> list[dict[str, Any]]:
 
 def _data(found: Reckoned, steps: tuple[Step, ...], kind: RunKind, units: System) -> dict[str, Any]:
     commission = found.result.commission
-    tables = found.beside(f"handles {kind}", lambda: steps_data(steps, commission))
+    tables = found.beside(f"handles {kind} {units}", lambda: steps_data(steps, commission, units))
     derived = [[one.name, one.formula] for one in commission.derived]
     return {
         **tables,
@@ -180,17 +180,23 @@ def entries(request: HttpRequest, job: int, letter: str, number: int) -> HttpRes
     """Writes one entry; what cannot be taken is refused in words."""
     run, posted = run_of(request, job, letter, number), request.POST
     units: System = "us" if posted.get("units", units_of(request)) == "us" else "metric"
-    return _answered(lambda: services.write(run=run, told=Told.of(posted.dict()), person=actor(request), units=units))
+    since = posted.get("since", "")
+    newest = int(since) if since.isdecimal() and len(since) < 7 else 0
+    return _answered(
+        lambda: services.write(run=run, told=Told.of(posted.dict()), person=actor(request), units=units), newest
+    )
 
 
-def _answered(write: Callable[[], Entry]) -> HttpResponse:
+def _answered(write: Callable[[], Entry], newest: int | None = None) -> HttpResponse:
+    """What was kept, and with it what others wrote since the newest entry that the page knows."""
     try:
         entry = write()
     except EntryRefusedError as error:
         return JsonResponse({"reason": str(error)}, status=REFUSED)
     except RunClosedError as error:
         return JsonResponse({"reason": str(error)}, status=CONFLICT)
-    return JsonResponse({"entry": entry_data(entry)})
+    news = () if newest is None else entry.run.entries.filter(number__gt=newest).select_related("person")
+    return JsonResponse({"entry": entry_data(entry), "news": [entry_data(one) for one in news]})
 
 
 @forms_only

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.commission.deviations import TEST_AIR, TEST_WATER
-from rowan.core.steps.commission.order import AIR_TEST_S, TEST_S, Job, act, hold_fields, test_tool
+from rowan.core.steps.commission.order import AIR_TEST_S, REPUMPED_S, TEST_S, Job, act, hold_fields, test_tool
 from rowan.core.steps.commission.result import Field, Step
 from rowan.core.terms.figure import say
 
@@ -28,6 +28,7 @@ def buried_steps(job: Job) -> tuple[Step, ...]:
         pressure,
         acts=(act("dry"),),
         hand="two plugs, " + test_tool(design),
+        bells=() if air else REPUMPED_S,
         fields=tuple(field for field in hold_fields(job) if field.key != "looked_again"),
         rules=TEST_AIR if air else TEST_WATER,
     )

@@ -104,7 +104,9 @@ def _window(field: Field, symbols: Symbols) -> Said | None:
 
 def judged(step: Step, symbols: Symbols) -> Judgement:
     """What a step's readings say; `symbols` the plan's constants and all that was read in the run [SI], with what derives from them."""
-    missing = tuple(field.key for field in step.fields if field.needed and field.key not in symbols)
+    missing = tuple(
+        field.key for field in step.fields if field.needed and not {field.key, field.instead} & symbols.keys()
+    )
     found = [said for rule in step.rules if (said := _rule(rule, symbols)) is not None]
     found += [said for field in step.fields if (said := _window(field, symbols)) is not None]
     found.sort(key=lambda said: ORDER.index(said.level))

@@ -21,6 +21,7 @@ from rowan.core.steps.store.heat import SCALD_C
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Figure, Quantity, Statement, say
 
+REPUMPED_S = (600.0, 1200.0)  # s after which a water test is re-pumped; site, tests
 RAISE_PA, RAISE_BELOW_RELIEF_PA = 350e3, 100e3  # Pa, to press out the last air, below the relief in any case
 TEST_S, AIR_TEST_S, HAND_S = 50 * 60.0, 20 * 60.0, 20 * 60.0  # s; site, tests: 10, 20 and 50 minutes with water
 PUSH_ROUTINE = " Each push-fit: cut square, edge broken, pushed past its click, locked, tugged."
@@ -116,7 +117,8 @@ def inspect_step(job: Job) -> Step:
         caution=steam(),
         hand="thermometer at the field's sensor, torch, one gauge for charge and fill",
         fields=(
-            Field("field_c", "field", "temperature", high="plan_hottest_fill", level=""),
+            Field("field_c", "field", "temperature", high="plan_hottest_fill", instead="field_dark", level=""),
+            Field("field_dark", "or covered for an hour, or after dark", needed=False),
             Field("gauge_zero", "gauge shows with nothing behind it", "pressure", needed=False, level=""),
             Field("gauge_division", "one mark of the gauge", "pressure", low="1000", high="50000", needed=False),
             Field(
@@ -189,6 +191,7 @@ def pressure_test(job: Job) -> Step:
         acts=(act("raise", "check half, source on, supply open, supply shut, source off"), act("test")),
         supply=Supply(pressure),
         hand="compressor with regulator and relief, soap" if air else test_tool(job.design),
+        bells=() if air else REPUMPED_S,
         fields=hold_fields(job),
         rules=TEST_AIR if air else TEST_WATER,
     )

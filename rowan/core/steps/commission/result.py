@@ -33,7 +33,7 @@ class Field:
     """What is read at a step: a number of a dimension, or a tick where it has none.
 
     `low`, `high` and `expected` are formulas over symbols [SI]; a needed one is asked before the step is passed; a `clock` can be
-    taken by a stopwatch. `level` is what a number out of its window is, empty where a rule of its own says it better.
+    taken by a stopwatch; `instead` names another that may be given in its place. `level` is what a number out of its window is, empty where a rule of its own says it better.
     """
 
     key: str
@@ -44,6 +44,7 @@ class Field:
     expected: str = ""
     needed: bool = True
     clock: bool = False
+    instead: str = ""
     level: Literal["stop", "fix", "mind", ""] = "fix"
 
     @property
@@ -101,6 +102,8 @@ class Step:
     valves: Mapping[str, str] = field(default_factory=dict)
     supply: Supply = NOTHING_PUSHES
     hand: str = ""
+    # from the start of its clock, when it rings [s]
+    bells: tuple[float, ...] = ()
     fields: tuple[Field, ...] = ()
     rules: tuple[Rule, ...] = ()
 

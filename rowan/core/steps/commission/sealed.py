@@ -28,6 +28,7 @@ from rowan.core.steps.commission.order import (
 from rowan.core.steps.commission.result import Field, Step, Target
 from rowan.core.terms.figure import Quantity, say
 
+BURP_S = 300.0  # s between burps; site, valves 8
 HOLD_S = 600.0  # s that a pressure is held; site, valves 9
 ROUNDS = 5  # of pump and rest with a sprayer; site, valves 9
 SPRAYER_OVER_STATIC_PA = 50e3  # Pa the sprayer brings over the column; site, valves 8
@@ -244,6 +245,7 @@ def _purge(job: Job) -> Step:
         (*job.target("purge_time", "At least"), *job.target("purge_speed", "Speed in the pipe")),
         job.seconds("purge_time"),
         say("Never out of sight of the gauge while the drain is shut: well below the relief."),
+        bells=tuple(BURP_S * n for n in range(1, int((job.seconds("purge_time") or 0.0) // BURP_S) + 1)),
         acts=(
             act("fill", "vent shut, check half, check working, between half, between shut"),
             act("raise", "outlet shut"),

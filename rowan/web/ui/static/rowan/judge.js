@@ -43,7 +43,7 @@
     return { key: `${field.key}_out`, level: field.level, words: `${field.name}: ${shown(read, unit)}, ${limit} is right.` };
   }
   function judged(step, symbols, dimensions) {
-    const missing = step.fields.filter((field) => field.needed && !(field.key in symbols)).map((field) => field.key);
+    const missing = step.fields.filter((field) => field.needed && !(field.key in symbols) && !(field.instead in symbols)).map((field) => field.key);
     const said = [...step.rules.map((rule) => byRule(rule, symbols, dimensions)), ...step.fields.map((field) => byWindow(field, symbols, dimensions))]
       .filter(Boolean)
       .sort((one, other) => ORDER.indexOf(one.level) - ORDER.indexOf(other.level));

@@ -223,7 +223,7 @@
     if (answer.ok && entry.run) await unsent.put({ ...entry, state: "sent" });
     else if (answer.ok) await unsent.take(entry.id);
     else await unsent.put({ ...entry, state: "refused", reason: noticeIn(text) });
-    if (entry.run) { window.dispatchEvent(new CustomEvent("rowan:entry-sent")); return ""; }
+    if (entry.run) { window.dispatchEvent(new CustomEvent("rowan:entry-sent", { detail: answer.ok ? JSON.parse(text) : {} })); return ""; }
     // a change of another plan is saved all the same, but its page has no place here
     const swapped = samePlan(entry.action) && swapIn(text);
     if (answer.ok) announce("Saved.");

@@ -39,7 +39,8 @@
   async function write(kind, { step = open, field = "", typed = "", text = "", value = null, words = "" } = {}) {
     const entry = { sent: outbox.newId(), kind, step, field, value, text: text || typed, at: new Date().toISOString(), person: "" };
     if (!address) { entries.push(entry); render(); return; }
-    const body = new URLSearchParams({ sent: entry.sent, kind, step, field, typed, text, at: entry.at, units: data.units });
+    const since = Math.max(0, ...data.entries.map((one) => one.number));
+    const body = new URLSearchParams({ sent: entry.sent, kind, step, field, typed, text, at: entry.at, units: data.units, since });
     await put(entry, body, { words: words || kind });
   }
 
@@ -141,6 +142,8 @@
     const symbols = judge.symbolsOf(data, ordered());
     const left = [...steps.values()].filter((step) => step.key !== "weeks" && !["passed", "left"].includes(stateOf(step, symbols)[0]));
     document.getElementById("still-open").textContent = closed() ? "This run is closed." : left.length ? `Still open: ${left.map((step) => step.name).join(", ")}.` : "Every step is passed or left out with its reason.";
+    const tools = ordered().filter((entry) => entry.kind === "tool").map((entry) => entry.text);
+    document.getElementById("tools-log").textContent = tools.join(" · ");
     const signed = ordered().filter((entry) => entry.kind === "sign");
     list.replaceChildren(...signed.map((entry) => Object.assign(document.createElement("li"), { textContent: `signed ${new Date(entry.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}${entry.kept ? " · kept here" : ""}` })));
   }
@@ -235,6 +238,12 @@
       timer.querySelector(".clock").textContent = clockWords(started ? Math.ceil(left) : whole);
       timer.querySelector(".ruler i").style.width = `${Math.min(gone / whole, 1) * 100}%`;
       timer.querySelector("button").textContent = started ? "Start it again" : "Start the clock";
+      const bells = steps.get(open).bells;
+      timer.querySelector(".bell").textContent = started && left > 0 ? bells.filter((at) => at > gone).slice(0, 1).map((at) => `rings in ${clockWords(at - gone)}`).join("") : bells.length ? `rings after ${bells.map((at) => `${at / 60}`).join(", ")} min` : "";
+      for (const at of started ? bells : []) {
+        const name = `${started.sent} ${at}`;
+        if (gone >= at && gone < at + 20 && !rung.has(name)) { rung.add(name); ring(`${steps.get(open).name}: ${at / 60} minutes`); }
+      }
       if (started && left === 0 && gone < whole + 30 && !rung.has(started.sent)) { rung.add(started.sent); ring(`${steps.get(open).name}: the time is up`); }
     }
     for (const [field, since] of watches) {
@@ -293,6 +302,13 @@
       drawSign();
       renderFinish();
     },
+    tool: async () => {
+      const field = document.getElementById("tool");
+      if (!field.value.trim()) { field.focus(); return; }
+      await write("tool", { step: "", text: field.value.trim(), words: "an instrument" });
+      field.value = "";
+      renderFinish();
+    },
     pause: async () => { await write("pause", { step: "", words: "paused" }); announce("Paused"); },
     close: async (button) => {
       const name = document.getElementById("sign-name").value.trim();
@@ -343,7 +359,14 @@
   });
   place.addEventListener("change", (event) => { if (event.target.matches("[data-act=photo]")) photograph(event.target); });
   place.addEventListener("change", (event) => { if (event.target.matches("[data-field] input")) take(event.target); });
-  window.addEventListener("rowan:entry-sent", async () => { await gather(); render(); });
+  // an answer brings what others wrote meanwhile
+  window.addEventListener("rowan:entry-sent", async (event) => {
+    const known = new Set(data.entries.map((entry) => entry.sent));
+    data.entries.push(...(event.detail.news || []).filter((entry) => !known.has(entry.sent)));
+    await gather();
+    render();
+    renderFinish();
+  });
   window.addEventListener("hashchange", () => show(location.hash.replace("#step-", "")));
 
   // the screen stays on while somebody holds a hose
