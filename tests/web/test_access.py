@@ -84,8 +84,6 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "steps:slip": ("get", PLAN, {"path": "charge.vessel_l", "revision": "1", "bench": "charge"}, 302),
     "steps:store_sheet": ("get", PLAN, {}, 200),
     "steps:vessel_sheet": ("get", PLAN, {}, 200),
-    "site:roof_work": ("get", PLAN, {}, 200),
-    "site:tick": ("post", PLAN, {"key": "weather", "done": "yes"}, 302),
     "commissioning:runs": ("get", PLAN, {}, 200),
     "commissioning:rehearsal": ("get", PLAN, {}, 200),
     "commissioning:run": ("get", RUN, {}, 200),

@@ -1,14 +1,16 @@
-"""The roof's pages: bench, chalk sheet, files, measuring with the phone, and the work that is ticked."""
+"""The roof's pages: bench, chalk sheet, files, measuring with the phone, and the work as a run."""
 
 from __future__ import annotations
 
 import csv
+from datetime import timedelta
 from io import BytesIO, StringIO
 from typing import Any
 
 import ezdxf
 import pytest
 from django.test import Client
+from django.utils import timezone
 from pypdf import PdfReader
 
 from rowan.core.reckon import reckon
@@ -16,15 +18,16 @@ from rowan.core.steps.roof.order import order_of_work
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.sheet import sheet_of
+from rowan.web.commissioning.dates import dry_field
+from rowan.web.commissioning.models import Run
+from rowan.web.commissioning.refused import EntryRefusedError
+from rowan.web.commissioning.services import Told, start_run, write
 from rowan.web.papers.chalk_sheet import chalk_context, chalk_pdf
 from rowan.web.plans import services
 from rowan.web.plans.models import Plan
-from rowan.web.site.models import Tick
-from rowan.web.site.services import standing, tick_step
 from rowan.web.steps.roof.plane import roof_plane
 from rowan.web.steps.roof.planes import plane_rows
 from rowan.web.steps.roof.tape import mark_text
-from rowan.web.ui.errors import NotAllowedError
 from tests.web.test_pages import bench_url
 from tests.web.text import one_line
 
@@ -103,7 +106,7 @@ def test_parts_are_not_ordered_for_a_roof_in_doubt(plan: Plan, page: Client, per
     assert "Order nothing: this roof wants its roofer first" in one_line(page.get(bench_url(plan, "parts")))
 
 
-# the work
+# the work: a run of its own
 
 
 def steps_of(plan: Plan) -> list[str]:
@@ -111,66 +114,71 @@ def steps_of(plan: Plan) -> list[str]:
     return [task.key for task in order_of_work(sheet.design, sheet.result.roof)]
 
 
-def tick(page: Client, plan: Plan, key: str, done: str = "yes", sent: str = "") -> Any:
-    return page.post(address(plan, "roof-work/tick/"), {"key": key, "done": done, "sent": sent})
+@pytest.fixture
+def roof_run(plan: Plan, person: User) -> Run:
+    return start_run(plan=plan, kind="roof", person=person)
 
 
-def test_a_tick_is_kept_with_who_and_when_and_taken_back_as_a_further_entry(
-    plan: Plan, page: Client, person: User
-) -> None:
-    assert tick(page, plan, "weather").status_code == 302
-    assert tick(page, plan, "weather", "no").status_code == 302
-    assert tick(page, plan, "weather").status_code == 302
-    stands = standing(plan)["weather"]
-    assert stands.tick.done
-    assert stands.taken_back == 1
-    assert stands.tick.person == person
-    assert stands.tick.revision == plan.head.number
-    assert Tick.objects.count() == 3
-    assert "Mara Hollin" in one_line(page.get(address(plan, "roof-work/")))
+def do(run: Run, person: User, key: str) -> None:
+    """A step ticked and passed, in a light wind."""
+    if key == "weather":
+        write(run=run, told=Told("read", key, "gust", "3 m/s"), person=person, units="metric")
+    if key == "diagonals":
+        for field in ("diagonal_1a", "diagonal_1b"):
+            write(run=run, told=Told("read", key, field, "2.5 m"), person=person, units="metric")
+    write(run=run, told=Told("tick", key, f"done_{key}", "1"), person=person, units="metric")
+    write(run=run, told=Told("done", key), person=person, units="metric")
 
 
-def test_a_gate_holds_what_comes_after_it(plan: Plan, page: Client) -> None:
-    answer = tick(page, plan, "marks")
-    assert answer.status_code == 422
-    assert "“Go or no-go” comes first" in one_line(answer)
-    assert Tick.objects.count() == 0
+def test_a_gate_holds_what_comes_after_it(roof_run: Run, person: User) -> None:
+    with pytest.raises(EntryRefusedError, match="“Go or no-go” comes first"):
+        do(roof_run, person, "marks")
+    assert roof_run.entries.count() == 0
     for key in ("weather", "edge", "battens"):
-        tick(page, plan, key)
-    assert tick(page, plan, "marks").status_code == 302
+        do(roof_run, person, key)
+    do(roof_run, person, "marks")
+    assert roof_run.entries.filter(step="marks").count() == 2
 
 
-def test_the_scaffold_waits_for_the_pressure_test(plan: Plan, page: Client) -> None:
+def test_the_scaffold_waits_for_the_pressure_test_and_a_dry_field_is_counted(
+    roof_run: Run, plan: Plan, person: User, page: Client
+) -> None:
+    runs = address(plan, "runs/")
     keys = steps_of(plan)
+    assert "hangs dry" not in one_line(page.get(runs))
     for key in keys[: keys.index("pressure")]:
-        assert tick(page, plan, key).status_code == 302
-    text = one_line(page.get(address(plan, "roof-work/")))
-    assert "hangs dry" in text
-    assert tick(page, plan, "scaffold").status_code == 422
-    tick(page, plan, "pressure")
-    assert "hangs dry" not in one_line(page.get(address(plan, "roof-work/")))
-    for key in ("bleed", "scaffold"):
-        assert tick(page, plan, key).status_code == 302
-    assert "Every step is done" in one_line(page.get(address(plan, "roof-work/")))
+        do(roof_run, person, key)
+    assert "hangs dry since" in one_line(page.get(runs))
+    with pytest.raises(EntryRefusedError, match="comes first"):
+        do(roof_run, person, "scaffold")
+    for key in ("pressure", "bleed", "scaffold"):
+        do(roof_run, person, key)
+    assert "every step done, not closed" in one_line(page.get(runs))
+    first = start_run(plan=plan, kind="first", person=person)
+    assert "hangs dry since" in one_line(page.get(address(plan, f"runs/{first.pk}/work/")))
+    write(run=first, told=Told("read", "fill", "colour_s", "84"), person=person, units="metric")
+    assert "hangs dry" not in one_line(page.get(runs))
 
 
-def test_the_same_tick_sent_twice_is_one(plan: Plan, page: Client) -> None:
-    for _ in range(2):
-        tick(page, plan, "weather", sent="0f8fad5b-d9cb-469f-a165-70867728950e")
-    assert Tick.objects.count() == 1
+def test_a_field_that_hung_dry_for_a_month_is_looked_at_before_it_is_filled(
+    roof_run: Run, plan: Plan, person: User
+) -> None:
+    for key in steps_of(plan)[: steps_of(plan).index("pressure")]:
+        do(roof_run, person, key)
+    roof_run.entries.update(at=timezone.now() - timedelta(days=31))
+    found = dry_field(plan)
+    assert found is not None
+    assert found.level == "stop"
+    assert "31 days: before it is filled" in found.words.text()
 
 
-def test_goods_are_ticked_off_before_the_roof_is_opened(plan: Plan, page: Client) -> None:
-    text = one_line(page.get(address(plan, "roof-work/")))
+def test_goods_are_ticked_off_before_the_roof_is_opened(plan: Plan, person: User, page: Client) -> None:
+    run = start_run(plan=plan, kind="delivery", person=person)
+    text = one_line(page.get(address(plan, f"runs/{run.pk}/work/")))
     assert "8 flashed plate" in text
-    assert tick(page, plan, "delivered-feet").status_code == 302
-    assert standing(plan)["delivered-feet"].tick.done
-    assert tick(page, plan, "delivered-gold").status_code == 422
-
-
-def test_nobody_of_another_firm_ticks(plan: Plan, stranger: User) -> None:
-    with pytest.raises(NotAllowedError):
-        tick_step(plan=plan, key="weather", done=True, person=stranger, known=frozenset({"weather"}))
+    write(run=run, told=Told("tick", "came-roof", "came_feet", "1"), person=person, units="metric")
+    with pytest.raises(EntryRefusedError, match="nothing of that name"):
+        write(run=run, told=Told("tick", "came-roof", "came_gold", "1"), person=person, units="metric")
 
 
 def test_a_field_on_the_ground_has_no_scaffold(plan: Plan, person: User) -> None:

@@ -16,6 +16,7 @@ from django.db import connections
 from rowan.core.design.job_file import read
 from rowan.core.reckon import reckon
 from rowan.web.accounts.models import User
+from rowan.web.commissioning.models import Run
 from rowan.web.plans.models import Plan, Revision
 
 SAMPLES = sorted((Path(__file__).parent / "samples").glob("database-*.sqlite3.gz"))
@@ -53,6 +54,29 @@ def test_a_database_of_an_earlier_version_is_brought_over_whole(old: Path) -> No
         design = read(plan.head.design)
         assert design.survey.place.value == plan.place
         assert reckon(design).figures["aperture"].value > 0
+
+
+@pytest.mark.sqlite
+@pytest.mark.parametrize("old", SAMPLES[-1:], ids=["newest"], indirect=True)
+def test_what_was_ticked_on_a_roof_becomes_runs_with_who_and_when(old: Path) -> None:
+    call_command("migrate", "site", "0001", database="old", verbosity=0)
+    call_command("migrate", "jobs", database="old", verbosity=0)
+    with sqlite3.connect(old) as base:
+        (plan,) = base.execute("SELECT id FROM jobs_plan ORDER BY id").fetchone()
+        (person,) = base.execute("SELECT id FROM accounts_user ORDER BY id").fetchone()
+        rows = [("delivered-feet", 1), ("weather", 1), ("weather", 0), ("weather", 1)]
+        base.executemany(
+            "INSERT INTO site_tick (key, done, revision, at, sent, person_id, plan_id) VALUES (?, ?, 1, ?, ?, ?, ?)",
+            [(key, done, f"2026-11-2{n} 08:00:00", f"sent-{n}", person, plan) for n, (key, done) in enumerate(rows)],
+        )
+    call_command("migrate", database="old", verbosity=0)
+    roof, delivery = (Run.objects.using("old").get(plan_id=plan, kind=kind) for kind in ("roof", "delivery"))
+    assert [(entry.kind, entry.field, entry.value) for entry in roof.entries.all()] == [
+        ("tick", "done_weather", 1.0), ("done", "", None), ("tick", "done_weather", 0.0), ("tick", "done_weather", 1.0), ("done", "", None),
+    ]  # fmt: skip
+    assert [(entry.field, entry.at.day, entry.person_id) for entry in delivery.entries.all()] == [
+        ("came_feet", 20, person)
+    ]
 
 
 def test_there_is_a_sample_of_each_change_to_what_is_kept() -> None:

@@ -11,16 +11,20 @@ import json
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
-from typing import Literal
+from typing import Literal, Protocol
 
+from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
+from rowan.core.records.roof_run import delivery_steps, roof_steps
 from rowan.core.steps.commission.judge import Judgement, judged, with_derived
 from rowan.core.steps.commission.result import CommissionResult, Step
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Statement
 
-RunKind = Literal["first", "bench", "test", "rebleed", "service", "repair"]
+RunKind = Literal["delivery", "roof", "first", "bench", "test", "rebleed", "service", "repair"]
 RUN_KINDS: dict[RunKind, str] = {
+    "delivery": "Delivery check",
+    "roof": "Work on the roof",
     "first": "First commissioning",
     "bench": "Bench test of a buried run",
     "test": "Pressure test alone",
@@ -29,9 +33,8 @@ RUN_KINDS: dict[RunKind, str] = {
     "repair": "After a repair",
 }
 # steps that a kind of run has, those of them that the loop has; None for all
-STEPS_OF: dict[RunKind, tuple[str, ...] | None] = {
+STEPS_OF: dict[str, tuple[str, ...] | None] = {
     "first": None,
-    "bench": (),
     "test": ("inspect", "falls", "flush", "test", "release", "close"),
     "rebleed": ("inspect", "weeks", "fluid", "close"),
     "service": ("inspect", "weeks", "fluid", "taps", "provoked", "close"),
@@ -128,6 +131,15 @@ class RunState:
     paused: bool = False
     entries: tuple[Entry, ...] = field(default=(), repr=False)
 
+    def held_by(self, key: str) -> Step | None:
+        """The gate that is still open before a step; None where nothing holds it."""
+        for one in self.steps:
+            if one.step.key == key:
+                return None
+            if one.step.gate and one.state != "passed":
+                return one.step
+        return None
+
     @property
     def next(self) -> StepState | None:
         """The first step that is neither passed nor left out; None when all are."""
@@ -156,19 +168,37 @@ class RunState:
         return tuple(one for one in self.steps if one.state not in ("passed", "left") and one.step.key != "weeks")
 
 
-def run_steps(kind: RunKind, commission: CommissionResult) -> tuple[Step, ...]:
-    """The steps of a kind of run for this loop. Raises ImpossibleInputError for a kind nobody knows."""
-    if kind not in RUN_KINDS:
+class Planned(Protocol):
+    """A plan as it is reckoned."""
+
+    @property
+    def design(self) -> Design:
+        """What was typed."""
+
+    @property
+    def result(self) -> Reckoning:
+        """What follows."""
+
+
+def run_steps(kind: RunKind, plan: Planned) -> tuple[Step, ...]:
+    """The steps of a kind of run for this plan; none where it has none. Raises ImpossibleInputError for a kind nobody knows."""
+    commission = plan.result.commission
+    match kind:
+        case "delivery":
+            return delivery_steps(plan.result)
+        case "roof":
+            return roof_steps(plan.design, plan.result)
+        case "bench":
+            return commission.buried
+    if kind not in STEPS_OF:
         raise ImpossibleInputError(f"there is no run of the kind “{kind}”")
-    if kind == "bench":
-        return commission.buried
     wanted = STEPS_OF[kind]
     return commission.steps if wanted is None else tuple(step for step in commission.steps if step.key in wanted)
 
 
-def kinds_for(commission: CommissionResult) -> dict[RunKind, str]:
-    """The kinds of run that this loop has steps for, with their names."""
-    return {kind: name for kind, name in RUN_KINDS.items() if run_steps(kind, commission)}
+def kinds_for(plan: Planned) -> dict[RunKind, str]:
+    """The kinds of run that this plan has steps for, with their names."""
+    return {kind: name for kind, name in RUN_KINDS.items() if run_steps(kind, plan)}
 
 
 def put_right(at: datetime, *, received: datetime, before: datetime | None) -> tuple[datetime, bool]:
@@ -264,10 +294,15 @@ def _state(step: Step, symbols: Mapping[str, float], played: _Played) -> StepSta
     )
 
 
-def run_of(kind: RunKind, reckoning: Reckoning, entries: Iterable[Entry]) -> RunState:
-    """A run of a kind on a plan as reckoned."""
-    commission = reckoning.commission
-    return replayed(run_steps(kind, commission), commission, entries)
+def run_of(kind: RunKind, plan: Planned, entries: Iterable[Entry]) -> RunState:
+    """A run of a kind on a plan."""
+    return replayed(run_steps(kind, plan), plan.result.commission, entries)
+
+
+def hung_dry(roof: RunState) -> date | None:
+    """The day on which the last collector was hung in a run on the roof; None before."""
+    hung = [one.done.at.date() for one in roof.steps if one.step.key.startswith("collector-") and one.done is not None]
+    return max(hung) if hung else None
 
 
 def digest(head: Mapping[str, object], entries: Sequence[Entry]) -> str:

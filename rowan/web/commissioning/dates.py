@@ -5,12 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from django.utils import timezone
 from icalendar import Calendar, Event
 
-from rowan.core.records.run import RunState
+from rowan.core.records.run import RunState, hung_dry
+from rowan.core.steps.commission.order import DRY_DAYS_STOP
+from rowan.core.terms.figure import Statement, say
+from rowan.core.terms.finding import Level
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.models import Run
 from rowan.web.commissioning.services import state_of
+from rowan.web.plans.models import Plan
 
 MOST_REMINDED = 40  # runs looked at, the newest first
 
@@ -49,6 +54,34 @@ def _of(run: Run) -> list[Reminder]:
         following = state.next.step.name if state.next else "close it"
         found.append(Reminder(run, f"goes on with “{following}”", run.started.date()))
     return found
+
+
+@dataclass(frozen=True)
+class DryField:
+    """A field that hangs dry in the sun: since when, and what that means by now."""
+
+    since: date
+    level: Level
+    words: Statement
+
+
+def dry_field(plan: Plan) -> DryField | None:
+    """How long a plan's field hangs dry and unfilled; None before it hangs, once it was filled, and in its first days."""
+    hung = [day for run in plan.runs.filter(kind="roof").select_related("revision") if (day := hung_dry(state_of(run)))]
+    filled = any(
+        entry.field in ("colour_s", "filled_in", "fill_clear", "fill_mark_at")
+        for run in plan.runs.filter(kind="first")
+        for entry in run.entries.filter(step="fill")
+    )
+    if not hung or filled:
+        return None
+    since = max(hung)
+    days = (timezone.localdate() - since).days
+    level: Level = "stop" if days >= DRY_DAYS_STOP else "mind"
+    said = "The field hangs dry since {day}, {n} days. In sun it stands hot: cover it until it is filled."
+    if level == "stop":
+        said = "The field hangs dry since {day}, {n} days: before it is filled, seals and absorbers are looked at."
+    return DryField(since, level, say(said, day=f"{since:%-d %b}", n=str(days)))
 
 
 def revisit_calendar(run: Run, state: RunState, day: date) -> bytes:

@@ -17,6 +17,7 @@ from rowan.web.commissioning.services import POSSIBLE
 DIMENSIONS = (
     "pressure", "temperature", "volume", "drops", "level", "time", "minutes", "flow", "difference", "share_fine", "share", "ph",
     "count", "ratio", "length",
+    "gust",
 )  # fmt: skip
 
 
@@ -42,6 +43,9 @@ def steps_data(steps: tuple[Step, ...], commission: CommissionResult, units: Sys
     tables: dict[tuple[object, ...], dict[str, Any]] = {}
     found = []
     for step in steps:
+        if not step.valves:  # nothing of it turns a handle
+            found.append({**_step(step), "handles": None})
+            continue
         key = step.phase, step.supply, step.valves[SOURCE], step.valves[PUMP]
         if key not in tables:
             tables[key] = {"name": len(tables), **handle_table(step, commission, units)}
@@ -55,6 +59,7 @@ def _step(step: Step) -> dict[str, Any]:
         "name": step.name,
         "seconds": step.seconds,
         "bells": list(step.bells),
+        "gate": step.gate,
         "fields": [_field(field) for field in step.fields],
         "rules": [_rule(rule) for rule in step.rules],
     }

@@ -12,8 +12,8 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 
-from rowan.core.records.run import ENTRY_KINDS, RunState, kinds_for, put_right, replayed, run_steps
-from rowan.core.steps.commission.result import CommissionResult, Field, Step
+from rowan.core.records.run import ENTRY_KINDS, RunState, kinds_for, put_right, run_of
+from rowan.core.steps.commission.result import Field, Step
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.limits import held
 from rowan.core.terms.units import System, shown, typed_to_si
@@ -48,6 +48,7 @@ POSSIBLE: dict[str, tuple[float, float]] = {
     "ph": (0.0, 14.0),
     "count": (0.0, 100.0),
     "length": (0.0, 50.0),
+    "gust": (0.0, 80.0),
 }
 
 
@@ -82,7 +83,7 @@ def _moment(text: str) -> datetime | None:
 
 def start_run(*, plan: Plan, kind: str, person: User, sent: str = "") -> Run:
     """A new run on the plan as it is now. Raises EntryRefusedError for a kind nobody knows, NotAllowedError for a stranger."""
-    if kind not in kinds_for(reckoned(plan.head).result.commission):
+    if kind not in kinds_for(reckoned(plan.head)):
         raise EntryRefusedError("this loop has no such kind of run")
     name = sent if SENT.fullmatch(sent) else str(uuid.uuid4())
     with transaction.atomic():
@@ -98,15 +99,9 @@ def reckoned_run(run: Run) -> Reckoned:
     return reckoned(run.revision)
 
 
-def commission_of(run: Run) -> CommissionResult:
-    """The order of commissioning at the run's own revision."""
-    return reckoned_run(run).result.commission
-
-
 def state_of(run: Run) -> RunState:
     """What stands of a run."""
-    commission = commission_of(run)
-    return replayed(run_steps(run.run_kind, commission), commission, run.written())
+    return run_of(run.run_kind, reckoned_run(run), run.written())
 
 
 def write(*, run: Run, told: Told, person: User, units: System) -> Entry:
@@ -119,9 +114,13 @@ def write(*, run: Run, told: Told, person: User, units: System) -> Entry:
         return known
     if told.kind not in ENTRY_KINDS:
         raise EntryRefusedError("nobody knows what kind of entry this is")
-    steps = {step.key: step for step in run_steps(run.run_kind, commission_of(run))}
+    state = state_of(run)
+    steps = {one.step.key: one.step for one in state.steps}
     if told.step and told.step not in steps:
         raise EntryRefusedError("this run has no such step")
+    held = state.held_by(told.step) if told.kind in ("read", "tick", "done") else None
+    if held is not None:
+        raise EntryRefusedError(f"“{held.name}” comes first")
     value = _value(told, steps.get(told.step), units)
     name = told.sent if SENT.fullmatch(told.sent) else str(uuid.uuid4())
     try:

@@ -11,14 +11,14 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
 from rowan.core.records.as_built import as_built, changes_of
-from rowan.core.records.run import RunKind, RunState, kinds_for, replayed, run_steps
-from rowan.core.steps.commission.result import Step
+from rowan.core.records.run import RunKind, RunState, kinds_for
+from rowan.core.records.run import run_of as replay
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet, sheet_from
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.commissioning import services
-from rowan.web.commissioning.dates import revisit_calendar
+from rowan.web.commissioning.dates import dry_field, revisit_calendar
 from rowan.web.commissioning.desk import photo_rows, reading_rows, signatures, title_of
 from rowan.web.commissioning.handles import handles_drawing
 from rowan.web.commissioning.models import Entry, Run
@@ -37,6 +37,7 @@ from rowan.web.steps.page import frame
 from rowan.web.ui.context import units_of
 from rowan.web.ui.errors import WebError, words_of
 from rowan.web.ui.methods import forms_only, takes_forms
+from rowan.web.ui.svg import Drawing
 
 REFUSED, CONFLICT = 422, 409
 
@@ -65,7 +66,8 @@ def runs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     context = {
         **frame(plan, plan.head, sheet, "runs"),
         "rows": rows,
-        "kinds": kinds_for(sheet.result.commission).items(),
+        "dry": dry_field(plan),
+        "kinds": kinds_for(sheet).items(),
         "sent": uuid.uuid4(),
         "problem": problem,
     }
@@ -84,7 +86,9 @@ def _rows(state: RunState, sheet: Sheet, units: System) -> list[dict[str, Any]]:
             "number": number,
             "step": one.step,
             "state": one,
-            "drawing": handles_drawing(sheet, one.step.valves, f"Handles: {one.step.name}"),
+            "drawing": handles_drawing(sheet, one.step.valves, f"Handles: {one.step.name}")
+            if one.step.valves
+            else None,
             "turns": turn_words(one.step.acts, commission.graph),
             "closing": turn_words(one.step.closing, commission.graph),
             "lead": one.step.targets[0] if one.step.targets else None,
@@ -93,8 +97,8 @@ def _rows(state: RunState, sheet: Sheet, units: System) -> list[dict[str, Any]]:
     ]
 
 
-def _data(found: Reckoned, steps: tuple[Step, ...], kind: RunKind, units: System) -> dict[str, Any]:
-    commission = found.result.commission
+def _data(found: Reckoned, state: RunState, kind: RunKind, units: System) -> dict[str, Any]:
+    commission, steps = found.result.commission, tuple(one.step for one in state.steps)
     tables = found.beside(f"handles {kind} {units}", lambda: steps_data(steps, commission, units))
     derived = [[one.name, one.formula] for one in commission.derived]
     return {
@@ -110,9 +114,8 @@ def work(request: HttpRequest, job: int, letter: str, number: int) -> HttpRespon
     """A run on a phone: one step at a time, whole on one page, so that it needs no signal once it was opened."""
     run, units = run_of(request, job, letter, number), units_of(request)
     found = services.reckoned_run(run)
-    commission = found.result.commission
-    steps, entries = run_steps(run.run_kind, commission), list(run.entries.select_related("person"))
-    state = replayed(steps, commission, [entry.written for entry in entries])
+    entries = list(run.entries.select_related("person"))
+    state = replay(run.run_kind, found, [entry.written for entry in entries])
     head = run.plan.newest_number
     context = {
         "job": run.plan.job,
@@ -121,7 +124,8 @@ def work(request: HttpRequest, job: int, letter: str, number: int) -> HttpRespon
         "state": state,
         "rows": _rows(state, _sheet(found, run.plan, units), units),
         "moved": head - run.revision.number,
-        "data": {**_data(found, steps, run.run_kind, units), "entries": [entry_data(entry) for entry in entries]},
+        "dry": dry_field(run.plan) if run.kind == "first" else None,
+        "data": {**_data(found, state, run.run_kind, units), "entries": [entry_data(entry) for entry in entries]},
     }
     return render(request, "commissioning/work.html", context)
 
@@ -130,8 +134,7 @@ def rehearsal(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The whole order at the kitchen table: the same page, and nothing of it is written down."""
     plan, units = plan_of(request, job, letter), units_of(request)
     found = reckoned(plan.head)
-    steps = run_steps("first", found.result.commission)
-    state = replayed(steps, found.result.commission, [])
+    state = replay("first", found, [])
     context = {
         "job": plan.job,
         "plan": plan,
@@ -139,7 +142,7 @@ def rehearsal(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         "state": state,
         "rows": _rows(state, _sheet(found, plan, units), units),
         "moved": 0,
-        "data": {**_data(found, steps, "first", units), "entries": []},
+        "data": {**_data(found, state, "first", units), "entries": []},
     }
     return render(request, "commissioning/work.html", context)
 
@@ -163,7 +166,7 @@ def _desk(request: HttpRequest, found: Run, problem: str = "") -> HttpResponse:
         "title": title_of(state),
         "people": sorted({entry.person for entry in state.entries} or {str(found.started_by)}),
         "timeline": timeline(state, units),
-        "handles": handles_drawing(sheet, state.steps[-1].step.valves, "Handles as they are left"),
+        "handles": _as_left(sheet, state),
         "readings": reading_rows(state, units),
         "built": built,
         "changes": len(changes_of(built)),
@@ -173,6 +176,12 @@ def _desk(request: HttpRequest, found: Run, problem: str = "") -> HttpResponse:
         "problem": problem,
     }
     return render(request, "commissioning/run.html", context, status=REFUSED if problem else 200)
+
+
+def _as_left(sheet: Sheet, state: RunState) -> Drawing | None:
+    """The handles at the end; none where no handle was touched."""
+    left = state.steps[-1].step.valves
+    return handles_drawing(sheet, left, "Handles as they are left") if left else None
 
 
 @forms_only

@@ -17,7 +17,6 @@ urlpatterns = [
     path("", include("rowan.web.jobs.urls")),
     path("", include("rowan.web.accounts.urls")),
     path("", include("rowan.web.care.urls")),
-    path("", include("rowan.web.site.urls")),
     path("", include("rowan.web.commissioning.urls")),
     # papers and history before benches: a bench is named by any word
     path("", include("rowan.web.papers.urls")),

@@ -1,1 +1,1 @@
-"""Work on site: what was ticked, by whom and when."""
+"""The first ticks of work on site; only their migrations are left."""

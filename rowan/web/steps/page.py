@@ -40,7 +40,6 @@ BESIDE = {
     "wiring": "steps:wiring",
     "live": "care:live",
     "as_left": "care:as_left",
-    "roof_work": "site:roof_work",
     "runs": "commissioning:runs",
     "reading": "steps:reading",
     "pump": "steps:pump",

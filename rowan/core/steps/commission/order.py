@@ -26,7 +26,7 @@ RAISE_PA, RAISE_BELOW_RELIEF_PA = 350e3, 100e3  # Pa, to press out the last air,
 TEST_S, AIR_TEST_S, HAND_S = 50 * 60.0, 20 * 60.0, 20 * 60.0  # s; site, tests: 10, 20 and 50 minutes with water
 PUSH_ROUTINE = " Each push-fit: cut square, edge broken, pushed past its click, locked, tugged."
 HOTTEST_FILL_C = 50.0  # °C, the field that may still be filled; site, ready gate
-DRY_DAYS_MIND, DRY_DAYS_STOP = 14, 30  # days a field may hang dry and uncovered; site, ready gate
+DRY_DAYS_STOP = 30  # days a field may hang dry and uncovered; site, ready gate
 TAP_C = 48.0  # °C at the tap with the store at 65; site, drinking-water side
 
 

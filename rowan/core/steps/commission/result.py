@@ -106,6 +106,8 @@ class Step:
     bells: tuple[float, ...] = ()
     fields: tuple[Field, ...] = ()
     rules: tuple[Rule, ...] = ()
+    # holds everything after it until it is passed
+    gate: bool = False
 
     @property
     def phase(self) -> Phase:

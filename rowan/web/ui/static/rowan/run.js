@@ -77,7 +77,15 @@
     return [entries.some((entry) => entry.step === step.key) ? "open" : "untouched", found];
   }
   const HEADS = { stop: "Stop", fix: "Not right", mind: "Mind", pass: "As it should be" };
-  function renderVerdict(section, step, state, found) {
+  // the gate that is still open before a step
+  function heldBy(step, symbols) {
+    for (const one of steps.values()) {
+      if (one.key === step.key) return null;
+      if (one.gate && stateOf(one, symbols)[0] !== "passed") return one;
+    }
+    return null;
+  }
+  function renderVerdict(section, step, state, found, gate) {
     const strip = section.querySelector(".verdict");
     const lead = found.said[0];
     const missing = step.fields.filter((field) => found.missing.includes(field.key)).map((field) => field.name);
@@ -86,7 +94,7 @@
     const still = missing.length ? `Still to read: ${missing.join(", ")}.` : "";
     strip.querySelector("p").textContent = [...found.said.map((one) => one.words), still].filter(Boolean).join(" ");
     const button = section.querySelector("[data-act=done]");
-    const held = closed() ? "The run is closed" : state === "passed" ? "Passed. On to the next" : found.level === "stop" || found.level === "fix" ? "Not passed: cure it first" : missing.length ? `${missing.length} to read first` : "";
+    const held = closed() ? "The run is closed" : gate ? `“${gate.name}” comes first` : state === "passed" ? "Passed. On to the next" : found.level === "stop" || found.level === "fix" ? "Not passed: cure it first" : missing.length ? `${missing.length} to read first` : "";
     button.textContent = held || "Passed";
     button.classList.toggle("held", Boolean(held) && state !== "passed");
     button.setAttribute("aria-disabled", String(Boolean(held) && state !== "passed"));
@@ -131,7 +139,7 @@
       if (key !== open) continue;
       const section = sections.get(key);
       renderFields(section, step, symbols);
-      renderVerdict(section, step, state, found);
+      renderVerdict(section, step, state, found, heldBy(step, symbols));
       renderLog(section, step);
     }
     tick();
@@ -180,7 +188,7 @@
     const last = ordered().filter((entry) => entry.field === field.key).at(-1);
     delete input.dataset.refused;
     input.removeAttribute("aria-invalid");
-    if (!text || closed()) return;
+    if (!text || !mayWrite()) return;
     const value = formulas.typed(text, unit);
     if (typeof value === "string") { refuse(input, value); return; }
     if (last && Math.abs(last.value - value) <= 1e-9 * Math.max(Math.abs(value), 1e-6)) { render(); return; }
@@ -189,8 +197,13 @@
     const clock = /^\d+:\d\d$/.test(text) ? `${value} s` : text;
     write("read", { field: field.key, typed: clock, value, words: `${field.name}: ${text}` });
   }
+  const mayWrite = () => {
+    const gate = heldBy(steps.get(open), judge.symbolsOf(data, ordered()));
+    if (gate) announce(`“${gate.name}” comes first`);
+    return !closed() && !gate;
+  };
   function turnTick(button) {
-    if (closed()) return;
+    if (!mayWrite()) return;
     const on = button.getAttribute("aria-pressed") === "true";
     write("tick", { field: button.dataset.field, typed: on ? "0" : "1", value: on ? 0 : 1, words: button.textContent.trim() });
     navigator.vibrate?.(20);
