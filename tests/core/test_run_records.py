@@ -211,3 +211,11 @@ def test_all_that_is_bought_is_ticked_off_by_its_place() -> None:
     steps = run_steps("delivery", kvist())
     bought = [part.key for part in kvist().result.parts.parts if part.merchant != "hire"]
     assert sorted(field.key for step in steps for field in step.fields) == sorted(f"came_{key}" for key in bought)
+
+
+def test_a_survey_is_a_walk_that_leaves_out_what_is_not_there() -> None:
+    assert [step.key for step in run_steps("survey", kvist())] == [
+        "outside", "covering", "attic", "horizon", "route", "room", "heater", "water",
+    ]  # fmt: skip
+    lawn = pipwater_lawn()
+    assert not {"covering", "attic"} & {step.key for step in run_steps("survey", Planned(lawn, reckon(lawn)))}

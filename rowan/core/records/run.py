@@ -16,13 +16,15 @@ from typing import Literal, Protocol
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.records.roof_run import delivery_steps, roof_steps
+from rowan.core.records.survey_run import survey_steps
 from rowan.core.steps.commission.judge import Judgement, judged, with_derived
 from rowan.core.steps.commission.result import CommissionResult, Step
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Statement
 
-RunKind = Literal["delivery", "roof", "first", "bench", "test", "rebleed", "service", "repair"]
+RunKind = Literal["survey", "delivery", "roof", "first", "bench", "test", "rebleed", "service", "repair"]
 RUN_KINDS: dict[RunKind, str] = {
+    "survey": "Survey with pictures",
     "delivery": "Delivery check",
     "roof": "Work on the roof",
     "first": "First commissioning",
@@ -184,6 +186,8 @@ def run_steps(kind: RunKind, plan: Planned) -> tuple[Step, ...]:
     """The steps of a kind of run for this plan; none where it has none. Raises ImpossibleInputError for a kind nobody knows."""
     commission = plan.result.commission
     match kind:
+        case "survey":
+            return survey_steps(plan.design)
         case "delivery":
             return delivery_steps(plan.result)
         case "roof":

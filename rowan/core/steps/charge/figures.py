@@ -118,28 +118,31 @@ _CHARGE_WHY = {
 }
 
 
-def _setting_figures(design: Design, charge: SealedCharge) -> list[Figure]:
-    assert charge.setting is not None  # noqa: S101  callers have checked
-    school = design.charge.school.value
-    height = design.survey.gauge_to_top_m.value
+def _setting_symbols(design: Design, charge: SealedCharge) -> dict[str, Symbol]:
+    """What the rules of the schools speak of."""
     raised_liquid = charge.vessel * (
         1 - (RAISED_PRECHARGE_PA + charge.atmosphere) / (RAISED_FILL_PA + charge.atmosphere)
     )
-    symbols = {
+    charged = design.charge.typed_charge_gauge_pa.value
+    return {
         "static": _kpa(charge.static, "p", "static"),
         "gap": _kpa(design.charge.gap_pa.value, "p", "gap"),
         "atm": _kpa(ATMOSPHERE_PA, "p", "1 atm"),
-        "h": Symbol(height, "h", "", "m"),
+        "h": Symbol(design.survey.gauge_to_top_m.value, "h", "", "m"),
         "final": _kpa(RAISED_FINAL_PA, "p", "raised"),
         "air": _kpa(charge.atmosphere, "p", "air"),
         "V": _litres(charge.vessel, "V", "vessel"),
         "liquid": _litres(raised_liquid, "V", "liquid"),
         "typed": _kpa(design.charge.typed_fill_gauge_pa.value, "p", "typed"),
+        **({} if charged is None else {"charged": _kpa(charged, "p", "set")}),
     }
+
+
+def _setting_figures(design: Design, charge: SealedCharge) -> list[Figure]:
+    assert charge.setting is not None  # noqa: S101  callers have checked
+    school, symbols = design.charge.school.value, _setting_symbols(design, charge)
     precharge, fill = _RULES[school]
-    charged = design.charge.typed_charge_gauge_pa.value
-    if school == "typed" and charged is not None:
-        symbols["charged"] = _kpa(charged, "p", "set")
+    if school == "typed" and "charged" in symbols:
         precharge = "max(charged, static + 20)"
     return [
         closed_form(
