@@ -45,7 +45,7 @@ VIEWS = (
     View("commission", DESK, "/jobs/{job}/A/commission/"),
     View("compare", DESK, "/jobs/{job}/compare/"),
     View("site", DESK, "/jobs/{job}/B/runs/{run}/"),
-    View("site-phone", PHONE, "/jobs/{job}/B/runs/{run}/work/#step-fill"),
+    View("site-phone", PHONE, "/jobs/{job}/B/rehearsal/#step-fill"),
 )
 # in US units, last: the choice is kept with the person
 US_VIEWS = (View("charge-us", DESK, "/jobs/{job}/A/charge/"),)
@@ -61,6 +61,7 @@ def take(folder: Path) -> None:
         for view in VIEWS:
             _photograph(driver, demo, folder, view)
         set_size(driver, *DESK)
+        driver.get(demo.base)  # a step on the phone has no switch of units
         driver.find_element("id", "units-us").click()
         for view in US_VIEWS:
             _photograph(driver, demo, folder, view)

@@ -143,3 +143,8 @@ def test_what_the_pump_lifts_is_missing_at_its_inlet(fill: float) -> None:
     result = reckon(altered(low_house(), charge__typed_fill_gauge_pa=fill))
     assert result.figures["inlet"].value < result.figures["fill"].value
     assert ("inlet_low" in [f.key for f in result.findings]) == (result.figures["inlet"].value < 0)
+
+
+def test_a_night_colder_than_the_fluid_s_data_is_reckoned_all_the_same() -> None:
+    design = altered(plan_a(), survey__design_minimum_c=-42.0, charge__share=0.6)
+    assert reckon(design).sealed.states["cold"].station is not None

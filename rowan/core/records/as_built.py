@@ -17,6 +17,7 @@ from rowan.core.reckon import Reckoning
 from rowan.core.records.run import RunState
 from rowan.core.terms.figure import Quantity
 from rowan.core.terms.finding import Change
+from rowan.core.terms.limits import Span, takes
 from rowan.core.terms.units import LITRE, LITRE_H
 
 AS_BUILT: Origin = "as built"
@@ -147,6 +148,7 @@ def _fluid(design: Design, result: Reckoning, state: RunState, day: date) -> Ite
     )
 
 
+@takes(frost=Span(-60.0, 10.0))
 def share_of(*, frost: float) -> float:
     """Volume share of glycol that freezes at a temperature [°C]: the refractometer's scale read backwards, 0 to 0.6."""
     low, high = 0.0, STRONGEST

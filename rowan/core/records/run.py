@@ -34,6 +34,18 @@ RUN_KINDS: dict[RunKind, str] = {
     "service": "Yearly service",
     "repair": "After a repair",
 }
+# what each is for, in a line
+RUN_WORDS: dict[RunKind, str] = {
+    "survey": "The walk before anything is drawn: what is seen, measured and photographed once.",
+    "delivery": "What was bought, ticked off by the place it goes to.",
+    "roof": "From the go or no-go to the scaffold coming down, gate by gate.",
+    "first": "Vessel, flush, test, fill, purge, run, settings, record.",
+    "bench": "What will be buried: on the bench, and again in the open trench.",
+    "test": "A leak looked for without filling.",
+    "rebleed": "Air that came out since: bled, gauge at dawn, fluid read.",
+    "service": "Once a year: gauge, fluid, tap, what happens when something fails.",
+    "repair": "Tested, filled and proved anew.",
+}
 # steps that a kind of run has, those of them that the loop has; None for all
 STEPS_OF: dict[str, tuple[str, ...] | None] = {
     "first": None,

@@ -29,7 +29,9 @@ STATION = {
     "outlet": 304.0,
 }
 STATION_FOOT = 336.0
-NEVER = "working"
+# x of the lines of a loop without a station, and how far a port stands off
+HOT_DOWN_X, COLD_UP_X, STUB_PX = 60.0, 218.0, 46.0
+USUAL: Mapping[str, str] = {}  # no valve has a name of its own
 
 
 def handles_drawing(sheet: Sheet, state: Mapping[str, str], title: str) -> Drawing:
@@ -106,11 +108,12 @@ def _handle(
     *,
     upright: bool,
     words_at: tuple[float, float] | None = None,
+    names: Mapping[str, str] = USUAL,
 ) -> None:
     """A valve with its handle, its tag and its word; all three positions are there, the state shows one of them."""
     x, y = at
     position = state[valve]
-    name = f"{tag(valve)} {VALVE_NAMES[valve]}"
+    name = f"{tag(valve)} {names.get(valve, VALVE_NAMES[valve])}"
     group = drawing.add(
         "g",
         cls=f"handle is-{position}",
@@ -150,46 +153,52 @@ def _tank(drawing: Drawing, x: float, y: float, words: str) -> None:
 
 
 def _drainback(sheet: Sheet, state: Mapping[str, str], title: str) -> Drawing:
-    drawing = _canvas(340, title)
-    drawing.line((60, 18), (60, 236), "hot")
-    drawing.words((68, 32), "from the field", "label")
-    drawing.path(((108, 300), (190, 300), (190, 18)), "cold")
-    drawing.words((198, 32), "to the field", "label")
+    drawing = _canvas(344, title)
+    drawing.line((HOT_DOWN_X, 18), (HOT_DOWN_X, 236), "hot")
+    drawing.words((HOT_DOWN_X + 8, 32), "from the field", "label")
+    drawing.path(((108, 300), (COLD_UP_X, 300), (COLD_UP_X, 18)), "cold")
+    drawing.words((COLD_UP_X + 8, 42), "to the field", "label")
     _tank(drawing, 12, 236, "tank")
-    drawing.line((96, 200), (96, 236), "branch")
-    _handle(drawing, "air", (96, 210), state, upright=True, words_at=(116, 192))
-    _handle(drawing, "tank return", (60, 130), state, upright=True, words_at=(78, 118))
-    _port(drawing, "outlet", (60, 76), state)
-    _handle(drawing, "tank flow", (148, 300), state, upright=False, words_at=(112, 328))
-    _port(drawing, "supply", (190, 236), state)
-    _pump(drawing, (190, 160))
+    drawing.line((92, 190), (92, 236), "branch")
+    _handle(drawing, "air", (92, 208), state, upright=True, words_at=(116, 212))
+    _handle(drawing, "tank return", (HOT_DOWN_X, 136), state, upright=True)
+    _port(drawing, "outlet", (HOT_DOWN_X, 80), state)
+    _handle(drawing, "tank flow", (156, 300), state, upright=False, words_at=(112, 330))
+    _port(drawing, "supply", (COLD_UP_X, 236), state)
+    _pump(drawing, (COLD_UP_X, 160))
     return drawing
 
 
 def _port(drawing: Drawing, valve: str, at: tuple[float, float], state: Mapping[str, str]) -> None:
     """A port that ends in a cap."""
     x, y = at
-    drawing.line((x, y), (x + 60, y), "branch")
-    drawing.line((x + 60, y - 6), (x + 60, y + 6), "stroke")
-    _handle(drawing, valve, (x + 30, y), state, upright=False, words_at=(x + 68, y + 4))
+    drawing.line((x, y), (x + STUB_PX, y), "branch")
+    drawing.line((x + STUB_PX, y - 6), (x + STUB_PX, y + 6), "stroke")
+    _handle(drawing, valve, (x + STUB_PX / 2, y), state, upright=False, words_at=(x + STUB_PX + 7, y + 4))
 
 
 def _direct(sheet: Sheet, state: Mapping[str, str], title: str) -> Drawing:
-    drawing = _canvas(340, title)
-    drawing.line((60, 18), (60, 236), "hot")
-    drawing.path(((108, 300), (190, 300), (190, 18)), "cold")
-    drawing.words((198, 20), "to the field", "label")
+    drawing = _canvas(366, title)
+    drawing.line((HOT_DOWN_X, 18), (HOT_DOWN_X, 236), "hot")
+    drawing.path(((108, 296), (COLD_UP_X, 296), (COLD_UP_X, 30)), "cold")
+    drawing.words((COLD_UP_X + 8, 42), "to the field", "label")
     _tank(drawing, 12, 236, "pool" if sheet.design.is_pool else "store")
-    _port(drawing, "vent", (60, 44), state)
-    drawing.line((2, 308), (12, 308), "branch")
-    drawing.line((60, 320), (60, 334), "branch")
-    drawing.line((60, 334), (160, 334), "branch")
-    _handle(drawing, "main", (120, 334), state, upright=False, words_at=(146, 330))
-    _port(drawing, "outlet", (190, 90), state)
-    _port(drawing, "supply", (190, 142), state)
+    _port(drawing, "vent", (HOT_DOWN_X, 60), state)
+    drawing.path(((HOT_DOWN_X, 320), (HOT_DOWN_X, 344), (160, 344)), "branch")
+    _handle(
+        drawing,
+        "main",
+        (112, 344),
+        state,
+        upright=False,
+        words_at=(168, 348),
+        names=sheet.result.commission.graph.names,
+    )
+    _port(drawing, "outlet", (COLD_UP_X, 84), state)
+    _port(drawing, "supply", (COLD_UP_X, 136), state)
     if "check" in state:
-        _handle(drawing, "check", (190, 188), state, upright=True)
-    _pump(drawing, (190, 236))
+        _handle(drawing, "check", (COLD_UP_X, 190), state, upright=True, words_at=(78, 194))
+    _pump(drawing, (COLD_UP_X, 240))
     return drawing
 
 

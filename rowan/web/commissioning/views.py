@@ -11,7 +11,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
 from rowan.core.records.as_built import as_built, changes_of
-from rowan.core.records.run import RunKind, RunState, kinds_for
+from rowan.core.records.run import RUN_WORDS, RunKind, RunState, kinds_for
 from rowan.core.records.run import run_of as replay
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.units import System
@@ -67,11 +67,18 @@ def runs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         **frame(plan, plan.head, sheet, "runs"),
         "rows": rows,
         "dry": dry_field(plan),
-        "kinds": kinds_for(sheet).items(),
+        "kinds": [(kind, name, RUN_WORDS[kind]) for kind, name in kinds_for(sheet).items()],
+        "usual": _usual(plan),
         "sent": uuid.uuid4(),
         "problem": problem,
     }
     return render(request, "commissioning/runs.html", context, status=REFUSED if problem else 200)
+
+
+def _usual(plan: Plan) -> RunKind:
+    """The run that usually comes next."""
+    begun = set(plan.runs.values_list("kind", flat=True))
+    return "first" if "first" not in begun else "rebleed" if "rebleed" not in begun else "service"
 
 
 def _sheet(found: Reckoned, plan: Plan, units: System) -> Sheet:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from rowan.core.steps.commission.result import Act, tag
-from rowan.core.steps.commission.valves import PUMP, SOURCE, VALVE_NAMES, Move, ValveGraph
+from rowan.core.steps.commission.valves import PUMP, SOURCE, Move, ValveGraph
 
 TURNS = {"open": "open {}", "shut": "shut {}", "half": "{} half open", "working": "{} working again"}
 SWITCHES = {
@@ -18,9 +18,9 @@ SWITCHES = {
 
 def turn_words(acts: Iterable[Act], graph: ValveGraph) -> list[str]:
     """Each turn that this loop has a handle for, such as “open 3 drain”."""
-    return [_turn(move) for act in acts for move in act.moves if move.valve in (SOURCE, PUMP, *graph.valves)]
+    return [_turn(move, graph) for act in acts for move in act.moves if move.valve in (SOURCE, PUMP, *graph.valves)]
 
 
-def _turn(move: Move) -> str:
+def _turn(move: Move, graph: ValveGraph) -> str:
     switch = SWITCHES.get((move.valve, move.position))
-    return switch or TURNS[move.position].format(f"{tag(move.valve)} {VALVE_NAMES[move.valve]}")
+    return switch or TURNS[move.position].format(f"{tag(move.valve)} {graph.name(move.valve)}")

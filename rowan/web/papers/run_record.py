@@ -8,7 +8,7 @@ from functools import partial
 from typing import Any
 
 from rowan.core.records.run import RunState
-from rowan.core.steps.commission.valves import TAGS, VALVE_NAMES
+from rowan.core.steps.commission.valves import TAGS
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet, sheet_from
 from rowan.web.commissioning.desk import signatures, title_of, without_photo
@@ -34,7 +34,7 @@ def record_context(run: Run, units: System, size: Size | None) -> dict[str, Any]
         "title": title_of(state),
         "rows": [{"number": n, "one": one, "lines": lines_of(one, state, units)} for n, one in enumerate(state.steps, 1)],
         "handles": on_paper(handles_drawing(sheet, left, "Handles as left")) if left else "",
-        "left": [(TAGS[valve], VALVE_NAMES[valve], left[valve]) for valve in sheet.result.commission.valves if valve in left],
+        "left": [(TAGS[valve], sheet.result.commission.graph.name(valve), left[valve]) for valve in sheet.result.commission.valves if valve in left],
         "signatures": signatures(state),
         "photos": _photos(run, state),
         "missing": without_photo(state),

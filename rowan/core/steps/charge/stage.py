@@ -7,7 +7,7 @@ from dataclasses import replace
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.charge import School
 from rowan.core.design.own_store import exchanger_of
-from rowan.core.fluid import FILL_C, frost_point
+from rowan.core.fluid import COLDEST_C, FILL_C, frost_point
 from rowan.core.steps.charge.drainback import drainback_figures, drainback_findings
 from rowan.core.steps.charge.figures import charge_figures, direct_figures
 from rowan.core.steps.charge.findings import charge_findings, direct_findings
@@ -95,7 +95,8 @@ def _setting(design: Design, school: School, static: float, vessel: float, air: 
 
 def _states(design: Design, setting: Setting, loop: Loop, vessel: float, steam: float) -> dict[str, VesselState]:
     charge = design.charge
-    coldest = max(design.survey.design_minimum_c.value, frost_point(volume_share=loop.share))
+    # under what the fluid's data reach it shrinks hardly more
+    coldest = max(design.survey.design_minimum_c.value, frost_point(volume_share=loop.share), COLDEST_C)
 
     def state(temperature: float, pushed: float = 0.0, at_fill: bool = False) -> VesselState:
         """The vessel at a temperature [°C], with a volume pushed into it by steam [m³]."""

@@ -42,9 +42,12 @@ def direct_steps(job: Job) -> tuple[Step, ...]:
             "weeks",
             "After some weeks",
             say("In the diary today, for two to four weeks on."),
-            say("Vent the top, look for white crust at joints and valves, read the tempering valve again."),
-            say("No air, no crust, the tap as it was set."),
-            (Target("Cold main", Quantity(main, "pressure")),),
+            say(
+                "Vent the top, look for white crust at joints and valves"
+                + (", read the tempering valve again." if job.design.taps else ".")
+            ),
+            say("No air, no crust" + (", the tap as it was set." if job.design.taps else ".")),
+            () if job.design.is_pool else (Target("Cold main", Quantity(main, "pressure")),),
             gauge=main,
             acts=(act("rest"),),
             fields=(Field("weeks_bled", "vented at the top"), Field("weeks_crust", "no crust anywhere")),
@@ -54,7 +57,8 @@ def direct_steps(job: Job) -> tuple[Step, ...]:
 
 def direct_filling(job: Job, vent: str = "vent") -> tuple[Step, Step, Step]:
     """Flushing, testing and filling a loop with the main's own water; air leaves by `vent`."""
-    main = job.design.main_gauge_pa
+    main, pool = job.design.main_gauge_pa, job.design.is_pool
+    pressed = () if pool else (Target("Cold main", Quantity(main, "pressure")),)
     water = "Drinking water will run here: only clean hoses, nothing that tastes."
     if job.design.is_pool:
         water = "The pool's filter first: what is flushed out here never goes into the pool."
@@ -77,18 +81,22 @@ def direct_filling(job: Job, vent: str = "vent") -> tuple[Step, Step, Step]:
         pressure_test(job),
         Step(
             "fill",
-            "Fill from the main",
-            say("Vent on top open, relief of the store free."),
-            say("Main open slowly, till the vent gives water and no air; then shut the vent."),
-            say("No bubble at the vent, the gauge at the pressure of the main."),
-            (Target("Cold main", Quantity(main, "pressure")), *job.target("contents", "Loop takes")),
+            "Fill by the filter pump" if pool else "Fill from the main",
+            say("Vent on top open, what lets air in on top free.") if pool else say("Vent on top open, relief of the store free."),
+            say("Filter pump on, its valve open slowly, till the vent gives water and no air; then shut the vent.")
+            if pool
+            else say("Main open slowly, till the vent gives water and no air; then shut the vent."),
+            say("No bubble at the vent, no stream of bubbles in the pool.")
+            if pool
+            else say("No bubble at the vent, the gauge at the pressure of the main."),
+            (*pressed, *job.target("contents", "Loop takes")),
             job.seconds("colour_time"),
             gauge=main,
             acts=(act("fill", f"check working, {vent} open, source on, main open"), act("rest", f"{vent} shut")),
             supply=Supply(main),
             fields=(
                 Field("fill_clear", "water without air on top"),
-                Field("main_p", "gauge at the main", "pressure", low="0.5 * plan_main", high="plan_weakest", expected="plan_main"),
+                *(() if pool else (Field("main_p", "gauge at the main", "pressure", "0.5 * plan_main", "plan_weakest", "plan_main"),)),
             ),
         ),
     )  # fmt: skip
@@ -103,10 +111,12 @@ def _run(job: Job) -> Step:
         if job.design.taps
         else say("Cover off, sun on the field."),
         say("Pump at the speed of the plan; listen on top for air, vent again with the pump off."),
-        say("The flow is read, the store's hot port warms after the time reckoned, no tap is hotter than set."),
+        say("The flow is read, the store's hot port warms after the time reckoned, no tap is hotter than set.")
+        if job.design.taps
+        else say("The flow is read, and warm water comes back after the time reckoned."),
         (*job.target("flow", "Flow"), *balance_targets(job), *job.target("arrival", "Heat arrives after")),
         HAND_S,
-        say("Water above {t} scalds: test the tap before anybody else does.", t=scald),
+        say("Water above {t} scalds: test the tap before anybody else does.", t=scald) if job.design.taps else None,
         job.design.main_gauge_pa,
         acts=(act("run", "pump on"),),
         closing=(act("rest", "pump off"),),

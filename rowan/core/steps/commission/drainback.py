@@ -119,7 +119,7 @@ def _fill(job: Job) -> Step:
         "Fill to the mark",
         say("Field cool: early, late or covered. Both tank valves and the air way open, pump off."),
         say(
-            "Clean water in at the bottom, slowly, by hand and over an air gap, never by a float valve; a flow tube at that height serves as level glass."
+            "Clean water out of a tub, in at the fill port, slowly; never the main itself, never a float valve. A flow tube at that height serves as level glass."
         ),
         say("The level stands at the cold mark, never above it. Mark and date on the tank."),
         (*_mark(job), *job.target("contents_above", "Comes back")),

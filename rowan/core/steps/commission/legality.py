@@ -219,7 +219,10 @@ def _main_shut(it: Standing) -> Hazard | None:
     if it.phase not in WORKING or not it.has("main") or it.state["main"] != "shut":
         return None
     return Hazard(
-        "main_shut", "fix", say("The main is shut: the tap runs dry and nothing makes up what the loop loses."), "main"
+        "main_shut",
+        "fix",
+        say("The {m} is shut: nothing flows, and nothing makes up what the loop loses.", m=it.graph.name("main")),
+        "main",
     )
 
 

@@ -49,6 +49,10 @@ def _sealed(design: Design) -> ValveGraph:
     return ValveGraph(ways, loop, ("in", "out", "top"), _stands(design, places))
 
 
+# a pool's loop hangs on its filter, not on the cold main
+POOL_NAMES = {"main": "from the filter"}
+
+
 def _direct(design: Design) -> ValveGraph:
     check = "check" if design.run.non_return.value else ""
     ways = (
@@ -62,7 +66,15 @@ def _direct(design: Design) -> ValveGraph:
         Way("field", "store"),
     )
     stands = _stands(design, frozenset({"field", "store"}))
-    return ValveGraph(ways, ("store", "pump", "rise", "field"), ("in", "out", "top"), stands, "store", "store")
+    return ValveGraph(
+        ways,
+        ("store", "pump", "rise", "field"),
+        ("in", "out", "top"),
+        stands,
+        "store",
+        "store",
+        names=POOL_NAMES if design.is_pool else {},
+    )
 
 
 def _thermosiphon(design: Design) -> ValveGraph:

@@ -8,6 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from dataclasses import field as made
+from functools import cached_property
 from itertools import product
 from typing import Literal
 
@@ -31,9 +33,9 @@ VALVE_NAMES: dict[str, str] = {
     "vent": "roof vent",
     "main": "cold main",
     "tap": "highest hot tap",
-    "tank flow": "tank, to the pump",
-    "tank return": "tank, from the field",
-    "air": "air into the tank",
+    "tank flow": "to the pump",
+    "tank return": "from the field",
+    "air": "air way",
 }
 # the number on its tag, alike on drawing, table, paper and the print to hang
 TAGS: dict[str, int] = {name: number for number, name in enumerate(VALVE_NAMES, 1)}
@@ -66,10 +68,16 @@ class ValveGraph:
     relief: str = "station"
     gauge: str = "station"
     field: str = "field"
+    # what a valve is called in this loop, where it is not the usual name
+    names: Mapping[str, str] = made(default_factory=dict)
     # a tank without pressure is the loop's relief and its way to the air
     open_tank: bool = False
 
-    @property
+    def name(self, valve: str) -> str:
+        """What a valve is called here."""
+        return self.names.get(valve, VALVE_NAMES[valve])
+
+    @cached_property
     def valves(self) -> tuple[str, ...]:
         """Its valves in the order of their tags."""
         present = {way.valve for way in self.ways if way.valve}
@@ -90,22 +98,25 @@ class ValveGraph:
 
     def reach(self, state: State, start: str, *, without: str = "", cracked: bool = True) -> frozenset[str]:
         """Every place that water pushed in at `start` gets to. A place `without` is not passed; half open counts if `cracked`."""
+        ways = self._beside(state, cracked=cracked)
         found, edge = {start}, [start]
         while edge:
-            here = edge.pop()
-            for there in self._next(state, here, cracked=cracked):
+            for there in ways.get(edge.pop(), ()):
                 if there not in found and there != without:
                     found.add(there)
                     edge.append(there)
         return frozenset(found)
 
-    def _next(self, state: State, here: str, *, cracked: bool) -> Iterator[str]:
+    def _beside(self, state: State, *, cracked: bool) -> dict[str, list[str]]:
+        """Of each place those that water gets to from it by one way."""
+        found: dict[str, list[str]] = {}
         for way in self.ways:
             forward, back = passes(way, state, cracked=cracked)
-            if forward and way.start == here:
-                yield way.end
-            if back and way.end == here:
-                yield way.start
+            if forward:
+                found.setdefault(way.start, []).append(way.end)
+            if back:
+                found.setdefault(way.end, []).append(way.start)
+        return found
 
     def circuit(self, state: State) -> bool:
         """Whether what the pump pushes comes back to it."""

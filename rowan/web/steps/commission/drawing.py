@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rowan.core.steps.commission.result import Step
-from rowan.core.steps.commission.valves import VALVE_NAMES
 from rowan.core.terms.units import dimension, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Node
@@ -49,7 +48,7 @@ def gauge_drawing(sheet: Sheet) -> Drawing:
             _valve(drawing, x, at, step.valves[name])
     for row, name in enumerate(valves):
         at = VALVES_Y + VALVE_ROW * row
-        drawing.words((LEFT - 10, at + 4), VALVE_NAMES[name], "label-ink", "end")
+        drawing.words((LEFT - 10, at + 4), commission.graph.name(name), "label-ink", "end")
         drawing.line((LEFT, at + VALVE_ROW / 2), (RIGHT, at + VALVE_ROW / 2), "grid")
     foot = VALVES_Y + VALVE_ROW * len(valves) + 14
     drawing.words((LEFT, foot), "handle along the pipe: open · across and filled: shut", "place")
@@ -74,7 +73,7 @@ def _names(drawing: Drawing, sheet: Sheet, column: float, y: Callable[[float], f
     top = y(sheet.design.charge.relief_gauge_pa.value) if sheet.design.sealed else TOP - 10
     for number, step in enumerate(sheet.result.commission.steps):
         level = y(step.gauge) if step.gauge else ZERO_Y
-        at = top + 8 if level - top > 2 * CLEAR_PX else level + 28
+        at = top + 8 if level - top >= ZERO_Y - level else level + 28
         drawing.words((LEFT + column * (number + 0.5) + 4, at), step.name, "place halo", "end", turn=-90)
 
 

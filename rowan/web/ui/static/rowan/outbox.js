@@ -49,6 +49,7 @@
     if (!line) return;
     const told = kept.length ? reason || WORDS[state](kept.length) : "";
     line.hidden = !kept.length && !refused.length;
+    line.dataset.refused = refused.length ? "1" : "";
     line.querySelector("p").textContent = [told, refused.length ? WORDS.refused(refused.length) : ""].filter(Boolean).join(" ");
     for (const entry of kept.slice(-MOST_NAMED)) pending(entry);
     const list = line.querySelector("ul");
