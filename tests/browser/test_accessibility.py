@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 
 from rowan.command.browser import set_size
+from rowan.web.commissioning.models import Run
 from rowan.web.steps.registry import BENCHES
 from tests.browser.pages.plan import Page, SignInPage
 
@@ -62,6 +63,18 @@ def test_benches(sign_in: SignInPage, axe_source: str, bench: str) -> None:
 def test_lists(sign_in: SignInPage, axe_source: str, where: str) -> None:
     page = sign_in.open_plan("Kvist house, 4 Ropewalk")
     page.driver.get(page.driver.current_url.replace("charge/", where))
+    assert grave(page, axe_source) == []
+
+
+@pytest.mark.parametrize("where", ["runs/", "rehearsal/", "run", "work"])
+def test_work_on_site(sign_in: SignInPage, axe_source: str, where: str) -> None:
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
+    number = Run.objects.get(plan__job__title="Kvist house, 4 Ropewalk").pk
+    rest = {"run": f"runs/{number}/", "work": f"runs/{number}/work/#step-test"}.get(where, where)
+    if where in ("rehearsal/", "work"):
+        set_size(page.driver, 390, 844)
+    page.driver.get(page.driver.current_url.replace("A/charge/", f"B/{rest}"))
+    page.one("main h1")
     assert grave(page, axe_source) == []
 
 

@@ -22,6 +22,8 @@ from rowan.web.commissioning.models import Entry, Run
 from rowan.web.commissioning.photos import MOST_PIXELS, photograph
 from rowan.web.commissioning.refused import EntryRefusedError, RunClosedError
 from rowan.web.commissioning.services import Told, start_run, state_of, write
+from rowan.web.commissioning.timeline import timeline
+from rowan.web.commissioning.water_curve import water_curve
 from rowan.web.plans.models import Plan
 from rowan.web.plans.services import Edit, change_plan, design_of
 from rowan.web.ui.errors import NotAllowedError
@@ -358,3 +360,42 @@ def test_a_photograph_is_kept_once_shown_to_its_firm_and_named_in_the_record(
 def test_a_photograph_of_60_mb_is_refused_unread(run: Run, plan: Plan, page: Client) -> None:
     address = reverse("commissioning:photos", args=(plan.job_id, plan.letter, run.pk))
     assert page.post(address, CONTENT_LENGTH="60000000").status_code == 413
+
+
+# --- drawings of the desk
+
+
+def test_the_curve_of_a_water_test_falls_by_what_was_re_pumped(run: Run, person: User) -> None:
+    assert water_curve(state_of(run), "metric") is None
+    for field, typed in (
+        ("test_p1", "5.4"),
+        ("test_t1", "12"),
+        ("test_ml10", "0.35"),
+        ("test_ml20", "0.18"),
+        ("test_ml50", "0.08"),
+    ):
+        read(run, person, "test", field, typed)
+    drawing = water_curve(state_of(run), "metric")
+    assert drawing is not None
+    falls = [
+        node.attributes["y2"] - node.attributes["y1"]
+        for node in drawing.walk()
+        if node.attributes.get("class") == "curve"
+    ]
+    assert falls == pytest.approx([falls[0], falls[0] * 0.18 / 0.35, falls[0] * 0.08 / 0.35])
+    assert "0.35" in drawing.svg
+    assert "fl oz" in str(getattr(water_curve(state_of(run), "us"), "svg", ""))
+
+
+def test_the_clock_hangs_every_step_and_rings_what_was_cured(run: Run, person: User) -> None:
+    read(run, person, "fill", "colour_s", "4 s")
+    read(run, person, "fill", "colour_s", "88 s")
+    read(run, person, "fill", "tub_fell", "160 mm")
+    say(run, person, "done", step="fill")
+    say(run, person, "left", "no strips", "fluid")
+    svg = timeline(state_of(run), "metric").svg
+    for one in state_of(run).steps:
+        assert one.step.name in svg
+    assert "Back after 4" in svg
+    assert "passed" in svg
+    assert "left out" in svg

@@ -27,6 +27,7 @@ from rowan.web.commissioning.record import hash_of, record_data
 from rowan.web.commissioning.refused import EntryRefusedError, RunClosedError
 from rowan.web.commissioning.services import Told
 from rowan.web.commissioning.timeline import timeline
+from rowan.web.commissioning.water_curve import water_curve
 from rowan.web.commissioning.words import turn_words
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import Reckoned, reckoned
@@ -173,6 +174,7 @@ def _desk(request: HttpRequest, found: Run, problem: str = "") -> HttpResponse:
         "title": title_of(state),
         "people": sorted({entry.person for entry in state.entries} or {str(found.started_by)}),
         "timeline": timeline(state, units),
+        "curve": water_curve(state, units),
         "handles": _as_left(sheet, state),
         "readings": reading_rows(state, units),
         "built": built,
