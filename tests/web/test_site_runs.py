@@ -15,16 +15,19 @@ from django.utils import timezone
 from icalendar import Calendar
 from PIL import ExifTags, Image
 
-from rowan.core.records.run import RunState
+from rowan.core.reckon import reckon
+from rowan.core.records.run import RunState, kinds_for, run_steps
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.dates import reminders
 from rowan.web.commissioning.models import Entry, Run
+from rowan.web.commissioning.payload import dimensions_of, units_data
 from rowan.web.commissioning.photos import MOST_PIXELS, photograph
 from rowan.web.commissioning.refused import EntryRefusedError, RunClosedError
-from rowan.web.commissioning.services import Told, start_run, state_of, write
+from rowan.web.commissioning.services import POSSIBLE, Told, start_run, state_of, write
 from rowan.web.commissioning.timeline import timeline
 from rowan.web.commissioning.water_curve import water_curve
 from rowan.web.plans.models import Plan
+from rowan.web.plans.reckoned import Reckoned
 from rowan.web.plans.services import Edit, change_plan, design_of
 from rowan.web.ui.errors import NotAllowedError
 
@@ -200,6 +203,24 @@ def test_the_phone_s_page_brings_all_it_judges_by(run: Run, plan: Plan, person: 
     key = "".join({**drawn, "between": "open"}[v][0] for v in order)
     assert any("straight to the drain" in table["said"][place][1] for place in table["states"][key])
     assert "".join(drawn[v][0] for v in order) not in table["states"]
+
+
+@pytest.mark.parametrize("kind", ["sealed", "direct", "drainback", "thermosiphon"])
+@pytest.mark.parametrize("medium", ["water", "air"])
+def test_the_phone_can_print_and_bound_whatever_is_read(kind: str, medium: str) -> None:
+    from tests.core.test_valve_states import design_of
+
+    design = design_of(kind, commission__test=medium)
+    found = Reckoned(design, reckon(design))
+    for run_kind in kinds_for(found):
+        steps = run_steps(run_kind, found)
+        data = units_data("us", steps)
+        assert dimensions_of(steps) <= set(data)
+        for step in steps:
+            for field in step.fields:
+                assert field.tick or field.dimension in POSSIBLE, field.key
+                assert len(field.key) <= 30, field.key
+            assert len(step.key) <= 20, step.key
 
 
 def test_a_rehearsal_writes_nothing(plan: Plan, page: Client) -> None:
@@ -383,8 +404,10 @@ def test_the_curve_of_a_water_test_falls_by_what_was_re_pumped(run: Run, person:
         if node.attributes.get("class") == "curve"
     ]
     assert falls == pytest.approx([falls[0], falls[0] * 0.18 / 0.35, falls[0] * 0.08 / 0.35])
-    assert "0.35" in drawing.svg
-    assert "fl oz" in str(getattr(water_curve(state_of(run), "us"), "svg", ""))
+    assert "0.35" in drawing.svg()
+    us = water_curve(state_of(run), "us")
+    assert us is not None
+    assert "fl oz" in us.svg()
 
 
 def test_the_clock_hangs_every_step_and_rings_what_was_cured(run: Run, person: User) -> None:
@@ -393,7 +416,7 @@ def test_the_clock_hangs_every_step_and_rings_what_was_cured(run: Run, person: U
     read(run, person, "fill", "tub_fell", "160 mm")
     say(run, person, "done", step="fill")
     say(run, person, "left", "no strips", "fluid")
-    svg = timeline(state_of(run), "metric").svg
+    svg = timeline(state_of(run), "metric").svg()
     for one in state_of(run).steps:
         assert one.step.name in svg
     assert "Back after 4" in svg

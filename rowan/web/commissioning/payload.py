@@ -13,18 +13,17 @@ from rowan.core.terms.units import System, dimension
 from rowan.web.commissioning.models import Entry
 from rowan.web.commissioning.services import POSSIBLE
 
-# every dimension that a field or an amount may have, for printing and for reading what is typed
-DIMENSIONS = (
-    "pressure", "temperature", "volume", "drops", "level", "time", "minutes", "flow", "difference", "share_fine", "share", "ph",
-    "count", "ratio", "length",
-    "gust",
-)  # fmt: skip
+
+def dimensions_of(steps: tuple[Step, ...]) -> set[str]:
+    """Every dimension that is read or told in these steps."""
+    read = {field.dimension for step in steps for field in step.fields if field.dimension}
+    return read | {dimension for step in steps for rule in step.rules for _, dimension in rule.amounts.values()}
 
 
-def units_data(units: System) -> dict[str, Any]:
+def units_data(units: System, steps: tuple[Step, ...]) -> dict[str, Any]:
     """How each dimension is printed and typed: SI = number × factor + offset; what can be at all."""
     found = {}
-    for name in DIMENSIONS:
+    for name in sorted(dimensions_of(steps)):
         dim = dimension(name)
         unit = dim.unit(units)
         typed = [

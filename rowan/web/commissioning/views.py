@@ -112,7 +112,7 @@ def _data(found: Reckoned, state: RunState, kind: RunKind, units: System) -> dic
     return {
         **tables,
         "units": units,
-        "dimensions": units_data(units),
+        "dimensions": units_data(units, steps),
         "constants": dict(commission.constants),
         "derived": derived,
     }
