@@ -13,6 +13,7 @@ WIDTH, HEIGHT = 320, 190
 LEFT, RIGHT, TOP, FOOT = 46.0, 306.0, 26.0, 158.0
 # minutes at which it was re-pumped, and what was read then
 REPUMPED = ((10.0, "test_ml10"), (20.0, "test_ml20"), (50.0, "test_ml50"))
+DEEPER = 1.15  # than the deepest fall the axis goes
 LEAST_SPAN_PA = 5e3  # Pa the axis spans at least: half a mark of a usual gauge
 
 
@@ -28,7 +29,7 @@ def water_curve(state: RunState, units: System) -> Drawing | None:
     def at(minute: float, pressure: float) -> tuple[float, float]:
         return (
             LEFT + (RIGHT - LEFT) * minute / REPUMPED[-1][0],
-            TOP + (FOOT - TOP) * (top - pressure) / (deepest * 1.15),
+            TOP + (FOOT - TOP) * (top - pressure) / (deepest * DEEPER),
         )
 
     drawing = Drawing(WIDTH, HEIGHT, "The test, between re-pumpings", "test-curve", "test-curve")
@@ -36,6 +37,7 @@ def water_curve(state: RunState, units: System) -> Drawing | None:
     drawing.line((LEFT, FOOT), (RIGHT, FOOT), "rule-ink")
     drawing.line(at(0, top), at(REPUMPED[-1][0], top), "planned")
     drawing.words((LEFT - 6, TOP + 4), shown_number(top, "pressure", units), "axis", "end")
+    drawing.words((LEFT - 6, FOOT + 4), shown_number(top - deepest * DEEPER, "pressure", units), "axis", "end")
     drawing.words((LEFT - 6, TOP - 12), unit_label("pressure", units), "axis", "end")
     for minute in (0, *(minute for minute, _, _ in falls)):
         drawing.words((at(minute, top)[0], FOOT + 16), f"{minute:g}", "axis", "middle")
