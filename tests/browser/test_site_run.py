@@ -191,6 +191,24 @@ def test_two_phones_on_one_run_keep_each_other_s_entries(sign_in: SignInPage) ->
     assert page.shown("vessel_set") == "1.46"
 
 
+def test_two_tabs_show_what_either_writes(sign_in: SignInPage) -> None:
+    run = started()
+    page = phone(sign_in, run, "fill")
+    first = page.driver.current_window_handle
+    page.driver.switch_to.new_window("tab")
+    try:
+        other = SiteRunPage(page.driver, page.base).open(run, "fill")
+        other.read("tub_fell", "160")
+        other.sent()
+        page.driver.switch_to.window(first)
+        page.wait.until(lambda _: page.shown("tub_fell") == "160")
+        page.driver.switch_to.window(page.driver.window_handles[-1])
+    finally:
+        page.driver.close()
+        page.driver.switch_to.window(first)
+    assert values(run) == [("read", "tub_fell", 0.16)]
+
+
 def test_a_handle_that_is_turned_says_what_would_happen(sign_in: SignInPage) -> None:
     page = phone(sign_in, started(), "fill")
     page.turn_handle("between")

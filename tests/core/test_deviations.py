@@ -77,6 +77,8 @@ ROWS: list[tuple[str, Readings, Readings, str]] = [
     ("run", RUNS, {"run_flow": 4e-5}, "flow_low"),
     ("run", RUNS, {"run_flow": 4e-5, "run_loud": 1.0}, "flow_low_air"),
     ("weeks", {"weeks_fill": 1.77e5}, {"weeks_fill": 1.5e5}, "fell"),
+    ("weeks", {"weeks_fill": 1.77e5}, {"weeks_second": 1.72e5, "weeks_third": 1.67e5}, "falls_evenly"),
+    ("weeks", {"weeks_fill": 1.77e5, "weeks_second": 1.77e5}, {"weeks_second": 1.72e5, "weeks_third": 1.71e5}, "falls_off"),
     ("test", {**STEADY, **LESS}, {"test_t2": 16.6}, "repeat_warmer"),
     ("test", {**STEADY, **LESS}, {"test_t2": 15.4}, "repeat_colder"),
     ("test", {**STEADY, **LESS}, {"test_p2": 6.0e5}, "rises"),

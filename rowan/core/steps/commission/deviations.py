@@ -190,8 +190,13 @@ STOP = (
     Rule("empties", "pass", "drain_s <= 1.5 * plan_drain and level_short <= 0.002", "Empty in {r}, the level back at its mark.", {"r": ("drain_s", "time")}),
 )  # fmt: skip
 
+_THREE = {"a": ("weeks_fill", "pressure"), "b": ("weeks_second", "pressure"), "c": ("weeks_third", "pressure")}
 WEEKS = (
     Rule("fell", "fix", "weeks_fill < plan_fill - 10000", "{r} where {e} was left: falling by steps is air that came out, falling evenly a leak.",
          {"r": ("weeks_fill", "pressure"), "e": ("plan_fill", "pressure")}),
+    Rule("falls_evenly", "fix", f"weeks_fill - weeks_third > {LEAST_ALLOWANCE_PA:g} and weeks_second - weeks_third > {STEADY_SHARE} * (weeks_fill - weeks_second)",
+         "{a}, {b}, {c}, each cold: it falls evenly, so it is a leak. Look for it, do not top it up.", _THREE),
+    Rule("falls_off", "mind", f"weeks_fill - weeks_third > {LEAST_ALLOWANCE_PA:g} and weeks_second - weeks_third <= {STEADY_SHARE} * (weeks_fill - weeks_second)",
+         "{a}, {b}, {c}, each cold: it falls less each time. Air that still leaves: bleed, and read again.", _THREE),
     Rule("stands", "pass", "weeks_fill >= plan_fill - 10000", "It stands where it was left."),
 )  # fmt: skip

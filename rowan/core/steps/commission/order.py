@@ -184,7 +184,7 @@ def pressure_test(job: Job) -> Step:
         say(alone[0].upper() + alone[1:] + ": a leak is then a spoonful and the needle is quick."),
         work,
         say("The needle stands. A weeping joint stops, plus a quarter turn, noted, looked at next day."),
-        job.target("test_pressure", "Test at"),
+        (*job.target("test_pressure", "Test at"), *job.target("air_energy", "Shut in, as a spring")),
         AIR_TEST_S if air else TEST_S,
         danger,
         pressure,
@@ -325,10 +325,12 @@ def closing_step(job: Job) -> Step:
 
 def weeks_fields() -> tuple[Field, ...]:
     """What is read when somebody comes back."""
-    return (
-        Field("weeks_fill", "cold gauge at dawn", "pressure", "plan_fill - 10000", expected="plan_fill", level=""),
-        Field("weeks_bled", "bled at the top"),
+    again = tuple(
+        Field(key, f"{words} reading, days later", "pressure", needed=False, level="")
+        for key, words in (("weeks_second", "second"), ("weeks_third", "third"))
     )
+    first = Field("weeks_fill", "cold gauge at dawn", "pressure", "plan_fill - 10000", expected="plan_fill", level="")
+    return (first, *again, Field("weeks_bled", "bled at the top"))
 
 
 WEEKS_RULES = WEEKS

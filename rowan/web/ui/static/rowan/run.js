@@ -30,10 +30,21 @@
     state.textContent = waiting ? `${waiting} kept here` : "sent";
     state.classList.toggle("waiting", waiting > 0);
   }
+  // another tab of this browser on the same run: what one writes or sends, the other shows
+  const tabs = new BroadcastChannel("rowan-runs");
+  tabs.addEventListener("message", async (event) => {
+    if (event.data.run !== address || !address) return;
+    const known = new Set(data.entries.map((entry) => entry.sent));
+    data.entries.push(...event.data.news.filter((entry) => !known.has(entry.sent)));
+    await gather();
+    render();
+    renderFinish();
+  });
   async function put(entry, body, { action = address, words, blob = null }) {
     await unsent.add({ person: document.body.dataset.person, action, body: body.toString(), blob, words, at: Date.now(), state: "kept", run: address, entry });
     await gather();
     render();
+    tabs.postMessage({ run: address, news: [] });
     outbox.sendAll();
   }
   async function write(kind, { step = open, field = "", typed = "", text = "", value = null, words = "" } = {}) {
@@ -379,6 +390,7 @@
     await gather();
     render();
     renderFinish();
+    tabs.postMessage({ run: address, news: event.detail.news || [] });
   });
   window.addEventListener("hashchange", () => show(location.hash.replace("#step-", "")));
 
