@@ -61,6 +61,9 @@ ROWS: list[tuple[str, Readings, Readings, str]] = [
     ("inspect", {"gauge_zero": 0.0}, {"gauge_zero": 2e4}, "gauge_off"),
     ("vessel", {"vessel_set": 1.47e5, "vessel_after": 1.47e5}, {"vessel_after": 1.40e5}, "charge_falls"),
     ("flush", {"flush_out": 0.066}, {"flush_out": 0.03}, "flushed_little"),
+    ("prepare", {"mix_ready": 0.028, "tub_share": 0.4}, {"tub_share": 0.36}, "tub_weak"),
+    ("prepare", {"mix_ready": 0.028, "tub_share": 0.42}, {"tub_share": 0.45}, "tub_strong"),
+    ("fluid", {"fluid_share": 0.4}, {"fluid_share": 0.36}, "thinned"),
     ("fill", FILL, {"colour_s": 4.0}, "short_circuit"),
     ("fill", FILL, {"colour_s": 45.0}, "row_dead"),
     ("fill", FILL, {"colour_s": 130.0}, "late_slower"),
@@ -232,3 +235,31 @@ def test_the_tables_can_be_sent_as_data() -> None:
         text = json.dumps([[rule.key, rule.level, rule.when, rule.words, dict(rule.amounts)] for rule in step.rules])
         assert json.loads(text) is not None
     assert altered(plan_b()) == plan_b()
+
+
+def test_what_is_added_to_the_tub_brings_it_to_its_share() -> None:
+    plan = commission().constants
+    wanted, strong, ready = plan["plan_tub_share"], plan["plan_concentrate"], 0.028
+    weak = {said.key: said for said in say("prepare", {"mix_ready": ready, "tub_share": 0.3}).said}["tub_weak"]
+    added = dict(weak.words.quantities)["v"].value
+    assert (0.3 * ready + strong * added) / (ready + added) == pytest.approx(wanted)
+    thin = {said.key: said for said in say("fluid", {"fluid_share": 0.3}).said}["thinned"]
+    exchanged = dict(thin.words.quantities)["v"].value
+    loop = plan["plan_contents"]
+    assert (0.3 * (loop - exchanged) + strong * exchanged) / loop == pytest.approx(plan["plan_share_wanted"])
+
+
+@pytest.mark.parametrize("kit", ["station", "drill", "sprayer"])
+@pytest.mark.parametrize("reach", [1.6e5, 2.5e5, 4e5])
+@pytest.mark.parametrize("pump", [True, False])
+def test_every_order_can_be_carried_out_with_the_pressures_that_are_there(kit: str, reach: float, pump: bool) -> None:
+    result = reckon(altered(plan_b(), commission__kit=kit, charge__filling_gauge_pa=reach, commission__test_pump=pump))
+    steps = {step.key: step for step in result.commission.steps}
+    if not pump:
+        assert steps["test"].gauge is not None
+        assert steps["test"].gauge <= reach
+    assert steps["raise"].gauge is not None
+    assert steps["raise"].gauge <= reach
+    # what the pump does not reach, gas brings
+    assert result.setting is not None
+    assert ("gas" in steps["open"].name) == (reach < result.setting.fill)

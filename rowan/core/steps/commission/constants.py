@@ -70,6 +70,8 @@ def _sealed(job: Job, charge: SealedCharge) -> dict[str, float]:
         "plan_vessel": charge.vessel,
         "plan_prepare": charge.prepare,
         "plan_tub_share": charge.tub.fill,
+        "plan_concentrate": job.design.charge.concentrate.value,
+        "plan_share_wanted": job.design.glycol_share,
         "plan_frost": charge.frost_point,
         "plan_ph": job.design.charge.ph_least.value,
     }

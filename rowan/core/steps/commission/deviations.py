@@ -22,6 +22,7 @@ LEAST_COLOUR_S = 20.0  # s that must be reckoned, or a hand on a watch says noth
 TUB_SHARE, TUB_LEAST = 0.1, 1 * LITRE  # the tub's fall is read to a tenth and a litre
 AIR_LEAST = 0.2 * LITRE  # m³ pushed in, from which air is told
 CHARGE_OFF_PA = 20e3  # Pa the charge as found may be off what was noted
+SHARE_CLOSE, SHARE_STRONG = 0.01, 0.03  # a refractometer is read to a hundredth; stronger does no harm but to the flow
 FLOW_LOW_SHARE = 0.7  # of the flow reckoned for the speed
 NO_FLOW_TIMES = 2.0  # of the time reckoned, after which heat should have come
 STAYS_CLOSE = 1 * LITRE  # m³, how well litres out are counted
@@ -54,6 +55,25 @@ DERIVED: tuple[Derived, ...] = (
     Derived("loud", "run_loud"),
     Derived("loud", "0 * run_flow"),
     Derived("held_back", "plan_contents - plan_stays - release_out"),
+)  # fmt: skip
+
+# the mix in the tub put right: to a volume V of share s so much of concentrate c, or of water, for the share wanted
+PREPARE = (
+    Rule("tub_weak", "fix", f"tub_share < plan_tub_share - {SHARE_CLOSE} and plan_concentrate > plan_tub_share",
+         "{r} in the tub instead of {e}: {v} more of concentrate, stirred, read again.",
+         {"r": ("tub_share", "share_fine"), "e": ("plan_tub_share", "share_fine"),
+          "v": ("mix_ready * (plan_tub_share - tub_share) / (plan_concentrate - plan_tub_share)", "volume")}),
+    Rule("tub_strong", "mind", f"tub_share > plan_tub_share + {SHARE_STRONG}",
+         "{r} in the tub instead of {e}: {v} more of water, stirred, read again.",
+         {"r": ("tub_share", "share_fine"), "e": ("plan_tub_share", "share_fine"),
+          "v": ("mix_ready * (tub_share - plan_tub_share) / plan_tub_share", "volume")}),
+)  # fmt: skip
+
+FLUID = (
+    Rule("thinned", "fix", f"fluid_share < plan_share_wanted - {SHARE_CLOSE} and plan_concentrate > plan_share_wanted",
+         "{r} in the loop instead of {e}: exchange {v} for concentrate, let it go round, read again.",
+         {"r": ("fluid_share", "share_fine"), "e": ("plan_share_wanted", "share_fine"),
+          "v": ("plan_contents * (plan_share_wanted - fluid_share) / (plan_concentrate - fluid_share)", "volume")}),
 )  # fmt: skip
 
 _TIMES = {"r": ("colour_s", "time"), "e": ("colour_due", "time")}

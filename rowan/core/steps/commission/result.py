@@ -102,6 +102,8 @@ class Step:
     valves: Mapping[str, str] = field(default_factory=dict)
     supply: Supply = NOTHING_PUSHES
     hand: str = ""
+    # how long it rests between rounds [s]
+    rest: float | None = None
     # from the start of its clock, when it rings [s]
     bells: tuple[float, ...] = ()
     fields: tuple[Field, ...] = ()

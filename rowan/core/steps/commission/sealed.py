@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from rowan.core.steps.charge.pressures import TwoStage
 from rowan.core.steps.charge.result import sealed_charge
-from rowan.core.steps.commission.deviations import FILL, FLUSH, OPEN, PURGE, RAISE, RELEASE, RUN, VESSEL
+from rowan.core.steps.commission.deviations import FILL, FLUID, FLUSH, OPEN, PREPARE, PURGE, RAISE, RELEASE, RUN, VESSEL
 from rowan.core.steps.commission.legality import Supply
 from rowan.core.steps.commission.order import (
     HAND_S,
@@ -28,6 +28,7 @@ from rowan.core.steps.commission.order import (
 from rowan.core.steps.commission.result import Field, Step, Target
 from rowan.core.terms.figure import Quantity, say
 
+REST_S = 300.0  # s of rest between rounds, till foam is a thin skin; site, valves 8 and 9
 BURP_S = 300.0  # s between burps; site, valves 8
 HOLD_S = 600.0  # s that a pressure is held; site, valves 9
 ROUNDS = 5  # of pump and rest with a sprayer; site, valves 9
@@ -190,9 +191,10 @@ def _prepare(job: Job) -> Step:
         hand="two tubs, refractometer, drops of distilled water, towel",
         fields=(
             Field("mix_ready", "ready in the tub", "volume", "plan_prepare - 0.0005", expected="plan_prepare"),
-            Field("tub_share", "refractometer, in the tub", "share_fine", "plan_tub_share - 0.01", "plan_tub_share + 0.03", "plan_tub_share"),
+            Field("tub_share", "refractometer, in the tub", "share_fine", "plan_tub_share - 0.01", "plan_tub_share + 0.03", "plan_tub_share", level=""),
             Field("bucket_s", "five litres into the bucket took", "time", "1", needed=not sprayer, clock=True),
         ),
+        rules=PREPARE,
     )  # fmt: skip
 
 
@@ -245,6 +247,7 @@ def _purge(job: Job) -> Step:
         (*job.target("purge_time", "At least"), *job.target("purge_speed", "Speed in the pipe")),
         job.seconds("purge_time"),
         say("Never out of sight of the gauge while the drain is shut: well below the relief."),
+        rest=REST_S,
         bells=tuple(BURP_S * n for n in range(1, int((job.seconds("purge_time") or 0.0) // BURP_S) + 1)),
         acts=(
             act("fill", "vent shut, check half, check working, between half, between shut"),
@@ -280,6 +283,7 @@ def _rounds(job: Job) -> Step:
         ),
         supply=kit_supply(job),
         hand="somebody at the vent",
+        rest=REST_S,
         fields=(
             Field("purge_rounds", "rounds", "count", low=str(ROUNDS), expected=str(ROUNDS)),
             Field("top_first", "first top-up", "volume", level=""),
@@ -483,8 +487,17 @@ def _fluid(job: Job) -> Step:
         hand="refractometer on its propylene scale, pH strips",
         fields=(
             Field("frost_c", "frost point", "temperature_fine", high="plan_frost + 0.5", expected="plan_frost"),
+            Field(
+                "fluid_share",
+                "glycol by the refractometer",
+                "share_fine",
+                expected="plan_share_wanted",
+                needed=False,
+                level="",
+            ),
             Field("fluid_ph", "pH", "ph", "plan_ph"),
         ),
+        rules=FLUID,
     )
 
 

@@ -250,13 +250,23 @@
   const two = (number) => String(Math.floor(number)).padStart(2, "0");
   const clockWords = (seconds) => (seconds >= 3600 ? `${Math.floor(seconds / 3600)}:${two((seconds % 3600) / 60)}:${two(seconds % 60)}` : `${two(seconds / 60)}:${two(seconds % 60)}`);
   const rung = new Set();
+  // the clock of a step, or of its rest between rounds
+  const clockOf = (what) => ordered().filter((entry) => entry.step === open && entry.kind === "timer" && entry.text === what).at(-1);
+  function tickRest(section) {
+    const rest = section?.querySelector(".rest");
+    if (!rest) return;
+    const started = clockOf("rest");
+    const left = started ? Number(rest.dataset.seconds) - (Date.now() - Date.parse(started.at)) / 1000 : 0;
+    rest.querySelector(".rest-clock").textContent = left > 0 ? clockWords(Math.ceil(left)) : "";
+    if (started && left <= 0 && left > -30 && !rung.has(started.sent)) { rung.add(started.sent); ring("Rested: on with the pump"); }
+  }
   function tick() {
     if (!steps.has(open)) return;
     const section = sections.get(open);
     const timer = section?.querySelector(".timer");
     if (timer) {
       const whole = Number(timer.dataset.seconds);
-      const started = lastOf(open, "timer");
+      const started = clockOf("");
       const gone = started ? (Date.now() - Date.parse(started.at)) / 1000 : 0;
       const left = Math.max(whole - gone, 0);
       timer.querySelector(".clock").textContent = clockWords(started ? Math.ceil(left) : whole);
@@ -270,6 +280,7 @@
       }
       if (started && left === 0 && gone < whole + 30 && !rung.has(started.sent)) { rung.add(started.sent); ring(`${steps.get(open).name}: the time is up`); }
     }
+    tickRest(section);
     for (const [field, since] of watches) {
       const button = section?.querySelector(`[data-field="${field}"] [data-act=stopwatch]`);
       if (button) button.textContent = `Stop ${clockWords((Date.now() - since) / 1000)}`;
@@ -344,6 +355,7 @@
     },
     photo: photograph,
     timer: () => { sound ??= window.AudioContext ? new AudioContext() : null; write("timer", { words: "clock started" }); },
+    rest: () => { sound ??= window.AudioContext ? new AudioContext() : null; write("timer", { text: "rest", words: "a rest" }); },
     stopwatch,
     note: (button) => {
       const field = button.parentElement.querySelector("textarea");
