@@ -263,3 +263,13 @@ def test_every_order_can_be_carried_out_with_the_pressures_that_are_there(kit: s
     # what the pump does not reach, gas brings
     assert result.setting is not None
     assert ("gas" in steps["open"].name) == (reach < result.setting.fill)
+
+
+def test_the_stretches_fill_one_after_another_and_together_are_the_loop() -> None:
+    found = commission()
+    symbols = with_derived(found.constants, found.derived)
+    times = [value_of(stage.passed, symbols) for stage in found.step("fill").stages]
+    assert times == sorted(times, key=lambda time: time or 0.0)
+    assert times[-1] == pytest.approx(symbols["colour_due"])
+    last = (times[2] or 0.0) * symbols["fill_flow"]
+    assert last + symbols["plan_coil"] == pytest.approx(symbols["plan_contents"], rel=1e-9)

@@ -58,6 +58,7 @@ def _step(step: Step) -> dict[str, Any]:
         "name": step.name,
         "seconds": step.seconds,
         "bells": list(step.bells),
+        "stages": [stage.passed for stage in step.stages],
         "gate": step.gate,
         "fields": [_field(field) for field in step.fields],
         "rules": [_rule(rule) for rule in step.rules],

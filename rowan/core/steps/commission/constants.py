@@ -25,6 +25,8 @@ def plan_constants(job: Job) -> dict[str, float]:
     found = {
         "plan_contents": contents.total,
         "plan_coil": contents.coil,
+        "plan_cold_line": job.run.route.contents_of("cold") + contents.station,
+        "plan_field": contents.collectors,
         "plan_hot_line": job.run.route.contents_of("hot"),
         "plan_stays": min(design.charge.residual_l.value * LITRE, 0.9 * contents.total)
         if design.sealed

@@ -65,6 +65,14 @@ class Rule:
 
 
 @dataclass(frozen=True)
+class Stage:
+    """Where the front of what is filled in stands: the stretch, and the formula of the seconds at which it has passed it."""
+
+    name: str
+    passed: str
+
+
+@dataclass(frozen=True)
 class Derived:
     """A symbol reckoned from readings; of several of one name the first that can be reckoned counts."""
 
@@ -102,6 +110,8 @@ class Step:
     valves: Mapping[str, str] = field(default_factory=dict)
     supply: Supply = NOTHING_PUSHES
     hand: str = ""
+    # the stretches that fill one after another
+    stages: tuple[Stage, ...] = ()
     # how long it rests between rounds [s]
     rest: float | None = None
     # from the start of its clock, when it rings [s]

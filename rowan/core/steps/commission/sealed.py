@@ -25,7 +25,7 @@ from rowan.core.steps.commission.order import (
     taps_step,
     weeks_fields,
 )
-from rowan.core.steps.commission.result import Field, Step, Target
+from rowan.core.steps.commission.result import Field, Stage, Step, Target
 from rowan.core.terms.figure import Quantity, say
 
 REST_S = 300.0  # s of rest between rounds, till foam is a thin skin; site, valves 8 and 9
@@ -33,6 +33,15 @@ BURP_S = 300.0  # s between burps; site, valves 8
 HOLD_S = 600.0  # s that a pressure is held; site, valves 9
 ROUNDS = 5  # of pump and rest with a sprayer; site, valves 9
 SPRAYER_OVER_STATIC_PA = 50e3  # Pa the sprayer brings over the column; site, valves 8
+
+
+# in the order in which they fill, from the fill port round to the drain
+STAGES = (
+    Stage("up the cold line", "plan_cold_line / fill_flow"),
+    Stage("through the field", "(plan_cold_line + plan_field) / fill_flow"),
+    Stage("down the hot line", "(plan_cold_line + plan_field + plan_hot_line) / fill_flow"),
+    Stage("through the coil", "colour_due"),
+)
 
 
 def sealed_steps(job: Job) -> tuple[Step, ...]:
@@ -223,12 +232,17 @@ def _fill(job: Job) -> Step:
         say("First liquid back is old water: into the second tub till the colour turns, then back to the first."
             + (" Fill shut before every stop of the drill." if drill else "")),
         say("The colour is back after the time reckoned, and the tub has fallen by what the loop holds."),
-        (*job.target("colour_time", "Colour turns after"), *job.target("tub_falls", "Tub falls")),
+        (
+            *job.target("colour_time", "Colour turns after"),
+            *job.target("tub_falls", "Tub falls"),
+            Target("Gauge, liquid on top", Quantity(job.charge.static, "pressure")),
+        ),
         job.seconds("colour_time"),
         steam(),
         acts=(act("fill", "vent open, outlet open, source on, supply open"),),
         supply=kit_supply(job),
         hand="watch, rule in the tub, second tub",
+        stages=STAGES,
         fields=(Field("colour_s", "colour back after", "time", "plan_front * colour_due", "1.4 * colour_due", "colour_due", clock=True, level=""), tub),
         rules=FILL,
     )  # fmt: skip

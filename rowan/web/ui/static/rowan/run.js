@@ -252,6 +252,22 @@
   const rung = new Set();
   // the clock of a step, or of its rest between rounds
   const clockOf = (what) => ordered().filter((entry) => entry.step === open && entry.kind === "timer" && entry.text === what).at(-1);
+  // where the front stands by now: of each stretch the seconds until it is full, by the flow of this kit
+  function tickStages(section) {
+    const rows = [...(section?.querySelectorAll(".stages li") || [])];
+    if (!rows.length) return;
+    const symbols = judge.symbolsOf(data, ordered());
+    const times = steps.get(open).stages.map((formula) => formulas.valueOf(formula, symbols));
+    const started = clockOf("");
+    const since = watches.has("colour_s") ? watches.get("colour_s") : started ? Date.parse(started.at) : null;
+    const gone = since === null ? null : (Date.now() - since) / 1000;
+    const here = gone === null ? -1 : times.findIndex((time) => time !== null && gone < time);
+    rows.forEach((row, number) => {
+      row.querySelector("b").textContent = times[number] === null ? "" : `${Math.round(times[number])} s`;
+      row.classList.toggle("here", number === here);
+      row.classList.toggle("full", gone !== null && times[number] !== null && gone >= times[number]);
+    });
+  }
   function tickRest(section) {
     const rest = section?.querySelector(".rest");
     if (!rest) return;
@@ -281,6 +297,7 @@
       if (started && left === 0 && gone < whole + 30 && !rung.has(started.sent)) { rung.add(started.sent); ring(`${steps.get(open).name}: the time is up`); }
     }
     tickRest(section);
+    tickStages(section);
     for (const [field, since] of watches) {
       const button = section?.querySelector(`[data-field="${field}"] [data-act=stopwatch]`);
       if (button) button.textContent = `Stop ${clockWords((Date.now() - since) / 1000)}`;
