@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from rowan.core.design.design import Design
 from rowan.core.steps.charge.ratings import weakest_tested
 from rowan.core.steps.charge.result import ChargeResult
-from rowan.core.steps.commission.valves import ValveGraph
+from rowan.core.steps.commission.loops import vented_by_hand
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change, Cure, Finding, Level
 from rowan.core.terms.source import methods
@@ -16,7 +16,7 @@ SPRAYER_SHARE = 0.6  # of its limit that the column may take; site, valves 1
 STATION = Cure(say("Bring a high-pressure station"), (Change("commission.kit", "station"),))
 
 
-def kit_findings(design: Design, charge: ChargeResult, graph: ValveGraph) -> Iterator[Finding]:
+def kit_findings(design: Design, charge: ChargeResult) -> Iterator[Finding]:
     """What is wrong with the kit that was chosen for a sealed loop."""
     reaches, weakest = design.charge.filling_gauge_pa.value, weakest_tested(design)
     if reaches > weakest * (1 + 1e-9):
@@ -33,7 +33,7 @@ def kit_findings(design: Design, charge: ChargeResult, graph: ValveGraph) -> Ite
         )
     if design.commission.kit.value != "sprayer":
         return
-    if "vent" not in graph.valves:
+    if not vented_by_hand(design):
         yield _finding(
             "sprayer_no_vent",
             "fix",

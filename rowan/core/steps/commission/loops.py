@@ -23,10 +23,15 @@ def _stands(design: Design, places: frozenset[str]) -> dict[str, float]:
     return found
 
 
+def vented_by_hand(design: Design) -> bool:
+    """Whether a vent is drawn that a valve shuts."""
+    vented = any(leg.vented for leg in (*design.run.cold, *design.run.hot))
+    return vented and design.run.vent_shut_off.value
+
+
 def _vent(design: Design, top: str) -> tuple[Way, ...]:
-    """The way out under a vent that a valve shuts, where one is drawn at the top."""
-    vented = design.run.vent_shut_off.value and any(leg.vented for leg in (*design.run.cold, *design.run.hot))
-    return (Way(top, "top", "vent"),) if vented else ()
+    """The way out under such a vent."""
+    return (Way(top, "top", "vent"),) if vented_by_hand(design) else ()
 
 
 def _sealed(design: Design) -> ValveGraph:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Literal, Protocol
 
 from rowan.core.steps.commission.legality import Supply
 from rowan.core.steps.commission.valves import TAGS, Move, Phase, ValveGraph
@@ -127,19 +127,55 @@ class Step:
         return self.acts[-1].phase if self.acts else "dry"
 
 
+class SiteWork(Protocol):
+    """What only the work on site needs, worked out when it is asked for: a bench is reckoned on every keystroke without it."""
+
+    @property
+    def graph(self) -> ValveGraph:
+        """The valve graph of the loop."""
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """The steps in order."""
+
+    @property
+    def buried(self) -> tuple[Step, ...]:
+        """The tests of what will be buried."""
+
+    @property
+    def constants(self) -> Mapping[str, float]:
+        """The symbols of the rules [SI]."""
+
+
 @dataclass(frozen=True)
 class CommissionResult:
-    """The steps in order with this job's targets, the test pressure [Pa gauge], the valve graph, the symbols of the rules [SI]."""
+    """The test pressure [Pa gauge] and the work on site: steps with this job's targets, valve graph, symbols of the rules [SI]."""
 
-    steps: tuple[Step, ...]
+    work: SiteWork
     test_pressure: float
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
-    graph: ValveGraph
-    constants: Mapping[str, float] = field(default_factory=dict)
     derived: tuple[Derived, ...] = ()
-    # the tests of what will be buried
-    buried: tuple[Step, ...] = ()
+
+    @property
+    def graph(self) -> ValveGraph:
+        """The valve graph of the loop."""
+        return self.work.graph
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """The steps in order, each with its handles."""
+        return self.work.steps
+
+    @property
+    def buried(self) -> tuple[Step, ...]:
+        """The tests of what will be buried; none where nothing is."""
+        return self.work.buried
+
+    @property
+    def constants(self) -> Mapping[str, float]:
+        """This job's reckoning as the symbols that begin with `plan_` [SI]."""
+        return self.work.constants
 
     @property
     def valves(self) -> tuple[str, ...]:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.charge import LoopKind
@@ -23,9 +25,10 @@ from rowan.core.steps.commission.pressure_test import air_energy, air_per_kelvin
 from rowan.core.steps.commission.result import CommissionResult, Step
 from rowan.core.steps.commission.sealed import sealed_steps
 from rowan.core.steps.commission.thermosiphon import thermosiphon_steps
+from rowan.core.steps.commission.valves import ValveGraph
 from rowan.core.steps.control.stage import ControlResult
 from rowan.core.steps.run.result import RunResult
-from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.figure import Figure, Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE_H
@@ -40,23 +43,58 @@ STEP_L_H = 50.0  # L/h, what a flow setter is read to
 TEST_C = 15.0  # °C of the test water
 
 
+@dataclass(frozen=True)
+class Work:
+    """The work on site for a design as it is reckoned; each part is made once, when somebody asks for it."""
+
+    design: Design
+    run: RunResult
+    charge: ChargeResult
+    control: ControlResult
+    own: tuple[Figure, ...]
+
+    @cached_property
+    def graph(self) -> ValveGraph:
+        """The valve graph of the loop."""
+        return valve_graph(self.design)
+
+    @cached_property
+    def job(self) -> Job:
+        """What the steps are written from."""
+        figures = (*self.run.figures, *self.charge.figures, *self.control.figures, *self.own)
+        by_key = {figure.key: figure for figure in figures}
+        return Job(self.design, self.run, self.charge, self.control, by_key, self.graph)
+
+    @cached_property
+    def steps(self) -> tuple[Step, ...]:
+        """The steps of this kind of loop, with their handles."""
+        return with_handles(self.graph, WRITTEN[self.design.charge.kind.value](self.job))
+
+    @cached_property
+    def buried(self) -> tuple[Step, ...]:
+        """The tests of what will be buried."""
+        return with_handles(self.graph, buried_steps(self.job))
+
+    @cached_property
+    def constants(self) -> dict[str, float]:
+        """The symbols that begin with `plan_` [SI]."""
+        return plan_constants(self.job)
+
+
 def reckon_commission(design: Design, run: RunResult, charge: ChargeResult, control: ControlResult) -> CommissionResult:
-    """The steps of a design with their targets."""
+    """The steps of a design with their targets, its figures and findings."""
     figures = commission_figures(design, run, charge)
-    by_key = {figure.key: figure for figure in (*run.figures, *charge.figures, *control.figures, *figures)}
-    graph = valve_graph(design)
-    job = Job(design, run, charge, control, by_key, graph)
-    steps = with_handles(graph, WRITTEN[design.charge.kind.value](job))
     purged = design.pumped and not design.drains
     sprayed = design.sealed and design.commission.kit.value == "sprayer"
     findings = (
         *(_purge(design, run.warm.widest) if purged and not sprayed else ()),
-        *(kit_findings(design, charge, graph) if design.sealed else ()),
+        *(kit_findings(design, charge) if design.sealed else ()),
         *_air(design, charge),
         *_hose(design, charge),
     )
-    constants, buried = plan_constants(job), with_handles(graph, buried_steps(job))
-    return CommissionResult(steps, test_pressure(design), figures, findings, graph, constants, DERIVED, buried)
+    return CommissionResult(
+        Work(design, run, charge, control, figures), test_pressure(design), figures, findings, DERIVED
+    )
 
 
 def _hose(design: Design, charge: ChargeResult) -> list[Finding]:
