@@ -15,6 +15,7 @@ from PIL import Image, ImageDraw
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.models import Entry, Photo, Run
 from rowan.web.commissioning.photos import photograph
+from rowan.web.commissioning.services import note_standing
 from rowan.web.plans.models import Plan
 
 # minutes after the start, step, then what was read [SI], ticked, said
@@ -50,6 +51,7 @@ LAWN: tuple[Row, ...] = (
     (60, "bench", {"test_p1": 1.8e5, "test_t1": 15.0, "test_ml10": 4e-6, "test_ml20": 1.8e-6, "test_ml50": 1.2e-6, "test_p2": 1.8e5,
                    "test_t2": 15.0, "test_dry": 1}, ""),
 )  # fmt: skip
+CURED = "cured, done again"  # why a reading was taken twice
 NOT_DONE = {"test"}  # of the runs that are still open, the step they stopped in
 TICKS = frozenset({
     "store_full", "looked_over", "pin_dry", "flush_clear", "test_dry", "no_bubble", "hose_bled", "between_open", "sensors", "automatic",
@@ -132,9 +134,13 @@ def _entry(
 
 def _keep(run: Run, entries: list[Entry]) -> Run:
     entries.sort(key=lambda entry: entry.at)
+    read: set[str] = set()
     for number, entry in enumerate(entries, 1):
         entry.number, entry.received = number, entry.at
+        entry.reason = CURED if entry.field in read else ""
+        read |= {entry.field} if entry.kind == "read" else set()
     Entry.objects.bulk_create(entries)
+    note_standing(run)
     return run
 
 

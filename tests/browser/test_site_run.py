@@ -14,6 +14,7 @@ from django.utils import timezone
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from selenium.webdriver.common.by import By
+from selenium.webdriver.support.ui import Select
 
 from rowan.command.browser import set_size
 from rowan.core.steps.commission.judge import judged, with_derived
@@ -76,6 +77,7 @@ def test_a_step_is_read_judged_and_passed(sign_in: SignInPage) -> None:
     page.read("field_c", "61")
     page.wait.until(lambda _: page.level == "stop")
     assert "stands at 61 °C" in page.verdict
+    Select(page.one("[data-field='field_c'] .why-again")).select_by_visible_text("mistyped")
     page.read("field_c", "57 °F")
     page.wait.until(lambda _: page.level == "")
     assert "Still to read" in page.verdict
@@ -90,6 +92,7 @@ def test_a_step_is_read_judged_and_passed(sign_in: SignInPage) -> None:
     assert found.steps[0].state == "passed"
     assert found.symbols["field_c"] == pytest.approx((57 - 32) / 1.8)
     assert [was.cured for was in found.deviations] == [True]
+    assert [entry.reason for entry in found.entries if entry.field == "field_c"] == ["", "mistyped"]
 
 
 def test_a_typing_error_is_asked_back_and_not_written(sign_in: SignInPage) -> None:

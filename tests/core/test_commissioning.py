@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.goods.prices import filling
 from rowan.core.reckon import reckon
@@ -181,3 +182,33 @@ def test_figures_are_the_rules_own_results(change: dict[str, object]) -> None:
         pressure = result.commission.test_pressure + result.charge.atmosphere
         energy = pressure_test.air_energy(pressure_abs=pressure, volume=volume, atmosphere_pa=result.charge.atmosphere)
         assert figures["air_energy"].value == pytest.approx(energy)
+
+
+# --- what a kit cannot do
+
+
+@pytest.mark.parametrize(("key", "level", "inputs"), [
+    ("sprayer_no_vent", "fix", {"commission__kit": "sprayer", "run__vent_shut_off": False}),
+    ("sprayer_column", "fix", {"commission__kit": "sprayer", "charge__filling_gauge_pa": 1.2e5}),
+    ("kit_over_rating", "stop", {"charge__filling_gauge_pa": 9e5, "commission__weakest_gauge_pa": 6e5}),
+])  # fmt: skip
+def test_what_a_kit_cannot_do_is_found_and_its_cure_cures(key: str, level: str, inputs: dict[str, object]) -> None:
+    design = altered(plan_b(), **inputs)
+    found = {f.key: f for f in reckon(design).commission.findings}
+    assert found[key].level == level
+    for cure in found[key].cures:
+        assert key not in {f.key for f in reckon(changed(design, list(cure.changes))).commission.findings}
+
+
+@pytest.mark.parametrize("key", EIGHT_FACTS)
+@pytest.mark.parametrize("kit", ["station", "drill"])
+def test_no_ordinary_plan_is_told_off_for_its_kit(key: str, kit: str) -> None:
+    found = {f.key for f in reckon(altered(proposed(key), commission__kit=kit)).commission.findings}
+    assert not {"sprayer_no_vent", "sprayer_column", "kit_over_rating"} & found
+
+
+def test_a_separator_is_opened_where_there_is_one() -> None:
+    without, fitted = (steps_of(altered(plan_b(), run__separator=has))["run"] for has in (False, True))
+    assert "separator_drips" in {field.key for field in fitted.fields}
+    assert "separator_drips" not in {field.key for field in without.fields}
+    assert "drips steadily" in fitted.work.text()

@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from rowan.core.fluid import exchange_litres
 from rowan.core.reckon import reckon
 from rowan.core.steps.commission import deviations
 from rowan.core.steps.commission.judge import Judgement, holds, judged, value_of, with_derived
@@ -246,6 +247,9 @@ def test_what_is_added_to_the_tub_brings_it_to_its_share() -> None:
     thin = {said.key: said for said in say("fluid", {"fluid_share": 0.3}).said}["thinned"]
     exchanged = dict(thin.words.quantities)["v"].value
     loop = plan["plan_contents"]
+    assert exchanged == pytest.approx(
+        exchange_litres(loop_volume=loop, share=0.3, wanted=plan["plan_share_wanted"], concentrate=strong)
+    )
     assert (0.3 * (loop - exchanged) + strong * exchanged) / loop == pytest.approx(plan["plan_share_wanted"])
 
 
@@ -273,3 +277,11 @@ def test_the_stretches_fill_one_after_another_and_together_are_the_loop() -> Non
     assert times[-1] == pytest.approx(symbols["colour_due"])
     last = (times[2] or 0.0) * symbols["fill_flow"]
     assert last + symbols["plan_coil"] == pytest.approx(symbols["plan_contents"], rel=1e-9)
+
+
+def test_gas_that_was_pumped_in_afterwards_is_charge_too() -> None:
+    air, vessel = commission().constants["plan_air"], commission().constants["plan_vessel"]
+    read = {"vessel_set": 0.8e5, "stage_first": 1.5e5, "open_fill": 1.8e5, "plan_air": air}
+    charge = with_derived({**commission().constants, **read}, commission().derived)["charge_by_gas"]
+    held = vessel * (1 - (0.8e5 + air) / (1.5e5 + air))  # liquid pushed in by the pump, and no more by the gas
+    assert (charge + air) * vessel == pytest.approx((1.8e5 + air) * (vessel - held))

@@ -70,8 +70,6 @@ def test_a_cured_deviation_stays_in_the_record() -> None:
     (was,) = found.deviations
     assert (was.key, was.cured) == ("short_circuit", True)
     assert "short way" in was.words.text()
-    fill = {one.step.key: one for one in found.steps}["fill"]
-    assert fill.corrected == ("colour_s",)
     assert [e.value for e in found.entries] == [4.0, 88.0, 0.16], "the first reading is still there"
 
 

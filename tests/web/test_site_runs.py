@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
@@ -16,12 +17,13 @@ from icalendar import Calendar
 from PIL import ExifTags, Image
 
 from rowan.core.reckon import reckon
-from rowan.core.records.run import RunState, kinds_for, run_steps
+from rowan.core.records.run import RunState, digest, kinds_for, run_steps
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.dates import reminders
 from rowan.web.commissioning.models import Entry, Run
 from rowan.web.commissioning.payload import dimensions_of, units_data
 from rowan.web.commissioning.photos import MOST_PIXELS, photograph
+from rowan.web.commissioning.record import lines_of
 from rowan.web.commissioning.refused import EntryRefusedError, RunClosedError
 from rowan.web.commissioning.services import POSSIBLE, Told, start_run, state_of, write
 from rowan.web.commissioning.timeline import timeline
@@ -151,6 +153,29 @@ def test_an_entry_that_lay_in_a_phone_keeps_its_time_and_its_place(run: Run, per
     assert state.symbols["colour_s"] == 88.0, "what was read last counts, not what came last"
     assert [was.key for was in state.deviations] == ["short_circuit"]
     assert state.deviations[0].cured
+
+
+def test_a_correction_is_a_new_entry_with_its_reason(run: Run, person: User) -> None:
+    first = read(run, person, "fill", "colour_s", "4 s")
+    told = Told("read", "fill", "colour_s", "88 s", reason="cured, done again")
+    again = write(run=run, told=told, person=person, units="metric")
+    third = read(run, person, "fill", "colour_s", "89 s")
+    assert [entry.reason for entry in (first, again, third)] == ["", "cured, done again", "read again"]
+    state = state_of(run)
+    line = lines_of(step_of(state, "fill"), state, "metric")[0]
+    assert line.read == "89\N{NO-BREAK SPACE}s"
+    assert line.before == "before: 4\N{NO-BREAK SPACE}s, 88\N{NO-BREAK SPACE}s; read again"
+    other = [replace(entry, reason="mistyped") for entry in state.entries]
+    assert digest({}, other) != digest({}, state.entries), "the hash holds the reason too"
+
+
+def test_what_is_due_is_read_without_playing_a_run(
+    run: Run, person: User, django_assert_num_queries: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    say(run, person, "close", "Mara Hollin")
+    monkeypatch.setattr("rowan.web.commissioning.services.run_of", None)
+    with django_assert_num_queries(1):
+        assert len(reminders(person)) == 1
 
 
 def test_a_closed_run_takes_nothing_but_the_day_to_come_back(run: Run, person: User) -> None:

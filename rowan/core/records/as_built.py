@@ -12,8 +12,7 @@ from datetime import date
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
 from rowan.core.design.inputs.charge import FluidEntry
-from rowan.core.fluid import frost_point
-from rowan.core.reckon import Reckoning
+from rowan.core.fluid import MOST_SHARE, frost_point
 from rowan.core.records.run import RunState
 from rowan.core.terms.figure import Quantity
 from rowan.core.terms.finding import Change
@@ -21,7 +20,6 @@ from rowan.core.terms.limits import Span, takes
 from rowan.core.terms.units import LITRE, LITRE_H
 
 AS_BUILT: Origin = "as built"
-STRONGEST = 0.6  # volume share over which no refractometer is read
 CLOSE = 1e-6  # of a share, to which the frost point is followed back
 
 
@@ -41,15 +39,15 @@ class Built:
         return self.planned.shown("metric") != self.built.shown("metric")
 
 
-def as_built(design: Design, result: Reckoning, state: RunState, day: date) -> tuple[Built, ...]:
+def as_built(design: Design, state: RunState, day: date) -> tuple[Built, ...]:
     """What a run on this plan found; `day` dates the line of the fluid's log."""
     return (
-        *_kit(design, state),
+        *_kit(state),
         *_contents(design, state),
-        *_pressures(design, state),
+        *_pressures(state),
         *_flow(state),
-        *_settings(design, state),
-        *_fluid(design, result, state, day),
+        *_settings(state),
+        *_fluid(design, state, day),
     )
 
 
@@ -57,7 +55,7 @@ def _change(path: str, value: object) -> Change:
     return Change(path, value, AS_BUILT)
 
 
-def _kit(design: Design, state: RunState) -> Iterator[Built]:
+def _kit(state: RunState) -> Iterator[Built]:
     if "bucket_s" not in state.symbols:
         return
     flow = state.symbols["fill_flow"]
@@ -69,9 +67,8 @@ def _kit(design: Design, state: RunState) -> Iterator[Built]:
 def _contents(design: Design, state: RunState) -> Iterator[Built]:
     """What went in, with what had stayed: by the tub, or by the sprayer's loads."""
     read = state.symbols
-    if (
-        "tub_fell" in read
-    ):  # what stayed of the water was pushed into the second tub: the first fell by all that the loop holds
+    # what stayed of the water was pushed into the second tub: the first fell by all that the loop holds
+    if "tub_fell" in read:
         built = read["tub_fell"] * read["plan_tub"]
     elif "filled_in" in read:
         stayed = max(read["plan_contents"] - read["release_out"], 0.0) if "release_out" in read else 0.0
@@ -88,12 +85,13 @@ def _contents(design: Design, state: RunState) -> Iterator[Built]:
     )
 
 
-def _pressures(design: Design, state: RunState) -> Iterator[Built]:
+def _pressures(state: RunState) -> Iterator[Built]:
     read = state.symbols
     fill = read.get("left_p", read.get("open_fill"))
     if fill is None or "plan_fill" not in read:
         return
-    charge = read.get("vessel_set", read["plan_precharge"])
+    # gas that was pumped in afterwards is charge too: what was set before it is no longer what describes the vessel
+    charge = read.get("charge_by_gas", read.get("vessel_set", read["plan_precharge"]))
     changes = (
         _change("charge.school", "typed"),
         _change("charge.typed_fill_gauge_pa", fill),
@@ -121,7 +119,7 @@ SETTINGS = (
 )
 
 
-def _settings(design: Design, state: RunState) -> Iterator[Built]:
+def _settings(state: RunState) -> Iterator[Built]:
     read = state.symbols
     for key, name, dimension, path in SETTINGS:
         if key in read:
@@ -129,7 +127,7 @@ def _settings(design: Design, state: RunState) -> Iterator[Built]:
             yield Built(key, name, planned, Quantity(read[key], dimension), (_change(path, read[key]),))
 
 
-def _fluid(design: Design, result: Reckoning, state: RunState, day: date) -> Iterator[Built]:
+def _fluid(design: Design, state: RunState, day: date) -> Iterator[Built]:
     read = state.symbols
     if "frost_c" not in read or not design.sealed:
         return
@@ -151,7 +149,7 @@ def _fluid(design: Design, result: Reckoning, state: RunState, day: date) -> Ite
 @takes(frost=Span(-60.0, 10.0))
 def share_of(*, frost: float) -> float:
     """Volume share of glycol that freezes at a temperature [°C]: the refractometer's scale read backwards, 0 to 0.6."""
-    low, high = 0.0, STRONGEST
+    low, high = 0.0, MOST_SHARE
     while high - low > CLOSE:
         middle = (low + high) / 2
         low, high = (middle, high) if frost_point(volume_share=middle) > frost else (low, middle)

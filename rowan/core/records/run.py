@@ -78,6 +78,7 @@ class Entry:
     value: float | None = None
     text: str = ""
     clock_off: bool = False
+    reason: str = ""
 
     def record(self) -> dict[str, object]:
         """The entry as the record prints and hashes it."""
@@ -90,6 +91,7 @@ class Entry:
             "field": self.field,
             "value": self.value,
             "text": self.text,
+            "reason": self.reason,
         }
 
 
@@ -106,7 +108,7 @@ class Deviation:
 
 @dataclass(frozen=True)
 class StepState:
-    """Where a step stands: its judgement, who closed it and when, why it was left out; `corrected` fields were read more than once."""
+    """Where a step stands: its judgement, who closed it and when, why it was left out."""
 
     step: Step
     judgement: Judgement
@@ -114,7 +116,6 @@ class StepState:
     left: Entry | None = None
     started: datetime | None = None
     ended: datetime | None = None
-    corrected: tuple[str, ...] = ()
     notes: tuple[Entry, ...] = ()
     photos: tuple[Entry, ...] = ()
 
@@ -237,7 +238,6 @@ class _Played:
     """What has been read so far while entries are played through."""
 
     read: dict[str, float] = field(default_factory=dict)
-    corrected: dict[str, list[str]] = field(default_factory=dict)
     by_step: dict[str, list[Entry]] = field(default_factory=dict)
     wrong: dict[tuple[str, str], Deviation] = field(default_factory=dict)
 
@@ -247,8 +247,6 @@ class _Played:
         if entry.kind == "tick" and not entry.value:
             self.read.pop(entry.field, None)
         elif entry.kind in ("read", "tick") and entry.value is not None:
-            if entry.kind == "read" and entry.field in self.read:
-                self.corrected.setdefault(entry.step, []).append(entry.field)
             self.read[entry.field] = entry.value
 
     def newest(self, step: str, kind: str) -> Entry | None:
@@ -304,7 +302,6 @@ def _state(step: Step, symbols: Mapping[str, float], played: _Played) -> StepSta
         left,
         own[0].at if own else None,
         (done or left or own[-1]).at if own else None,
-        tuple(played.corrected.get(step.key, ())),
         tuple(entry for entry in own if entry.kind == "note"),
         tuple(entry for entry in own if entry.kind == "photo"),
     )

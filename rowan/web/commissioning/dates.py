@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from django.db.models import Exists, OuterRef, Q
 from django.utils import timezone
 from icalendar import Calendar, Event
 
@@ -17,7 +18,8 @@ from rowan.web.commissioning.models import Run
 from rowan.web.commissioning.services import state_of
 from rowan.web.plans.models import Plan
 
-MOST_REMINDED = 40  # runs looked at, the newest first
+MOST_REMINDED = 40  # runs, the newest first
+CAME_BACK = ("rebleed", "service")  # kinds of run by which somebody came back
 
 
 @dataclass(frozen=True)
@@ -34,25 +36,24 @@ class Reminder:
 
 
 def reminders(person: User) -> list[Reminder]:
-    """What is due at the jobs a person may see, the first due first."""
+    """What is due at the jobs a person may see, the first due first; read from what each run noted with its last entry."""
     if person.firm_id is None:
         return []
+    later = Run.objects.filter(plan=OuterRef("plan"), kind__in=CAME_BACK, started__gt=OuterRef("started"))
     runs = Run.objects.filter(plan__job__firm_id=person.firm_id, plan__job__archived=False)
-    newest = runs.select_related("plan__job", "revision", "started_by")[:MOST_REMINDED]
-    found = [one for run in newest for one in _of(run)]
-    return sorted(found, key=lambda one: one.on)
+    waits = Q(closed_at=None) | Q(look_on__isnull=False) | Q(revisit_on__isnull=False)
+    newest = runs.filter(waits).annotate(came_back=Exists(later)).select_related("plan__job")[:MOST_REMINDED]
+    return sorted((one for run in newest for one in _of(run, came_back=run.came_back)), key=lambda one: one.on)
 
 
-def _of(run: Run) -> list[Reminder]:
-    state, found = state_of(run), []
-    came_back = Run.objects.filter(plan=run.plan, kind__in=("rebleed", "service"), started__gt=run.started).exists()
-    if state.revisit is not None and state.closed is not None and not came_back:
-        found.append(Reminder(run, "bleed again, read the gauge at dawn", state.revisit))
-    if state.second_look is not None:
-        found.append(Reminder(run, "second look at a joint that wept", state.second_look))
-    if state.closed is None:
-        following = state.next.step.name if state.next else "close it"
-        found.append(Reminder(run, f"goes on with “{following}”", run.started.date()))
+def _of(run: Run, *, came_back: bool) -> list[Reminder]:
+    found = []
+    if run.revisit_on is not None and run.closed_at is not None and not came_back:
+        found.append(Reminder(run, "bleed again, read the gauge at dawn", run.revisit_on))
+    if run.look_on is not None:
+        found.append(Reminder(run, "second look at a joint that wept", run.look_on))
+    if run.closed_at is None and run.next_step:
+        found.append(Reminder(run, f"goes on with “{run.next_step}”", timezone.localdate(run.started)))
     return found
 
 

@@ -21,6 +21,12 @@ class Run(models.Model):
     # the id that the browser gave to the wish to start it: the same form sent twice starts one run
     sent = models.CharField(max_length=36, unique=True)
 
+    # what the ledger of jobs reads of it without playing its entries; noted anew with each of them
+    closed_at = models.DateTimeField(null=True)
+    revisit_on = models.DateField(null=True)
+    look_on = models.DateField(null=True)
+    next_step = models.CharField(max_length=60, blank=True)
+
     class Meta:
         ordering = ["-started", "-pk"]
 
@@ -46,6 +52,8 @@ class Entry(models.Model):
     step = models.CharField(max_length=20, blank=True)
     field = models.CharField(max_length=30, blank=True)
     value = models.FloatField(null=True)
+    # why something is read again
+    reason = models.CharField(max_length=120, blank=True)
     # what was typed, said or signed; of a photo its content's name
     text = models.TextField(max_length=20_000, blank=True)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
@@ -84,6 +92,7 @@ class Entry(models.Model):
             self.value,
             self.text,
             self.clock_off,
+            self.reason,
         )
 
 

@@ -98,5 +98,5 @@ def entry_data(entry: Entry) -> dict[str, Any]:
     """An entry as the phone keeps it."""
     return {
         "sent": entry.sent, "number": entry.number, "kind": entry.kind, "step": entry.step, "field": entry.field,
-        "value": entry.value, "text": entry.text if entry.kind != "sign" else "", "at": entry.at.isoformat(), "person": str(entry.person),
+        "value": entry.value, "text": entry.text if entry.kind != "sign" else "", "reason": entry.reason, "at": entry.at.isoformat(), "person": str(entry.person),
     }  # fmt: skip

@@ -16,13 +16,13 @@ SCHEMA = "rowan-run-1"
 
 @dataclass(frozen=True)
 class Line:
-    """A reading as the record prints it: what, read, reckoned, allowed, whether it was read more than once."""
+    """A reading as the record prints it: what, read, reckoned, allowed; what was read before and why it was read again."""
 
     name: str
     read: str
     expected: str
     allowed: str
-    again: bool
+    before: str = ""
 
 
 def head_of(run: Run) -> dict[str, object]:
@@ -63,13 +63,12 @@ def record_data(run: Run, state: RunState) -> dict[str, Any]:
 
 def lines_of(one: StepState, state: RunState, units: System) -> list[Line]:
     """The readings of a step."""
-    return [_line(field, one, state, units) for field in one.step.fields if field.key in state.symbols]
+    return [_line(field, state, units) for field in one.step.fields if field.key in state.symbols]
 
 
-def _line(field: Field, one: StepState, state: RunState, units: System) -> Line:
-    again = field.key in one.corrected
+def _line(field: Field, state: RunState, units: System) -> Line:
     if field.tick:
-        return Line(field.name, "done", "", "", again)
+        return Line(field.name, "done", "", "")
     low, high, expected = (value_of(formula, state.symbols) for formula in (field.low, field.high, field.expected))
 
     def told(value: float | None) -> str:
@@ -78,4 +77,7 @@ def _line(field: Field, one: StepState, state: RunState, units: System) -> Line:
     allowed = f"{told(low)} to {told(high)}" if low is not None and high is not None else ""
     if not allowed:
         allowed = f"at least {told(low)}" if low is not None else f"at most {told(high)}" if high is not None else ""
-    return Line(field.name, told(state.symbols[field.key]), told(expected), allowed, again)
+    *earlier, last = [entry for entry in state.entries if entry.kind == "read" and entry.field == field.key]
+    before = ", ".join(told(entry.value) for entry in earlier)
+    told_before = f"before: {before}; {last.reason}" if earlier else ""
+    return Line(field.name, told(state.symbols[field.key]), told(expected), allowed, told_before)

@@ -29,6 +29,7 @@ SENT = re.compile(r"[0-9a-f]{8}[0-9a-f-]{0,28}")
 BROWSER_LETTERS = 8
 # a name, and lines on a sheet of 300 by 120
 SIGNED = re.compile(r"[^|<>\n]{1,80}\|(?:M[\d.]{1,6} [\d.]{1,6}(?: L[\d.]{1,6} [\d.]{1,6})*\s?)+")
+READ_AGAIN, LONGEST_REASON = "read again", 120  # why there is a further reading, where nobody said more
 MOST_ENTRIES = 5000
 LONGEST_TEXT = 2000
 LONGEST_STROKES = 20_000  # letters of a signature as lines
@@ -63,14 +64,15 @@ class Told:
     text: str = ""
     at: datetime | None = None
     sent: str = ""
+    reason: str = ""
 
     @classmethod
     def of(cls, posted: Mapping[str, str]) -> Told:
         """From a form."""
-        kind, step, field, typed, text, sent = (
-            posted.get(name, "") for name in ("kind", "step", "field", "typed", "text", "sent")
+        kind, step, field, typed, text, sent, reason = (
+            posted.get(name, "") for name in ("kind", "step", "field", "typed", "text", "sent", "reason")
         )
-        return cls(kind, step, field, typed, text, _moment(posted.get("at", "")), sent)
+        return cls(kind, step, field, typed, text, _moment(posted.get("at", "")), sent, reason)
 
 
 def _moment(text: str) -> datetime | None:
@@ -89,9 +91,12 @@ def start_run(*, plan: Plan, kind: str, person: User, sent: str = "") -> Run:
     with transaction.atomic():
         policy.check(person, plan.job.firm)
         found = Run.objects.filter(plan=plan, sent=name).first()
-        return found or Run.objects.create(
-            plan=plan, revision=plan.head, kind=kind, started_by=person, started=timezone.now(), sent=name
-        )
+        if found is None:
+            found = Run.objects.create(
+                plan=plan, revision=plan.head, kind=kind, started_by=person, started=timezone.now(), sent=name
+            )
+            note_standing(found)
+        return found
 
 
 def reckoned_run(run: Run) -> Reckoned:
@@ -142,10 +147,22 @@ def _written(run: Run, told: Told, person: User, value: float | None, name: str)
     received = timezone.now()
     same = entries.filter(sent__startswith=name[:BROWSER_LETTERS], person=person).order_by("-number").first()
     at, off = put_right(told.at or received, received=received, before=same.at if same else None)
-    return Entry.objects.create(
-        run=run, number=count + 1, kind=told.kind, step=told.step, field=told.field, value=value,
-        text=_text(told), person=person, at=at, clock_off=off, sent=name,
+    read_before = told.kind == "read" and entries.filter(step=told.step, field=told.field).exists()
+    made = Entry.objects.create(
+        run=run, number=count + 1, kind=told.kind, step=told.step, field=told.field, value=value, text=_text(told), person=person,
+        at=at, clock_off=off, sent=name, reason=(told.reason.strip()[:LONGEST_REASON] or READ_AGAIN) if read_before else "",
     )  # fmt: skip
+    note_standing(run)
+    return made
+
+
+def note_standing(run: Run) -> None:
+    """Notes what the ledger of jobs reads of a run, played from its entries."""
+    state = state_of(run)
+    run.closed_at = state.closed.at if state.closed else None
+    run.revisit_on, run.look_on = state.revisit, state.second_look
+    run.next_step = "" if state.closed else state.next.step.name if state.next else "sign and close"
+    run.save(update_fields=["closed_at", "revisit_on", "look_on", "next_step"])
 
 
 def _text(told: Told) -> str:

@@ -164,9 +164,7 @@ def _desk(request: HttpRequest, found: Run, problem: str = "") -> HttpResponse:
     units, plan = units_of(request), found.plan
     state, reckoning = services.state_of(found), services.reckoned_run(found)
     sheet = _sheet(reckoning, plan, units)
-    built = as_built(
-        reckoning.design, reckoning.result, state, (state.closed.at if state.closed else found.started).date()
-    )
+    built = as_built(reckoning.design, state, (state.closed.at if state.closed else found.started).date())
     context = {
         **frame(plan, plan.head, sheet_of(plan, units), "runs"),
         "run": found,
@@ -238,7 +236,7 @@ def take_built(request: HttpRequest, job: int, letter: str, number: int) -> Http
     """What was found becomes the plan's, as one change."""
     run = run_of(request, job, letter, number)
     state, found = services.state_of(run), services.reckoned_run(run)
-    changes = changes_of(as_built(found.design, found.result, state, run.started.date()))
+    changes = changes_of(as_built(found.design, state, run.started.date()))
     if not changes:
         return _desk(request, run, "nothing was read that differs from the plan")
     edit = Edit(changes, "", f"as built, by the run of {timezone.localtime(run.started):%-d %b %Y}")

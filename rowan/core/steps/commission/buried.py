@@ -4,9 +4,21 @@ from __future__ import annotations
 
 from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.commission.deviations import TEST_AIR, TEST_WATER
-from rowan.core.steps.commission.order import AIR_TEST_S, REPUMPED_S, TEST_S, Job, act, hold_fields, test_tool
+from rowan.core.steps.commission.order import (
+    AIR_TEST_S,
+    LEAST_OF_TEST,
+    REPUMPED_S,
+    TEST_S,
+    Job,
+    act,
+    hold_fields,
+    test_tool,
+)
+from rowan.core.steps.commission.pressure_test import LEAST_ALLOWANCE_PA
 from rowan.core.steps.commission.result import Field, Step
 from rowan.core.terms.figure import say
+
+LEAST_COVER_M = 0.3  # m of earth over a pipe that a spade does not find
 
 
 def buried_steps(job: Job) -> tuple[Step, ...]:
@@ -47,10 +59,15 @@ def buried_steps(job: Job) -> tuple[Step, ...]:
         hand="gauge, rule, camera, warning tape",
         fields=(
             Field(
-                "trench_p1", "pressure at the start", "pressure", "0.85 * plan_test", "plan_test + 5000", "plan_test"
+                "trench_p1",
+                "pressure at the start",
+                "pressure",
+                f"{LEAST_OF_TEST} * plan_test",
+                f"plan_test + {LEAST_ALLOWANCE_PA:g}",
+                "plan_test",
             ),
             Field("trench_p2", "pressure at the end", "pressure", "trench_p1 - allowance_air", expected="trench_p1"),
-            Field("trench_depth", "cover over it", "length", "0.3"),
+            Field("trench_depth", "cover over it", "length", str(LEAST_COVER_M)),
             Field("trench_seen", "photographed with a rule beside it"),
             Field("warning_tape", "warning tape over it"),
         ),

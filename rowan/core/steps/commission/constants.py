@@ -15,6 +15,7 @@ from rowan.core.terms.units import LITRE
 
 DIVISION_PA = 10e3  # Pa between the marks of a usual gauge
 LAMINAR_RE = 2300.0  # of the filling flow, under which the middle runs ahead; methods 16
+MOST_STAYS = 0.9  # of the contents, that may have stayed at most: as the tub is reckoned
 EXPANSION_STEP_K = 1.0  # K over which a liquid's expansion is taken
 
 
@@ -28,7 +29,7 @@ def plan_constants(job: Job) -> dict[str, float]:
         "plan_cold_line": job.run.route.contents_of("cold") + contents.station,
         "plan_field": contents.collectors,
         "plan_hot_line": job.run.route.contents_of("hot"),
-        "plan_stays": min(design.charge.residual_l.value * LITRE, 0.9 * contents.total)
+        "plan_stays": min(design.charge.residual_l.value * LITRE, MOST_STAYS * contents.total)
         if design.sealed
         else contents.coil,
         "plan_air": charge.atmosphere,

@@ -22,7 +22,19 @@ LEAST_COLOUR_S = 20.0  # s that must be reckoned, or a hand on a watch says noth
 TUB_SHARE, TUB_LEAST = 0.1, 1 * LITRE  # the tub's fall is read to a tenth and a litre
 AIR_LEAST = 0.2 * LITRE  # m³ pushed in, from which air is told
 CHARGE_OFF_PA = 20e3  # Pa the charge as found may be off what was noted
+FLUSHES = 3.0  # contents that run through before it counts as flushed; site, valves 3
+BUCKET = 5 * LITRE  # m³ into the bucket by which a kit is timed
+FILL_CLOSE_PA, FILL_OVER_PA = 5e3, 10e3  # Pa under and over the fill at which a vessel is left
+STOPPED_CLOSE_PA = 10e3  # Pa the gauge may be off the fill once the pump stands; site, valves 11
+DRAIN_LATE, FREEZE_SHARE, MARK_CLOSE_M = (
+    1.5,
+    1 / 3,
+    2e-3,
+)  # of the time reckoned, of the time to freeze, m off the mark; site, valves 9
 SHARE_CLOSE, SHARE_STRONG = 0.01, 0.03  # a refractometer is read to a hundredth; stronger does no harm but to the flow
+GAUGE_OFF_PA = (
+    15e3  # Pa at nought: two gauges so far off swallow the gap between charge and fill; site, before anything
+)
 FLOW_LOW_SHARE = 0.7  # of the flow reckoned for the speed
 NO_FLOW_TIMES = 2.0  # of the time reckoned, after which heat should have come
 STAYS_CLOSE = 1 * LITRE  # m³, how well litres out are counted
@@ -35,7 +47,7 @@ DERIVED: tuple[Derived, ...] = (
     Derived("division", "gauge_division"),
     Derived("division", "plan_division"),
     Derived("allowance_air", f"max({LEAST_ALLOWANCE_PA:g}, division / 2)"),
-    Derived("fill_flow", f"{5 * LITRE} / bucket_s"),
+    Derived("fill_flow", f"{BUCKET} / bucket_s"),
     Derived("fill_flow", "plan_kit_flow"),
     Derived("colour_due", "plan_contents / fill_flow"),
     Derived("tub_due", "plan_contents / plan_tub"),
@@ -51,6 +63,7 @@ DERIVED: tuple[Derived, ...] = (
     Derived("pocket_high", "raise_peak - plan_static + plan_air"),
     Derived("pocket", "raise_litres * pocket_high / (pocket_high - pocket_low)"),
     Derived("charge_found", "(open_fill + plan_air) * (plan_vessel - open_litres) / plan_vessel - plan_air"),
+    Derived("charge_by_gas", "(open_fill + plan_air) * (vessel_set + plan_air) / (stage_first + plan_air) - plan_air"),
     Derived("arrival_due", "plan_hot_line / run_flow"),
     Derived("loud", "run_loud"),
     Derived("loud", "0 * run_flow"),
@@ -83,17 +96,17 @@ _P2 = ("test_p2", "pressure")
 INSPECT = (
     Rule("too_hot", "stop", "field_c > plan_hottest_fill", "The field stands at {t}: cover it for an hour, or come back after dark.",
          {"t": ("field_c", "temperature")}),
-    Rule("gauge_off", "mind", "gauge_zero > 15000", "The gauge shows {z} with nothing behind it: that is half the gap between charge and fill.",
+    Rule("gauge_off", "mind", f"gauge_zero > {GAUGE_OFF_PA:g}", "The gauge shows {z} with nothing behind it: that is half the gap between charge and fill.",
          {"z": ("gauge_zero", "pressure")}),
 )  # fmt: skip
 
 VESSEL = (
-    Rule("charge_falls", "fix", "vessel_after < vessel_set - 5000", "From {a} to {b} in ten minutes: the pin leaks, or the membrane is gone.",
+    Rule("charge_falls", "fix", f"vessel_after < vessel_set - {LEAST_ALLOWANCE_PA:g}", "From {a} to {b} in ten minutes: the pin leaks, or the membrane is gone.",
          {"a": ("vessel_set", "pressure"), "b": ("vessel_after", "pressure")}),
 )  # fmt: skip
 
 FLUSH = (
-    Rule("flushed_little", "fix", "flush_out < 3 * plan_contents - 0.0005", "{r} is less than three times the loop's {v}: go on till it runs clear.",
+    Rule("flushed_little", "fix", f"flush_out < {FLUSHES:g} * plan_contents - 0.0005", "{r} is less than three times the loop's {v}: go on till it runs clear.",
          {"r": ("flush_out", "volume"), "v": ("plan_contents", "volume")}),
 )  # fmt: skip
 
@@ -187,7 +200,7 @@ OPEN = (
     Rule("charge_off_high", "fix", f"charge_found > vessel_set + {CHARGE_OFF_PA}",
          "Only {l} went into the vessel: its charge stands at {c}, not at the {s} noted, or its valve is shut.",
          {"l": ("open_litres", "volume"), "c": ("charge_found", "pressure"), "s": ("vessel_set", "pressure")}),
-    Rule("as_left", "pass", "open_fill >= plan_fill - 5000", "{p} with the vessel open.", {"p": ("open_fill", "pressure")}),
+    Rule("as_left", "pass", f"open_fill >= plan_fill - {FILL_CLOSE_PA:g}", "{p} with the vessel open.", {"p": ("open_fill", "pressure")}),
 )  # fmt: skip
 
 RUN = (
@@ -201,22 +214,22 @@ RUN = (
 )  # fmt: skip
 
 STOP = (
-    Rule("drains_late", "fix", "drain_s > 1.5 * plan_drain", "{r} instead of {e}: an air lock, too narrow a bore, or no air gets in behind it.",
+    Rule("drains_late", "fix", f"drain_s > {DRAIN_LATE} * plan_drain", "{r} instead of {e}: an air lock, too narrow a bore, or no air gets in behind it.",
          {"r": ("drain_s", "time"), "e": ("plan_drain", "time")}),
-    Rule("freezes_first", "stop", "drain_s > plan_freezes / 3", "{r} to empty, and a wet pipe freezes after {f}: too close.",
+    Rule("freezes_first", "stop", f"drain_s > {FREEZE_SHARE} * plan_freezes", "{r} to empty, and a wet pipe freezes after {f}: too close.",
          {"r": ("drain_s", "time"), "f": ("plan_freezes", "time")}),
-    Rule("level_short", "fix", "level_short > 0.002", "{m} short of the mark: water stays in a trap, or has leaked if it stays so.",
+    Rule("level_short", "fix", f"level_short > {MARK_CLOSE_M}", "{m} short of the mark: water stays in a trap, or has leaked if it stays so.",
          {"m": ("level_short", "level")}),
-    Rule("empties", "pass", "drain_s <= 1.5 * plan_drain and level_short <= 0.002", "Empty in {r}, the level back at its mark.", {"r": ("drain_s", "time")}),
+    Rule("empties", "pass", f"drain_s <= {DRAIN_LATE} * plan_drain and level_short <= {MARK_CLOSE_M}", "Empty in {r}, the level back at its mark.", {"r": ("drain_s", "time")}),
 )  # fmt: skip
 
 _THREE = {"a": ("weeks_fill", "pressure"), "b": ("weeks_second", "pressure"), "c": ("weeks_third", "pressure")}
 WEEKS = (
-    Rule("fell", "fix", "weeks_fill < plan_fill - 10000", "{r} where {e} was left: falling by steps is air that came out, falling evenly a leak.",
+    Rule("fell", "fix", f"weeks_fill < plan_fill - {STOPPED_CLOSE_PA:g}", "{r} where {e} was left: falling by steps is air that came out, falling evenly a leak.",
          {"r": ("weeks_fill", "pressure"), "e": ("plan_fill", "pressure")}),
     Rule("falls_evenly", "fix", f"weeks_fill - weeks_third > {LEAST_ALLOWANCE_PA:g} and weeks_second - weeks_third > {STEADY_SHARE} * (weeks_fill - weeks_second)",
          "{a}, {b}, {c}, each cold: it falls evenly, so it is a leak. Look for it, do not top it up.", _THREE),
     Rule("falls_off", "mind", f"weeks_fill - weeks_third > {LEAST_ALLOWANCE_PA:g} and weeks_second - weeks_third <= {STEADY_SHARE} * (weeks_fill - weeks_second)",
          "{a}, {b}, {c}, each cold: it falls less each time. Air that still leaves: bleed, and read again.", _THREE),
-    Rule("stands", "pass", "weeks_fill >= plan_fill - 10000", "It stands where it was left."),
+    Rule("stands", "pass", f"weeks_fill >= plan_fill - {STOPPED_CLOSE_PA:g}", "It stands where it was left."),
 )  # fmt: skip

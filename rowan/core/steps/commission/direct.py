@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from rowan.core.steps.commission.deviations import RUN
+from rowan.core.steps.commission.flow_proof import balance_targets, run_fields
 from rowan.core.steps.commission.legality import Supply
 from rowan.core.steps.commission.order import (
     HAND_S,
@@ -22,7 +23,6 @@ from rowan.core.steps.commission.order import (
     taps_step,
 )
 from rowan.core.steps.commission.result import Field, Step, Target
-from rowan.core.steps.commission.sealed import balance_targets, run_fields
 from rowan.core.steps.store.heat import SCALD_C
 from rowan.core.terms.figure import Quantity, say
 

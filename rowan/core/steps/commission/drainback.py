@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rowan.core.steps.commission.deviations import STOP
+from rowan.core.steps.commission.deviations import DRAIN_LATE, FLOW_LOW_SHARE, MARK_CLOSE_M, STAYS_CLOSE, STOP
 from rowan.core.steps.commission.legality import Supply
 from rowan.core.steps.commission.order import (
     Job,
@@ -21,7 +21,7 @@ from rowan.core.steps.run.draining import LEAST_FALL
 from rowan.core.terms.figure import Quantity, say
 
 RUN_S = 20 * 60.0  # s that the pump runs before levels are marked
-LATE_TIMES, FREEZE_SHARE = 1.5, 1 / 3  # of the time reckoned, and of the time to freeze; site, valves 9
+STEAMED_M = 0.01  # m that may have steamed off after some weeks
 CYCLES = 3  # of start and stop, the level back at its mark; site, valves 10
 
 
@@ -103,7 +103,13 @@ def _let_out(job: Job) -> Step:
         closing=(act("release", "supply shut, outlet shut"),),
         hand="cans with marks",
         fields=(
-            Field("release_out", "came out", "volume", "plan_contents - plan_coil - 0.001", expected="plan_contents"),
+            Field(
+                "release_out",
+                "came out",
+                "volume",
+                f"plan_contents - plan_coil - {STAYS_CLOSE}",
+                expected="plan_contents",
+            ),
         ),
     )
 
@@ -130,7 +136,7 @@ def _fill(job: Job) -> Step:
         ),
         supply=Supply(job.design.charge.mains_gauge_pa.value),
         fields=(
-            Field("fill_mark_at", "level at the mark", "level", "-0.002", "0.002", "0"),
+            Field("fill_mark_at", "level at the mark", "level", str(-MARK_CLOSE_M), str(MARK_CLOSE_M), "0"),
             Field("marked", "marked and dated on the tank"),
         ),
     )
@@ -150,7 +156,7 @@ def _start(job: Job) -> Step:
         acts=(act("run", "pump on"),),
         hand="pen for the running mark",
         fields=(
-            Field("run_flow", "flow", "flow", "0.7 * plan_flow", expected="plan_flow"),
+            Field("run_flow", "flow", "flow", f"{FLOW_LOW_SHARE} * plan_flow", expected="plan_flow"),
             Field("gurgle_ends", "the gurgling ends"),
             Field("running_mark", "running level marked, over the pump's inlet"),
         ),
@@ -165,12 +171,18 @@ def _stop(job: Job) -> Step:
         say("Watch the level climb back; listen till the last water has come. Three rounds."),
         say("Back at the mark each time, within half as much again as reckoned; less water back is a trap."),
         (*job.target("drain_time", "Empty after"), *job.target("freezes_after", "A wet pipe freezes after")),
-        (job.seconds("drain_time") or 0.0) * LATE_TIMES,
+        (job.seconds("drain_time") or 0.0) * DRAIN_LATE,
         acts=(act("run", "pump off"),),
         hand="watch",
         fields=(
             Field(
-                "drain_s", "empty after", "time", high="1.5 * plan_drain", expected="plan_drain", clock=True, level=""
+                "drain_s",
+                "empty after",
+                "time",
+                high=f"{DRAIN_LATE} * plan_drain",
+                expected="plan_drain",
+                clock=True,
+                level="",
             ),
             Field("level_short", "short of the mark by", "level", level="", expected="0"),
             Field("cycles", "starts and stops", "count", low=str(CYCLES), expected=str(CYCLES)),
@@ -203,7 +215,7 @@ def _weeks(job: Job) -> Step:
         _mark(job),
         acts=(act("rest"),),
         fields=(
-            Field("weeks_level", "level against its mark", "level", "-0.01", "0.002", "0"),
+            Field("weeks_level", "level against its mark", "level", str(-STEAMED_M), str(MARK_CLOSE_M), "0"),
             Field("weeks_heard", "one start and stop listened to"),
         ),
     )

@@ -9,10 +9,10 @@ from rowan.core.design.inputs.commission import TestMedium
 from rowan.core.steps.charge.pressures import Setting
 from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.charge.result import ChargeResult, setting_of
-from rowan.core.steps.commission.deviations import INSPECT, TEST_AIR, TEST_WATER, WEEKS
+from rowan.core.steps.commission.deviations import INSPECT, STOPPED_CLOSE_PA, TEST_AIR, TEST_WATER, WEEKS
 from rowan.core.steps.commission.legality import Supply
 from rowan.core.steps.commission.loops import first_state
-from rowan.core.steps.commission.pressure_test import SOAP_AIR_PA
+from rowan.core.steps.commission.pressure_test import LEAST_ALLOWANCE_PA, SOAP_AIR_PA
 from rowan.core.steps.commission.result import Act, Field, Step, Target
 from rowan.core.steps.commission.valves import Move, Phase, ValveGraph, after
 from rowan.core.steps.control.stage import ControlResult
@@ -27,6 +27,8 @@ TEST_S, AIR_TEST_S, HAND_S = 50 * 60.0, 20 * 60.0, 20 * 60.0  # s; site, tests: 
 PUSH_ROUTINE = " Each push-fit: cut square, edge broken, pushed past its click, locked, tugged."
 HOTTEST_FILL_C = 50.0  # °C, the field that may still be filled; site, ready gate
 DRY_DAYS_STOP = 30  # days a field may hang dry and uncovered; site, ready gate
+LEAST_OF_TEST = 0.85  # of the test pressure, under which it is another test
+LEFT_OVER_PA = 30e3  # Pa over the fill that warm liquid may have brought when it is left
 TAP_C = 48.0  # °C at the tap with the store at 65; site, drinking-water side
 
 
@@ -134,7 +136,12 @@ def inspect_step(job: Job) -> Step:
 def hold_fields(job: Job) -> tuple[Field, ...]:
     """What is read while a test pressure is held: air by thermometer, water by what is re-pumped."""
     pressure = Field(
-        "test_p1", "pressure at the start", "pressure", "0.85 * plan_test", "plan_test + 5000", "plan_test"
+        "test_p1",
+        "pressure at the start",
+        "pressure",
+        f"{LEAST_OF_TEST} * plan_test",
+        f"plan_test + {LEAST_ALLOWANCE_PA:g}",
+        "plan_test",
     )
     start = (pressure, Field("test_t1", "temperature at the start", "temperature_fine", level=""))
     medium = "air" if job.medium == "air" else "water"
@@ -304,7 +311,14 @@ def closing_step(job: Job) -> Step:
     """How the loop is left, compared with how it works: every handle, the gauge with its temperature."""
     read = (
         (
-            Field("left_p", "gauge as left", "pressure", "plan_fill - 10000", "plan_fill + 30000", "plan_fill"),
+            Field(
+                "left_p",
+                "gauge as left",
+                "pressure",
+                f"plan_fill - {STOPPED_CLOSE_PA:g}",
+                f"plan_fill + {LEFT_OVER_PA:g}",
+                "plan_fill",
+            ),
             Field("left_c", "at the gauge", "temperature", level=""),
         )
         if job.setting
@@ -313,7 +327,7 @@ def closing_step(job: Job) -> Step:
     return Step(
         "close",
         "As it is left",
-        say("Hoses off at the very end."),
+        say("Hoses off at the very end. A field left without power or draw is covered, or drained."),
         say(_left_words(job)),
         say("Every handle as drawn, gauge and temperature written down, automatic."),
         gauge=job.setting.fill if job.setting else None,
@@ -329,7 +343,14 @@ def weeks_fields() -> tuple[Field, ...]:
         Field(key, f"{words} reading, days later", "pressure", needed=False, level="")
         for key, words in (("weeks_second", "second"), ("weeks_third", "third"))
     )
-    first = Field("weeks_fill", "cold gauge at dawn", "pressure", "plan_fill - 10000", expected="plan_fill", level="")
+    first = Field(
+        "weeks_fill",
+        "cold gauge at dawn",
+        "pressure",
+        f"plan_fill - {STOPPED_CLOSE_PA:g}",
+        expected="plan_fill",
+        level="",
+    )
     return (first, *again, Field("weeks_bled", "bled at the top"))
 
 

@@ -7,8 +7,29 @@ air leaves on top. Source: site, valves A, B and C; practice 14.
 from __future__ import annotations
 
 from rowan.core.steps.charge.pressures import TwoStage
+from rowan.core.steps.charge.ratings import TEST_RELIEF_SHARE
 from rowan.core.steps.charge.result import sealed_charge
-from rowan.core.steps.commission.deviations import FILL, FLUID, FLUSH, OPEN, PREPARE, PURGE, RAISE, RELEASE, RUN, VESSEL
+from rowan.core.steps.commission.deviations import (
+    FILL,
+    FILL_CLOSE_PA,
+    FILL_OVER_PA,
+    FLUID,
+    FLUSH,
+    FLUSHES,
+    LATE_SHARE,
+    OPEN,
+    PREPARE,
+    PURGE,
+    RAISE,
+    RELEASE,
+    RUN,
+    SHARE_CLOSE,
+    SHARE_STRONG,
+    STAYS_CLOSE,
+    TUB_SHARE,
+    VESSEL,
+)
+from rowan.core.steps.commission.flow_proof import balance_targets, run_fields
 from rowan.core.steps.commission.legality import Supply
 from rowan.core.steps.commission.order import (
     HAND_S,
@@ -25,6 +46,7 @@ from rowan.core.steps.commission.order import (
     taps_step,
     weeks_fields,
 )
+from rowan.core.steps.commission.pressure_test import LEAST_ALLOWANCE_PA
 from rowan.core.steps.commission.result import Field, Stage, Step, Target
 from rowan.core.terms.figure import Quantity, say
 
@@ -100,10 +122,20 @@ def _precharge(job: Job) -> Step:
         fields=(
             Field("vessel_found", "as it came", "pressure", needed=False, level=""),
             Field(
-                "vessel_set", "set to", "pressure", "plan_precharge - 5000", "plan_precharge + 5000", "plan_precharge"
+                "vessel_set",
+                "set to",
+                "pressure",
+                f"plan_precharge - {LEAST_ALLOWANCE_PA:g}",
+                f"plan_precharge + {LEAST_ALLOWANCE_PA:g}",
+                "plan_precharge",
             ),
             Field(
-                "vessel_after", "after ten minutes", "pressure", "vessel_set - 5000", expected="vessel_set", level=""
+                "vessel_after",
+                "after ten minutes",
+                "pressure",
+                f"vessel_set - {LEAST_ALLOWANCE_PA:g}",
+                expected="vessel_set",
+                level="",
             ),
             Field("pin_dry", "the pin is dry: liquid there is a burst membrane"),
         ),
@@ -128,7 +160,7 @@ def _flush(job: Job) -> Step:
         supply=Supply(job.design.charge.mains_gauge_pa.value),
         hand="clear hose, backflow device, bucket with marks",
         fields=(
-            Field("flush_out", "run through", "volume", "3 * plan_contents", level=""),
+            Field("flush_out", "run through", "volume", f"{FLUSHES:g} * plan_contents", level=""),
             Field("flush_clear", "clear for a whole turn"),
         ),
         rules=FLUSH,
@@ -156,7 +188,7 @@ def _release(job: Job) -> Step:
                 "release_out",
                 "came out",
                 "volume",
-                "plan_contents - plan_stays - 0.001",
+                f"plan_contents - plan_stays - {STAYS_CLOSE}",
                 expected="plan_contents - plan_stays",
                 level="",
             ),
@@ -200,7 +232,7 @@ def _prepare(job: Job) -> Step:
         hand="two tubs, refractometer, drops of distilled water, towel",
         fields=(
             Field("mix_ready", "ready in the tub", "volume", "plan_prepare - 0.0005", expected="plan_prepare"),
-            Field("tub_share", "refractometer, in the tub", "share_fine", "plan_tub_share - 0.01", "plan_tub_share + 0.03", "plan_tub_share", level=""),
+            Field("tub_share", "refractometer, in the tub", "share_fine", f"plan_tub_share - {SHARE_CLOSE}", f"plan_tub_share + {SHARE_STRONG}", "plan_tub_share", level=""),
             Field("bucket_s", "five litres into the bucket took", "time", "1", needed=not sprayer, clock=True),
         ),
         rules=PREPARE,
@@ -210,7 +242,15 @@ def _prepare(job: Job) -> Step:
 def _fill(job: Job) -> Step:
     sprayer = job.design.commission.kit.value == "sprayer"
     drill = job.design.commission.kit.value == "drill"
-    tub = Field("tub_fell", "the tub fell", "level", "0.9 * tub_due", "1.1 * tub_due", "tub_due", level="")
+    tub = Field(
+        "tub_fell",
+        "the tub fell",
+        "level",
+        f"{1 - TUB_SHARE} * tub_due",
+        f"{1 + TUB_SHARE} * tub_due",
+        "tub_due",
+        level="",
+    )
     if sprayer:
         return Step(
             "fill",
@@ -222,7 +262,7 @@ def _fill(job: Job) -> Step:
             acts=(act("fill", "vent open, source on, supply open"),),
             supply=kit_supply(job),
             fields=(
-                Field("filled_in", "gone in, loads times litres", "volume", "plan_contents - plan_stays - 0.001", "plan_contents + 0.002", "plan_contents"),
+                Field("filled_in", "gone in, loads times litres", "volume", f"plan_contents - plan_stays - {STAYS_CLOSE}", "plan_contents + 0.002", "plan_contents"),
             ),
         )  # fmt: skip
     return Step(
@@ -243,7 +283,7 @@ def _fill(job: Job) -> Step:
         supply=kit_supply(job),
         hand="watch, rule in the tub, second tub",
         stages=STAGES,
-        fields=(Field("colour_s", "colour back after", "time", "plan_front * colour_due", "1.4 * colour_due", "colour_due", clock=True, level=""), tub),
+        fields=(Field("colour_s", "colour back after", "time", "plan_front * colour_due", f"{LATE_SHARE} * colour_due", "colour_due", clock=True, level=""), tub),
         rules=FILL,
     )  # fmt: skip
 
@@ -348,7 +388,9 @@ def _raise(job: Job) -> Step:
         fields=(
             Field("raise_before", "before", "pressure", level=""),
             Field("raise_litres", "gone in", "volume", "0"),
-            Field("raise_peak", "raised to", "pressure", high="plan_relief * 0.9", expected="plan_raise"),
+            Field(
+                "raise_peak", "raised to", "pressure", high=f"plan_relief * {TEST_RELIEF_SHARE}", expected="plan_raise"
+            ),
             Field(
                 "raise_after",
                 "after ten minutes",
@@ -387,7 +429,14 @@ def _open(job: Job) -> Step:
         fields=(
             Field("hose_bled", "its hose bled", needed=has),
             Field("open_litres", "gone into the vessel", "volume", expected="plan_share", level="", needed=has),
-            Field("open_fill", "gauge, vessel open", "pressure", "plan_fill - 5000", "plan_fill + 10000", "plan_fill"),
+            Field(
+                "open_fill",
+                "gauge, vessel open",
+                "pressure",
+                f"plan_fill - {FILL_CLOSE_PA:g}",
+                f"plan_fill + {FILL_OVER_PA:g}",
+                "plan_fill",
+            ),
             Field("open_c", "at the gauge", "temperature", level="", needed=False),
         ),
         rules=OPEN,
@@ -419,44 +468,20 @@ def _open_with_gas(job: Job, stage: TwoStage) -> Step:
         hand="hand pump for gas, the same gauge",
         fields=(
             Field("stage_first", "by the pump", "pressure", level=""),
-            Field("open_fill", "by the gas", "pressure", "plan_fill - 5000", "plan_fill + 10000", "plan_fill"),
+            Field(
+                "open_fill",
+                "by the gas",
+                "pressure",
+                f"plan_fill - {FILL_CLOSE_PA:g}",
+                f"plan_fill + {FILL_OVER_PA:g}",
+                "plan_fill",
+            ),
         ),
-    )
-
-
-def balance_targets(job: Job) -> tuple[Target, ...]:
-    """What each throttled row is set to."""
-    rows = job.run.divided.rows
-    if job.design.collector.feed.value != "throttled" or len(rows) < 2:
-        return ()
-    return tuple(Target(f"Row {n}", Quantity(row.flow, "flow")) for n, row in enumerate(rows, 1))
-
-
-def run_fields(job: Job) -> tuple[Field, ...]:
-    """What proves that it flows."""
-    stopped = (
-        (Field("run_fill", "gauge, pump stopped", "pressure", "plan_fill - 10000", "plan_fill + 10000", "plan_fill"),)
-        if job.setting
-        else ()
-    )
-    return (
-        Field("run_flow", "flow, at the float's right edge", "flow", "0.7 * plan_flow", expected="plan_flow", level=""),
-        Field("run_speed", "pump speed as left", "count", low="1", high="6", expected="plan_speed", needed=False),
-        Field("run_loud", "loud and twitching", needed=False),
-        Field(
-            "arrival_s",
-            "heat at the store after",
-            "time",
-            high="2 * arrival_due",
-            expected="arrival_due",
-            clock=True,
-            level="",
-        ),
-        *stopped,
     )
 
 
 def _run_by_hand(job: Job) -> Step:
+    separator = "Separator opened till it drips steadily. " if job.design.run.separator.value else ""
     between = (
         "Valve between the ports to its setting: it is the flow setter here. "
         if job.design.commission.between_sets.value
@@ -468,6 +493,7 @@ def _run_by_hand(job: Job) -> Step:
         say("Vessel valve open and secured, hoses still in reach, cover off."),
         say(
             between
+            + separator
             + "Pump's own screw first, slow before fast, then full speed for twenty minutes; bleed, correct the pressure; then the speed of the plan."
         ),
         say("The flow is read, and the store's hot port warms after the time reckoned. The hum proves nothing."),
@@ -477,7 +503,11 @@ def _run_by_hand(job: Job) -> Step:
         acts=(act("run", "between open, pump on"),),
         closing=(act("rest", "pump off"),),
         hand="thermometer at the store, watch",
-        fields=(Field("between_open", "valve between the ports open"), *run_fields(job)),
+        fields=(
+            Field("between_open", "valve between the ports open"),
+            *([Field("separator_drips", "separator: a steady drop")] if separator else []),
+            *run_fields(job),
+        ),
         rules=RUN,
     )
 

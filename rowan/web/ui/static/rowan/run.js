@@ -47,11 +47,11 @@
     tabs.postMessage({ run: address, news: [] });
     outbox.sendAll();
   }
-  async function write(kind, { step = open, field = "", typed = "", text = "", value = null, words = "" } = {}) {
-    const entry = { sent: outbox.newId(), kind, step, field, value, text: text || typed, at: new Date().toISOString(), person: "" };
+  async function write(kind, { step = open, field = "", typed = "", text = "", value = null, words = "", reason = "" } = {}) {
+    const entry = { reason, sent: outbox.newId(), kind, step, field, value, text: text || typed, at: new Date().toISOString(), person: "" };
     if (!address) { entries.push(entry); render(); return; }
     const since = Math.max(0, ...data.entries.map((one) => one.number));
-    const body = new URLSearchParams({ sent: entry.sent, kind, step, field, typed, text, at: entry.at, units: data.units, since });
+    const body = new URLSearchParams({ sent: entry.sent, kind, step, field, typed, text, at: entry.at, units: data.units, since, reason });
     await put(entry, body, { words: words || kind });
   }
 
@@ -121,6 +121,7 @@
       const input = holder.querySelector("input");
       const unit = unitOf(field);
       if (last && document.activeElement !== input && !input.dataset.refused) input.value = formulas.shownRead(last.value, unit);
+      holder.querySelector(".why-again").hidden = !last || closed();
       const expected = formulas.valueOf(field.expected, symbols);
       const small = holder.querySelector("small");
       if (!input.dataset.refused) small.textContent = expected !== null ? `reckoned ${formulas.shown(expected, unit)}` : "";
@@ -135,7 +136,7 @@
       const what = field ? field.name : LOG[entry.kind];
       const value = field?.dimension && entry.value !== null ? formulas.shown(entry.value, unitOf(field)) : entry.kind === "tick" ? (entry.value ? "done" : "taken back") : entry.text;
       const at = new Date(entry.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
-      row.textContent = [at, what, value, entry.kept ? "kept here" : entry.person].filter(Boolean).join(" · ");
+      row.textContent = [at, what, value, entry.reason, entry.kept ? "kept here" : entry.person].filter(Boolean).join(" · ");
       return row;
     }));
   }
@@ -206,7 +207,8 @@
     const [low, high] = unit.possible || [-Infinity, Infinity];
     if (value < low || value > high) { refuse(input, `${formulas.shown(value, unit)} cannot be, it lies between ${formulas.shown(low, unit)} and ${formulas.shown(high, unit)}. Read it again.`); return; }
     const clock = /^\d+:\d\d$/.test(text) ? `${value} s` : text;
-    write("read", { field: field.key, typed: clock, value, words: `${field.name}: ${text}` });
+    const reason = last ? input.closest(".take").querySelector(".why-again").value : "";
+    write("read", { reason, field: field.key, typed: clock, value, words: `${field.name}: ${text}` });
   }
   const mayWrite = () => {
     const gate = heldBy(steps.get(open), judge.symbolsOf(data, ordered()));
