@@ -31,6 +31,7 @@ STATION = {
 STATION_FOOT = 336.0
 # x of the lines of a loop without a station, and how far a port stands off
 HOT_DOWN_X, COLD_UP_X, STUB_PX = 60.0, 218.0, 46.0
+FIELD_X = 284.0  # of the field under its tank, clear of what the handles are called
 USUAL: Mapping[str, str] = {}  # no valve has a name of its own
 
 
@@ -204,10 +205,10 @@ def _direct(sheet: Sheet, state: Mapping[str, str], title: str) -> Drawing:
 
 def _thermosiphon(sheet: Sheet, state: Mapping[str, str], title: str) -> Drawing:
     drawing = _canvas(300, title)
-    drawing.line((108, 72), (190, 72), "hot")
-    drawing.path(((190, 72), (190, 210)), "hot")
-    drawing.path(((60, 118), (60, 210), (190, 210)), "cold")
-    drawing.words((198, 150), "field", "label")
+    drawing.line((108, 72), (FIELD_X, 72), "hot")
+    drawing.path(((FIELD_X, 72), (FIELD_X, 210)), "hot")
+    drawing.path(((60, 118), (60, 210), (FIELD_X, 210)), "cold")
+    drawing.words((FIELD_X + 8, 150), "field", "label")
     _tank(drawing, 12, 36, "tank")
     _port(drawing, "tap", (108, 48), state)
     _port(drawing, "main", (108, 108), state)
