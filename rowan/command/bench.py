@@ -22,7 +22,9 @@ from rowan.core.design.design import Design
 
 if TYPE_CHECKING:
     from django.test import Client
+    from selenium.webdriver import Chrome
 
+    from rowan.command.server import Demo
     from rowan.web.plans.models import Plan
 
 REPEATS = 60
@@ -319,7 +321,34 @@ const painted = () => performance.getEntriesByName("first-contentful-paint")[0];
 const look = () => (painted() ? done(painted().startTime) : setTimeout(look, 10));
 look();
 """
-EDITS, FIRSTS = 40, 12
+# a run on site: from asking for it until it can be worked with
+READY = """
+const done = arguments[0];
+const look = () => (document.querySelector("#on-site.ready") ? done(performance.now()) : setTimeout(look, 5));
+look();
+"""
+# readings taken without signal: from the reading to its being kept and judged
+OFFLINE = """
+const done = arguments[0];
+const field = document.querySelector("#read-colour_s");
+const kept = () => document.querySelector("#kept-state").textContent;
+(async () => {
+  const times = [];
+  for (let number = 1; number <= 30; number += 1) {
+    field.focus();
+    field.value = number % 2 ? "88 s" : "4 s";
+    const start = performance.now();
+    const seen = new Promise((shown) => {
+      const look = () => (kept().startsWith(`${number} kept`) ? shown(performance.now() - start) : requestAnimationFrame(look));
+      look();
+    });
+    field.dispatchEvent(new Event("change", { bubbles: true }));
+    times.push(await seen);
+  }
+  done(times);
+})();
+"""
+EDITS, FIRSTS, OPENS = 40, 12, 5
 
 
 def _browser() -> None:
@@ -366,6 +395,7 @@ def in_browser() -> None:
         edits("run", "joint:hot.h9", lambda n: "-0.01" if n % 2 == 0 else "0.01")
         edits("charge", "charge.gap_pa", lambda n: str(31_000 + 500 * n))
         edits("control", "control.start_k", lambda n: str(7 + n % 5))
+        _on_site(demo, driver)
         whole, share = server.memory_mb()[0]
         row(
             "memory of the worker that was asked all this",
@@ -373,3 +403,29 @@ def in_browser() -> None:
             "≤ 300 MB",
             f"its share; {whole} MB with what it shares",
         )
+
+
+def _on_site(demo: Demo, driver: Chrome) -> None:
+    """A run opened with nothing cached, and its entries without signal."""
+    from rowan.command.browser import set_size
+
+    set_size(driver, 390, 844)
+    driver.get(f"{demo.base}/jobs/{demo.job}/B/runs/")
+    driver.find_element("css selector", ".start-run [value=first]").click()
+    driver.execute_async_script(READY)
+    address = driver.current_url.partition("#")[0]
+    driver.execute_cdp_cmd("Network.enable", {})
+    opens = []
+    for _ in range(OPENS):
+        driver.get("about:blank")
+        driver.execute_cdp_cmd("Network.clearBrowserCache", {})
+        driver.get(address)
+        opens.append(float(driver.execute_async_script(READY)))
+    _print("browser: a run on site opened on a cold cache", opens, "≤ 1000 ms")
+    driver.get("about:blank")
+    driver.get(address + "#step-fill")
+    driver.execute_async_script(READY)
+    cut = {"offline": True, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+    driver.execute_cdp_cmd("Network.emulateNetworkConditions", cut)
+    kept = [float(time) for time in driver.execute_async_script(OFFLINE)]
+    _print("browser: an entry without signal, kept and judged", kept, "≤ 100 ms")

@@ -110,6 +110,30 @@
     button.classList.toggle("held", Boolean(held) && state !== "passed");
     button.setAttribute("aria-disabled", String(Boolean(held) && state !== "passed"));
   }
+  // the window under a reading: leaf where it is right, a needle where it stands; a side without a limit runs off
+  function renderWindow(holder, field, symbols, unit) {
+    const bar = holder.querySelector(".field-window");
+    const [low, high, read] = [formulas.valueOf(field.low, symbols), formulas.valueOf(field.high, symbols), symbols[field.key]];
+    bar.hidden = high === null && !low; // that a reading is not under nothing says nothing
+    if (bar.hidden) return;
+    const known = [low, high, read].filter((one) => one !== null && one !== undefined);
+    const span = Math.max(...known) - Math.min(...known) || Math.abs(known[0]) * 0.5 || 1;
+    const [left, right] = [Math.min(...known) - span * 0.25, Math.max(...known) + span * 0.25];
+    const at = (value) => (100 * (value - left)) / (right - left);
+    const [from, to] = [low === null ? 0 : at(low), high === null ? 100 : at(high)];
+    const [band, needle, least, most] = bar.children;
+    Object.assign(band.style, { left: `${from}%`, width: `${to - from}%` });
+    band.classList.toggle("open-left", low === null);
+    band.classList.toggle("open-right", high === null);
+    needle.hidden = read === undefined;
+    if (!needle.hidden) needle.style.left = `${at(read)}%`;
+    needle.classList.toggle("out", (low !== null && read < low - 1e-9) || (high !== null && read > high + 1e-9));
+    least.textContent = low === null ? "" : formulas.shown(low, unit);
+    most.textContent = high === null ? "" : formulas.shown(high, unit);
+    least.style.left = `${from}%`;
+    most.style.left = `${to}%`;
+    bar.classList.toggle("close", low !== null && high !== null && to - from < 30);
+  }
   function renderFields(section, step, symbols) {
     for (const field of step.fields) {
       const holder = section.querySelector(`[data-field="${field.key}"]`);
@@ -122,6 +146,7 @@
       const unit = unitOf(field);
       if (last && document.activeElement !== input && !input.dataset.refused) input.value = formulas.shownRead(last.value, unit);
       holder.querySelector(".why-again").hidden = !last || closed();
+      renderWindow(holder, field, symbols, unit);
       const expected = formulas.valueOf(field.expected, symbols);
       const small = holder.querySelector("small");
       if (!input.dataset.refused) small.textContent = expected !== null ? `reckoned ${formulas.shown(expected, unit)}` : "";
