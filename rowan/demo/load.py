@@ -47,7 +47,7 @@ def load_world() -> User:
     firm, _ = Firm.objects.get_or_create(name=FIRM)
     person = User.objects.filter(email=EMAIL).first()
     if person is None:
-        person = User.objects.create_user(EMAIL, PASSWORD, name=NAME, firm=firm)
+        person = User.objects.create_user(EMAIL, PASSWORD, name=NAME, firm=firm, role="lead")
     others = (
         (sandreef.TITLE, sandreef.sandreef),
         (tolliver.TITLE, tolliver.tolliver),

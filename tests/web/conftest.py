@@ -19,7 +19,9 @@ def firm(db: None) -> Firm:
 
 @pytest.fixture
 def person(firm: Firm) -> User:
-    return User.objects.create_user("mara@hollinwray.example", "rope-walk-40", name="Mara Hollin", firm=firm)
+    return User.objects.create_user(
+        "mara@hollinwray.example", "rope-walk-40", name="Mara Hollin", firm=firm, role="lead"
+    )
 
 
 @pytest.fixture
@@ -28,9 +30,23 @@ def colleague(firm: Firm) -> User:
 
 
 @pytest.fixture
+def apprentice(firm: Firm) -> User:
+    return User.objects.create_user(
+        "isa@hollinwray.example", "rope-walk-42", name="Isa Brand", firm=firm, role="apprentice"
+    )
+
+
+@pytest.fixture
+def viewer(firm: Firm) -> User:
+    return User.objects.create_user(
+        "orla@hollinwray.example", "rope-walk-43", name="Orla Pike", firm=firm, role="viewer"
+    )
+
+
+@pytest.fixture
 def stranger(db: None) -> User:
     other = Firm.objects.create(name="Brackwater Heating")
-    return User.objects.create_user("odd@brackwater.example", "other-firm-9", name="Odd Lund", firm=other)
+    return User.objects.create_user("odd@brackwater.example", "other-firm-9", name="Odd Lund", firm=other, role="lead")
 
 
 @pytest.fixture

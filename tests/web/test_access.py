@@ -10,14 +10,17 @@ from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.services import start_run
+from rowan.web.config.rules import RULES
 from rowan.web.papers import sheets
 from rowan.web.plans.models import Plan
+from rowan.web.plans.proposals import open_proposal
 from rowan.web.ui.methods import MOST_BODY
 
 # pages with a form that is sent to themselves
 FORM_PAGES = {
     "accounts:password", "steps:climate", "steps:datasheet", "steps:reading", "steps:legs", "steps:store_sheet", "steps:measure",
-    "steps:vessel_sheet", "steps:pump", "care:as_left", "history:merge", "commissioning:runs",
+    "steps:vessel_sheet", "steps:pump", "care:as_left", "history:merge", "commissioning:runs", "accounts:people", "accounts:firm",
+    "accounts:second",
 }  # fmt: skip
 # address name: (method, arguments, post data, member's status)
 PLAN = ("job", "letter")
@@ -44,6 +47,19 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "accounts:password": ("get", (), {}, 200),
     "accounts:password_changed": ("get", (), {}, 200),
     "accounts:sign_out": ("post", (), {}, 302),
+    "accounts:me": ("get", (), {}, 200),
+    "accounts:end_session": ("post", (), {"which": "others"}, 302),
+    "accounts:second": ("get", (), {}, 200),
+    "accounts:second_end": ("post", (), {"password": "wrong"}, 302),
+    "accounts:people": ("get", (), {}, 200),
+    "accounts:role": ("post", ("number",), {"role": "viewer"}, 404),
+    "accounts:leave": ("post", ("number",), {}, 404),
+    "accounts:withdraw": ("post", ("number",), {}, 404),
+    "accounts:firm": ("get", (), {}, 200),
+    "accounts:logo": ("get", (), {}, 404),
+    "accounts:log": ("get", (), {}, 200),
+    "history:proposal": ("get", RUN, {}, 200),
+    "history:answer": ("post", RUN, {"act": "decline", "said": "the hump stays", "revision": "1"}, 302),
     "steps:job": ("get", ("job",), {}, 302),
     "history:compare": ("get", ("job",), {}, 200),
     "steps:bench": ("get", (*PLAN, "key"), {}, 200),
@@ -126,7 +142,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "methods:job_file": ("get", (), {}, 200),
 }
 # signing in, who is signed in (nobody, too, is an answer), and readings, which bring a token of their own
-OPEN = {"worker", "health", "ready", "accounts:sign_in", "accounts:who", "care:readings"}
+OPEN = {name for name, (look, _) in RULES.items() if look == "anyone"}
 
 
 def _names(patterns: list[URLPattern | URLResolver], space: str = "") -> Iterator[str]:
@@ -138,8 +154,46 @@ def _names(patterns: list[URLPattern | URLResolver], space: str = "") -> Iterato
             yield f"{space}{pattern.name}"
 
 
-def test_every_address_is_in_the_table() -> None:
-    assert set(_names(get_resolver().url_patterns)) == set(TABLE) | OPEN
+def test_every_address_is_in_the_table_and_has_its_rule() -> None:
+    names = set(_names(get_resolver().url_patterns))
+    assert names == set(TABLE) | OPEN
+    assert names == set(RULES)
+
+
+def test_an_address_without_a_rule_is_shut(plan: Plan, page: Client, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.delitem(RULES, "papers:papers")
+    assert page.get(_address("papers:papers", plan)).status_code == 404
+
+
+# what each role may, as the product promises it; written out here, so that a slip in the product's own order of rights shows
+ROLE_MAY = {
+    "viewer": {"anyone", "oneself", "look"},
+    "apprentice": {"anyone", "oneself", "look", "propose"},
+    "installer": {"anyone", "oneself", "look", "propose", "work"},
+    "lead": {"anyone", "oneself", "look", "propose", "work", "lead"},
+}
+
+
+WAYS = [*((name, row[0]) for name, row in TABLE.items()), *((name, "post") for name in sorted(FORM_PAGES))]
+
+
+@pytest.mark.parametrize(("name", "method"), WAYS)
+def test_each_role_gets_as_far_as_its_right(
+    name: str, method: str, plan: Plan, person: User, blank_papers: None
+) -> None:
+    """Every address × every role, looking and sending each by its own right: refused at the door with nothing done, or let in."""
+    data = TABLE[name][2] if method == TABLE[name][0] else {}
+    ask = RULES[name][0 if method == "get" else 1]
+    address = _address(name, plan)
+    for role, may in ROLE_MAY.items():
+        User.objects.filter(pk=person.pk).update(role=role)
+        client = Client()
+        client.force_login(User.objects.get(pk=person.pk))
+        before = plan.head.number, Plan.everything.count()
+        status = getattr(client, method)(address, data).status_code
+        assert (status == 403) is (ask not in may), (role, status)
+        if status == 403:
+            assert (plan.head.number, Plan.everything.count()) == before
 
 
 def _address(name: str, plan: Plan) -> str:
@@ -151,7 +205,11 @@ def _address(name: str, plan: Plan) -> str:
         "number": 10,
         "sha": "0" * 64,
     }
-    if TABLE[name][1][:3] == RUN:
+    if name.startswith("history:") and TABLE[name][1][:3] == RUN:
+        known = {"name": "Pim", "firm": plan.job.firm, "role": "apprentice"}
+        maker, _ = User.objects.get_or_create(email="pim@hollinwray.example", defaults=known)
+        values["number"] = open_proposal(plan, maker).pk
+    elif TABLE[name][1][:3] == RUN:
         values["number"] = start_run(plan=plan, kind="first", person=plan.head.author or User()).pk
     return reverse(name, kwargs={argument: values[argument] for argument in TABLE[name][1]})
 

@@ -57,8 +57,9 @@ def _digest(token: str) -> str:
 
 
 def make_device(*, plan: Plan, name: str, person: User) -> tuple[Device, str]:
-    """A device and its token, which is not kept. Raises TooManyDevicesError."""
+    """A device and its token, which is not kept. Raises TooManyDevicesError, NotAllowedError."""
     with transaction.atomic():
+        policy.check(person, plan.job.firm)
         if plan.devices.count() >= MOST_DEVICES:
             raise TooManyDevicesError
         token = secrets.token_urlsafe(TOKEN_BYTES)
@@ -144,7 +145,7 @@ def leave_settings(
     now, and NotAllowedError.
     """
     with transaction.atomic():
-        Plan.objects.select_for_update().get(pk=plan.pk)
+        Plan.everything.select_for_update().get(pk=plan.pk)
         policy.check(person, plan.job.firm)
         if seen is not None and seen != left_state(plan):
             raise LeftMeanwhileError("somebody wrote down what was left meanwhile")

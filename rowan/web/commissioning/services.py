@@ -89,7 +89,7 @@ def start_run(*, plan: Plan, kind: str, person: User, sent: str = "") -> Run:
         raise EntryRefusedError("this loop has no such kind of run")
     name = sent if SENT.fullmatch(sent) else str(uuid.uuid4())
     with transaction.atomic():
-        policy.check(person, plan.job.firm)
+        policy.check(person, plan.job.firm, "propose")
         found = Run.objects.filter(plan=plan, sent=name).first()
         if found is None:
             found = Run.objects.create(
@@ -137,7 +137,7 @@ def write(*, run: Run, told: Told, person: User, units: System) -> Entry:
 
 def _written(run: Run, told: Told, person: User, value: float | None, name: str) -> Entry:
     Run.objects.select_for_update().get(pk=run.pk)
-    policy.check(person, run.plan.job.firm)
+    policy.check(person, run.plan.job.firm, "work" if told.kind == "close" else "propose")
     entries = Entry.objects.filter(run=run)
     count = entries.count()
     if count >= MOST_ENTRIES:

@@ -14,7 +14,7 @@ from rowan.web.history.merge import Clash, clashes, merge_context, mine_from
 from rowan.web.history.revisions import history
 from rowan.web.plans import services
 from rowan.web.plans.models import Plan, Revision
-from rowan.web.plans.selectors import actor, job_of, plan_of
+from rowan.web.plans.selectors import actor, job_of, worked_plan_of
 from rowan.web.steps.page import frame
 from rowan.web.steps.views import CONFLICT, UNPROCESSABLE, Attempt, based_on, edit, page_key
 from rowan.web.ui.context import units_of
@@ -24,7 +24,7 @@ from rowan.web.ui.methods import forms_only, takes_forms
 
 def history_page(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Who changed what, and which figures it moved."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     revision, units = plan.head, units_of(request)
     asked = request.GET.get("before", "")
     before = int(asked) if asked.isdecimal() and len(asked) < 9 else None
@@ -35,7 +35,7 @@ def history_page(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @forms_only
 def restore(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Go back to an older state."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     try:
         number = int(request.POST.get("number", ""))
     except ValueError as error:
@@ -61,7 +61,7 @@ def _put_on_top(request: HttpRequest, plan: Plan, picked: Sequence[Clash]) -> No
 @takes_forms
 def merge(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Values of mine beside what others saved since a state; what is picked is saved."""
-    plan, units = plan_of(request, job, letter), units_of(request)
+    plan, units = worked_plan_of(request, job, letter), units_of(request)
     asked = request.POST if request.method == "POST" else request.GET
     then = _state(plan, asked.get("since", ""))
     mine = mine_from(asked)

@@ -14,7 +14,6 @@ from django.utils import timezone
 from rowan.core.design.changes import asked, assumed
 from rowan.core.design.schema import schema_text
 from rowan.core.reckon import reckon
-from rowan.core.studies.propose import propose
 from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
@@ -50,7 +49,7 @@ class Proposal:
         units = units_of(request)
         query = urlencode({name: form.data.get(name, "") for name in form.fields})
         try:
-            design = propose(form.facts())
+            design = services.proposed_for(actor(request).firm, form.facts())
             sheet = Sheet(design, reckon(design), units)
             figures, findings = sheet.figures, sheet.findings
         except RowanError as error:

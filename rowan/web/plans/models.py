@@ -44,22 +44,65 @@ class Job(models.Model):
         return self.title
 
 
+class PlanManager(models.Manager["Plan"]):
+    """Plans alone: a proposal stands beside the plans of a job until it is taken."""
+
+    def get_queryset(self) -> models.QuerySet[Plan]:
+        """Without proposals."""
+        return super().get_queryset().filter(proposal_of=None)
+
+
 class Plan(models.Model):
-    """One plan of a job; its living design is the design of its newest revision."""
+    """One plan of a job; its living design is the design of its newest revision.
+
+    A proposal is a plan beside a plan: what an apprentice changes, from a named revision on, in revisions of its own that are not
+    the plan's history until an installer takes them.
+    """
+
+    class Answer(models.TextChoices):
+        DRAFT = "draft", "being made"
+        HANDED = "handed", "handed in"
+        TAKEN = "taken", "taken"
+        DECLINED = "declined", "not taken"
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="plans")
     letter = models.CharField(max_length=1)
     # where its newest state stands: searched without opening a design
     place = models.CharField(max_length=120, blank=True)
+    proposal_of = models.ForeignKey("self", on_delete=models.CASCADE, null=True, related_name="+")
+    proposed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+    # the revision it began from
+    proposed_on = models.ForeignKey("Revision", on_delete=models.PROTECT, null=True, related_name="+")
+    answer = models.CharField(max_length=8, choices=Answer, blank=True)
+    # what was said with it, and with its answer
+    said = models.CharField(max_length=400, blank=True)
+    answered = models.DateTimeField(null=True)
     # the id that the browser gave to the change being saved now; of this object alone, never kept with it
     sending: str | None = None
 
+    objects = PlanManager()
+    everything = models.Manager["Plan"]()
+
     class Meta:
         ordering = ["letter"]
-        constraints = [models.UniqueConstraint(fields=["job", "letter"], name="plan_letter_once_a_job")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["job", "letter"], condition=models.Q(proposal_of=None), name="plan_letter_once_a_job"
+            ),
+            models.UniqueConstraint(
+                fields=["proposal_of", "proposed_by"],
+                condition=models.Q(answer__in=("draft", "handed")),
+                name="open_proposal_once_a_person",
+            ),
+        ]
 
     def __str__(self) -> str:
         return f"{self.job} · plan {self.letter}"
+
+    @property
+    def real(self) -> Plan:
+        """The plan itself, of a proposal the one that it proposes to change: runs, devices and papers are that one's."""
+        return self.proposal_of or self
 
     @property
     def newest_number(self) -> int:
@@ -91,6 +134,7 @@ class Revision(models.Model):
         REDO = "redo", "redone"
         RESTORE = "restore", "gone back"
         IMPORT = "import", "taken in"
+        PROPOSED = "proposed", "taken"
 
     plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()

@@ -6,7 +6,9 @@ from django.http import Http404, HttpRequest
 from django.shortcuts import get_object_or_404
 
 from rowan.web.accounts.models import User
+from rowan.web.accounts.roles import Role
 from rowan.web.plans.models import Job, Plan
+from rowan.web.plans.proposals import open_proposal, own_proposal
 
 
 def actor(request: HttpRequest) -> User:
@@ -24,3 +26,13 @@ def job_of(request: HttpRequest, job: int) -> Job:
 def plan_of(request: HttpRequest, job: int, letter: str) -> Plan:
     """A plan of a job the person may see; 404 for a stranger's."""
     return get_object_or_404(job_of(request, job).plans.select_related("job__firm"), letter=letter)
+
+
+def worked_plan_of(request: HttpRequest, job: int, letter: str) -> Plan:
+    """A plan as the person works on it: of an apprentice their proposal, made where they send the first change; 404 as above."""
+    plan, person = plan_of(request, job, letter), actor(request)
+    if person.role != Role.APPRENTICE:
+        return plan
+    if request.method == "POST":
+        return open_proposal(plan, person)
+    return own_proposal(plan, person) or plan

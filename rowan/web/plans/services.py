@@ -133,12 +133,12 @@ def sent_before(plan: Plan) -> Revision | None:
 def _append(plan: Plan, made: _Ready, based_on: int, author: User | None, step: _Step) -> Revision:
     """Under the lock: the right and the revision are checked, then the new one is put in. Raises WebError."""
     with transaction.atomic():
-        Plan.objects.select_for_update().get(pk=plan.pk)
+        Plan.everything.select_for_update().get(pk=plan.pk)
         # the same change on its way twice: whoever comes second is given what the first one saved
         before = sent_before(plan)
         if before is not None:
             return before
-        policy.check(author, plan.job.firm)
+        policy.check_change(author, plan)
         if plan.newest_number != based_on:
             raise StaleRevisionError(plan.head)
         return _insert(plan, made, based_on + 1, author, step)
@@ -197,7 +197,16 @@ def _add(job: Job, made: _Ready, author: User | None, letter: str, kind: Revisio
 
 def start_from_facts(*, firm: Firm, author: User, title: str, facts: Facts) -> Plan:
     """A new job proposed from four facts. Raises RowanError for facts no rule covers."""
-    return start_job(firm=firm, author=author, title=title, design=propose(facts, title=title))
+    return start_job(firm=firm, author=author, title=title, design=proposed_for(firm, facts, title))
+
+
+def proposed_for(firm: Firm | None, facts: Facts, title: str = "") -> Design:
+    """A first design by the trade's rules, with what is usual in a firm. Raises RowanError for facts no rule covers."""
+    design = propose(facts, title=title)
+    if firm is None or not design.sealed:
+        return design
+    usual = (("charge.school", firm.school or None), ("charge.share", firm.fluid_share))
+    return changed(design, [Change(path, value) for path, value in usual if value is not None], "agreed")
 
 
 def copy_plan(*, plan: Plan, author: User) -> Plan:
@@ -226,7 +235,7 @@ def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revis
     before = reckoned(head)
     design = follow_field(before.design, changed(before.design, edit.changes, edit.origin))
     if design == before.design:
-        policy.check(author, plan.job.firm)
+        policy.check_change(author, plan)
         return head
     same = (
         edit.kind == head.kind
@@ -238,6 +247,28 @@ def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revis
     )
     step = _Step(edit.kind, edit.summary, edit.path, undo_to_id=head.undo_to_id if same else head.pk)
     return _append(plan, _ready(design, before), based_on, author, step)
+
+
+def put_in(*, plan: Plan, author: User, based_on: int, design: Design, edit: Edit) -> Revision:
+    """Save a whole design as a new revision, undone like any other. Raises StaleRevisionError, NotAllowedError."""
+    head = _checked(plan.head, based_on)
+    step = _Step(edit.kind, edit.summary, edit.path, undo_to_id=head.pk)
+    return _append(plan, _ready(follow_field(design_of(head), design), reckoned(head)), based_on, author, step)
+
+
+def begin_proposal(*, plan: Plan, person: User) -> Plan:
+    """A proposal for a plan, begun from its newest revision and counted on from there. Raises NotAllowedError."""
+    head = plan.head
+    made = _ready(design_of(head))
+    with transaction.atomic():
+        policy.check(person, plan.job.firm, "propose")
+        found, new = Plan.everything.get_or_create(
+            proposal_of=plan, proposed_by=person, answer=Plan.Answer.DRAFT,
+            defaults={"job": plan.job, "letter": plan.letter, "place": plan.place, "proposed_on": head},
+        )  # fmt: skip
+        if new:
+            _insert(found, made, head.number, person, _Step(Revision.Kind.START, "proposal begun"))
+        return found
 
 
 def undo(*, plan: Plan, author: User, based_on: int) -> Revision:

@@ -16,7 +16,7 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
-from rowan.web.plans.selectors import plan_of
+from rowan.web.plans.selectors import worked_plan_of
 from rowan.web.steps.control.bench import pairs_context, race_page
 from rowan.web.steps.control.calming import calming_context
 from rowan.web.steps.control.sensors import sensors_context
@@ -54,7 +54,7 @@ def _page(request: HttpRequest, plan: Plan) -> tuple[Sheet, dict[str, Any]]:
 
 def race(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The race alone, while its rival is moved or the day is looked at closer."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     start, stop = (_number(request.GET.get(name, ""), MOST_K) for name in ("start", "stop"))
     if start is not None and stop is not None and stop < start:
         keep_rival(request, plan, (start, stop))
@@ -68,7 +68,7 @@ def race(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
 def pairs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The map of pairs, run if it is not there yet; as a page of its own with `whole`."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     sheet, base = _page(request, plan)
     context = {**base, **pairs_context(sheet, request.GET.get("map", ""), run=True)}
     if is_piece(request) and "whole" not in request.GET:
@@ -79,7 +79,7 @@ def pairs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
 def calming(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What would calm the pump, tried on the day under the lens; as a page of its own with `whole`."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     sheet, base = _page(request, plan)
     context = {**base, **calming_context(sheet)}
     if is_piece(request) and "whole" not in request.GET:
@@ -90,7 +90,7 @@ def calming(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
 def sensors(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Sensors by their ohms, and the test on the bench."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     sheet, base = _page(request, plan)
     context = sensors_context(sheet, request.GET.dict())
     around = frame(plan, base["revision"], sheet, "sensors")
@@ -99,7 +99,7 @@ def sensors(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
 def wiring(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The backup's wiring with its switches as the address says."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     sheet, base = _page(request, plan)
     around = frame(plan, base["revision"], sheet, "wiring")
     return render(request, "steps/control/wiring.html", {**around, **wiring_context(sheet, request.GET.dict())})
@@ -108,7 +108,7 @@ def wiring(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @forms_only
 def take(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """A pair becomes the plan's."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     pair = [_number(request.POST.get(name, ""), MOST_K) for name in ("start", "stop")]
     if None in pair:
         raise Http404
@@ -120,7 +120,7 @@ def take(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @forms_only
 def battery(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan set up for a pump on a battery."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     found = reckoned(plan.head)
     changes = list(battery_preset(found.design, found.result.run))
     return change_and_back(request, plan, changes, "set up for a battery pump")

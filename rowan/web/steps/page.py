@@ -18,6 +18,7 @@ from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet, s
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.editing.blanks import Blank, blank, sentence
 from rowan.web.plans.models import Plan, Revision
+from rowan.web.plans.proposals import change_count, waiting
 from rowan.web.plans.reckoned import Reckoned, last_shown, note_shown, reckoned
 from rowan.web.plans.weather import measured_sky
 from rowan.web.steps.registry import BENCHES
@@ -174,12 +175,20 @@ def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[
         "loop": loop_drawing(sheet, bench_key, link).svg(),
         "strip": loop_strip(sheet, bench_key, link),
         "can_copy": plan.job.plans.count() < 4,
+        **_proposals(plan),
         "here": page_address(plan, bench_key),
         "set_address": reverse("steps:set", args=(plan.job_id, plan.letter)),
         "slip_address": reverse("steps:slip", args=(plan.job_id, plan.letter)),
         "entries_address": reverse("steps:entries", args=(plan.job_id, plan.letter)),
         "cure_address": reverse("steps:cure", args=(plan.job_id, plan.letter)),
     }
+
+
+def _proposals(plan: Plan) -> dict[str, Any]:
+    """Of a proposal what it changes; of a plan what waits to be taken."""
+    if plan.proposal_of_id is not None:
+        return {"proposal": plan, "proposed_count": change_count(plan)}
+    return {"proposals": [one for one in waiting(plan) if one.answer == Plan.Answer.HANDED]}
 
 
 def bench_page(

@@ -19,7 +19,7 @@ from rowan.web.benches.sheet import sheet_of
 from rowan.web.plans import services
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
-from rowan.web.plans.selectors import actor, plan_of
+from rowan.web.plans.selectors import actor, worked_plan_of
 from rowan.web.steps.charge.vessel_page import vessel_context, vessel_fields, vessel_from
 from rowan.web.steps.page import frame
 from rowan.web.steps.questions import found_context, pump_context, pump_from, reading_context
@@ -69,13 +69,13 @@ def _keep(request: HttpRequest, plan: Plan, changes: list[Change], words: str) -
 
 def schools(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Where installers differ, and what each school comes to on this job."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     return _page(request, plan, "schools", schools_context(_sheet(request, plan)))
 
 
 def found(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What the gauge of a loop says today."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     context = found_context(_sheet(request, plan), request.GET.dict())
     wrong = any(field.wrong for field in context["fields"]) or "problem" in context
     return _page(request, plan, "found", context, UNPROCESSABLE if wrong else 200)
@@ -84,7 +84,7 @@ def found(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @takes_forms
 def reading(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """A line of a data sheet, read in every way it may mean; one of them taken."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     typed = (request.POST if request.method == "POST" else request.GET).dict()
     sheet = _sheet(request, plan)
     context, status = reading_context(sheet, typed), 200
@@ -126,7 +126,7 @@ def _take_reading(request: HttpRequest, plan: Plan, sheet: Sheet, typed: dict[st
 @takes_forms
 def legs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The legs as a grid, saved in one step; what cannot be is shown where it was typed."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     sheet = _sheet(request, plan)
     if request.method != "POST":
         return _page(request, plan, "grid", grid_context(sheet, {}, {}))
@@ -149,7 +149,7 @@ def legs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @takes_forms
 def store_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan's store as its data sheet has it; typed anew it becomes the plan's, with its ports."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     units, design = units_of(request), reckoned(plan.head).design
     item = design.store.item.value
     if request.method != "POST":
@@ -171,7 +171,7 @@ def store_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @takes_forms
 def measure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What a phone's readings say of the roof, and into the plan with them."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     design = reckoned(plan.head).design
     if request.method != "POST":
         return _page(request, plan, "measure", measure_context(design, request.GET.dict()))
@@ -199,7 +199,7 @@ def measure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @takes_forms
 def vessel_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan's vessel as its plate has it; typed anew it becomes the plan's."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     units, design = units_of(request), reckoned(plan.head).design
     if request.method != "POST":
         return _page(request, plan, "vessel_sheet", vessel_context(design, vessel_fields(design, units), units))
@@ -219,7 +219,7 @@ def vessel_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @takes_forms
 def pump(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan's pump by its points, typed or from a CSV."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     units = units_of(request)
     item = reckoned(plan.head).design.run.pump.value
     if request.method != "POST":

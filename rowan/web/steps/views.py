@@ -26,7 +26,7 @@ from rowan.web.benches.sheet import sheet_of
 from rowan.web.editing.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value, typed_number
 from rowan.web.plans import services
 from rowan.web.plans.models import Plan, Revision, WeatherYear
-from rowan.web.plans.selectors import actor, job_of, plan_of
+from rowan.web.plans.selectors import actor, job_of, plan_of, worked_plan_of
 from rowan.web.plans.weather import changes_to_place, changes_to_year, keep_weather
 from rowan.web.steps.collector.data_sheet import fields_of, item_from, sheet_context
 from rowan.web.steps.looks import look_of
@@ -207,7 +207,7 @@ def bench(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse
     """One bench of one plan."""
     if key not in PAGES:
         raise Http404
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     look = look_of(request, plan)
     page = bench_page(plan, PAGES[key], units_of(request), look=look)
     return render(request, "steps/bench.html", page, status=UNPROCESSABLE if look.wrong else 200)
@@ -216,7 +216,7 @@ def bench(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse
 @forms_only
 def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Save what was typed into a blank."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     path, text = request.POST.get("path", ""), request.POST.get("value", "")
     asked = request.POST.get("origin", "")
     origin: Origin = asked if asked in ORIGINS else "measured"
@@ -237,7 +237,7 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
 def slip(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The slip of one input, for a page that was swapped in without it: it is saved on top of that page's revision."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     if not is_piece(request):
         return redirect(page_address(plan, _known_page(request.GET.get("bench", ""))))
     try:
@@ -257,7 +257,7 @@ def slip(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @forms_only
 def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Save what was dragged or nudged on a drawing: a stored number for an input or a handle."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     path = request.POST.get("path", "")
     design = services.design_of(plan.head)
     try:
@@ -299,7 +299,7 @@ def change_and_back(request: HttpRequest, plan: Plan, changes: list[Change], wor
 @forms_only
 def entries(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Add to a list of the plan or take from it."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     design = services.design_of(plan.head)
     add, remove = request.POST.get("add", ""), request.POST.get("remove", "")
 
@@ -314,7 +314,7 @@ def entries(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @forms_only
 def cure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Try a finding's cure."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     try:
         index = int(request.POST.get("cure", ""))
     except ValueError as error:
@@ -330,7 +330,7 @@ def cure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @forms_only
 def step(request: HttpRequest, job: int, letter: str, direction: str) -> HttpResponse:
     """Undo or redo."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     action = services.undo if direction == "undo" else services.redo
     return edit(
         request,
@@ -353,7 +353,7 @@ def copy(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
 def assumed_list(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What nobody has measured, read or agreed yet."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     units = units_of(request)
     sheet = sheet_of(plan, units)
     design = sheet.design
@@ -418,7 +418,7 @@ def _number_or_404(text: str) -> int:
 @takes_forms
 def climate(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The climate of a plan, and the ways to change it."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     if request.method != "POST":
         return _climate_page(request, plan)
     do = request.POST.get("do", "")
@@ -447,7 +447,7 @@ def climate(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 @takes_forms
 def datasheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan's collector as its data sheet has it; typed anew it becomes the plan's."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     units = units_of(request)
     item, status = services.design_of(plan.head).collector.item.value, 200
     fields, post, problem = fields_of(item, units), None, ""
@@ -476,7 +476,7 @@ def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
     """A run of many years: what there is so far, begun by being asked for; as a page of its own with `whole`."""
     if key not in RUNS:
         raise Http404
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     sheet = sheet_of(plan, units_of(request))
     view = run_page(plan, sheet, key, begin=True)
     if is_piece(request) and "whole" not in request.GET:
@@ -499,7 +499,7 @@ def run(request: HttpRequest, job: int, letter: str, key: str) -> HttpResponse:
 
 def export(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The plan as a job file."""
-    plan = plan_of(request, job, letter)
+    plan = worked_plan_of(request, job, letter)
     response = JsonResponse(
         services.design_of(plan.head).model_dump(mode="json"), json_dumps_params={"indent": 1, "ensure_ascii": False}
     )

@@ -18,3 +18,4 @@ ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
 STUDIES_BESIDE = env.bool(
     "ROWAN_STUDIES_BESIDE", default=False
 )  # as in production, where a server of several processes asks for it
+NEW_FIRMS = env.bool("ROWAN_NEW_FIRMS", default=True)  # one's own machine

@@ -22,3 +22,5 @@ if not env("ROWAN_DATABASE", default=""):
 SHORT_RUNS_BEGIN = False
 # each test has a server of its own; the one that is about pages without signal turns it on
 SERVICE_WORKER = False
+NEW_FIRMS = True
+EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"

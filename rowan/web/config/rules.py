@@ -1,0 +1,53 @@
+"""What each address asks: the right to look at it, the right to send to it. One row for every name of the URLconf (tested).
+
+"work" to send where an installer acts; "propose" where an apprentice may too: a change of a plan goes into their proposal, an entry of
+a run carries their name.
+"""
+
+from __future__ import annotations
+
+from rowan.web.accounts.rights import Rules
+
+_ANYONE: Rules = dict.fromkeys(
+    ("worker", "health", "ready", "accounts:sign_in", "accounts:who", "accounts:invitation", "accounts:new_firm", "accounts:reset",
+     "accounts:reset_sent", "accounts:reset_confirm", "accounts:reset_done", "care:readings"),
+    ("anyone", "anyone"),
+)  # fmt: skip
+_ONESELF: Rules = dict.fromkeys(
+    ("accounts:sign_out", "accounts:password", "accounts:password_changed", "accounts:units", "accounts:me", "accounts:end_session",
+     "accounts:second", "accounts:second_end", "jobs:list", "jobs:proposal", "jobs:facts_band", "jobs:schema",
+     "methods:index", "methods:page", "methods:job_file"),
+    ("oneself", "oneself"),
+)  # fmt: skip
+_LEAD: Rules = {
+    "accounts:people": ("look", "lead"),
+    "accounts:role": ("lead", "lead"),
+    "accounts:leave": ("lead", "lead"),
+    "accounts:withdraw": ("lead", "lead"),
+    "accounts:firm": ("lead", "lead"),
+    "accounts:logo": ("look", "lead"),
+    "accounts:log": ("lead", "lead"),
+}
+# pages of a job that are only looked at
+_LOOKED_AT: Rules = dict.fromkeys(
+    ("steps:job", "history:compare", "history:revisions", "steps:bench", "steps:assumed", "steps:export", "steps:run", "steps:sensors",
+     "steps:wiring", "steps:race", "steps:pairs", "steps:calming", "steps:slip", "steps:schools", "steps:found", "history:proposal",
+     "care:live", "care:live_now", "care:log", "papers:wiring", "papers:shade_letter", "papers:settings_card", "papers:chalk_sheet",
+     "papers:roof_csv", "papers:roof_dxf", "papers:job_sheet", "papers:parts_csv", "papers:drawing", "papers:papers",
+     "papers:run_record", "commissioning:rehearsal", "commissioning:run", "commissioning:work", "commissioning:photo",
+     "commissioning:calendar", "commissioning:record"),
+    ("look", "work"),
+)  # fmt: skip
+_PROPOSED: Rules = dict.fromkeys(
+    ("steps:set", "steps:drag", "steps:cure", "steps:step", "steps:entries", "steps:climate", "steps:datasheet", "steps:battery",
+     "steps:take", "steps:store_sheet", "steps:vessel_sheet", "steps:measure", "steps:reading", "steps:pump", "steps:legs",
+     "history:merge", "history:restore", "history:answer", "commissioning:runs", "commissioning:entries", "commissioning:photos",
+     "commissioning:due"),
+    ("look", "propose"),
+)  # fmt: skip
+_WORK: Rules = dict.fromkeys(
+    ("jobs:start", "jobs:take_in", "jobs:rename", "jobs:duplicate", "jobs:paper_units", "jobs:archive", "steps:copy", "care:connect",
+     "care:end", "care:as_left", "commissioning:as_built"),
+    ("look", "work"),
+)  # fmt: skip
+RULES: Rules = {**_ANYONE, **_ONESELF, **_LEAD, **_LOOKED_AT, **_PROPOSED, **_WORK}

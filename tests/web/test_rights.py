@@ -1,0 +1,176 @@
+"""Every service × every role: who may not is refused where the change is made, whatever a page let through."""
+
+from __future__ import annotations
+
+import importlib
+import inspect
+import io
+from collections.abc import Callable, Iterator
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+from PIL import Image
+
+from rowan.core.goods.places import PLACES
+from rowan.core.studies.propose import Facts
+from rowan.core.terms.finding import Change
+from rowan.web.accounts.models import Firm, User
+from rowan.web.accounts.services import invite
+from rowan.web.commissioning.services import Told, start_run
+from rowan.web.plans.models import Plan
+from rowan.web.plans.proposals import open_proposal
+from rowan.web.plans.services import Edit, change_plan, design_of
+from rowan.web.ui.errors import NotAllowedError
+from tests.core.designs import plan_a
+
+MODULES = ("plans.services", "plans.proposals", "accounts.services", "commissioning.services", "care.services")
+RANK = {"viewer": 0, "apprentice": 1, "installer": 2, "lead": 3}
+NEEDS = {"propose": 1, "work": 2, "lead": 3}
+World = dict[str, Any]
+EDIT = Edit([Change("control.start_k", 9.0, "agreed")], "control.start_k", "start")
+
+
+def _png() -> bytes:
+    made = io.BytesIO()
+    Image.new("RGB", (30, 20)).save(made, "PNG")
+    return made.getvalue()
+
+
+def _told(kind: str) -> Told:
+    return Told(kind=kind, step="inspect" if kind != "close" else "", text="seen")
+
+
+# service: the right it needs, and how it is asked by somebody. Who proposes acts on a proposal of their own.
+CALLS: dict[str, tuple[str, Callable[[World], dict[str, Any]]]] = {
+    "plans.services.start_job": ("work", lambda w: {"firm": w["firm"], "title": "x", "design": plan_a()}),
+    "plans.services.start_from_facts": (
+        "work",
+        lambda w: {"firm": w["firm"], "title": "x", "facts": Facts(PLACES["Aldersund"], 180, 40, "slate", 4, "oil", 2)},
+    ),
+    "plans.services.add_plan": ("work", lambda w: {"job": w["plan"].job, "design": plan_a(), "letter": "C"}),
+    "plans.services.copy_plan": ("work", lambda w: {"plan": w["plan"]}),
+    "plans.services.change_plan": ("work", lambda w: {"plan": w["plan"], "based_on": w["head"], "edit": EDIT}),
+    "plans.services.put_in": (
+        "work",
+        lambda w: {"plan": w["plan"], "based_on": w["head"], "design": plan_a(), "edit": EDIT},
+    ),
+    "plans.services.undo": ("work", lambda w: {"plan": w["plan"], "based_on": w["head"]}),
+    "plans.services.redo": ("work", lambda w: {"plan": w["undone"], "based_on": w["undone"].head.number}),
+    "plans.services.restore": ("work", lambda w: {"plan": w["plan"], "based_on": w["head"], "number": 1}),
+    "plans.services.apply_cure": (
+        "work",
+        lambda w: {"plan": w["plan"], "based_on": w["head"], "finding_key": "vent_steam", "cure_index": 0},
+    ),
+    "plans.services.take_in": ("work", lambda w: {"firm": w["firm"], "designs": [("x", plan_a())]}),
+    "plans.services.rename_job": ("work", lambda w: {"job": w["plan"].job, "title": "y", "was": w["plan"].job.title}),
+    "plans.services.set_paper_units": ("work", lambda w: {"job": w["plan"].job, "units": "us"}),
+    "plans.services.duplicate_job": ("work", lambda w: {"job": w["plan"].job}),
+    "plans.services.archive_job": ("work", lambda w: {"job": w["plan"].job, "archived": True}),
+    "plans.services.begin_proposal": ("propose", lambda w: {"plan": w["plan"]}),
+    "plans.proposals.open_proposal": ("propose", lambda w: {"plan": w["plan"]}),
+    "plans.proposals.hand_in": ("own", lambda w: {"proposal": w["proposal"], "said": "x"}),
+    "plans.proposals.take_back": ("own", lambda w: {"proposal": w["proposal"]}),
+    "plans.proposals.decline": ("work", lambda w: {"proposal": w["proposal"], "said": "no"}),
+    "plans.proposals.take": ("work", lambda w: {"proposal": w["proposal"], "based_on": w["head"]}),
+    "accounts.services.invite": ("lead", lambda w: {"firm": w["firm"], "email": "new@x.example", "role": "viewer"}),
+    "accounts.services.withdraw": ("lead", lambda w: {"invitation": w["invitation"]}),
+    "accounts.services.set_role": ("lead", lambda w: {"who": w["apprentice"], "role": "viewer"}),
+    "accounts.services.part_with": ("lead", lambda w: {"who": w["apprentice"]}),
+    "accounts.services.set_firm": ("lead", lambda w: {"firm": w["firm"], "form": w["form"]}),
+    "commissioning.services.start_run": ("propose", lambda w: {"plan": w["plan"], "kind": "first"}),
+    "commissioning.services.write": ("propose", lambda w: {"run": w["run"], "told": _told("note"), "units": "metric"}),
+    "commissioning.services.write_photo": (
+        "propose",
+        lambda w: {"run": w["run"], "told": _told("photo"), "content": _png()},
+    ),
+    "care.services.make_device": ("work", lambda w: {"plan": w["plan"], "name": "cellar"}),
+    "care.services.leave_settings": ("work", lambda w: {"plan": w["plan"], "numbers": {}, "words": {}}),
+}
+# not asked by a person for the firm: a line in the log by the service itself, a question about one's own
+ASIDE = {"accounts.services.note", "plans.proposals.own_proposal"}
+
+
+def _asked_by_a_person() -> Iterator[tuple[str, str]]:
+    for module in MODULES:
+        found = importlib.import_module(f"rowan.web.{module}")
+        for name, function in inspect.getmembers(found, inspect.isfunction):
+            asks = {"author", "person"} & set(inspect.signature(function).parameters)
+            if function.__module__ == found.__name__ and not name.startswith("_") and asks:
+                yield f"{module}.{name}", asks.pop()
+
+
+SERVICES = dict(_asked_by_a_person())
+
+
+def test_every_service_that_somebody_asks_is_in_the_table() -> None:
+    assert set(SERVICES) - ASIDE == set(CALLS)
+
+
+class _Form:
+    """A valid form of the firm that says nothing new."""
+
+    cleaned_data = {"fluid_share": None, "no_logo": False, "logo_file": None}
+    changed_data: list[str] = []
+
+
+@pytest.fixture
+def world(plan: Plan, firm: Firm, person: User, apprentice: User) -> World:
+    change_plan(
+        plan=plan, author=person, based_on=1, edit=Edit([Change("control.stop_k", 3.5)], "control.stop_k", "stop")
+    )
+    proposal = open_proposal(plan, apprentice)
+    change_plan(plan=proposal, author=apprentice, based_on=proposal.head.number, edit=EDIT)
+    return {
+        "plan": plan, "firm": firm, "head": plan.head.number, "undone": plan, "proposal": proposal, "apprentice": apprentice,
+        "invitation": invite(firm=firm, person=person, email="w@x.example", role="viewer")[0], "form": _Form(),
+        "run": start_run(plan=plan, kind="first", person=person),
+    }  # fmt: skip
+
+
+def _allowed(right: str, who: User, world: World) -> bool:
+    if who.firm != world["firm"] or not who.is_active:
+        return False
+    return who == world["apprentice"] if right == "own" else RANK[who.role] >= NEEDS[right]
+
+
+@pytest.mark.parametrize("service", CALLS)
+def test_who_may_not_is_refused_where_it_is_done(
+    service: str, world: World, person: User, colleague: User, apprentice: User, viewer: User, stranger: User
+) -> None:
+    """Those who may not first, so that each finds the world untouched; then the least of those who may, who is not refused."""
+    right, arguments = CALLS[service]
+    module, _, name = service.rpartition(".")
+    act = getattr(importlib.import_module(f"rowan.web.{module}"), name)
+    gone = User.objects.create_user(
+        "gone@hollinwray.example", name="Gone", firm=person.firm, role="lead", is_active=False
+    )
+    people = (viewer, apprentice, colleague, person, stranger, gone)
+    if name == "redo":
+        from rowan.web.plans.services import undo
+
+        undo(plan=world["plan"], author=person, based_on=world["head"])
+    for who in people:
+        if not _allowed(right, who, world):
+            with pytest.raises(NotAllowedError):
+                act(**{SERVICES[service]: who}, **arguments(world))
+    least = next(who for who in people if _allowed(right, who, world))
+    act(**{SERVICES[service]: least}, **arguments(world))
+
+
+def test_a_right_that_ended_meanwhile_counts(plan: Plan, person: User, colleague: User) -> None:
+    """The page was opened as an installer; the role was changed before it was sent."""
+    User.objects.filter(pk=colleague.pk).update(role="viewer")
+    with pytest.raises(NotAllowedError, match="installer of your firm"):
+        change_plan(plan=plan, author=colleague, based_on=1, edit=EDIT)
+    assert design_of(plan.head) == design_of(plan.revisions.get(number=1))
+
+
+def test_closing_a_run_is_an_installer_s(plan: Plan, apprentice: User, page: Client) -> None:
+    from rowan.web.commissioning.services import write
+
+    run = start_run(plan=plan, kind="first", person=apprentice)
+    with pytest.raises(NotAllowedError):
+        write(run=run, told=Told(kind="close", text="Isa"), person=apprentice, units="metric")
+    assert page.get(reverse("commissioning:run", args=(plan.job_id, "A", run.pk))).status_code == 200
