@@ -1,4 +1,4 @@
-"""Puts the invented world into the database: the firm, its people, its five jobs."""
+"""Puts the invented world into the database: the firm, its people, its five jobs, its book."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.records.readings import Reading, reading_of
 from rowan.core.terms.finding import Change
 from rowan.demo import corrim, pipwater, sandreef, tolliver
+from rowan.demo.book import load_book
 from rowan.demo.kvist import AS_BUILT, TITLE, kvist_plan_a, kvist_plan_b
 from rowan.demo.person import EMAIL, NAME, PASSWORD
 from rowan.demo.site import corrim_run, kvist_run, lawn_run
@@ -67,6 +68,7 @@ def load_world() -> User:
     if not Job.objects.filter(firm=firm, title=TITLE).exists():
         plan = start_job(firm=firm, author=person, title=TITLE, design=kvist_plan_a())
         _build(add_plan(job=plan.job, author=person, design=kvist_plan_a(), letter="B"), person)
+    load_book(firm, person)
     return person
 
 

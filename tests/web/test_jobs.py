@@ -56,7 +56,7 @@ def test_odd_searches_are_answered(plan: Plan, page: Client, query: str) -> None
 def test_a_search_without_a_match_says_where_else_to_look(plan: Plan, page: Client, person: User) -> None:
     services.archive_job(job=plan.job, author=person, archived=True)
     html = page.get(reverse("jobs:list") + "?q=kvist").content.decode()
-    assert "No open job is called “kvist”" in html
+    assert "No open job has “kvist”" in html
     assert "look among the archived" in html
 
 

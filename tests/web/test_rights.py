@@ -6,6 +6,7 @@ import importlib
 import inspect
 import io
 from collections.abc import Callable, Iterator
+from datetime import date, datetime
 from typing import Any
 
 import pytest
@@ -19,13 +20,23 @@ from rowan.core.terms.finding import Change
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import invite
 from rowan.web.commissioning.services import Told, start_run
+from rowan.web.customers.services import add_file, save_customer
+from rowan.web.dates.services import Wish, save_visit
 from rowan.web.plans.models import Plan
 from rowan.web.plans.proposals import open_proposal
 from rowan.web.plans.services import Edit, change_plan, design_of
 from rowan.web.ui.errors import NotAllowedError
 from tests.core.designs import plan_a
 
-MODULES = ("plans.services", "plans.proposals", "accounts.services", "commissioning.services", "care.services")
+MODULES = (
+    "plans.services",
+    "plans.proposals",
+    "accounts.services",
+    "commissioning.services",
+    "care.services",
+    "customers.services",
+    "dates.services",
+)
 RANK = {"viewer": 0, "apprentice": 1, "installer": 2, "lead": 3}
 NEEDS = {"propose": 1, "work": 2, "lead": 3}
 World = dict[str, Any]
@@ -85,11 +96,26 @@ CALLS: dict[str, tuple[str, Callable[[World], dict[str, Any]]]] = {
         "propose",
         lambda w: {"run": w["run"], "told": _told("photo"), "content": _png()},
     ),
+    "customers.services.save_customer": ("work", lambda w: {"firm": w["firm"], "values": {"name": "x"}}),
+    "customers.services.save_site": ("work", lambda w: {"firm": w["firm"], "values": {"address": "x"}}),
+    "customers.services.set_card": ("work", lambda w: {"job": w["plan"].job, "customer": None, "site": None}),
+    "customers.services.set_state": (
+        "work",
+        lambda w: {"job": w["plan"].job, "state": "quoted", "on": date(2026, 2, 1)},
+    ),
+    "customers.services.write_note": ("propose", lambda w: {"job": w["plan"].job, "text": "x"}),
+    "customers.services.add_file": ("propose", lambda w: {"job": w["plan"].job, "name": "x", "content": b"x"}),
+    "customers.services.remove_file": ("work", lambda w: {"file": w["file"]}),
+    "customers.services.delete_customer": ("work", lambda w: {"customer": w["customer"]}),
+    "customers.services.keep_customer": ("work", lambda w: {"customer": w["customer"]}),
+    "dates.services.save_visit": ("work", lambda w: {"firm": w["firm"], "wish": w["wish"]}),
+    "dates.services.move_visit": ("work", lambda w: {"visit": w["visit"], "start": datetime(2026, 6, 2, 9)}),
+    "dates.services.cancel_visit": ("work", lambda w: {"visit": w["visit"]}),
     "care.services.make_device": ("work", lambda w: {"plan": w["plan"], "name": "cellar"}),
     "care.services.leave_settings": ("work", lambda w: {"plan": w["plan"], "numbers": {}, "words": {}}),
 }
 # not asked by a person for the firm: a line in the log by the service itself, a question about one's own
-ASIDE = {"accounts.services.note", "plans.proposals.own_proposal"}
+ASIDE = {"accounts.services.note", "plans.proposals.own_proposal", "dates.services.set_feed"}
 
 
 def _asked_by_a_person() -> Iterator[tuple[str, str]]:
@@ -122,7 +148,10 @@ def world(plan: Plan, firm: Firm, person: User, apprentice: User) -> World:
     )
     proposal = open_proposal(plan, apprentice)
     change_plan(plan=proposal, author=apprentice, based_on=proposal.head.number, edit=EDIT)
+    wish = Wish("survey", datetime(2026, 6, 1, 9), datetime(2026, 6, 1, 11), [person])
     return {
+        "customer": save_customer(firm=firm, person=person, values={"name": "Ebba"}), "wish": wish,
+        "file": add_file(job=plan.job, person=person, name="x", content=b"x"), "visit": save_visit(firm=firm, person=person, wish=wish),
         "plan": plan, "firm": firm, "head": plan.head.number, "undone": plan, "proposal": proposal, "apprentice": apprentice,
         "invitation": invite(firm=firm, person=person, email="w@x.example", role="viewer")[0], "form": _Form(),
         "run": start_run(plan=plan, kind="first", person=person),

@@ -18,6 +18,8 @@ from rowan.core.terms.finding import Change
 from rowan.demo.kvist import kvist_plan_a
 from rowan.demo.load import load_world
 from rowan.web.accounts.models import Firm, User
+from rowan.web.customers.models import Customer
+from rowan.web.dates.week import week_of
 from rowan.web.plans import services
 from rowan.web.plans.models import Job, Plan, Revision
 
@@ -183,7 +185,8 @@ def test_the_log_is_written_ahead() -> None:
 def test_the_demo_world_is_whole_and_loads_once() -> None:
     person = load_world()
     load_world()
-    assert Firm.objects.count() == User.objects.count() == 1
+    assert (Firm.objects.count(), User.objects.count(), Customer.objects.count()) == (1, 3, 5)
+    assert len(week_of(person.firm, timezone.localdate()).advice()) == 1
     jobs = {job.title: [p.letter for p in job.plans.all()] for job in Job.objects.visible(person)}
     assert jobs == {
         "Kvist house, 4 Ropewalk": ["A", "B"],

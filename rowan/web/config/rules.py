@@ -10,13 +10,13 @@ from rowan.web.accounts.rights import Rules
 
 _ANYONE: Rules = dict.fromkeys(
     ("worker", "health", "ready", "accounts:sign_in", "accounts:who", "accounts:invitation", "accounts:new_firm", "accounts:reset",
-     "accounts:reset_sent", "accounts:reset_confirm", "accounts:reset_done", "care:readings"),
+     "accounts:reset_sent", "accounts:reset_confirm", "accounts:reset_done", "care:readings", "dates:feed"),
     ("anyone", "anyone"),
 )  # fmt: skip
 _ONESELF: Rules = dict.fromkeys(
     ("accounts:sign_out", "accounts:password", "accounts:password_changed", "accounts:units", "accounts:me", "accounts:end_session",
      "accounts:second", "accounts:second_end", "jobs:list", "jobs:proposal", "jobs:facts_band", "jobs:schema",
-     "methods:index", "methods:page", "methods:job_file"),
+     "dates:calendar", "dates:set_feed", "methods:index", "methods:page", "methods:job_file"),
     ("oneself", "oneself"),
 )  # fmt: skip
 _LEAD: Rules = {
@@ -28,6 +28,19 @@ _LEAD: Rules = {
     "accounts:logo": ("look", "lead"),
     "accounts:log": ("lead", "lead"),
 }
+# customers and days: an apprentice sees them, writes notes and files, and changes none
+_BOOK: Rules = {
+    **dict.fromkeys(
+        ("customers:customers", "customers:customer", "customers:delete", "customers:site", "customers:set_card",
+         "customers:set_state", "customers:remove_file", "dates:new_visit", "dates:visit", "dates:move", "dates:cancel"),
+        ("look", "work"),
+    ),
+    "customers:export": ("work", "work"),
+    "customers:file": ("look", "work"),
+    "customers:write_note": ("look", "propose"),
+    "dates:week": ("look", "work"),
+    "dates:job": ("look", "work"),
+}  # fmt: skip
 # pages of a job that are only looked at
 _LOOKED_AT: Rules = dict.fromkeys(
     ("steps:job", "history:compare", "history:revisions", "steps:bench", "steps:assumed", "steps:export", "steps:run", "steps:sensors",
@@ -50,4 +63,4 @@ _WORK: Rules = dict.fromkeys(
      "care:end", "care:as_left", "commissioning:as_built"),
     ("look", "work"),
 )  # fmt: skip
-RULES: Rules = {**_ANYONE, **_ONESELF, **_LEAD, **_LOOKED_AT, **_PROPOSED, **_WORK}
+RULES: Rules = {**_ANYONE, **_ONESELF, **_LEAD, **_BOOK, **_LOOKED_AT, **_PROPOSED, **_WORK}

@@ -16,6 +16,8 @@ urlpatterns = [
     path("worker.js", worker, name="worker"),
     path("", include("rowan.web.jobs.urls")),
     path("", include("rowan.web.accounts.urls")),
+    path("", include("rowan.web.customers.urls")),
+    path("", include("rowan.web.dates.urls")),
     path("", include("rowan.web.care.urls")),
     path("", include("rowan.web.commissioning.urls")),
     # papers and history before benches: a bench is named by any word

@@ -83,11 +83,14 @@ def stands_at(findings: tuple[Finding, ...]) -> int:
 
 
 def found_jobs(person: User, ask: Ask) -> JobQuerySet:
-    """The person's jobs with every word in their name or their place."""
+    """The person's jobs with every word in their name, their place, their customer, site or notes."""
     jobs = Job.objects.visible(person).filter(archived=ask.archived)
     for word in ask.words.split():
-        jobs = jobs.filter(Q(title__icontains=word) | Q(plans__place__icontains=word))
-    return jobs.distinct().prefetch_related("plans")
+        in_book = Q(card__customer__name__icontains=word, card__customer__deleted=None)
+        at_site = Q(card__site__address__icontains=word) | Q(card__site__town__icontains=word)
+        of_job = Q(title__icontains=word) | Q(plans__place__icontains=word) | Q(notes__text__icontains=word)
+        jobs = jobs.filter(of_job | in_book | at_site)
+    return jobs.distinct().select_related("card__customer", "card__site").prefetch_related("plans")
 
 
 def _row(job: Job, units: System) -> dict[str, Any] | None:

@@ -24,6 +24,8 @@ INSTALLED_APPS = [
     "rowan.web.care",
     "rowan.web.site",
     "rowan.web.commissioning",
+    "rowan.web.customers",
+    "rowan.web.dates",
     "rowan.web.papers",
     "rowan.web.methods",
     "django.contrib.auth",

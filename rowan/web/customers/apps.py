@@ -1,0 +1,8 @@
+"""The customers app."""
+
+from django.apps import AppConfig
+
+
+class CustomersConfig(AppConfig):
+    name = "rowan.web.customers"
+    label = "customers"
