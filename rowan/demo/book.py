@@ -7,6 +7,7 @@ from datetime import date, datetime, time, timedelta
 
 from django.utils import timezone
 
+from rowan.core.records.house_look import Look
 from rowan.core.records.job_state import STATES
 from rowan.core.terms.finding import Change
 from rowan.demo import corrim, pipwater, sandreef, tolliver
@@ -17,6 +18,7 @@ from rowan.web.customers.models import Customer, JobCard, Site, Stood
 from rowan.web.customers.services import set_card, write_note
 from rowan.web.dates.services import Wish, save_visit
 from rowan.web.dates.week import monday_of
+from rowan.web.house.services import give_link, take_look
 from rowan.web.plans.models import Job
 from rowan.web.plans.proposals import hand_in, open_proposal, proposals_of
 from rowan.web.plans.services import Edit, change_plan
@@ -88,6 +90,7 @@ def load_book(firm: Firm, person: User) -> None:
         _visits(firm, person, people, jobs)
     if TITLE in jobs:
         _proposal(jobs[TITLE], people["Isa"])
+        _house(jobs[TITLE], person)
 
 
 def _card(
@@ -135,3 +138,12 @@ def _proposal(job: Job, isa: User) -> None:
     edit = Edit([Change("charge.vessel_l", 25.0, "agreed")], "charge.vessel_l", "vessel")
     change_plan(plan=found, author=isa, based_on=found.head.number, edit=edit)
     hand_in(proposal=found, person=isa, said="The 25 L vessel is on the van, and the 18 L one is two weeks away.")
+
+
+def _house(job: Job, person: User) -> None:
+    """A square on the card, and what the house sent."""
+    plan = job.plans.get(letter="B")
+    if plan.house_links.exists():
+        return
+    link = give_link(plan=plan, person=person, kind="card")
+    take_look(link=link, look=Look(gauge=1.77e5, pump_ran=True, drips=False), units="metric")

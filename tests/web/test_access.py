@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import uuid
 from collections.abc import Callable, Iterator
 from datetime import UTC, datetime, timedelta
@@ -10,6 +11,7 @@ from typing import Any
 import pytest
 from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
+from pypdf import PdfWriter
 
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.services import start_run
@@ -26,6 +28,7 @@ FORM_PAGES = {
     "accounts:password", "steps:climate", "steps:datasheet", "steps:reading", "steps:legs", "steps:store_sheet", "steps:measure",
     "steps:vessel_sheet", "steps:pump", "care:as_left", "history:merge", "commissioning:runs", "accounts:people", "accounts:firm",
     "accounts:second", "customers:customers", "customers:customer", "customers:site", "dates:new_visit", "dates:visit",
+    "handover:drill",
 }  # fmt: skip
 # address name: (method, arguments, post data, member's status)
 PLAN = ("job", "letter")
@@ -74,6 +77,12 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "customers:write_note": ("post", ("job",), {"text": "the dog stays in the kitchen"}, 302),
     "customers:file": ("get", ("job", "number"), {}, 200),
     "customers:remove_file": ("post", ("job", "number"), {}, 302),
+    "handover:bench": ("get", PLAN, {}, 200),
+    "handover:choose": ("post", PLAN, {"on": "2026-06-05", "paper": "card"}, 302),
+    "handover:links": ("post", PLAN, {"kind": "sent"}, 302),
+    "handover:drill": ("get", PLAN, {}, 200),
+    "handover:pack": ("get", PLAN, {}, 200),
+    "handover:paper": ("get", (*PLAN, "key"), {}, 200),
     "dates:week": ("get", (), {"visit": "1"}, 200),
     "dates:job": ("get", ("job",), {}, 200),
     "dates:new_visit": ("get", (), {}, 200),
@@ -245,7 +254,7 @@ def _address(name: str, plan: Plan) -> str:
     values = {
         "job": plan.job_id,
         "letter": plan.letter,
-        "key": {"papers:drawing": "loop", "steps:run": "systems"}.get(name, "charge"),
+        "key": {"papers:drawing": "loop", "handover:paper": "how", "steps:run": "systems"}.get(name, "charge"),
         "direction": "undo",
         "number": 10,
         "sha": "0" * 64,
@@ -278,10 +287,20 @@ def test_a_stranger_finds_nothing(name: str, plan: Plan, stranger: User, client:
     assert plan.head.number == 1
 
 
+def _blank() -> bytes:
+    made, into = PdfWriter(), io.BytesIO()
+    made.add_blank_page(100, 100)
+    made.write(into)
+    return into.getvalue()
+
+
+BLANK = _blank()
+
+
 @pytest.fixture
 def blank_papers(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
     """Papers are drawn in tests of their own: here it counts who gets one."""
-    monkeypatch.setattr(sheets, "draw", lambda html: b"%PDF")
+    monkeypatch.setattr(sheets, "draw", lambda html: BLANK)
     sheets.DRAWN.forget()
     yield
     sheets.DRAWN.forget()

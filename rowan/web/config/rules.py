@@ -10,7 +10,7 @@ from rowan.web.accounts.rights import Rules
 
 _ANYONE: Rules = dict.fromkeys(
     ("worker", "health", "ready", "accounts:sign_in", "accounts:who", "accounts:invitation", "accounts:new_firm", "accounts:reset",
-     "accounts:reset_sent", "accounts:reset_confirm", "accounts:reset_done", "care:readings", "dates:feed"),
+     "accounts:reset_sent", "accounts:reset_confirm", "accounts:reset_done", "care:readings", "dates:feed", "handover:house", "handover:house_paper"),
     ("anyone", "anyone"),
 )  # fmt: skip
 _ONESELF: Rules = dict.fromkeys(
@@ -48,19 +48,19 @@ _LOOKED_AT: Rules = dict.fromkeys(
      "care:live", "care:live_now", "care:log", "papers:wiring", "papers:shade_letter", "papers:settings_card", "papers:chalk_sheet",
      "papers:roof_csv", "papers:roof_dxf", "papers:job_sheet", "papers:parts_csv", "papers:drawing", "papers:papers",
      "papers:run_record", "commissioning:rehearsal", "commissioning:run", "commissioning:work", "commissioning:photo",
-     "commissioning:calendar", "commissioning:record"),
+     "commissioning:calendar", "commissioning:record", "handover:bench", "handover:pack", "handover:paper"),
     ("look", "work"),
 )  # fmt: skip
 _PROPOSED: Rules = dict.fromkeys(
     ("steps:set", "steps:drag", "steps:cure", "steps:step", "steps:entries", "steps:climate", "steps:datasheet", "steps:battery",
      "steps:take", "steps:store_sheet", "steps:vessel_sheet", "steps:measure", "steps:reading", "steps:pump", "steps:legs",
      "history:merge", "history:restore", "history:answer", "commissioning:runs", "commissioning:entries", "commissioning:photos",
-     "commissioning:due"),
+     "commissioning:due", "handover:drill"),
     ("look", "propose"),
 )  # fmt: skip
 _WORK: Rules = dict.fromkeys(
     ("jobs:start", "jobs:take_in", "jobs:rename", "jobs:duplicate", "jobs:paper_units", "jobs:archive", "steps:copy", "care:connect",
-     "care:end", "care:as_left", "commissioning:as_built"),
+     "care:end", "care:as_left", "commissioning:as_built", "handover:choose", "handover:links"),
     ("look", "work"),
 )  # fmt: skip
 RULES: Rules = {**_ANYONE, **_ONESELF, **_LEAD, **_BOOK, **_LOOKED_AT, **_PROPOSED, **_WORK}

@@ -16,6 +16,7 @@ from rowan.core.design.changes import assumed
 from rowan.core.simulation.cache import Kept
 from rowan.core.terms.source import METHODS, Method
 from rowan.core.terms.units import System
+from rowan.web.accounts.models import Firm
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Blank, blank
@@ -77,12 +78,18 @@ def cited(sheet: Sheet) -> list[Method]:
     return [METHODS[number] for number in sorted(numbers) if number in METHODS]
 
 
+def head_picture(firm: Firm) -> str:
+    """The head of a firm's papers as a picture in the page itself; empty without one."""
+    return f"data:{firm.logo_kind};base64,{base64.b64encode(bytes(firm.logo)).decode()}" if firm.logo else ""
+
+
 def paper_context(plan: Plan, sheet: Sheet, size: Size) -> dict[str, Any]:
     """What stands on every paper of a plan: whose it is, which state it shows, what is open."""
     return {
         "plan": plan,
         "job": plan.job,
         "firm": plan.job.firm,
+        "head_picture": head_picture(plan.job.firm),
         "revision": plan.head,
         "design": sheet.design,
         "result": sheet.result,

@@ -7,12 +7,12 @@ from functools import partial
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
-from django.urls import reverse
 
 from rowan.core.records.roof_files import roof_dxf
 from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.commissioning.views import run_of
+from rowan.web.house.services import card_address
 from rowan.web.papers.chalk_sheet import chalk_pdf
 from rowan.web.papers.exports import drawings, marks_csv, parts_csv
 from rowan.web.papers.job_sheet import job_sheet_pdf
@@ -43,7 +43,7 @@ def paper_units(request: HttpRequest, plan: Plan) -> System:
     return "us" if chosen == "us" else "metric" if chosen == "metric" else units_of(request)
 
 
-def _paper(
+def paper_answer(
     request: HttpRequest, plan: Plan, name: str, make: Callable[[Plan, System, Size | None], bytes]
 ) -> HttpResponse:
     """A paper as PDF in the size asked for, or a page that says what to install for it."""
@@ -65,36 +65,35 @@ def _paper(
 
 def settings_card(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The settings card of a plan as PDF."""
-    address = request.build_absolute_uri(reverse("steps:bench", args=(job, letter, "control")))
-    return _paper(
-        request, plan_of(request, job, letter), "settings-card.pdf", partial(settings_card_pdf, address=address)
-    )
+    plan = plan_of(request, job, letter)
+    make = partial(settings_card_pdf, address=card_address(request, plan))
+    return paper_answer(request, plan, "settings-card.pdf", make)
 
 
 def job_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The whole plan as PDF."""
-    return _paper(request, plan_of(request, job, letter), "job-sheet.pdf", job_sheet_pdf)
+    return paper_answer(request, plan_of(request, job, letter), "job-sheet.pdf", job_sheet_pdf)
 
 
 def shade_letter(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Sun and shade of a plan for the householder, as PDF."""
-    return _paper(request, plan_of(request, job, letter), "sun-and-shade.pdf", shade_letter_pdf)
+    return paper_answer(request, plan_of(request, job, letter), "sun-and-shade.pdf", shade_letter_pdf)
 
 
 def wiring_paper(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """The backup's wiring as PDF."""
-    return _paper(request, plan_of(request, job, letter), "wiring.pdf", wiring_pdf)
+    return paper_answer(request, plan_of(request, job, letter), "wiring.pdf", wiring_pdf)
 
 
 def run_record(request: HttpRequest, job: int, letter: str, number: int) -> HttpResponse:
     """The record of a run on site as PDF."""
     run = run_of(request, job, letter, number)
-    return _paper(request, run.plan, "record.pdf", record_of(run))
+    return paper_answer(request, run.plan, "record.pdf", record_of(run))
 
 
 def chalk_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """What is marked on the roof, as PDF."""
-    return _paper(request, plan_of(request, job, letter), "chalk-sheet.pdf", chalk_pdf)
+    return paper_answer(request, plan_of(request, job, letter), "chalk-sheet.pdf", chalk_pdf)
 
 
 def roof_marks(request: HttpRequest, job: int, letter: str) -> HttpResponse:

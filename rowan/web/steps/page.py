@@ -126,12 +126,16 @@ def tape(findings: tuple[Finding, ...], open_key: str) -> list[Step]:
         Step(
             key,
             name,
-            key in BENCHES,
+            key in BENCHES or key in BESIDE_STEPS,
             key == open_key,
             gravest([f for f in findings if f.stage == key]) or "",
         )
         for key, name in STEPS
     ]
+
+
+# steps of the tape that are pages of their own, by the name of their address
+BESIDE_STEPS = {"handover": "handover:bench"}
 
 
 def counts(findings: tuple[Finding, ...]) -> str:
@@ -142,6 +146,8 @@ def counts(findings: tuple[Finding, ...]) -> str:
 
 def page_address(plan: Plan, key: str) -> str:
     """Where a page of a plan stands: a bench, or one of the pages beside them."""
+    if key in BESIDE_STEPS:
+        return reverse(BESIDE_STEPS[key], args=(plan.job_id, plan.letter))
     if key in BESIDE:
         return reverse(BESIDE[key], args=(plan.job_id, plan.letter))
     return reverse("steps:bench", args=(plan.job_id, plan.letter, key))
@@ -167,7 +173,9 @@ def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[
         "bench_key": bench_key,
         "pumped": sheet.design.pumped,
         "same_bench": bench_key if bench_key in BENCHES else "charge",
-        "tape": tape(sheet.findings, bench_key),
+        "tape": [
+            (step, page_address(plan, step.key) if step.built else "") for step in tape(sheet.findings, bench_key)
+        ],
         "assumed_count": len(assumed(design)),
         "input_count": len(asked(design)),
         "all_counts": counts(sheet.findings),

@@ -26,6 +26,8 @@ INSTALLED_APPS = [
     "rowan.web.commissioning",
     "rowan.web.customers",
     "rowan.web.dates",
+    "rowan.web.house",
+    "rowan.web.handover",
     "rowan.web.papers",
     "rowan.web.methods",
     "django.contrib.auth",

@@ -74,6 +74,18 @@ def quantity(context: template.Context, found: Quantity) -> str:
 
 
 @register.simple_tag(takes_context=True)
+def amount(context: template.Context, value: float, dimension: str) -> str:
+    """An SI value in the page's units, with its unit smaller beside it."""
+    return quantity(context, Quantity(value, dimension))
+
+
+@register.simple_tag(takes_context=True)
+def amount_number(context: template.Context, value: float, dimension: str) -> str:
+    """An SI value's number in the page's units, without its unit."""
+    return number_and_unit(Quantity(value, dimension).shown(_system(context)))[0]
+
+
+@register.simple_tag(takes_context=True)
 def window_source(context: template.Context, figure: Figure) -> SafeString:
     """The rule a figure's window comes from, with a link to each method page it names."""
     return cite(figure.window.source_text(_system(context))) if figure.window else SafeString("")
