@@ -16,7 +16,7 @@ _ANYONE: Rules = dict.fromkeys(
 _ONESELF: Rules = dict.fromkeys(
     ("accounts:sign_out", "accounts:password", "accounts:password_changed", "accounts:units", "accounts:me", "accounts:end_session",
      "accounts:second", "accounts:second_end", "jobs:list", "jobs:proposal", "jobs:facts_band", "jobs:schema",
-     "dates:calendar", "dates:set_feed", "methods:index", "methods:page", "methods:job_file"),
+     "dates:calendar", "dates:set_feed", "quick:quick", "quick:sum", "methods:index", "methods:page", "methods:job_file"),
     ("oneself", "oneself"),
 )  # fmt: skip
 _LEAD: Rules = {
@@ -60,7 +60,7 @@ _PROPOSED: Rules = dict.fromkeys(
 )  # fmt: skip
 _WORK: Rules = dict.fromkeys(
     ("jobs:start", "jobs:take_in", "jobs:rename", "jobs:duplicate", "jobs:paper_units", "jobs:archive", "steps:copy", "care:connect",
-     "care:end", "care:as_left", "commissioning:as_built", "handover:choose", "handover:links"),
+     "care:end", "care:as_left", "commissioning:as_built", "handover:choose", "handover:links", "quick:keep"),
     ("look", "work"),
 )  # fmt: skip
 RULES: Rules = {**_ANYONE, **_ONESELF, **_LEAD, **_BOOK, **_LOOKED_AT, **_PROPOSED, **_WORK}

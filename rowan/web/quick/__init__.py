@@ -1,0 +1,1 @@
+"""Quick sums without a job."""
