@@ -61,7 +61,8 @@ def converted(text: str) -> tuple[Converted, ...]:
         try:
             value = typed_to_si(text, key)
         except RowanError:
-            shown = {unit for one in found for _, unit in one.rows}
+            continue
+        shown = {label for one in found for _, label in one.rows}
         rows = tuple(
             (significant((value - offset) / factor, DIGITS), label)
             for label, (factor, offset) in units.items()

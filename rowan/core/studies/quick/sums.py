@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from rowan.core.fluid import FILL_C, boiling_point, exchange_litres, frost_point, properties
 from rowan.core.goods.catalogue import PIPES, PUMPS
+from rowan.core.goods.ratings import BAR
 from rowan.core.steps.charge.pressures import school_setting, static_pressure
 from rowan.core.steps.charge.vessel import WATER_K_PA, litres_between, reserve, thermal_expansion
 from rowan.core.steps.control.sensors import broken, candidates
@@ -22,7 +23,6 @@ from rowan.core.terms.source import methods
 from rowan.core.terms.units import KPA, LITRE
 
 FALL_OF_HEADER = 1 / 48  # a plate's header, so that it empties: practice 18
-BAR = 1e5
 QUIET_M_S = 1.0  # m/s, above which a pipe is heard; methods 8
 CARRIES_AIR_M_S = 0.4  # m/s, under which bubbles stay; methods 8
 WARM_C = 45.0  # °C of a loop at work; defaults
