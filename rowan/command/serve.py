@@ -70,6 +70,7 @@ def command_of(bind: str, workers: int) -> list[str]:
     return server(
         bind, workers, THREADS, "--graceful-timeout", str(GRACE_S), "--keep-alive", str(KEEPALIVE_S),
         "--max-requests", str(MOST_REQUESTS), "--max-requests-jitter", str(JITTER),
+        "--logger-class", "rowan.command.access_log.AccessLog",
         "--access-logfile", "-", "--access-logformat", '{"at":"%(t)s","from":"%(h)s","asked":"%(r)s","status":%(s)s,"took_us":%(D)s}',
     )  # fmt: skip
 

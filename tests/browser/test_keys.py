@@ -155,7 +155,7 @@ def test_the_search_follows_the_typing(jobs: JobsPage) -> None:
     assert jobs.driver.current_url.endswith("q=sandreef")
     jobs.press(*"xx")
     jobs.wait.until(lambda _: jobs.all(".empty"))
-    assert "No open job is called" in jobs.one(".empty").text
+    assert "No open job has" in jobs.one(".empty").text
 
 
 def test_a_chosen_job_file_becomes_a_job(jobs: JobsPage, tmp_path: Path) -> None:

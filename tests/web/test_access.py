@@ -13,11 +13,14 @@ from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 from pypdf import PdfWriter
 
+from rowan.core.goods.catalogue import PIPES
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.services import start_run
 from rowan.web.config.rules import RULES
 from rowan.web.customers.models import Customer, JobFile, Site
 from rowan.web.dates.models import Visit
+from rowan.web.goods.models import Good
+from rowan.web.goods.services import make_quote
 from rowan.web.papers import sheets
 from rowan.web.plans.models import Plan
 from rowan.web.plans.proposals import open_proposal
@@ -27,7 +30,7 @@ from rowan.web.ui.methods import MOST_BODY
 FORM_PAGES = {
     "accounts:password", "steps:climate", "steps:datasheet", "steps:reading", "steps:legs", "steps:store_sheet", "steps:measure",
     "steps:vessel_sheet", "steps:pump", "care:as_left", "history:merge", "commissioning:runs", "accounts:people", "accounts:firm",
-    "accounts:second", "customers:customers", "customers:customer", "customers:site", "dates:new_visit", "dates:visit",
+    "accounts:second", "customers:customers", "customers:customer", "customers:site", "dates:new_visit", "dates:visit", "goods:good", "handover:quotation",
     "handover:drill",
 }  # fmt: skip
 # address name: (method, arguments, post data, member's status)
@@ -83,6 +86,17 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "handover:drill": ("get", PLAN, {}, 200),
     "handover:pack": ("get", PLAN, {}, 200),
     "handover:paper": ("get", (*PLAN, "key"), {}, 200),
+    "goods:catalogue": ("get", (), {}, 200),
+    "goods:take_in": ("post", (), {"kind": "prices"}, 302),
+    "goods:set_price": ("post", (), {"part": "controller", "price": "210"}, 302),
+    "goods:price_list": ("get", (), {}, 200),
+    "goods:csv": ("get", ("key",), {}, 200),
+    "goods:good": ("get", ("number",), {}, 200),
+    "goods:use": ("post", ("number",), {"plan": "0"}, 404),
+    "goods:keep": ("post", PLAN, {"kind": "pump"}, 302),
+    "handover:quotation": ("get", PLAN, {}, 200),
+    "handover:quote_paper": ("get", RUN, {}, 200),
+    "handover:take_price": ("post", RUN, {}, 302),
     "quick:quick": ("get", (), {"from": "23 psi"}, 200),
     "quick:sum": ("get", ("key",), {}, 200),
     "quick:keep": ("post", ("key",), {}, 302),
@@ -193,12 +207,23 @@ BOOK: dict[str, Callable[[Plan], Any]] = {
         lambda plan: JobFile.objects.create(job=plan.job, name="letter.txt", size=2, content=b"hi"),
     ),
     **dict.fromkeys(
+        ("goods:good", "goods:use"),
+        lambda plan: Good.objects.create(
+            firm=plan.job.firm, kind="pipe", name=uuid.uuid4().hex, data=PIPES["Copper 22 × 1"].model_dump(mode="json")
+        ),
+    ),
+    **dict.fromkeys(
+        ("handover:quote_paper", "handover:take_price"),
+        lambda plan: make_quote(plan=plan, person=plan.head.author, margin=0.1, tax=0.2, units="metric"),
+    ),
+    **dict.fromkeys(
         ("dates:visit", "dates:move", "dates:cancel"),
         lambda plan: Visit.objects.create(
             firm=plan.job.firm, kind="survey", uid=uuid.uuid4().hex, start=NINE, end=NINE + timedelta(hours=2)
         ),
     ),
 }
+KEYS = {"goods:csv": "kind"}  # what the address calls its key
 OF_THE_FIRM = [name for name, row in TABLE.items() if "job" in row[1] or name in BOOK]
 
 
@@ -257,7 +282,9 @@ def _address(name: str, plan: Plan) -> str:
     values = {
         "job": plan.job_id,
         "letter": plan.letter,
-        "key": {"papers:drawing": "loop", "handover:paper": "how", "steps:run": "systems"}.get(name, "charge"),
+        "key": {"papers:drawing": "loop", "handover:paper": "how", "goods:csv": "pipe", "steps:run": "systems"}.get(
+            name, "charge"
+        ),
         "direction": "undo",
         "number": 10,
         "sha": "0" * 64,
@@ -270,7 +297,12 @@ def _address(name: str, plan: Plan) -> str:
         values["number"] = BOOK[name](plan).pk
     elif TABLE[name][1][:3] == RUN:
         values["number"] = start_run(plan=plan, kind="first", person=plan.head.author or User()).pk
-    return reverse(name, kwargs={argument: values[argument] for argument in TABLE[name][1]})
+    return reverse(
+        name,
+        kwargs={
+            KEYS.get(name, argument) if argument == "key" else argument: values[argument] for argument in TABLE[name][1]
+        },
+    )
 
 
 @pytest.mark.parametrize("name", TABLE)

@@ -64,7 +64,9 @@ def test_a_changed_plan_takes_some_hundred_bytes_a_state_and_each_is_whole(plan:
 
 @pytest.mark.django_db(transaction=True)
 def test_a_database_that_kept_them_whole_is_brought_over_and_back() -> None:
-    before, now = [("jobs", "0007_sent_once")], [("jobs", "0009_place")]
+    before = [("jobs", "0007_sent_once")]
+    # every app as it is by now: going back takes those with it that build on plans
+    now = MigrationExecutor(connection).loader.graph.leaf_nodes()
     designs = [kvist_plan_a().model_dump(mode="json"), plan_b().model_dump(mode="json")]
     try:
         MigrationExecutor(connection).migrate(before)

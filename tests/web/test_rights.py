@@ -14,6 +14,7 @@ from django.test import Client
 from django.urls import reverse
 from PIL import Image
 
+from rowan.core.goods.catalogue import PIPES
 from rowan.core.goods.places import PLACES
 from rowan.core.studies.propose import Facts
 from rowan.core.terms.finding import Change
@@ -22,6 +23,8 @@ from rowan.web.accounts.services import invite
 from rowan.web.commissioning.services import Told, start_run
 from rowan.web.customers.services import add_file, save_customer
 from rowan.web.dates.services import Wish, save_visit
+from rowan.web.goods.services import make_quote, save_good
+from rowan.web.house.services import give_link
 from rowan.web.plans.models import Plan
 from rowan.web.plans.proposals import open_proposal
 from rowan.web.plans.services import Edit, change_plan, design_of
@@ -29,14 +32,9 @@ from rowan.web.ui.errors import NotAllowedError
 from tests.core.designs import plan_a
 
 MODULES = (
-    "plans.services",
-    "plans.proposals",
-    "accounts.services",
-    "commissioning.services",
-    "care.services",
-    "customers.services",
-    "dates.services",
-)
+    "plans.services", "plans.proposals", "accounts.services", "commissioning.services", "care.services", "customers.services", "dates.services",
+    "goods.services", "house.services", "handover.services",
+)  # fmt: skip
 RANK = {"viewer": 0, "apprentice": 1, "installer": 2, "lead": 3}
 NEEDS = {"propose": 1, "work": 2, "lead": 3}
 World = dict[str, Any]
@@ -111,6 +109,20 @@ CALLS: dict[str, tuple[str, Callable[[World], dict[str, Any]]]] = {
     "dates.services.save_visit": ("work", lambda w: {"firm": w["firm"], "wish": w["wish"]}),
     "dates.services.move_visit": ("work", lambda w: {"visit": w["visit"], "start": datetime(2026, 6, 2, 9)}),
     "dates.services.cancel_visit": ("work", lambda w: {"visit": w["visit"]}),
+    "goods.services.save_good": (
+        "lead",
+        lambda w: {"firm": w["firm"], "kind": "pipe", "data": PIPES["Copper 22 × 1"].model_dump(mode="json")},
+    ),
+    "goods.services.keep_of_plan": ("lead", lambda w: {"plan": w["plan"], "kind": "pump"}),
+    "goods.services.set_good": ("lead", lambda w: {"good": w["good"], "price": 9.0, "merchant": "", "withdrawn": None}),
+    "goods.services.set_prices": ("lead", lambda w: {"firm": w["firm"], "rows": {"controller": (210.0, "")}}),
+    "goods.services.use_in_plan": ("work", lambda w: {"good": w["good"], "plan": w["plan"]}),
+    "goods.services.make_quote": ("work", lambda w: {"plan": w["plan"], "margin": 0.1, "tax": 0.2, "units": "metric"}),
+    "goods.services.take_price": ("work", lambda w: {"quote": w["quote"]}),
+    "house.services.give_link": ("work", lambda w: {"plan": w["plan"], "kind": "sent"}),
+    "house.services.take_back_link": ("work", lambda w: {"link": w["link"]}),
+    "house.services.read_again": ("propose", lambda w: {"plan": w["plan"], "same": 1, "of": 1, "differ": {}}),
+    "handover.services.choose": ("work", lambda w: {"plan": w["plan"], "on": None, "left_out": []}),
     "care.services.make_device": ("work", lambda w: {"plan": w["plan"], "name": "cellar"}),
     "care.services.leave_settings": ("work", lambda w: {"plan": w["plan"], "numbers": {}, "words": {}}),
 }
@@ -152,6 +164,9 @@ def world(plan: Plan, firm: Firm, person: User, apprentice: User) -> World:
     return {
         "customer": save_customer(firm=firm, person=person, values={"name": "Ebba"}), "wish": wish,
         "file": add_file(job=plan.job, person=person, name="x", content=b"x"), "visit": save_visit(firm=firm, person=person, wish=wish),
+        "good": save_good(firm=firm, person=person, kind="pipe", data=PIPES["Copper 22 × 1"].model_dump(mode="json")),
+        "quote": make_quote(plan=plan, person=person, margin=0.1, tax=0.2, units="metric"),
+        "link": give_link(plan=plan, person=person, kind="sent"),
         "plan": plan, "firm": firm, "head": plan.head.number, "undone": plan, "proposal": proposal, "apprentice": apprentice,
         "invitation": invite(firm=firm, person=person, email="w@x.example", role="viewer")[0], "form": _Form(),
         "run": start_run(plan=plan, kind="first", person=person),

@@ -26,6 +26,7 @@ INSTALLED_APPS = [
     "rowan.web.commissioning",
     "rowan.web.customers",
     "rowan.web.dates",
+    "rowan.web.goods",
     "rowan.web.quick",
     "rowan.web.house",
     "rowan.web.handover",

@@ -13,10 +13,12 @@ from django.core.validators import validate_email
 from django.db import transaction
 
 from rowan.web.accounts.models import Firm, User
+from rowan.web.accounts.roles import Role
+from rowan.web.accounts.services import note
 
 
 class Command(BaseCommand):
-    """`bin/rowan manage add_person --firm … --name … --mail …`."""
+    """`bin/rowan manage add_person --firm … --name … --mail … --role …`."""
 
     help = "Add somebody who may sign in; the firm is made where there is none of that name."
 
@@ -25,6 +27,7 @@ class Command(BaseCommand):
         parser.add_argument("--firm", required=True)
         parser.add_argument("--name", required=True)
         parser.add_argument("--mail", required=True)
+        parser.add_argument("--role", choices=Role.values, help="of a new firm's first person: lead; else installer")
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Asks for the password twice, and makes the person. Raises CommandError for what cannot be."""
@@ -45,5 +48,7 @@ class Command(BaseCommand):
             raise CommandError(" ".join(error.messages)) from error
         with transaction.atomic():
             firm, made = Firm.objects.get_or_create(name=options["firm"].strip())
-            User.objects.create_user(mail, password, name=person.name, firm=firm)
+            role = options["role"] or (Role.LEAD if made else Role.INSTALLER)
+            User.objects.create_user(mail, password, name=person.name, firm=firm, role=role)
+            note(firm, None, f"{mail} was added at the machine, as {role}")
         self.stdout.write(f"{mail} signs in for {firm.name}" + (", a new firm" if made else ""))

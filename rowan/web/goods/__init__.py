@@ -1,0 +1,1 @@
+"""A firm's own goods: items, prices, quotations."""
