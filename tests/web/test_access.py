@@ -22,7 +22,7 @@ from rowan.web.dates.models import Visit
 from rowan.web.goods.models import Good
 from rowan.web.goods.services import make_quote
 from rowan.web.papers import sheets
-from rowan.web.plans.models import Plan
+from rowan.web.plans.models import FirmPlace, Plan
 from rowan.web.plans.proposals import open_proposal
 from rowan.web.ui.methods import MOST_BODY
 
@@ -30,7 +30,7 @@ from rowan.web.ui.methods import MOST_BODY
 FORM_PAGES = {
     "accounts:password", "steps:climate", "steps:datasheet", "steps:reading", "steps:legs", "steps:store_sheet", "steps:measure",
     "steps:vessel_sheet", "steps:pump", "care:as_left", "history:merge", "commissioning:runs", "accounts:people", "accounts:firm",
-    "accounts:second", "customers:customers", "customers:customer", "customers:site", "dates:new_visit", "dates:visit", "goods:good", "handover:quotation",
+    "accounts:second", "customers:customers", "customers:customer", "customers:site", "dates:new_visit", "dates:visit", "jobs:places", "goods:good", "handover:quotation",
     "handover:drill",
 }  # fmt: skip
 # address name: (method, arguments, post data, member's status)
@@ -86,6 +86,8 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "handover:drill": ("get", PLAN, {}, 200),
     "handover:pack": ("get", PLAN, {}, 200),
     "handover:paper": ("get", (*PLAN, "key"), {}, 200),
+    "jobs:places": ("get", (), {}, 200),
+    "jobs:remove_place": ("post", ("number",), {}, 302),
     "goods:catalogue": ("get", (), {}, 200),
     "goods:take_in": ("post", (), {"kind": "prices"}, 302),
     "goods:set_price": ("post", (), {"part": "controller", "price": "210"}, 302),
@@ -205,6 +207,16 @@ BOOK: dict[str, Callable[[Plan], Any]] = {
     **dict.fromkeys(
         ("customers:file", "customers:remove_file"),
         lambda plan: JobFile.objects.create(job=plan.job, name="letter.txt", size=2, content=b"hi"),
+    ),
+    "jobs:remove_place": lambda plan: FirmPlace.objects.create(
+        firm=plan.job.firm,
+        name=uuid.uuid4().hex,
+        latitude=1,
+        longitude=1,
+        altitude=1,
+        coldest=1,
+        ghi=[1] * 12,
+        air=[1] * 12,
     ),
     **dict.fromkeys(
         ("goods:good", "goods:use"),

@@ -26,18 +26,20 @@ from rowan.web.dates.services import Wish, save_visit
 from rowan.web.goods.services import make_quote, save_good
 from rowan.web.house.services import give_link
 from rowan.web.plans.models import Plan
+from rowan.web.plans.places import PlaceWish, save_place
 from rowan.web.plans.proposals import open_proposal
 from rowan.web.plans.services import Edit, change_plan, design_of
 from rowan.web.ui.errors import NotAllowedError
 from tests.core.designs import plan_a
 
 MODULES = (
-    "plans.services", "plans.proposals", "accounts.services", "commissioning.services", "care.services", "customers.services", "dates.services",
+    "plans.services", "plans.proposals", "plans.places", "accounts.services", "commissioning.services", "care.services", "customers.services", "dates.services",
     "goods.services", "house.services", "handover.services",
 )  # fmt: skip
 RANK = {"viewer": 0, "apprentice": 1, "installer": 2, "lead": 3}
 NEEDS = {"propose": 1, "work": 2, "lead": 3}
 World = dict[str, Any]
+PLACE = PlaceWish("Brackwater", 57.0, -3.0, 10.0, -12.0, (1.0,) * 12, (5.0,) * 12)
 EDIT = Edit([Change("control.start_k", 9.0, "agreed")], "control.start_k", "start")
 
 
@@ -123,6 +125,8 @@ CALLS: dict[str, tuple[str, Callable[[World], dict[str, Any]]]] = {
     "house.services.take_back_link": ("work", lambda w: {"link": w["link"]}),
     "house.services.read_again": ("propose", lambda w: {"plan": w["plan"], "same": 1, "of": 1, "differ": {}}),
     "handover.services.choose": ("work", lambda w: {"plan": w["plan"], "on": None, "left_out": []}),
+    "plans.places.save_place": ("work", lambda w: {"firm": w["firm"], "wish": PLACE}),
+    "plans.places.remove_place": ("work", lambda w: {"place": w["place"]}),
     "care.services.make_device": ("work", lambda w: {"plan": w["plan"], "name": "cellar"}),
     "care.services.leave_settings": ("work", lambda w: {"plan": w["plan"], "numbers": {}, "words": {}}),
 }
@@ -164,6 +168,7 @@ def world(plan: Plan, firm: Firm, person: User, apprentice: User) -> World:
     return {
         "customer": save_customer(firm=firm, person=person, values={"name": "Ebba"}), "wish": wish,
         "file": add_file(job=plan.job, person=person, name="x", content=b"x"), "visit": save_visit(firm=firm, person=person, wish=wish),
+        "place": save_place(firm=firm, person=person, wish=PLACE),
         "good": save_good(firm=firm, person=person, kind="pipe", data=PIPES["Copper 22 × 1"].model_dump(mode="json")),
         "quote": make_quote(plan=plan, person=person, margin=0.1, tax=0.2, units="metric"),
         "link": give_link(plan=plan, person=person, kind="sent"),

@@ -37,7 +37,7 @@ _BOOK: Rules = {
     ),
     **dict.fromkeys(("goods:take_in", "goods:set_price", "goods:keep", "goods:good"), ("look", "lead")),
     **dict.fromkeys(("goods:catalogue", "goods:csv", "goods:price_list"), ("look", "lead")),
-    **dict.fromkeys(("goods:use", "handover:quotation", "handover:quote_paper", "handover:take_price"), ("look", "work")),
+    **dict.fromkeys(("jobs:places", "jobs:remove_place", "goods:use", "handover:quotation", "handover:quote_paper", "handover:take_price"), ("look", "work")),
     "customers:export": ("work", "work"),
     "customers:file": ("look", "work"),
     "customers:write_note": ("look", "propose"),

@@ -9,9 +9,10 @@ from django import forms
 from rowan.core.design.inputs.base import Inputs, InputSpec, spec_of
 from rowan.core.design.inputs.duty import DutyInputs
 from rowan.core.design.inputs.survey import SurveyInputs
-from rowan.core.goods.places import PLACES
 from rowan.core.studies.propose import Facts
 from rowan.core.terms.units import compass_point
+from rowan.web.accounts.models import Firm
+from rowan.web.plans.weather import places_of
 
 
 def _spec(model: type[Inputs], name: str) -> InputSpec:
@@ -64,12 +65,7 @@ class FactsForm(forms.Form):
     """Place, roof, people, heater."""
 
     title = forms.CharField(max_length=120, required=False, label="name of the job")
-    place = forms.ChoiceField(
-        choices=[
-            (name, f"{name}, {abs(p.latitude_deg):g}° {'N' if p.latitude_deg >= 0 else 'S'}")
-            for name, p in PLACES.items()
-        ]
-    )
+    place = forms.ChoiceField()
     azimuth = BearingField(label="bearing of the roof")
     tilt = forms.FloatField(
         min_value=TILT.low,
@@ -99,11 +95,20 @@ class FactsForm(forms.Form):
         "heater": "oil",
     }
 
+    def __init__(self, *args: Any, firm: Firm | None = None, **more: Any) -> None:
+        super().__init__(*args, **more)
+        self.places = places_of(firm)
+        place: Any = self.fields["place"]
+        place.choices = [
+            (name, f"{name}, {abs(p.latitude_deg):g}° {'N' if p.latitude_deg >= 0 else 'S'}")
+            for name, p in self.places.items()
+        ]
+
     def facts(self) -> Facts:
         """The facts of a valid form."""
         data = self.cleaned_data
         return Facts(
-            PLACES[data["place"]],
+            self.places[data["place"]],
             data["azimuth"],
             data["tilt"],
             data["covering"],

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from django.urls import path
+from django.urls import path, re_path
 
-from rowan.web.jobs import views
+from rowan.web.jobs import place_views, views
 
 app_name = "jobs"
 urlpatterns = [
@@ -17,5 +17,7 @@ urlpatterns = [
     path("jobs/<int:job>/duplicate/", views.duplicate, name="duplicate"),
     path("jobs/<int:job>/paper-units/", views.paper_units, name="paper_units"),
     path("jobs/<int:job>/archive/", views.archive, name="archive"),
+    path("places/", place_views.places, name="places"),
+    re_path(r"^places/(?P<number>\d{1,9})/remove/$", place_views.remove, name="remove_place"),
     path("job-file.schema.json", views.schema, name="schema"),
 ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 from urllib.parse import urlencode
 
 from django.core.exceptions import PermissionDenied
@@ -79,6 +80,11 @@ def _desk(request: HttpRequest) -> Place:
     return Place(f"facts:{person.pk}", person.firm_id or 0)
 
 
+def _facts_form(request: HttpRequest, data: Any) -> FactsForm:
+    """The four facts, with the places of the person's firm."""
+    return FactsForm(data, firm=actor(request).firm)
+
+
 def _firm_member(request: HttpRequest) -> User:
     person = actor(request)
     if person.firm is None:
@@ -108,20 +114,20 @@ def job_list(request: HttpRequest) -> HttpResponse:
     """Four facts, and the firm's jobs."""
     query = request.GET.urlencode()
     here = reverse("jobs:list") + (f"?{query}" if query else "")
-    return _list(request, FactsForm(FactsForm.START), here=here)
+    return _list(request, _facts_form(request, FactsForm.START), here=here)
 
 
 def proposal(request: HttpRequest) -> HttpResponse:
     """The live proposal beside the facts; opened by itself, the page it stands on."""
     if not is_piece(request):
         return redirect("jobs:list")
-    form = FactsForm(request.GET)
+    form = _facts_form(request, request.GET)
     return render(request, "jobs/proposal.html", Proposal.of(form, request).context)
 
 
 def facts_band(request: HttpRequest) -> HttpResponse:
     """Nine made years of the proposal, as far as they are; opened by itself, the page it stands on."""
-    form = FactsForm(request.GET)
+    form = _facts_form(request, request.GET)
     found = Proposal.of(form, request).context if is_piece(request) else {}
     if "band" not in found:
         return redirect("jobs:list")
@@ -131,7 +137,7 @@ def facts_band(request: HttpRequest) -> HttpResponse:
 @forms_only
 def start(request: HttpRequest) -> HttpResponse:
     """A new job from four facts."""
-    form = FactsForm(request.POST)
+    form = _facts_form(request, request.POST)
     person = _firm_member(request)
     if form.is_valid() and person.firm is not None:
         try:
@@ -153,7 +159,7 @@ def take_in(request: HttpRequest) -> HttpResponse:
         designs = read_files(request.FILES.getlist("file"), units_of(request))
         made = services.take_in(firm=person.firm, author=person, designs=designs)
     except RefusedFileError as error:
-        return _list(request, FactsForm(FactsForm.START), UNPROCESSABLE, file_refusal=str(error))
+        return _list(request, _facts_form(request, FactsForm.START), UNPROCESSABLE, file_refusal=str(error))
     if len(made) == 1:
         return redirect("steps:bench", made[0].job_id, made[0].letter, "charge")
     return redirect("jobs:list")

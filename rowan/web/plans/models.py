@@ -207,3 +207,27 @@ class WeatherYear(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class FirmPlace(models.Model):
+    """A place that a firm works at: its position and climate, by twelve means or by a weather year, offered in the four facts."""
+
+    firm = models.ForeignKey(Firm, on_delete=models.CASCADE, related_name="places")
+    name = models.CharField(max_length=80)
+    latitude = models.FloatField()
+    longitude = models.FloatField()
+    altitude = models.FloatField()
+    # coldest night [°C]; hardness of the main [mol/m³]
+    coldest = models.FloatField()
+    hardness = models.FloatField(default=1.2)
+    ghi = models.JSONField()
+    air = models.JSONField()
+    # the year its means are of, measured at a station of its own
+    year = models.ForeignKey(WeatherYear, on_delete=models.PROTECT, null=True, blank=True, related_name="+")
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["firm", "name"], name="place_once_a_firm")]
+
+    def __str__(self) -> str:
+        return self.name

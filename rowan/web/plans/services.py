@@ -23,7 +23,7 @@ from rowan.web.accounts.models import Firm, User
 from rowan.web.plans import policy
 from rowan.web.plans.models import Job, Plan, Revision
 from rowan.web.plans.reckoned import Reckoned, reckoned, reckoned_now
-from rowan.web.plans.weather import measured_sky
+from rowan.web.plans.weather import measured_sky, weather_of_place
 from rowan.web.ui.errors import NoSuchStepError, WebError
 
 COALESCE = timedelta(seconds=10)
@@ -203,6 +203,9 @@ def start_from_facts(*, firm: Firm, author: User, title: str, facts: Facts) -> P
 def proposed_for(firm: Firm | None, facts: Facts, title: str = "") -> Design:
     """A first design by the trade's rules, with what is usual in a firm. Raises RowanError for facts no rule covers."""
     design = propose(facts, title=title)
+    weather = weather_of_place(firm, facts.place.name)
+    if weather:
+        design = changed(design, weather)
     if firm is None or not design.sealed:
         return design
     usual = (("charge.school", firm.school or None), ("charge.share", firm.fluid_share))

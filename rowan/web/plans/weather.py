@@ -11,14 +11,16 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
 from rowan.core.goods.items import Normals, WeatherItem
 from rowan.core.goods.places import PLACES
+from rowan.core.goods.places import Place as Climate
 from rowan.core.simulation.cache import Kept
 from rowan.core.studies.choices import place_changes
 from rowan.core.terms.calendar import HOURS
 from rowan.core.terms.finding import Change
 from rowan.core.weather.files import COLUMNS, WeatherFile
 from rowan.core.weather.hours import Place, Sky, Weather
+from rowan.core.weather.station import Apart, apart
 from rowan.web.accounts.models import Firm
-from rowan.web.plans.models import WeatherYear
+from rowan.web.plans.models import FirmPlace, WeatherYear
 
 _kept = Kept(8)
 
@@ -81,7 +83,44 @@ def changes_to_year(year: WeatherYear) -> list[Change]:
     ]
 
 
-def changes_to_place(design: Design, name: str) -> list[Change]:
-    """What taking one of Rowan's places changes; empty for a place it does not know."""
-    place = PLACES.get(name)
-    return [] if place is None else [Change("survey.place", name, "agreed"), *place_changes(design, place)]
+def places_of(firm: Firm | None) -> dict[str, Climate]:
+    """Places that may be chosen, by name: the firm's own first, then Rowan's."""
+    own = {} if firm is None else {place.name: climate_of(place) for place in firm.places.all()}
+    return {**own, **{name: place for name, place in PLACES.items() if name not in own}}
+
+
+def climate_of(place: FirmPlace) -> Climate:
+    """A firm's place as the core knows one."""
+    return Climate(
+        place.name, place.latitude, place.longitude, place.altitude, place.coldest, place.hardness,
+        tuple(place.ghi), tuple(place.air),
+    )  # fmt: skip
+
+
+def weather_of_place(firm: Firm | None, name: str) -> list[Change]:
+    """The weather year that a firm's place brings into a plan; nothing for a place without one."""
+    found = None if firm is None else firm.places.exclude(year=None).filter(name=name).select_related("year").first()
+    if found is None or found.year is None:
+        return []
+    return [Change("survey.weather", WeatherItem(name=found.year.name, digest=found.year.digest), "data sheet")]
+
+
+def station_of(year: WeatherYear, design: Design) -> Apart:
+    """How far a plan's place is from where its year was measured."""
+    survey = design.survey
+    return apart(
+        latitude=survey.latitude_deg.value,
+        longitude=survey.longitude_deg.value,
+        altitude=survey.altitude_m.value,
+        to_latitude=year.latitude,
+        to_longitude=year.longitude,
+        to_altitude=year.altitude,
+    )
+
+
+def changes_to_place(design: Design, name: str, firm: Firm | None = None) -> list[Change]:
+    """What taking a place changes; empty for one that nobody knows."""
+    place = places_of(firm).get(name)
+    if place is None:
+        return []
+    return [Change("survey.place", name, "agreed"), *place_changes(design, place), *weather_of_place(firm, name)]

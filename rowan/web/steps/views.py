@@ -403,7 +403,11 @@ def _climate_changes(request: HttpRequest, plan: Plan, do: str) -> tuple[list[Ch
     if do == "year":
         year = get_object_or_404(WeatherYear, firm_id=plan.job.firm_id, pk=_number_or_404(request.POST.get("year", "")))
         return changes_to_year(year), f"weather of {year.name}"
-    changes = changes_to_place(services.design_of(plan.head), request.POST.get("place", "")) if do == "place" else []
+    changes = (
+        changes_to_place(services.design_of(plan.head), request.POST.get("place", ""), plan.job.firm)
+        if do == "place"
+        else []
+    )
     if not changes:
         raise Http404
     return changes, f"climate of {request.POST['place']}"

@@ -7,13 +7,14 @@ from typing import Any
 
 from rowan.core.design.design import Design
 from rowan.core.goods.items import Normals
-from rowan.core.goods.places import PLACES
 from rowan.core.terms.calendar import MONTHS
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.finding import Change
 from rowan.core.terms.units import KWH, System, dimension, typed_to_si, unit_label
+from rowan.core.weather.station import Apart
 from rowan.web.benches.bench import Sheet
 from rowan.web.plans.models import Plan, WeatherYear
+from rowan.web.plans.weather import places_of, station_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 198
@@ -81,12 +82,24 @@ def climate_context(plan: Plan, sheet: Sheet, rows: list[MonthRow] | None = None
         "ghi_unit": unit_label("irradiation", sheet.units),
         "air_unit": unit_label("temperature", sheet.units),
         "drawing": months_drawing(sheet),
-        "places": list(PLACES),
+        "places": list(places_of(plan.job.firm)),
+        "station": _station(plan, sheet),
         "years": list(WeatherYear.objects.filter(firm_id=plan.job.firm_id).defer("rows")),
         "in_use": item,
         "missing": item is not None and sheet.measured is None,
         "wrong": [row for row in rows or [] if row.wrong],
     }
+
+
+def _station(plan: Plan, sheet: Sheet) -> Apart | None:
+    """How far the plan's place is from where its year was measured; None for a made year."""
+    item = sheet.design.survey.weather.value
+    year = (
+        None
+        if item is None
+        else WeatherYear.objects.filter(firm_id=plan.job.firm_id, digest=item.digest).defer("rows").first()
+    )
+    return None if year is None else station_of(year, sheet.design)
 
 
 def months_drawing(sheet: Sheet) -> Drawing:
