@@ -38,6 +38,8 @@ _BOOK: Rules = {
     **dict.fromkeys(("goods:take_in", "goods:set_price", "goods:keep", "goods:good"), ("look", "lead")),
     **dict.fromkeys(("goods:catalogue", "goods:csv", "goods:price_list"), ("look", "lead")),
     **dict.fromkeys(("jobs:places", "jobs:remove_place", "goods:use", "handover:quotation", "handover:quote_paper", "handover:take_price"), ("look", "work")),
+    **dict.fromkeys(("archive:archive", "archive:look", "archive:take", "archive:job_zip"), ("work", "work")),
+    "archive:firm_zip": ("lead", "lead"),
     "customers:export": ("work", "work"),
     "customers:file": ("look", "work"),
     "customers:write_note": ("look", "propose"),

@@ -20,6 +20,7 @@ urlpatterns = [
     path("", include("rowan.web.dates.urls")),
     path("", include("rowan.web.care.urls")),
     path("", include("rowan.web.commissioning.urls")),
+    path("", include("rowan.web.archive.urls")),
     path("", include("rowan.web.goods.urls")),
     path("", include("rowan.web.quick.urls")),
     path("", include("rowan.web.handover.urls")),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import uuid
 from typing import TYPE_CHECKING, Any
 
 from django.conf import settings
@@ -27,6 +28,8 @@ class Job(models.Model):
     """One house or site of a firm."""
 
     firm = models.ForeignKey(Firm, on_delete=models.PROTECT, related_name="jobs")
+    # by which it is known again when it comes back in a file
+    uid = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     title = models.CharField(max_length=120)
     created = models.DateTimeField(auto_now_add=True)
     archived = models.BooleanField(default=False)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, HttpResponseNotAllowed
 from django.template.loader import render_to_string
 
@@ -45,8 +46,9 @@ class MethodsMiddleware:
         length = request.META.get("CONTENT_LENGTH") or "0"
         if request.headers.get("Transfer-Encoding") or not length.isdecimal():
             return _refused(LENGTH_REQUIRED, "Sent without its length", "Nothing of it was read.")
-        if int(length) > MOST_BODY:
-            words = f"At most {MOST_BODY // 1_000_000} MB are taken at once; this has {int(length) / 1e6:.0f} MB. Nothing of it was read."
+        most = settings.LARGER_BODIES.get(request.path, MOST_BODY)
+        if int(length) > most:
+            words = f"At most {most // 1_000_000} MB are taken at once; this has {int(length) / 1e6:.0f} MB. Nothing of it was read."
             return _refused(TOO_LARGE, "Too large", words)
         return self.get_response(request)
 

@@ -1,0 +1,1 @@
+"""Whole jobs, and a firm's whole book, as one open file and back."""

@@ -1,0 +1,118 @@
+"""Archives over HTTP: out as a download that shows its own progress, in by looking first and picking then."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+import time
+import uuid
+from pathlib import Path
+from typing import IO, Any
+
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+
+from rowan.folders import data_folder
+from rowan.web.accounts.models import Firm
+from rowan.web.archive.reader import ArchiveRefusedError, index_of, inside, opened, take_in
+from rowan.web.archive.writer import write_archive
+from rowan.web.plans.selectors import actor, job_of
+from rowan.web.ui.errors import WebError
+from rowan.web.ui.methods import forms_only
+
+UNPROCESSABLE = 422
+KEPT_S = 24 * 3600.0  # s, a file that was looked at and never taken in
+NAME = re.compile(r"[0-9a-f]{32}")
+
+
+def _firm(request: HttpRequest) -> Firm:
+    found = actor(request).firm
+    if found is None:
+        raise Http404
+    return found
+
+
+def _sent(made: IO[bytes], name: str) -> FileResponse:
+    made.seek(0)
+    return FileResponse(made, as_attachment=True, filename=name, content_type="application/zip")
+
+
+def archive(request: HttpRequest) -> HttpResponse:
+    """What can be taken out and in."""
+    return render(request, "archive/archive.html", {"jobs": _firm(request).jobs.count()})
+
+
+def firm_zip(request: HttpRequest) -> FileResponse:
+    """The firm's whole book: every job with its customer, goods, places, weather."""
+    firm = _firm(request)
+    made = tempfile.TemporaryFile()  # noqa: SIM115  the answer closes it
+    write_archive(made, firm.jobs.order_by("pk"), customers=True, firm=firm)
+    return _sent(made, "firm.zip")
+
+
+def job_zip(request: HttpRequest, job: int) -> FileResponse:
+    """One whole job: plans with their history, runs, photographs; its customer if wanted."""
+    found = job_of(request, job)
+    made = tempfile.TemporaryFile()  # noqa: SIM115  the answer closes it
+    write_archive(made, [found], customers=request.GET.get("customer") == "yes")
+    return _sent(made, f"job-{found.pk}.zip")
+
+
+def _incoming(request: HttpRequest) -> Path:
+    """Where files lie that were looked at; what nobody took in within a day is thrown away."""
+    folder = data_folder() / "incoming" / str(_firm(request).pk)
+    folder.mkdir(parents=True, exist_ok=True)
+    for old in folder.glob("*.zip"):
+        if time.time() - old.stat().st_mtime > KEPT_S:
+            old.unlink(missing_ok=True)
+    return folder
+
+
+@forms_only
+def look(request: HttpRequest) -> HttpResponse:
+    """What a file holds, before anything of it is taken in."""
+    file = request.FILES.get("file")
+    if file is None:
+        return _refused(request, "choose a file first")
+    path = _incoming(request) / f"{uuid.uuid4().hex}.zip"
+    with path.open("wb") as into:
+        for chunk in file.chunks():
+            into.write(chunk)
+    try:
+        with path.open("rb") as found:
+            zipped = opened(found)
+            context: dict[str, Any] = {
+                "rows": inside(zipped, _firm(request)),
+                "head": index_of(zipped),
+                "key": path.stem,
+            }
+    except ArchiveRefusedError as error:
+        path.unlink(missing_ok=True)
+        return _refused(request, str(error))
+    return render(request, "archive/inside.html", context)
+
+
+def _refused(request: HttpRequest, words: str) -> HttpResponse:
+    said = f"{words[:1].upper()}{words[1:]}."
+    return render(request, "ui/problem.html", {"title": "Nothing was taken in", "text": said}, status=UNPROCESSABLE)
+
+
+@forms_only
+def take(request: HttpRequest) -> HttpResponse:
+    """Take in what was picked."""
+    key = request.POST.get("key", "")
+    path = _incoming(request) / f"{key}.zip"
+    if not NAME.fullmatch(key) or not path.exists():
+        return _refused(request, "this file is no longer here: send it again")
+    picked = set(request.POST.getlist("job"))
+    if not picked:
+        return _refused(request, "no job was picked")
+    try:
+        with path.open("rb") as found:
+            made = take_in(opened(found), firm=_firm(request), person=actor(request), picked=picked)
+    except WebError as error:
+        return _refused(request, str(error))
+    path.unlink(missing_ok=True)
+    if len(made) == 1:
+        return redirect("dates:job", made[0].pk)
+    return redirect("jobs:list")
