@@ -178,6 +178,16 @@ def test_nothing_comes_in_where_something_cannot_be_read(whole: Job, elsewhere: 
     assert not elsewhere.firm.jobs.exists()
 
 
+def test_a_job_and_a_firm_come_out_of_their_pages(whole: Job, page: Client, firm: Firm) -> None:
+    def body(address: str) -> bytes:
+        return b"".join(page.get(address).streaming_content)  # type: ignore[arg-type]
+
+    assert body(reverse("archive:firm_zip")) == _archive(whole, firm=firm)
+    address = reverse("archive:job_zip", args=(whole.pk,))
+    assert body(address) == _archive(whole, customers=False)
+    assert body(address + "?customer=yes") == _archive(whole)
+
+
 def test_a_viewer_takes_nothing_in(whole: Job, viewer: User, firm: Firm) -> None:
     with pytest.raises(NotAllowedError):
         take_in(_open(_archive(whole)), firm=firm, person=viewer, picked={str(whole.uid)})

@@ -6,10 +6,11 @@ import re
 import tempfile
 import time
 import uuid
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import IO, Any
 
-from django.http import FileResponse, Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import redirect, render
 
 from rowan.folders import data_folder
@@ -21,6 +22,7 @@ from rowan.web.ui.errors import WebError
 from rowan.web.ui.methods import forms_only
 
 UNPROCESSABLE = 422
+PIECE = 256 * 1024  # bytes that are sent at once
 KEPT_S = 24 * 3600.0  # s, a file that was looked at and never taken in
 NAME = re.compile(r"[0-9a-f]{32}")
 
@@ -32,9 +34,19 @@ def _firm(request: HttpRequest) -> Firm:
     return found
 
 
-def _sent(made: IO[bytes], name: str) -> FileResponse:
-    made.seek(0)
-    return FileResponse(made, as_attachment=True, filename=name, content_type="application/zip")
+def _sent(write: Callable[[IO[bytes]], None], name: str) -> StreamingHttpResponse:
+    """What is written, as a download: made on disk when it is asked for, sent piece by piece, gone afterwards."""
+
+    def pieces() -> Iterator[bytes]:
+        with tempfile.TemporaryFile() as made:
+            write(made)
+            made.seek(0)
+            while piece := made.read(PIECE):
+                yield piece
+
+    answer = StreamingHttpResponse(pieces(), content_type="application/zip")
+    answer["Content-Disposition"] = f'attachment; filename="{name}"'
+    return answer
 
 
 def archive(request: HttpRequest) -> HttpResponse:
@@ -42,20 +54,18 @@ def archive(request: HttpRequest) -> HttpResponse:
     return render(request, "archive/archive.html", {"jobs": _firm(request).jobs.count()})
 
 
-def firm_zip(request: HttpRequest) -> FileResponse:
+def firm_zip(request: HttpRequest) -> StreamingHttpResponse:
     """The firm's whole book: every job with its customer, goods, places, weather."""
     firm = _firm(request)
-    made = tempfile.TemporaryFile()  # noqa: SIM115  the answer closes it
-    write_archive(made, firm.jobs.order_by("pk"), customers=True, firm=firm)
-    return _sent(made, "firm.zip")
+    jobs = firm.jobs.order_by("pk")
+    return _sent(lambda into: write_archive(into, jobs, customers=True, firm=firm), "firm.zip")
 
 
-def job_zip(request: HttpRequest, job: int) -> FileResponse:
+def job_zip(request: HttpRequest, job: int) -> StreamingHttpResponse:
     """One whole job: plans with their history, runs, photographs; its customer if wanted."""
     found = job_of(request, job)
-    made = tempfile.TemporaryFile()  # noqa: SIM115  the answer closes it
-    write_archive(made, [found], customers=request.GET.get("customer") == "yes")
-    return _sent(made, f"job-{found.pk}.zip")
+    customers = request.GET.get("customer") == "yes"
+    return _sent(lambda into: write_archive(into, [found], customers=customers), f"job-{found.pk}.zip")
 
 
 def _incoming(request: HttpRequest) -> Path:
