@@ -34,17 +34,17 @@ VIEWS = (
     View("collector", DESK, "/jobs/{job}/B/collector/"),
     View("kinds", DESK, "/jobs/{job}/B/collector/", part="run-systems"),
     View("store", DESK, "/jobs/{job}/B/store/"),
-    View("store-years", DESK, "/jobs/{job}/B/store/", part="run-sizes"),
     View("roof", DESK, "/jobs/{job}/B/roof/"),
     View("run", DESK, "/jobs/{job}/A/run/"),
     View("charge", DESK, "/jobs/{job}/A/charge/", why="least_vessel"),
-    View("fluid", DESK, "/jobs/{job}/B/fluid/"),
     View("control", DESK, "/jobs/{job}/A/control/"),
-    View("live", DESK, "/jobs/{job}/B/live/"),
     View("parts", DESK, "/jobs/{job}/A/parts/"),
     View("commission", DESK, "/jobs/{job}/A/commission/"),
     View("compare", DESK, "/jobs/{job}/compare/"),
     View("site", DESK, "/jobs/{job}/B/runs/{run}/"),
+    View("handover", DESK, "/jobs/{job}/B/handover/"),
+    View("week", DESK, "/week/?visit={visit}"),
+    View("house", PHONE, "/h/{house}/"),
     View("site-phone", PHONE, "/jobs/{job}/B/rehearsal/#step-fill"),
 )
 # in US units, last: the choice is kept with the person
@@ -74,6 +74,16 @@ def _run_of(demo: Demo) -> int:
     return Run.objects.get(plan__job_id=demo.job, kind="first").pk
 
 
+def _of_the_house(demo: Demo) -> dict[str, object]:
+    """The visit to the Kvist house this week, and the link of its own page."""
+    from rowan.web.dates.models import Visit
+    from rowan.web.house.models import HouseLink
+    from rowan.web.house.services import token_of
+
+    link = HouseLink.objects.get(plan__job_id=demo.job, kind="card")
+    return {"visit": Visit.objects.get(job_id=demo.job, kind="revisit").pk, "house": token_of(link)}
+
+
 def _photograph(driver: webdriver.Chrome, demo: Demo, folder: Path, view: View) -> None:
     from selenium.webdriver.common.by import By
     from selenium.webdriver.support.ui import WebDriverWait
@@ -83,7 +93,13 @@ def _photograph(driver: webdriver.Chrome, demo: Demo, folder: Path, view: View) 
     width, height = view.size
     set_size(driver, width, height, phone=width < 640)
     jobs = demo.jobs
-    places = {"job": demo.job, "no": jobs["tolliver"], "pool": jobs["pipwater"], "run": _run_of(demo)}
+    places = {
+        "job": demo.job,
+        "no": jobs["tolliver"],
+        "pool": jobs["pipwater"],
+        "run": _run_of(demo),
+        **_of_the_house(demo),
+    }
     driver.get(demo.base + view.address.format(**places))
     driver.execute_script("sessionStorage.clear()")
     if view.why:

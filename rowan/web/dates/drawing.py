@@ -126,11 +126,7 @@ def _person(drawing: Drawing, week: Week, person: User, top: float, height: floa
 def _visit(drawing: Drawing, week: Week, visit: Visit, top: float, wrong: bool, chosen: bool, address: str) -> None:
     """A bar with its flag line and its words, as a link."""
     x, end = _x(week, visit.start), max(_x(week, visit.end), _x(week, visit.start) + 24)
-    link = drawing.add(
-        "a",
-        href=f"{address}{visit.pk}",
-        aria_label=f"{visit.title}, {visit.get_kind_display()}, {visit.start:%A %H:%M}",
-    )
+    link = drawing.add("a", href=f"{address}{visit.pk}", data_visit=visit.kind)
     is_scaffold = visit.kind == "scaffold"
     height = SCAFFOLD_ROW if is_scaffold else ROW
     if chosen:

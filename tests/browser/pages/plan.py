@@ -115,15 +115,21 @@ class SignInPage(Page):
         with self.new_page():
             self.one(".act.main").click()
 
-    def _signed_in(self) -> None:
+    def _signed_in(self, email: str = EMAIL) -> None:
         client = Client()
-        client.force_login(User.objects.get(email=EMAIL))
+        client.force_login(User.objects.get(email=email))
         name = settings.SESSION_COOKIE_NAME
         self.driver.add_cookie({"name": name, "value": client.cookies[name].value})
 
     def sign_in(self) -> JobsPage:
         """The list of jobs with the demo person's session: what signing in by hand is like has its own tests."""
         self._signed_in()
+        self.driver.get(f"{self.base}/")
+        return JobsPage(self.driver, self.base)
+
+    def as_somebody(self, person: User) -> JobsPage:
+        """The list of jobs with somebody else's session."""
+        self._signed_in(person.email)
         self.driver.get(f"{self.base}/")
         return JobsPage(self.driver, self.base)
 

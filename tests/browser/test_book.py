@@ -1,0 +1,137 @@
+"""The firm's own pages in a browser: nothing grave by axe, nothing wider than a phone, thumbs hit; the day's work done by hand."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import pytest
+from django.utils import timezone
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from rowan.command.browser import set_size
+from rowan.web.accounts.models import User
+from rowan.web.customers.models import Customer, Site
+from rowan.web.dates.models import Visit
+from rowan.web.dates.week import monday_of
+from rowan.web.house.models import DiaryEntry, HouseLink
+from rowan.web.house.services import token_of
+from rowan.web.plans.models import Job, Plan
+from tests.browser.pages.plan import Page, SignInPage
+from tests.browser.test_accessibility import grave
+
+pytestmark = [pytest.mark.browser, pytest.mark.django_db(transaction=True)]
+KVIST = "Kvist house, 4 Ropewalk"
+
+
+def _addresses() -> dict[str, str]:
+    """Each page of the firm, by what it is."""
+    job = Job.objects.get(title=KVIST)
+    plan = f"/jobs/{job.pk}/B/"
+    proposal = Plan.everything.exclude(proposal_of=None).get()
+    link = HouseLink.objects.get(kind="card")
+    return {
+        "week": f"/week/?visit={Visit.objects.filter(job=job, kind='revisit').get().pk}", "visit": "/visits/new/",
+        "customers": "/customers/", "customer": f"/customers/{Customer.objects.get(name='Ebba Kvist').pk}/",
+        "site": f"/sites/{Site.objects.get(address='4 Ropewalk').pk}/", "job": f"/jobs/{job.pk}/card/", "people": "/people/", "firm": "/firm/",
+        "log": "/firm/log/", "me": "/me/", "second": "/me/second/", "calendar": "/me/calendar/", "catalogue": "/catalogue/", "places": "/places/",
+        "quick": "/quick/?from=23+psi", "sum": "/quick/friction/", "handover": f"{plan}handover/?paper=modes", "normal": f"{plan}handover/",
+        "drill": f"{plan}handover/drill/", "quotation": f"{plan}quotation/", "archive": "/archive/",
+        "proposal": f"{plan}proposals/{proposal.pk}/", "house": f"/h/{token_of(link)}/",
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize("width", [1280, 390])
+def test_nothing_grave_on_any_page_of_the_firm(sign_in: SignInPage, axe_source: str, width: int) -> None:
+    page = sign_in.sign_in()
+    set_size(page.driver, width, 844, phone=width < 640)
+    wrong = {}
+    for name, address in _addresses().items():
+        page.driver.get(page.base + address)
+        found = grave(page, axe_source)
+        wide = page.driver.execute_script("return document.documentElement.scrollWidth - window.innerWidth")
+        if wide > 1:
+            found.append(f"{wide} px wider than the screen")
+        if found:
+            wrong[name] = found
+    assert wrong == {}
+
+
+SMALL = """
+const small = [];
+for (const one of document.querySelectorAll("main a, main button, main input:not([type=hidden]), main select, main summary")) {
+  const box = one.getBoundingClientRect();
+  if (!box.width || one.closest("p, small, .reason, .drawing, table")) continue;
+  if (box.height < 43.5 && !(one.closest("label")?.getBoundingClientRect().height >= 43.5)) small.push(`${one.tagName} ${one.textContent.trim().slice(0, 30)} ${box.height | 0}`);
+}
+return small;
+"""
+
+
+@pytest.mark.parametrize("name", ["house", "customer", "sum"])
+def test_thumbs_hit_what_is_used_outdoors(sign_in: SignInPage, name: str) -> None:
+    page = sign_in.sign_in()
+    set_size(page.driver, 390, 844, phone=True)
+    page.driver.get(page.base + _addresses()[name])
+    assert page.driver.execute_script(SMALL) == []
+
+
+def test_a_clash_is_moved_by_its_button(sign_in: SignInPage) -> None:
+    page = sign_in.sign_in()
+    page.driver.get(f"{page.base}/week/")
+    assert "1 clash" in page.one("h1").text
+    page.one(".finding.fix .act").click()
+    page.wait.until(lambda d: "clash" not in d.find_element(By.CSS_SELECTOR, "h1").text)
+
+
+def test_a_visit_is_opened_from_its_bar_by_key(sign_in: SignInPage) -> None:
+    page = sign_in.sign_in()
+    page.driver.get(f"{page.base}/week/")
+    bar = page.one(".week-scroll a[data-visit='revisit']")
+    page.driver.execute_script("arguments[0].focus()", bar)
+    bar.send_keys(Keys.ENTER)
+    page.wait.until(lambda d: "visit=" in d.current_url)
+    assert "Ebba Kvist" in page.one(".week-side").text
+    assert page.one(".week-side a[href^='tel:']").text == "Call"
+
+
+def test_a_look_is_sent_from_a_phone_without_a_sign_in(sign_in: SignInPage) -> None:
+    page: Page = sign_in.open()
+    set_size(page.driver, 390, 844, phone=True)
+    link = HouseLink.objects.get(kind="card")
+    page.driver.get(f"{page.base}/h/{token_of(link)}/")
+    page.one("#gauge").send_keys("1.2 bar")
+    page.one(".plain-form .main").click()
+    page.wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, ".house-told.fix"))
+    assert "ring us" in page.one(".house-told").text
+    assert page.one(".house-told a").get_attribute("href") == "tel:0555010000"
+    assert DiaryEntry.objects.filter(kind="look").count() == 2  # the demo's own, and this
+
+
+def test_an_apprentice_drags_and_an_installer_takes(sign_in: SignInPage) -> None:
+    """What is dragged on a bench stands in the proposal, not in the plan."""
+    isa = User.objects.get(name="Isa Brand")
+    plan = Plan.objects.get(job__title=KVIST, letter="A")
+    before = plan.head.number
+    page = sign_in.as_somebody(isa)
+    page.driver.get(f"{page.base}/jobs/{plan.job_id}/A/charge/")
+    page.driver.execute_script(
+        "const form = document.getElementById('drag-form'); form.elements.path.value = 'charge.gap_pa';"
+        "form.elements.value.value = '50000'; form.elements.second.value = ''; form.requestSubmit();"
+    )
+    page.wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, ".proposal-line b"))
+    assert page.one(".proposal-line b").text == "1"
+    assert plan.head.number == before
+    page.driver.get(page.one(".proposal-line a").get_attribute("href"))
+    page.one("[value='hand in']").click()
+    page.wait.until(lambda d: "Handed in" in d.find_element(By.ID, "work").text)
+    assert Plan.everything.get(proposal_of=plan).answer == "handed"
+
+
+def test_the_week_before_and_after_are_a_link_away(sign_in: SignInPage) -> None:
+    page = sign_in.sign_in()
+    page.driver.get(f"{page.base}/week/")
+    page.one("a[rel=next]").click()
+    wanted = monday_of(timezone.localdate()) + timedelta(days=7)
+    page.wait.until(lambda d: f"day={wanted}" in d.current_url)
+    assert "0 visits" in page.one("h1").text
