@@ -3,6 +3,7 @@ the apprentice proposes."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date, datetime, time, timedelta
 
 from django.utils import timezone
@@ -13,11 +14,13 @@ from rowan.core.terms.finding import Change
 from rowan.demo import corrim, pipwater, sandreef, tolliver
 from rowan.demo.kvist import TITLE
 from rowan.demo.person import PASSWORD
+from rowan.demo.site import KVIST_BEGAN
 from rowan.web.accounts.models import Firm, User
 from rowan.web.customers.models import Customer, JobCard, Site, Stood
 from rowan.web.customers.services import set_card, write_note
 from rowan.web.dates.services import Wish, save_visit
 from rowan.web.dates.week import monday_of
+from rowan.web.goods.services import keep_of_plan, set_good, set_prices
 from rowan.web.house.services import give_link, take_look
 from rowan.web.plans.models import Job
 from rowan.web.plans.proposals import hand_in, open_proposal, proposals_of
@@ -29,11 +32,22 @@ PEOPLE = (
     ("isa@hollinwray.example", "Isa Brand", "apprentice", 32),
 )
 # job: customer, telephone, mail, street, town, how to get in; the states it came to, with days before today
-BOOK = {
+KVIST = (
+    ("enquiry", 99),
+    ("surveyed", 90),
+    ("quoted", 81),
+    ("agreed", 70),
+    ("goods", 14),
+    ("roof", 8),
+    ("commissioned", 0),
+)
+Stand = Sequence[tuple[str, int | date]]
+BOOK: dict[str, tuple[tuple[str, ...], tuple[str, ...], Stand]] = {
     TITLE: (
         ("Ebba Kvist", "0555 010 014", "ebba@kvist.example"),
         ("4 Ropewalk", "Aldersund", "Key with number 6. The dog stays in the kitchen; shut the cellar hatch behind you."),
-        (("enquiry", 560), ("surveyed", 550), ("quoted", 541), ("agreed", 530), ("goods", 500), ("roof", 490), ("commissioned", 480)),
+        # before the day on which it was filled
+        tuple((state, KVIST_BEGAN.date() - timedelta(days=days)) for state, days in KVIST),
     ),
     corrim.TITLE: (
         ("Carrow Range Hostels", "0555 010 022", "office@carrow.example"),
@@ -91,20 +105,20 @@ def load_book(firm: Firm, person: User) -> None:
     if TITLE in jobs:
         _proposal(jobs[TITLE], people["Isa"])
         _house(jobs[TITLE], person)
+        _goods(firm, person, jobs[TITLE])
 
 
-def _card(
-    job: Job, person: User, customer: tuple[str, ...], site: tuple[str, ...], stood: tuple[tuple[str, int], ...]
-) -> None:
+def _card(job: Job, person: User, customer: tuple[str, ...], site: tuple[str, ...], stood: Stand) -> None:
     name, telephone, mail = customer
     street, town, access = site
     who = Customer.objects.create(firm=job.firm, name=name, telephone=telephone, mail=mail)
     where = Site.objects.create(firm=job.firm, address=street, town=town, access=access)
     card = set_card(job=job, person=person, customer=who, site=where)
     today = timezone.localdate()
-    for state, days in stood:
-        Stood.objects.create(job=job, state=state, on=today - timedelta(days=days), person=person)
-    card.state, card.since = stood[-1][0], today - timedelta(days=stood[-1][1])
+    days = [(state, when if isinstance(when, date) else today - timedelta(days=when)) for state, when in stood]
+    for state, on in days:
+        Stood.objects.create(job=job, state=state, on=on, person=person)
+    card.state, card.since = days[-1]
     card.save()
     if stood[-1][0] not in STATES:
         write_note(
@@ -147,3 +161,19 @@ def _house(job: Job, person: User) -> None:
         return
     link = give_link(plan=plan, person=person, kind="card")
     take_look(link=link, look=Look(gauge=1.77e5, pump_ran=True, drips=False), units="metric")
+
+
+def _goods(firm: Firm, person: User, job: Job) -> None:
+    """A catalogue of two, and some prices of the firm's own."""
+    if firm.goods.exists():
+        return
+    plan = job.plans.get(letter="B")
+    for kind, price, merchant in (("collector", 612.5, "solar supplier"), ("pump", 168.0, "plumbing merchant")):
+        good = keep_of_plan(plan=plan, person=person, kind=kind)
+        set_good(good=good, person=person, price=price, merchant=merchant, withdrawn=None)
+    prices = {
+        "controller": (210.0, "electrical merchant"),
+        "fluid": (39.0, "solar supplier"),
+        "scaffold": (340.0, "Ropery Hire"),
+    }
+    set_prices(firm=firm, person=person, rows=prices)

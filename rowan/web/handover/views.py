@@ -60,6 +60,8 @@ def bench(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         "own": OWN,
         "ready": ready,
         "lacks": [(paper, lack) for paper in pack.papers for lack in paper.lacks],
+        "first_lack": next((lack for paper in pack.papers for lack in paper.lacks), None),
+        "has_card": links.filter(kind="card").exists(),
         "size": usual_size(paper_units(request, plan)),
         "sizes": SIZES,
         "links": [{"link": link, "address": house.house_address(request, link)} for link in links],
