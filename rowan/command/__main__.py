@@ -43,9 +43,9 @@ def _parser() -> argparse.ArgumentParser:
     bench.add_argument(
         "part",
         nargs="?",
-        choices=["all", "year", "advice", "load"],
+        choices=["all", "year", "advice", "load", "book"],
         default="all",
-        help="the years alone, the rates of findings and cures, many people at once, or everything",
+        help="the years alone, the rates of findings and cures, many people at once, a firm with 2,000 jobs, or everything",
     )
     bench.add_argument("--people", type=int, default=30, help="with load: how many at once")
     bench.add_argument("--seconds", type=float, default=120.0, help="with load: for how long")
@@ -150,6 +150,11 @@ def _bench(options: argparse.Namespace) -> int:
         from rowan.command.advice import run_advice_bench
 
         run_advice_bench()
+        return 0
+    if options.part == "book":
+        from rowan.command.bench_book import run_book_bench
+
+        run_book_bench()
         return 0
     from rowan.command.bench import run_bench, run_year_bench
 

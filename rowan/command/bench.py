@@ -57,7 +57,7 @@ def _print(name: str, times: list[float], goal: str = "") -> None:
     row(name, f"{statistics.median(times):.1f} ms", goal, f"p95 {p95:.1f} ms, {len(times)} runs")
 
 
-def _measure(name: str, act: Callable[[], object], goal: str = "", repeats: int = REPEATS) -> None:
+def measure(name: str, act: Callable[[], object], goal: str = "", repeats: int = REPEATS) -> None:
     """Prints how long something takes."""
     _print(name, _times(act, repeats), goal)
 
@@ -92,14 +92,14 @@ def run_bench() -> None:
     from rowan.web.plans.models import Job
 
     design = kvist_plan_a()
-    _measure("reckon a plan, without the year", lambda: reckon(design), "≤ 10 ms")
+    measure("reckon a plan, without the year", lambda: reckon(design), "≤ 10 ms")
     heights = iter(9.0 + i / 1000 for i in range(10_000))
-    _measure(
+    measure(
         "change an input and reckon", lambda: reckon(changed(design, [Change("survey.gauge_to_top_m", next(heights))]))
     )
     _run_of_forty(design)
     roofs = iter(range(90, 10_000))  # another roof each time: a proposal is kept by its facts
-    _measure("four facts to a whole design", lambda: propose(replace(FACTS, roof_azimuth_deg=90 + next(roofs) % 180)))
+    measure("four facts to a whole design", lambda: propose(replace(FACTS, roof_azimuth_deg=90 + next(roofs) % 180)))
     _over_plain_c()
     _years(design)
     _lens(design)
@@ -111,12 +111,12 @@ def run_bench() -> None:
     client.force_login(person)
     plain = {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
     with override_settings(STORAGES={**settings.STORAGES, **plain}, ALLOWED_HOSTS=["testserver"]):
-        _measure("page: jobs", lambda: client.get("/"), "≤ 60 ms", 20)
+        measure("page: jobs", lambda: client.get("/"), "≤ 60 ms", 20)
         for bench in BENCH_STAGES:
             address = f"/jobs/{plan.job_id}/A/{bench}/"
-            _measure(f"page: {bench}", lambda address=address: client.get(address), "≤ 60 ms", 20)  # type: ignore[misc]
+            measure(f"page: {bench}", lambda address=address: client.get(address), "≤ 60 ms", 20)  # type: ignore[misc]
         _edits(client, plan)
-        _measure("page: history of eight states", lambda: client.get(f"/jobs/{plan.job_id}/B/history/"), repeats=20)
+        measure("page: history of eight states", lambda: client.get(f"/jobs/{plan.job_id}/B/history/"), repeats=20)
         _papers(client, plan)
     _starts()
     _browser()
@@ -137,9 +137,9 @@ def _papers(client: Client, plan: Plan) -> None:
 
         return act
 
-    _measure("settings card as PDF, drawn", drawn("settings-card"), "≤ 1 s", 5)
-    _measure("job sheet as PDF, drawn", drawn("job-sheet"), "≤ 3 s", 3)
-    _measure("job sheet as PDF, printed again", lambda: client.get(f"/jobs/{plan.job_id}/A/job-sheet.pdf"), repeats=3)
+    measure("settings card as PDF, drawn", drawn("settings-card"), "≤ 1 s", 5)
+    measure("job sheet as PDF, drawn", drawn("job-sheet"), "≤ 3 s", 3)
+    measure("job sheet as PDF, printed again", lambda: client.get(f"/jobs/{plan.job_id}/A/job-sheet.pdf"), repeats=3)
 
 
 def _starts() -> None:
@@ -149,7 +149,7 @@ def _starts() -> None:
         ("the same with the loop loaded", "from rowan.core.simulation.year import warm; warm()"),
     ):
         command = [sys.executable, "-c", what]
-        _measure(name, lambda command=command: subprocess.run(command, check=True), repeats=5)  # type: ignore[misc]  # noqa: S603
+        measure(name, lambda command=command: subprocess.run(command, check=True), repeats=5)  # type: ignore[misc]  # noqa: S603
 
 
 def _edits(client: Client, plan: Plan) -> None:
@@ -173,10 +173,10 @@ def _edits(client: Client, plan: Plan) -> None:
         ("charge", "charge.gap_pa", range(30_000, 70_000, 1000)),
         ("control", "control.start_k", (v for _ in range(20) for v in (7.0, 8.0))),
     ):
-        _measure(f"edit on {bench}: saved, with its new page", drags(bench, path, iter(values)), repeats=20)
+        measure(f"edit on {bench}: saved, with its new page", drags(bench, path, iter(values)), repeats=20)
     starts = iter(["6", "7", "9", "10"] * 30)
     race = f"/jobs/{plan.job_id}/A/race/"
-    _measure(
+    measure(
         "move the rival on Control: its new race",
         lambda: client.get(race, {"start": next(starts), "stop": "2"}, headers={"X-Requested-With": "fetch"}),
         repeats=20,
@@ -199,7 +199,7 @@ def _run_of_forty(design: Design) -> None:
         design = changed(design, [Change(f"run.{line}", [*legs[:at], *more, *legs[at:]])])
     site = reckon(design).site
     count = len(design.run.cold) + len(design.run.hot)
-    _measure(f"reckon a run of {count} legs", lambda: reckon_run(design, site))
+    measure(f"reckon a run of {count} legs", lambda: reckon_run(design, site))
 
 
 def _lens(design: Design) -> None:
@@ -213,12 +213,10 @@ def _lens(design: Design) -> None:
     start, stop = control.start_k.value, control.stop_k.value
     made = {kind: made_ready(design, result, Lens(kind, day)) for kind in DAY_KINDS}
     for kind in ("clear", "broken"):
-        _measure(f"a {kind} day at 10 s, every step kept", lambda k=kind: run_day(made[k], start=start, stop=stop))  # type: ignore[misc]
-    _measure("a broken day at 10 s, sums alone", lambda: run_day(made["broken"], start=start, stop=stop, watch=False))
+        measure(f"a {kind} day at 10 s, every step kept", lambda k=kind: run_day(made[k], start=start, stop=stop))  # type: ignore[misc]
+    measure("a broken day at 10 s, sums alone", lambda: run_day(made["broken"], start=start, stop=stop, watch=False))
     pairs = grid()
-    _measure(
-        f"{len(pairs)} pairs over three days", lambda: [try_pairs(day, pairs) for day in made.values()], "≤ 1 s", 5
-    )
+    measure(f"{len(pairs)} pairs over three days", lambda: [try_pairs(day, pairs) for day in made.values()], "≤ 1 s", 5)
 
 
 def _over_plain_c() -> None:
@@ -252,13 +250,13 @@ def _years(design: Design) -> None:
     system, draws = system_of(design, result, weather), draws_of(design, weather)
     survey = design.survey
     plane = plane_year(weather=weather, sun=sun, tilt=design.tilt_deg, azimuth=survey.roof_azimuth_deg.value)
-    _measure(
+    measure(
         "the year in the loop alone",
         lambda: run_year(system=system, weather=weather, plane=plane, draws=draws),
         repeats=12,
     )
     seeds = iter(range(1, 1000))
-    _measure("the year with weather and sums", lambda: simulate(design, result, seed=next(seeds)), repeats=12)
+    measure("the year with weather and sums", lambda: simulate(design, result, seed=next(seeds)), repeats=12)
     _many_years(design)
     row("memory of this process, years and all", _memory())
 

@@ -202,10 +202,11 @@ def test_a_new_firm_from_the_sign_in_page(db: None, settings: Any) -> None:
 def test_what_is_usual_in_a_firm_stands_in_a_new_plan(firm: Firm) -> None:
     facts = Facts(PLACES["Aldersund"], 180, 40, "slate", 4, "oil", 2)
     plain = proposed_for(firm, facts)
-    firm.fluid_share, firm.school = 0.45, "equal"
+    firm.fluid_share, firm.school, firm.currency, firm.hourly_rate = 0.45, "equal", "marks", 52.0
     usual = proposed_for(firm, facts)
     assert (usual.charge.share.value, usual.charge.school.value) == (0.45, "equal")
     assert usual.charge.share.origin == "agreed"
+    assert (usual.money.currency.value, usual.money.hour_price.value) == ("marks", 52.0)
     assert plain.charge.school.value != "equal"
 
 

@@ -303,7 +303,9 @@ def how_it_works(design: Design, result: Reckoning) -> tuple[Statement, ...]:
             )
         )
     if design.store.backup.value != "none":
-        found.append(say("When there is too little sun, the other heater makes up what lacks."))
+        found.append(
+            say("When there is too little sun, or the loop stands still for a repair, the other heater does the rest.")
+        )
     if design.taps and design.store.tempering_valve.value:
         found.append(
             say(

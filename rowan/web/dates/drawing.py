@@ -154,8 +154,8 @@ def _cut(text: str, room: int) -> str:
 
 def _ties(drawing: Node, week: Week, tops: dict[int, float], foot: float) -> None:
     """A double line where people go together; down to the scaffold that they stand on."""
-    for visit in week.visits:
-        rows = sorted(tops[one.pk] for one in visit.people.all() if one.pk in tops)
+    for visit, planned in zip(week.visits, week.planned, strict=True):
+        rows = sorted(tops[one] for one in planned.people if one in tops)
         stands = visit.kind == "roof" and any(
             one.job_id == visit.job_id and one.start <= visit.start and visit.end <= one.end for one in week.scaffolds
         )

@@ -56,9 +56,18 @@ class Week:
         """What stands, and where."""
         return [visit for visit in self.visits if visit.kind == "scaffold"]
 
+    @cached_property
+    def _by_person(self) -> dict[int, list[Visit]]:
+        """Each person's visits: the people of a visit are read once."""
+        found: dict[int, list[Visit]] = {}
+        for visit, planned in zip(self.visits, self.planned, strict=True):
+            for person in planned.people:
+                found.setdefault(person, []).append(visit)
+        return found
+
     def of(self, person: User) -> list[Visit]:
         """Somebody's visits."""
-        return [visit for visit in self.visits if any(one.pk == person.pk for one in visit.people.all())]
+        return self._by_person.get(person.pk, [])
 
     def advice(self) -> list[Advice]:
         """What is wrong, in words, each with what would cure it."""

@@ -206,9 +206,12 @@ def proposed_for(firm: Firm | None, facts: Facts, title: str = "") -> Design:
     weather = weather_of_place(firm, facts.place.name)
     if weather:
         design = changed(design, weather)
-    if firm is None or not design.sealed:
+    if firm is None:
         return design
-    usual = (("charge.school", firm.school or None), ("charge.share", firm.fluid_share))
+    currency = firm.currency if firm.currency != design.money.currency.value else None
+    usual: tuple[tuple[str, Any], ...] = (("money.currency", currency), ("money.hour_price", firm.hourly_rate))
+    if design.sealed:
+        usual += (("charge.school", firm.school or None), ("charge.share", firm.fluid_share))
     return changed(design, [Change(path, value) for path, value in usual if value is not None], "agreed")
 
 
