@@ -16,6 +16,7 @@ from rowan.command.browser import set_size
 from rowan.core.terms.finding import Change
 from rowan.demo.person import EMAIL, PASSWORD
 from rowan.web.accounts.models import User
+from rowan.web.accounts.roles import WHY_NOT
 from rowan.web.plans.models import Plan
 from rowan.web.plans.services import Edit, change_plan
 from rowan.web.steps import views
@@ -162,6 +163,30 @@ def test_a_kept_change_that_is_overtaken_is_refused_by_name_and_decided_side_by_
         page.one("main form .act.main").click()
     assert page.shown(PATH) == "7.90 m"
     page.wait.until(lambda _: page.outbox() == "")
+    page.forget_console()
+
+
+def test_what_a_role_may_no_longer_do_is_refused_with_its_reason_and_asks_nobody_to_sign_in(
+    sign_in: SignInPage,
+) -> None:
+    page = sign_in.open_plan(KVIST)
+    before = page.revision()
+    User.objects.filter(email=EMAIL).update(role="viewer")
+    page.type_into(PATH, "7.9 m")
+    page.wait.until(lambda _: "1 change was refused" in page.outbox())
+    page.open_outbox()
+    assert "7.9 m" in page.kept()[0]
+    assert WHY_NOT["propose"] in page.kept()[0].lower()
+    # the one that waited without network is answered the same
+    offline(page, True)
+    try:
+        page.type_into(PATH, "8.3 m")
+        page.wait.until(lambda _: "1 change is not saved yet" in page.outbox())
+    finally:
+        offline(page, False)
+    page.wait.until(lambda _: "2 changes were refused" in page.outbox())
+    assert not page.asked_to_sign_in()
+    assert page.revision() == before
     page.forget_console()
 
 

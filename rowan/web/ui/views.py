@@ -119,6 +119,9 @@ def _safe(request: HttpRequest, context: dict[str, Any], status: int) -> HttpRes
 def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:
     """403 for a form that is too old."""
     text = "This page was open too long to be sent safely. Nothing was saved; what you typed stands below. Go back, reload and send it again."
-    return render(
+    answer = render(
         request, "ui/problem.html", {"title": "Too old to send", "text": text, "typed": _typed(request)}, status=403
     )
+    # the page's script asks for a new token then, and for nothing after any other refusal
+    answer["X-Rowan-Token"] = "old"
+    return answer

@@ -4,7 +4,9 @@
   const { announce, unsent } = window.Rowan;
   const AGAIN_MS = [1500, 4000, 10000];
   const SIGNED_OUT = 401;
-  const TOO_OLD = 403; // the page's token no longer counts
+  const MAY_NOT = 403;
+  // a page's token that no longer counts can be had anew; what a role may not do stays refused
+  const isTooOld = ({ status, headers }) => status === MAY_NOT && headers?.get("X-Rowan-Token") === "old";
   const MOST_NAMED = 12; // of what is kept, on the page
   const STUMBLES = 5; // times an answer of the server's own fault is waited out
   const person = document.body.dataset.person || "";
@@ -207,7 +209,7 @@
     body.set("late", "1");
     const answer = await fetch(entry.action, { method: "POST", body: entry.blob ? asForm(body, entry.blob) : body, headers: { "X-Alpine-Request": "true", "X-Alpine-Target": "plan" } });
     if (answer.status === SIGNED_OUT) { signIn(); return null; }
-    if (answer.status === TOO_OLD) {
+    if (isTooOld(answer)) {
       if (entry.renewed || !(await freshToken())) { signIn(); return null; }
       await unsent.put({ ...entry, renewed: true });
       later();
@@ -238,7 +240,7 @@
     if (request.method !== "POST" || !(request.body instanceof URLSearchParams) || !planOf(request.action)) return;
     request.body.set("sent", newId());
     const entry = { person, action: request.action, body: request.body.toString(), words: wordsOf(request.body), at: Date.now(), state: "kept" };
-    const change = { id: 0, written: null };
+    const change = { id: 0, written: null, entry };
     change.written = unsent.add(entry).then((id) => { change.id = id; return id; });
     // what waits goes first: this one joins the end of the queue
     if (waiting) {
@@ -254,7 +256,17 @@
     sending = null;
     if (!change) return;
     const { status } = event.detail;
-    if (status === SIGNED_OUT || status === TOO_OLD || status >= 500) {
+    if (status === MAY_NOT && !isTooOld(event.detail)) {
+      stopWaiting();
+      const reason = noticeIn(event.detail.raw || "");
+      change.written.then(async (id) => {
+        await unsent.put({ ...change.entry, id, state: "refused", reason });
+        await show();
+        announce(reason);
+      });
+      return;
+    }
+    if (status === SIGNED_OUT || status === MAY_NOT || status >= 500) {
       stopWaiting();
       change.written.then(async () => {
         await show("kept", status >= 500 ? noticeIn(event.detail.raw || "") : "");
@@ -268,7 +280,7 @@
   // an answer without the page is no reason to send the form once more by itself
   document.addEventListener("ajax:missing", (event) => {
     const { status } = event.detail.response;
-    if (status === SIGNED_OUT || status === TOO_OLD || status >= 500) event.preventDefault();
+    if (status === SIGNED_OUT || status === MAY_NOT || status >= 500) event.preventDefault();
   });
   // the network gave no answer at all, or it was held back to keep the order
   window.addEventListener("unhandledrejection", (event) => {
