@@ -1,0 +1,316 @@
+"""A logger's file, however it is written, gives the same log; what cannot be is refused or left out, and listed."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta, timezone
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rowan.core.records.logs.channels import CHANNELS, UNITS
+from rowan.core.records.logs.errors import LogError
+from rowan.core.records.logs.log import Log, LogMapping, as_guessed, joined, opened, read_log
+from rowan.core.records.logs.sheet import MOST_ROWS, cells_of
+from rowan.core.records.logs.stamps import DAY_S, summer_time
+
+NOW = datetime(2026, 11, 1, tzinfo=UTC)
+BEGINS = datetime(2026, 4, 20, tzinfo=UTC)
+STEP_S = 300
+DAYS = 16
+NAMES = ("Collector", "Tank top", "Tank bottom", "Pump", "Pressure")
+
+
+def truth(days: float = DAYS) -> dict[str, np.ndarray]:
+    """A loop's days: a field that swings, a store, a pump that is on or off, a gauge. SI, °C."""
+    seconds = np.arange(0, days * DAY_S, STEP_S)
+    sun = np.clip(np.sin((seconds % DAY_S / DAY_S - 0.25) * 2 * np.pi), 0.0, None)
+    return {
+        "field_c": np.round(8.0 + 62.0 * sun - 2.0 * np.cos(seconds / 9e4), 1),
+        "high_c": np.round(48.0 + 6.0 * np.sin(seconds / 8e4), 1),
+        "low_c": np.round(22.0 + 9.0 * np.sin(seconds / 5e4), 1),
+        "pump_share": (sun > 0.4).astype(float),
+        "gauge_pa": np.round(1.6e5 + 2e4 * sun, -3),
+    }
+
+
+def written(
+    *,
+    delimiter: str = ";",
+    decimal: str = ".",
+    stamp: str = "%d.%m.%Y %H:%M",
+    head: bool = True,
+    zone: timezone = UTC,
+    names: tuple[str, ...] = NAMES,
+    days: float = DAYS,
+    begins: datetime = BEGINS,
+    kelvin: bool = False,
+) -> str:
+    """The same days as a file of some form; gauge in bar."""
+    columns = truth(days)
+    lines = [delimiter.join(("Date", *names))] if head else []
+    for row in range(len(columns["field_c"])):
+        at = (begins + timedelta(seconds=row * STEP_S)).astimezone(zone).strftime(stamp)
+        warm = [columns[key][row] + (273.15 if kelvin else 0.0) for key in ("field_c", "high_c", "low_c")]
+        cells = [f"{value:.1f}" if not kelvin else f"{value:.2f}" for value in warm]
+        cells += [f"{columns['pump_share'][row]:.0f}", f"{columns['gauge_pa'][row] / 1e5:.2f}"]
+        lines.append(delimiter.join((at, *(cell.replace(".", decimal) for cell in cells))))
+    return "\n".join(lines) + "\n"
+
+
+def taken(text: str | bytes, *, zone_h: float = 0.0) -> Log:
+    """A file taken in by its own guesses."""
+    found = opened(text if isinstance(text, bytes) else text.encode())
+    return read_log(found, as_guessed(found), zone_h=zone_h, now=NOW)
+
+
+def assert_true(log: Log, days: float = DAYS, keys: tuple[str, ...] = tuple(truth(1))) -> None:
+    """The log is the truth to the digits that were written."""
+    want = truth(days)
+    assert log.begins == BEGINS
+    assert len(log.at) == len(want["field_c"])
+    assert log.step == STEP_S
+    for key in keys:
+        np.testing.assert_allclose(log.columns[key], want[key], atol=1e-6 * max(1.0, want[key].max()), err_msg=key)
+
+
+def repaired(log: Log) -> dict[str, int]:
+    """What was repaired, by its key."""
+    return {repair.key: repair.count for repair in log.repairs}
+
+
+@given(
+    delimiter=st.sampled_from([";", "\t", "|", ","]),
+    decimal=st.sampled_from([".", ","]),
+    stamp=st.sampled_from(
+        [
+            "%d.%m.%Y %H:%M",
+            "%d/%m/%Y %H:%M:%S",
+            "%m/%d/%Y %I:%M %p",
+            "%Y-%m-%d %H:%M:%S",
+            "%Y-%m-%dT%H:%MZ",
+            "%d.%m.%y %H:%M",
+        ]
+    ),
+    head=st.booleans(),
+)
+def test_the_form_of_a_file_changes_nothing_of_its_log(delimiter: str, decimal: str, stamp: str, head: bool) -> None:
+    if delimiter == "," and decimal == ",":
+        decimal = "."
+    text = written(delimiter=delimiter, decimal=decimal, stamp=stamp, head=head)
+    if head:
+        assert_true(taken(text))
+    else:
+        # without names a gauge is a number among others: field, store and pump are known by how they behave
+        assert_true(taken(text), keys=("field_c", "high_c", "low_c", "pump_share"))
+
+
+def test_stamps_with_a_zone_and_seconds_since_1970_need_none_of_the_place() -> None:
+    zoned = written(stamp="%Y-%m-%dT%H:%M:%S%z", zone=timezone(timedelta(hours=2)))
+    assert_true(taken(zoned, zone_h=-7.0))
+    rows = [line.split(";") for line in written().splitlines()]
+    first = int(BEGINS.timestamp())
+    epoch = [";".join((str(first + (at - 1) * STEP_S), *row[1:])) for at, row in enumerate(rows) if at]
+    assert_true(taken("\n".join([";".join(rows[0]), *epoch]), zone_h=5.0))
+
+
+def test_a_file_by_local_time_is_by_the_place() -> None:
+    assert_true(taken(written(zone=timezone(timedelta(hours=-5))), zone_h=-5.0))
+
+
+def test_date_and_time_in_two_columns_are_one_stamp() -> None:
+    assert_true(taken(written(stamp="%d.%m.%Y;%H:%M").replace("Date;", "Date;Time;")))
+
+
+def test_western_letters_utf_16_and_a_line_of_units() -> None:
+    named = written().replace("Date;Collector", "Date;Kollektor für Süd")
+    assert_true(taken(named.encode("cp1252")))
+    assert_true(taken(named.encode("utf-16")))
+    lines = written().splitlines()
+    with_units = "\n".join(["Log of a loop", "", lines[0], ";°C;°C;°C;;bar", *lines[1:]])
+    assert_true(taken(with_units))
+
+
+def test_kelvin_written_as_celsius_is_seen() -> None:
+    assert_true(taken(written(kelvin=True)))
+    assert_true(taken(written(kelvin=True, names=("Collector (°C)", *NAMES[1:]))))
+
+
+def test_an_order_that_nothing_tells_is_a_guess_and_says_so() -> None:
+    text = written(days=1.0, begins=datetime(2026, 5, 4, tzinfo=UTC))
+    assert "day first is assumed" in opened(text.encode()).stamps.why
+    assert opened(text.encode()).stamps.is_guess
+    assert opened(text.encode(), prefers="mdy").stamps.order == "mdy"
+    assert not opened(written().encode()).stamps.is_guess
+
+
+def test_the_newest_first_out_of_order_and_twice() -> None:
+    lines = written().splitlines()
+    turned = taken("\n".join([lines[0], *reversed(lines[1:])]))
+    assert_true(turned)
+    assert "turned" in repaired(turned)
+    mixed = taken("\n".join([*lines[:50], *lines[60:70], *lines[50:60], *lines[70:], lines[30]]))
+    assert_true(mixed)
+    assert repaired(mixed)["twice"] == 1
+    assert repaired(mixed)["order"] >= 1
+
+
+def test_a_gap_is_left_open_and_told() -> None:
+    lines = written().splitlines()
+    log = taken("\n".join([*lines[:100], *lines[172:]]))
+    gap = next(repair for repair in log.repairs if repair.key == "gaps")
+    assert gap.count == 1
+    assert "6.0 h" in gap.what
+
+
+def test_a_clock_reset_to_long_ago_and_one_ahead_are_left_out_with_their_number() -> None:
+    lines = written().splitlines()
+    reset = [line.replace(".2026 ", ".1970 ") for line in lines[200:210]]
+    ahead = [line.replace(".2026 ", ".2031 ") for line in lines[300:303]]
+    log = taken("\n".join([*lines[:200], *reset, *lines[210:300], *ahead, *lines[303:]]))
+    assert repaired(log)["reset"] == 10
+    assert repaired(log)["ahead"] == 3
+    assert log.ends < NOW
+    with pytest.raises(LogError, match="no row is left"):
+        taken(written(begins=datetime(1970, 1, 5, tzinfo=UTC)))
+
+
+def test_impossible_stuck_and_worded_values_are_no_readings() -> None:
+    lines = written().splitlines()
+    odd = [*lines]
+    for row in range(10, 15):
+        odd[row] = odd[row].replace(odd[row].split(";")[1], "888.8", 1)
+    odd[20] = odd[20].rsplit(";", 1)[0] + ";---"
+    odd[21] = odd[21].rsplit(";", 1)[0] + ";=1+2"
+    odd[22] = odd[22].rsplit(";", 1)[0] + ";broken"
+    log = taken("\n".join(odd))
+    assert repaired(log)["impossible_field_c"] == 5
+    assert repaired(log)["formulas"] == 1
+    assert repaired(log)["words"] == 1
+    assert np.isnan(log.columns["field_c"]).sum() == 5
+    assert np.isnan(log.columns["gauge_pa"]).sum() == 3
+    stuck = [
+        line if row < 600 or row > 1200 else ";".join((*line.split(";")[:3], "21.7", *line.split(";")[4:]))
+        for row, line in enumerate(lines)
+    ]
+    log = taken("\n".join(stuck))
+    assert repaired(log)["stuck_low_c"] == np.isnan(log.columns["low_c"]).sum() >= 600
+
+
+def test_a_pump_in_words_or_percent_and_a_sun_under_nothing() -> None:
+    lines = written().splitlines()
+    words = [
+        lines[0],
+        *(
+            ";".join((*row[:4], "on" if row[4] == "1" else "off", *row[5:]))
+            for row in (line.split(";") for line in lines[1:])
+        ),
+    ]
+    assert_true(taken("\n".join(words)))
+    percent = [
+        lines[0],
+        *(
+            ";".join((*row[:4], "100" if row[4] == "1" else "0", *row[5:]))
+            for row in (line.split(";") for line in lines[1:])
+        ),
+    ]
+    assert_true(taken("\n".join(percent)))
+    sunny = [lines[0] + ";Sun", *(line + (";-3" if line.split(";")[4] == "0" else ";640") for line in lines[1:])]
+    log = taken("\n".join(sunny))
+    assert log.columns["sun_w_m2"].min() == 0.0
+    assert repaired(log)["zero"] == int((truth()["pump_share"] == 0.0).sum())
+
+
+def test_a_file_cut_in_a_row_keeps_the_rest() -> None:
+    text = written()[:-9]
+    log = taken(text)
+    assert repaired(log)["cut"] == 1
+    assert len(log.at) == len(truth()["field_c"])
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (b"", "empty"),
+        (b"PK\x03\x04" + b"\0" * 90, "spreadsheet"),
+        (b"\xd0\xcf\x11\xe0" + b"\0" * 90, "spreadsheet"),
+        (b"a;b\0c", "no text"),
+        (b"Dear house,\nthe pump is loud.\n", "no row with a time"),
+        (b"Dear house.\n", "no table"),
+        (b"Date;Field\n2026-05-01;40\n2026-05-02;41\n2026-05-03;44\n2026-05-04;45\n", "no time of the day"),
+        (b"Row;Field\n10001;40\n10002;41\n10003;44\n10004;45\n", "no column holds a date"),
+        (b"x;y\n" * (MOST_ROWS + 1), "at most"),
+    ],
+)
+def test_what_is_no_log_is_refused_with_its_reason(data: bytes, words: str) -> None:
+    with pytest.raises(LogError, match=words):
+        opened(data)
+
+
+@given(st.binary(max_size=3000))
+def test_any_bytes_are_read_or_refused_in_words(data: bytes) -> None:
+    try:
+        log = taken(data)
+    except LogError as error:
+        assert str(error)
+    else:
+        assert (np.diff(log.at) > 0).all()
+
+
+def local_minutes(begins: datetime, days: int, offset_h: list[tuple[int, int]]) -> np.ndarray:
+    """What a wall clock reads each minute: hours ahead by the minute from which they hold."""
+    utc = int(begins.timestamp()) + np.arange(days * 1440) * 60
+    ahead = np.zeros(len(utc), dtype=np.int64)
+    for minute, hours in offset_h:
+        ahead[minute:] = hours * 3600
+    return utc + ahead
+
+
+def test_summer_time_is_seen_where_an_hour_is_left_out_and_where_one_comes_twice() -> None:
+    # 29 March 2026, a Sunday, 01:00 UTC, for a clock an hour ahead; back on 25 October
+    spring = local_minutes(datetime(2026, 3, 28, tzinfo=UTC), 3, [(0, 1), (1440 + 60, 2)])
+    found = summer_time(spring)
+    assert found.changes == 1
+    assert found.ahead.sum() == 3 * 1440 - 1500
+    autumn = local_minutes(datetime(2026, 10, 24, tzinfo=UTC), 3, [(0, 2), (1440 + 60, 1)])
+    found = summer_time(autumn)
+    assert found.changes == 1
+    assert found.ahead.sum() == 1500
+    # an hour without power on a Tuesday is a gap
+    tuesday = np.concatenate([spring[:300] + 2 * DAY_S, spring[360:900] + 2 * DAY_S])
+    assert summer_time(tuesday).changes == 0
+
+
+def test_a_log_through_spring_by_a_wall_clock_has_no_hole() -> None:
+    local = local_minutes(datetime(2026, 3, 28, tzinfo=UTC), 3, [(0, 1), (1500, 2)])
+    rows = [
+        f"{datetime.fromtimestamp(int(at), UTC):%d.%m.%Y %H:%M};{40 + at % 7000 / 200:.1f};{30 + at % 90_000 / 9000:.1f};30"
+        for at in local
+    ]
+    log = taken("\n".join(["Date;Field;Store top;Store foot", *rows]), zone_h=1.0)
+    assert (np.diff(log.at) == 60).all()
+    assert log.begins == datetime(2026, 3, 28, tzinfo=UTC)
+
+
+def test_files_of_one_device_join_and_a_moment_counts_once() -> None:
+    lines = written().splitlines()
+    first, second = taken("\n".join(lines[:2000])), taken("\n".join([lines[0], *lines[1900:]]))
+    both = joined([second, first])
+    assert_true(both)
+    assert repaired(both)["twice"] == 100
+    with pytest.raises(LogError):
+        joined([])
+
+
+def test_a_name_given_twice_or_none_is_refused() -> None:
+    found = opened(written().encode())
+    for channels, words in (({1: ("field_c", "°C"), 2: ("field_c", "°C")}, "same name"), ({}, "no column is named")):
+        with pytest.raises(LogError, match=words):
+            read_log(found, LogMapping(channels, "utc"), zone_h=0.0, now=NOW)
+
+
+def test_each_channel_has_a_unit_and_cells_keep_what_quotes_hold() -> None:
+    kinds = {kind for kind, _, _ in UNITS.values()}
+    assert {channel.kind for channel in CHANNELS} == kinds
+    assert cells_of('1,"2,5",3', ",") == ["1", "2,5", "3"]
