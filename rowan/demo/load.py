@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import gzip
 from datetime import UTC, datetime
 from functools import lru_cache
+from pathlib import Path
 from typing import Any
 
 from django.db import transaction
@@ -20,6 +22,7 @@ from rowan.demo.person import EMAIL, NAME, PASSWORD
 from rowan.demo.site import corrim_run, kvist_run, lawn_run
 from rowan.standin.controller import Standin
 from rowan.web.accounts.models import Firm, User
+from rowan.web.care.log_services import name_columns, offered, open_again, take_file, zone_of
 from rowan.web.care.services import leave_settings, make_device, take_in
 from rowan.web.plans.models import Job, Plan
 from rowan.web.plans.services import Edit, add_plan, change_plan, start_job
@@ -98,9 +101,19 @@ def _heard() -> tuple[Reading, ...]:
 
 
 def _listen(plan: Plan, person: User) -> None:
-    """A day of readings from the controller in the cellar, which the stand-in imitates; what was left set at it."""
+    """A day of readings from the controller in the cellar, which the stand-in imitates, six weeks of its log, and what was left set.
+
+    The log: `bin/rowan standin` on plan B, seed 7, from 4 May, every ten minutes; something begins in it that nobody tells.
+    """
     built = kvist_plan_b()
     device, _ = make_device(plan=plan, name=DEVICE, person=person)
     take_in(device, list(_heard()))
     left = {path: float(locate(built, path).value) for path in LEFT}
+    zone_h = zone_of(built.survey.longitude_deg.value)
+    log = gzip.decompress((Path(__file__).parent / "logs" / "kvist.csv.gz").read_bytes())
+    file = take_file(plan=plan, person=person, name="loop-cellar.csv", data=log, zone_h=zone_h)
+    asked = offered(open_again(file), {})
+    name_columns(
+        file=file, person=person, channels=dict(asked.channels), clock=asked.clock, prefers=asked.prefers, zone_h=zone_h
+    )
     leave_settings(plan=plan, person=person, numbers=dict(left), words={"store.hygiene": "backup"})

@@ -15,6 +15,7 @@ from pypdf import PdfWriter
 
 from rowan.core.goods.catalogue import PIPES
 from rowan.web.accounts.models import User
+from rowan.web.care.log_services import take_file
 from rowan.web.commissioning.services import start_run
 from rowan.web.config.rules import RULES
 from rowan.web.customers.models import Customer, JobFile, Site
@@ -29,7 +30,7 @@ from rowan.web.ui.methods import MOST_BODY
 # pages with a form that is sent to themselves
 FORM_PAGES = {
     "accounts:password", "steps:climate", "steps:datasheet", "steps:reading", "steps:legs", "steps:store_sheet", "steps:measure",
-    "steps:vessel_sheet", "steps:pump", "care:as_left", "history:merge", "commissioning:runs", "accounts:people", "accounts:firm",
+    "steps:vessel_sheet", "steps:pump", "care:as_left", "care:mapping", "history:merge", "commissioning:runs", "accounts:people", "accounts:firm",
     "accounts:second", "customers:customers", "customers:customer", "customers:site", "dates:new_visit", "dates:visit", "jobs:places", "goods:good", "handover:quotation",
     "handover:drill",
 }  # fmt: skip
@@ -145,6 +146,10 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "steps:pairs": ("get", PLAN, {}, 200),
     "steps:calming": ("get", PLAN, {}, 200),
     "steps:battery": ("post", PLAN, {"revision": "1", "bench": "functions"}, 302),
+    "care:bench": ("get", PLAN, {}, 200),
+    "care:take_log": ("post", (), {}, 404),
+    "care:mapping": ("get", RUN, {}, 200),
+    "care:delete_log": ("post", RUN, {}, 302),
     "care:live": ("get", PLAN, {}, 200),
     "care:live_now": ("get", PLAN, {}, 302),
     "care:connect": ("post", PLAN, {"name": "cellar"}, 302),
@@ -201,6 +206,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
 OPEN = {name for name, (look, _) in RULES.items() if look == "anyone"}
 
 
+LOG = b"Date;Coll;Tank\n" + b"".join(b"2026-05-04 %02d:00;21.%d;30.%d\n" % (n, n % 9, n % 7) for n in range(24))
 # what stands in the book, made for the address that asks for it by number
 NINE = datetime(2026, 6, 1, 9, tzinfo=UTC)
 BOOK: dict[str, Callable[[Plan], Any]] = {
@@ -222,6 +228,16 @@ BOOK: dict[str, Callable[[Plan], Any]] = {
         coldest=1,
         ghi=[1] * 12,
         air=[1] * 12,
+    ),
+    **dict.fromkeys(
+        ("care:mapping", "care:delete_log"),
+        lambda plan: take_file(
+            plan=plan,
+            person=plan.head.author,
+            name="log.csv",
+            data=LOG.replace(b"Coll", uuid.uuid4().hex.encode()),
+            zone_h=1.0,
+        ),
     ),
     **dict.fromkeys(
         ("goods:good", "goods:use"),

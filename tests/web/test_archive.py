@@ -24,6 +24,7 @@ from rowan.web.accounts.models import Firm, User
 from rowan.web.archive.reader import ArchiveRefusedError, index_of, inside, opened, take_in
 from rowan.web.archive.rows import COLUMNS
 from rowan.web.archive.writer import INDEX, write_archive
+from rowan.web.care.log_services import name_columns, take_file
 from rowan.web.care.services import leave_settings
 from rowan.web.commissioning.models import Run
 from rowan.web.commissioning.services import Told, start_run, write, write_photo
@@ -59,6 +60,12 @@ def whole(plan: Plan, firm: Firm, person: User, colleague: User) -> Job:
     for shade in (10, 200):
         write_photo(run=run, told=Told(kind="photo", step="inspect"), content=_jpeg(shade), person=person)
     leave_settings(plan=plan, person=person, numbers={"control.start_k": 8.0}, words={})
+    log = "\n".join(
+        ["Date;Coll;Tank", *(f"2026-05-04 {n // 6:02}:{n % 6}0;{20 + n % 50};{30 + n % 7}" for n in range(140))]
+    )
+    file = take_file(plan=plan, person=person, name="log.csv", data=log.encode(), zone_h=1.0)
+    channels = {1: ("field_c", "°C"), 2: ("low_c", "°C")}
+    name_columns(file=file, person=person, channels=channels, clock="standard", prefers="dmy", zone_h=1.0)
     customer = save_customer(firm=firm, person=person, values={"name": "Ebba Kvist", "mail": "ebba@kvist.example"})
     site = save_site(firm=firm, person=person, values={"address": "4 Ropewalk", "town": "Aldersund"})
     set_card(job=plan.job, person=person, customer=customer, site=site)

@@ -20,6 +20,7 @@ from rowan.core.studies.propose import Facts
 from rowan.core.terms.finding import Change
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import invite
+from rowan.web.care.log_services import take_file
 from rowan.web.commissioning.services import Told, start_run
 from rowan.web.customers.services import add_file, save_customer
 from rowan.web.dates.services import Wish, save_visit
@@ -33,12 +34,13 @@ from rowan.web.ui.errors import NotAllowedError
 from tests.core.designs import plan_a
 
 MODULES = (
-    "plans.services", "plans.proposals", "plans.places", "accounts.services", "commissioning.services", "care.services", "customers.services", "dates.services",
+    "plans.services", "plans.proposals", "plans.places", "accounts.services", "commissioning.services", "care.services", "care.log_services", "customers.services", "dates.services",
     "goods.services", "house.services", "handover.services",
 )  # fmt: skip
 RANK = {"viewer": 0, "apprentice": 1, "installer": 2, "lead": 3}
 NEEDS = {"propose": 1, "work": 2, "lead": 3}
 World = dict[str, Any]
+LOG = b"Date;Coll;Tank\n" + b"".join(b"2026-05-04 %02d:00;21.%d;30.%d\n" % (n, n % 9, n % 7) for n in range(24))
 PLACE = PlaceWish("Brackwater", 57.0, -3.0, 10.0, -12.0, (1.0,) * 12, (5.0,) * 12)
 EDIT = Edit([Change("control.start_k", 9.0, "agreed")], "control.start_k", "start")
 
@@ -128,6 +130,21 @@ CALLS: dict[str, tuple[str, Callable[[World], dict[str, Any]]]] = {
     "plans.places.save_place": ("work", lambda w: {"firm": w["firm"], "wish": PLACE}),
     "plans.places.remove_place": ("work", lambda w: {"place": w["place"]}),
     "care.services.make_device": ("work", lambda w: {"plan": w["plan"], "name": "cellar"}),
+    "care.log_services.take_file": (
+        "work",
+        lambda w: {"plan": w["plan"], "name": "log.csv", "data": LOG.replace(b"21.", b"22."), "zone_h": 1.0},
+    ),
+    "care.log_services.name_columns": (
+        "work",
+        lambda w: {
+            "file": w["log"],
+            "channels": {1: ("field_c", "°C")},
+            "clock": "utc",
+            "prefers": "dmy",
+            "zone_h": 1.0,
+        },
+    ),
+    "care.log_services.delete_file": ("work", lambda w: {"file": w["log"]}),
     "care.services.leave_settings": ("work", lambda w: {"plan": w["plan"], "numbers": {}, "words": {}}),
 }
 # not asked by a person for the firm: a line in the log by the service itself, a question about one's own
@@ -175,6 +192,7 @@ def world(plan: Plan, firm: Firm, person: User, apprentice: User) -> World:
         "plan": plan, "firm": firm, "head": plan.head.number, "undone": plan, "proposal": proposal, "apprentice": apprentice,
         "invitation": invite(firm=firm, person=person, email="w@x.example", role="viewer")[0], "form": _Form(),
         "run": start_run(plan=plan, kind="first", person=person),
+        "log": take_file(plan=plan, person=person, name="log.csv", data=LOG, zone_h=1.0),
     }  # fmt: skip
 
 

@@ -21,7 +21,8 @@ from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import note
 from rowan.web.archive.rows import Reader
 from rowan.web.archive.writer import FORMAT, INDEX, VERSION, Told, no_progress
-from rowan.web.care.models import LeftSetting
+from rowan.web.care.log_services import LogRefusedError, checked_columns
+from rowan.web.care.models import LeftSetting, LogFile
 from rowan.web.commissioning.models import Entry, Photo, Run
 from rowan.web.customers.models import Customer, JobCard, JobFile, Note, Site, Stood
 from rowan.web.dates.models import Visit
@@ -140,7 +141,7 @@ def take_in(
             if head.get("firm") and picked:
                 policy.check(person, firm, "lead")
                 _take_firm(archive, reader)
-        except (KeyError, TypeError, ValueError, AttributeError, RowanError) as error:
+        except (KeyError, TypeError, ValueError, AttributeError, RowanError, LogRefusedError) as error:
             raise ArchiveRefusedError(f"something in it cannot be read ({error}); nothing was taken in") from error
         note(firm, person, f"took in {len(made)} jobs from an archive")
     return made
@@ -219,6 +220,17 @@ def _take_plan(archive: zipfile.ZipFile, reader: Reader, job: Job, row: Mapping[
             )  # fmt: skip
     for left in row["left"]:
         _dated(LeftSetting, reader.values("left", left, LeftSetting), "at", plan=plan)
+    for log in row.get("logs", []):
+        name = f"{folder}logs/{plan.letter}-{log['digest']}"
+        columns = checked_columns(archive.read(f"{name}.npz"))
+        _dated(
+            LogFile,
+            reader.values("log", log, LogFile),
+            "at",
+            plan=plan,
+            raw=archive.read(f"{name}.csv.gz"),
+            columns=columns,
+        )
     for quote in row["quotes"]:
         _dated(Quote, reader.values("quote", quote, Quote), "made", plan=plan, revision=by_number[quote["revision"]])
 

@@ -118,7 +118,14 @@ def _plan(archive: zipfile.ZipFile, folder: str, plan: Plan) -> tuple[dict[str, 
         {**row_of("quote", one), "revision": one.revision.number}
         for one in plan.quotes.select_related("by", "revision").order_by("made", "pk")
     ]
-    return {**row_of("plan", plan), "revisions": revisions, "runs": runs, "left": left, "quotes": quotes}, photos
+    logs = []
+    for file in plan.logs.select_related("person").order_by("at", "pk").iterator(chunk_size=1):
+        name = f"{folder}logs/{plan.letter}-{file.digest}"
+        _put(archive, f"{name}.csv.gz", bytes(file.raw), packed=True)
+        _put(archive, f"{name}.npz", bytes(file.columns), packed=True)
+        logs.append(row_of("log", file))
+    rows = {"revisions": revisions, "runs": runs, "left": left, "quotes": quotes, "logs": logs}
+    return {**row_of("plan", plan), **rows}, photos
 
 
 def _write_firm(archive: zipfile.ZipFile, firm: Firm) -> None:

@@ -1,4 +1,4 @@
-"""Devices that send readings of a plan's loop, the readings, and what was left set at the controller."""
+"""Devices that send readings of a plan's loop, the readings, files of loggers, and what was left set at the controller."""
 
 from __future__ import annotations
 
@@ -70,6 +70,33 @@ class Reading(models.Model):
 
     def __str__(self) -> str:
         return f"{self.device} · {self.at:%Y-%m-%d %H:%M:%S}"
+
+
+class LogFile(models.Model):
+    """A logger's file as it came, compressed, and the columns taken from it; without columns until somebody has named them."""
+
+    plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="logs")
+    name = models.CharField(max_length=120)
+    digest = models.CharField(max_length=64)
+    size = models.PositiveIntegerField()
+    raw = models.BinaryField()
+    # of its head: a file with the same one is read as the last was
+    signature = models.CharField(max_length=64)
+    mapping = models.JSONField(default=dict)
+    columns = models.BinaryField(default=b"")
+    rows = models.PositiveIntegerField(default=0)
+    first = models.DateTimeField(null=True)
+    last = models.DateTimeField(null=True)
+    repairs = models.JSONField(default=list)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["first", "pk"]
+        constraints = [models.UniqueConstraint(fields=["plan", "digest"], name="log_file_once_a_plan")]
+
+    def __str__(self) -> str:
+        return self.name
 
 
 class LeftSetting(models.Model):

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 from django.urls import path, re_path
 
-from rowan.web.care import views
+from rowan.web.care import log_views, views
 
 app_name = "care"
 PLAN = r"^jobs/(?P<job>\d{1,9})/(?P<letter>[A-D])/"
 urlpatterns = [
     path("readings/", views.readings, name="readings"),
+    path("logs/take/", log_views.take, name="take_log"),
+    re_path(PLAN + r"care/$", log_views.bench, name="bench"),
+    re_path(PLAN + r"care/logs/(?P<number>\d{1,9})/$", log_views.mapping, name="mapping"),
+    re_path(PLAN + r"care/logs/(?P<number>\d{1,9})/delete/$", log_views.delete, name="delete_log"),
     re_path(PLAN + r"live/$", views.live, name="live"),
     re_path(PLAN + r"live/now/$", views.live_now, name="live_now"),
     re_path(PLAN + r"live/connect/$", views.connect, name="connect"),

@@ -135,7 +135,7 @@ def tape(findings: tuple[Finding, ...], open_key: str) -> list[Step]:
 
 
 # steps of the tape that are pages of their own, by the name of their address
-BESIDE_STEPS = {"handover": "handover:bench"}
+BESIDE_STEPS = {"handover": "handover:bench", "care": "care:bench"}
 
 
 def counts(findings: tuple[Finding, ...]) -> str:

@@ -172,7 +172,7 @@ SECURE_REFERRER_POLICY = "same-origin"
 SESSION_COOKIE_HTTPONLY = True
 CSRF_FAILURE_VIEW = "rowan.web.ui.views.csrf_failed"
 # bytes of a form at addresses that take more than others: a firm's whole book
-LARGER_BODIES = {"/archive/look/": 600_000_000}
+LARGER_BODIES = {"/archive/look/": 600_000_000, "/logs/take/": 310_000_000}
 DATA_UPLOAD_MAX_MEMORY_SIZE = 4_000_000
 LOGGING = {
     "version": 1,

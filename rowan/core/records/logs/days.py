@@ -1,0 +1,99 @@
+"""A log day by day: how long it was read, how long and how often the pump ran, how warm field and store were, the gauge before sunrise.
+
+Days are the place's own, by its winter clock, so that a night belongs to one day.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rowan.core.records.logs.channels import Numbers
+from rowan.core.records.logs.log import GAP_STEPS, Log
+from rowan.core.records.logs.stamps import DAY_S, HOUR_S
+
+FULL_DAY_H = 20.0  # h of a day that have to be read before it counts as a day with a log
+LEAST_DAY_H = 2.0  # h of the first and last day under which they are only where a log begins or ends
+NIGHT_H = (
+    2.0,
+    5.0,
+)  # h of the day in which no sun is up at any place where people mount collectors for most of the year
+
+
+@dataclass(frozen=True)
+class Days:
+    """Sums of days [days since 1970, by the place's clock], NaN where nothing was read. Hours [h], temperatures [°C], gauge [Pa]."""
+
+    day: NDArray[np.int64]
+    read_h: Numbers
+    pump_h: Numbers
+    starts: Numbers
+    field_high: Numbers
+    field_night: Numbers
+    foot_low: Numbers
+    top_high: Numbers
+    gauge_night: Numbers
+
+    @property
+    def is_full(self) -> NDArray[np.bool_]:
+        """Days that were read long enough to count."""
+        return self.read_h >= FULL_DAY_H
+
+
+def days_of(log: Log, *, zone_h: float) -> Days:
+    """The days of a log from its first to its last, those between without a row as well; not a first or last one of a few rows.
+
+    Args:
+        log: the log, by universal time.
+        zone_h: hours that the place's winter clock is ahead of universal time [h].
+    """
+    local = log.at + round(zone_h * HOUR_S)
+    number = local // DAY_S
+    first, count = int(number[0]), int(number[-1] - number[0]) + 1
+    place = (number - first).astype(np.int64)
+    hour = (local % DAY_S) / HOUR_S
+    night = (hour >= NIGHT_H[0]) & (hour < NIGHT_H[1])
+    # a row speaks for the time until the next, and for no longer than a gap
+    lasts = np.minimum(np.diff(log.at, append=log.at[-1] + log.step), GAP_STEPS * log.step) / HOUR_S
+    pump = log.columns.get("pump_share")
+    runs = np.zeros(len(local), dtype=bool) if pump is None else np.nan_to_num(pump) > 0.0
+    starts = runs & ~np.concatenate(([False], runs[:-1]))
+    none = np.full(count, np.nan)
+
+    def summed(values: NDArray[np.float64]) -> Numbers:
+        return np.asarray(np.bincount(place, weights=values, minlength=count), dtype=float)
+
+    def most(key: str, of: NDArray[np.bool_] | None = None, *, least: bool = False) -> Numbers:
+        values = log.columns.get(key)
+        if values is None:
+            return none
+        good = ~np.isnan(values) & (True if of is None else of)
+        found = np.full(count, np.inf if least else -np.inf)
+        (np.minimum if least else np.maximum).at(found, place[good], values[good])
+        return np.where(np.isfinite(found), found, np.nan)
+
+    def mean(key: str, of: NDArray[np.bool_]) -> Numbers:
+        values = log.columns.get(key)
+        if values is None:
+            return none
+        good = ~np.isnan(values) & of
+        with np.errstate(invalid="ignore", divide="ignore"):
+            sums = np.bincount(place[good], weights=values[good], minlength=count)
+            return np.asarray(sums / np.bincount(place[good], minlength=count), dtype=float)
+
+    read = summed(lasts)
+    whole = np.flatnonzero(read >= min(LEAST_DAY_H, read.max()))
+    part = slice(int(whole[0]), int(whole[-1]) + 1)
+    return Days(
+        day=np.arange(first, first + count)[part],
+        read_h=read[part],
+        pump_h=(none if pump is None else summed(lasts * runs))[part],
+        starts=(none if pump is None else summed(starts.astype(float)))[part],
+        field_high=most("field_c")[part],
+        field_night=mean("field_c", night & ~runs)[part],
+        foot_low=most("low_c", least=True)[part],
+        top_high=most("high_c")[part],
+        gauge_night=mean("gauge_pa", night & ~runs)[part],
+    )

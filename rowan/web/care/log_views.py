@@ -1,0 +1,236 @@
+"""The Care bench: files of loggers, how their columns are read, and what the days of them were."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import Any
+
+import numpy as np
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+
+from rowan.core.records.logs.channels import BY_KEY, CHANNELS, UNITS
+from rowan.core.records.logs.days import Days, days_of
+from rowan.core.records.logs.errors import LogError
+from rowan.core.records.logs.sheet import LARGEST_BYTES
+from rowan.core.terms.figure import Statement, say
+from rowan.web.benches.sheet import sheet_of
+from rowan.web.care import log_services as services
+from rowan.web.care.log_drawing import log_drawing
+from rowan.web.care.models import LogFile
+from rowan.web.care.views import planned_of
+from rowan.web.plans.models import Plan
+from rowan.web.plans.reckoned import reckoned
+from rowan.web.plans.selectors import actor, plan_of
+from rowan.web.steps.page import frame
+from rowan.web.ui.context import units_of
+from rowan.web.ui.methods import forms_only, takes_forms
+
+UNPROCESSABLE = 422
+EPOCH = date(1970, 1, 1)
+# a clock as somebody chooses it; the words a page says it with
+CLOCKS = {
+    "standard": "the place's winter clock all year",
+    "summer": "the place's clock, with summer time",
+    "utc": "universal time",
+}
+ORDERS = {"dmy": "day before month", "mdy": "month before day"}
+
+
+def _zone(plan: Plan) -> float:
+    return services.zone_of(reckoned(plan.head).design.survey.longitude_deg.value)
+
+
+def _verdict(days: Days | None, waiting: int) -> Statement:
+    """What the log says, in one line."""
+    if days is None:
+        return say("A logger's file waits to be named" if waiting else "No log of this loop yet")
+    first, last = (EPOCH + timedelta(days=int(days.day[at])) for at in (0, -1))
+    full, ran = int(days.is_full.sum()), int((np.nan_to_num(days.pump_h) > 0.0).sum())
+    span = f"{first.day} {first:%B %Y} to {last.day} {last:%B %Y}"
+    if not np.isfinite(days.pump_h).any():
+        return say(f"{span}: {full} whole days read, no pump among its columns")
+    return say(f"{span}: the pump ran on {ran} of {len(days.day)} days")
+
+
+def _sums(days: Days) -> list[dict[str, Any]]:
+    """The rows of the reckoning column."""
+    found: list[dict[str, Any]] = [
+        {
+            "name": "Days read whole",
+            "small": "20 hours and more",
+            "value": f"{int(days.is_full.sum())}",
+            "unit": f"of {len(days.day)}",
+        }
+    ]
+    if np.isfinite(days.pump_h).any():
+        ran = np.nan_to_num(days.pump_h)
+        starts = np.nan_to_num(days.starts)
+        busy = starts[starts > 0]
+        found += [
+            {
+                "name": "The pump ran",
+                "small": "in all",
+                "value": f"{ran.sum():,.0f}".replace(",", "\u2009"),
+                "unit": "h",
+            },
+            {
+                "name": "Starts a day",
+                "small": "median of days with one",
+                "value": f"{np.median(busy):.0f}" if len(busy) else "0",
+                "unit": "",
+            },
+        ]
+    return found
+
+
+def bench(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """What was logged of this loop, and the way in for more."""
+    return _page(request, plan_of(request, job, letter))
+
+
+def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200) -> HttpResponse:
+    units, found = units_of(request), reckoned(plan.head)
+    sheet = sheet_of(plan, units)
+    log = services.log_of(plan)
+    days = days_of(log, zone_h=_zone(plan)) if log is not None else None
+    files = list(plan.logs.defer("raw", "columns").order_by("first", "pk"))
+    waiting = [file for file in files if not file.rows]
+    planned = planned_of(found.design, found.result)
+    context: dict[str, Any] = {
+        **frame(plan, plan.head, sheet, "care"),
+        "verdict": _verdict(days, len(waiting)),
+        "files": files,
+        "problem": problem,
+        "has_log": log is not None,
+        "most_mb": LARGEST_BYTES // 1_000_000,
+        "devices": plan.devices.count(),
+        "repairs": [
+            {"file": file.name, "what": what, "count": count} for file in files for _, what, count in file.repairs
+        ],
+    }
+    if log is not None and days is not None:
+        context |= {
+            "drawing": log_drawing(days, units, planned.least_gauge).svg(),
+            "sums": _sums(days),
+            "channels": [BY_KEY[key].label for key in BY_KEY if key in log.columns],
+            "field_high": _extreme(days.field_high, np.nanmax),
+            "top_high": _extreme(days.top_high, np.nanmax),
+            "gauge_low": _extreme(days.gauge_night, np.nanmin),
+            "step_min": log.step / 60,
+        }
+    return render(request, "care/bench.html", context, status=status)
+
+
+def _extreme(values: Any, of: Any) -> float | None:
+    return float(of(values)) if np.isfinite(values).any() else None
+
+
+@forms_only
+def take(request: HttpRequest) -> HttpResponse:
+    """Take in files of a logger, for the plan that the form names; the first that has to be named is shown."""
+    job, letter = request.POST.get("job", ""), request.POST.get("letter", "")
+    if not (job.isdecimal() and len(job) < 10) or letter not in list("ABCD"):
+        raise Http404
+    plan = plan_of(request, int(job), letter)
+    files, wrong, unnamed = request.FILES.getlist("file"), [], None
+    if not files:
+        return _page(request, plan, "Choose a file first.", UNPROCESSABLE)
+    for file in files:
+        try:
+            if (file.size or 0) > LARGEST_BYTES:
+                raise services.LogRefusedError(
+                    f"more than {LARGEST_BYTES // 1_000_000} MB; send it in parts, a year each"
+                )
+            kept = services.take_file(
+                plan=plan, person=actor(request), name=file.name or "", data=file.read(), zone_h=_zone(plan)
+            )
+        except services.LogRefusedError as error:
+            wrong.append(f"{file.name}: {error}")
+        else:
+            unnamed = unnamed or (kept if not kept.rows else None)
+    if wrong:
+        return _page(request, plan, "Not taken in: " + "; ".join(wrong) + ".", UNPROCESSABLE)
+    if unnamed is not None:
+        return redirect("care:mapping", plan.job_id, plan.letter, unnamed.pk)
+    return redirect("care:bench", plan.job_id, plan.letter)
+
+
+def _file(plan: Plan, number: str) -> LogFile:
+    return get_object_or_404(plan.logs, pk=int(number))
+
+
+@takes_forms
+def mapping(request: HttpRequest, job: int, letter: str, number: str) -> HttpResponse:
+    """What each column of a file is: its first rows, the guesses with their reasons, and the choice."""
+    plan = plan_of(request, job, letter)
+    file = _file(plan, number)
+    problem, status = "", 200
+    prefers = request.POST.get("prefers") or file.mapping.get("prefers", "dmy")
+    try:
+        found = services.open_again(file, prefers)
+    except LogError as error:
+        raise Http404 from error
+    asked = services.offered(found, file.mapping)
+    channels, clock = dict(asked.channels), asked.clock
+    if request.method == "POST":
+        channels = _chosen(request, len(found.sheet.names))
+        clock = request.POST.get("clock", "")  # type: ignore[assignment]
+        try:
+            services.name_columns(
+                file=file, person=actor(request), channels=channels, clock=clock, prefers=prefers, zone_h=_zone(plan)
+            )
+        except services.LogRefusedError as error:
+            problem, status = f"Not read: {error}.", UNPROCESSABLE
+        else:
+            return redirect("care:bench", plan.job_id, plan.letter)
+    whys = {guess.column: guess.why for guess in found.guessed}
+    columns = [
+        {
+            "at": at,
+            "name": name,
+            "is_time": at in found.stamps.columns,
+            "channel": channels.get(at, ("", ""))[0],
+            "unit": channels.get(at, ("", ""))[1],
+            "why": found.stamps.why if at in found.stamps.columns else whys.get(at, ""),
+            "first": [row[at] for row in found.sheet.first_rows[:4]],
+        }
+        for at, name in enumerate(found.sheet.names)
+    ]
+    context = {
+        **frame(plan, plan.head, sheet_of(plan, units_of(request)), "care"),
+        "file": file,
+        "columns": columns,
+        "channels": CHANNELS,
+        "units_of_channels": UNITS,
+        "clocks": CLOCKS,
+        "clock": clock,
+        "why_clock": found.why_clock,
+        "has_zone": found.stamps.has_zone,
+        "orders": ORDERS if found.stamps.is_guess or prefers == "mdy" else {},
+        "prefers": "mdy" if found.stamps.order == "mdy" else "dmy",
+        "notes": found.sheet.notes,
+        "problem": problem,
+        "rows": range(4),
+        "named": sum(bool(key) for key, _ in channels.values()),
+        "zone_h": _zone(plan),
+    }
+    return render(request, "care/mapping.html", context, status=status)
+
+
+def _chosen(request: HttpRequest, width: int) -> dict[int, tuple[str, str]]:
+    """What somebody has chosen for each column; one without a channel is left out."""
+    found = {}
+    for at in range(width):
+        key = request.POST.get(f"channel-{at}", "")
+        if key:
+            found[at] = (key, request.POST.get(f"unit-{at}", ""))
+    return found
+
+
+@forms_only
+def delete(request: HttpRequest, job: int, letter: str, number: str) -> HttpResponse:
+    """Throw a file away."""
+    plan = plan_of(request, job, letter)
+    services.delete_file(file=_file(plan, number), person=actor(request))
+    return redirect("care:bench", plan.job_id, plan.letter)

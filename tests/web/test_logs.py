@@ -1,0 +1,152 @@
+"""Files of loggers on the Care bench: dropped, named, read, joined; the same again without asking; nothing of another firm's."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+from django.urls import reverse
+
+from rowan.web.accounts.models import User
+from rowan.web.care.log_services import (
+    LogRefusedError,
+    checked_columns,
+    log_of,
+    name_columns,
+    offered,
+    open_again,
+    packed,
+    take_file,
+    unpacked,
+)
+from rowan.web.care.models import LogFile
+from rowan.web.plans.models import Plan
+from tests.web.text import plain
+
+
+def _text(answer: Any) -> str:
+    return plain(answer.content.decode())
+
+
+def rows(first_day: int, days: int = 3, *, air: str = "Aussen") -> bytes:
+    """Days of May by the half hour, a field that swings, a pump on at noon."""
+    lines = [f"Datum;Kollektor (°C);Speicher oben (°C);Speicher unten (°C);Pumpe;{air} (°C);Druck (bar)"]
+    for number in range(days * 48):
+        day, half = divmod(number, 48)
+        sun = max(0.0, float(np.sin((half / 48 - 0.25) * 2 * np.pi)))
+        values = f"{9 + 60 * sun:.1f};{50 + half / 20:.1f};{24 + half / 10:.1f};{int(sun > 0.4)};{8 + 9 * sun:.1f};{1.7 + sun / 9:.2f}"
+        lines.append(f"{first_day + day:02}.05.2026 {half // 2:02}:{30 * (half % 2):02};" + values.replace(".", ","))
+    return "\n".join(lines).encode()
+
+
+def sent(page: Client, plan: Plan, *files: tuple[str, bytes]) -> str:
+    """Sends files for a plan; gives where it leads, or the page's text."""
+    uploads = [SimpleUploadedFile(name, data) for name, data in files]
+    answer = page.post(reverse("care:take_log"), {"job": plan.job_id, "letter": plan.letter, "file": uploads})
+    return answer.headers.get("Location", "") or _text(answer)
+
+
+@pytest.fixture
+def page(client: Client, person: User) -> Client:
+    client.force_login(person)
+    return client
+
+
+def test_a_file_is_named_once_and_the_next_is_read_without_asking(page: Client, plan: Plan) -> None:
+    bench = reverse("care:bench", args=(plan.job_id, "A"))
+    assert "No log of this loop yet" in _text(page.get(bench))
+    to_name = sent(page, plan, ("may.csv", rows(4)))
+    file = plan.logs.get()
+    assert to_name == reverse("care:mapping", args=(plan.job_id, "A", file.pk))
+    shown = page.get(to_name)
+    text = " ".join(shown.content.decode().split())
+    assert "6 of 7 columns" in _text(shown)
+    assert '<option value="field_c" selected' in text
+    assert "°C is written beside it" in text
+    form = {"clock": "standard", "prefers": "dmy"}
+    for at, (key, unit) in offered(open_again(file), {}).channels.items():
+        form |= {f"channel-{at}": key, f"unit-{at}": unit}
+    assert page.post(to_name, form).headers["Location"] == bench
+    assert "4 May 2026 to 6 May 2026: the pump ran on 3 of 3 days" in _text(page.get(bench))
+    # Aldersund's winter clock is an hour ahead: the first row was read before midnight
+    log = log_of(plan)
+    assert log is not None
+    assert log.begins.isoformat() == "2026-05-03T23:00:00+00:00"
+    assert log.columns["gauge_pa"].max() == pytest.approx(1.81e5, abs=200)
+    assert sent(page, plan, ("later.csv", rows(7))) == bench
+    assert "4 May 2026 to 9 May 2026: the pump ran on 6 of 6 days" in _text(page.get(bench))
+    page.post(reverse("accounts:units"), {"units": "us"})
+    assert "°F" in _text(page.get(bench))
+
+
+def test_what_is_no_log_is_refused_by_name_and_the_rest_is_kept(page: Client, plan: Plan) -> None:
+    said = sent(
+        page, plan, ("good.csv", rows(4)), ("sheet.csv", b"PK\x03\x04 and so on"), ("letter.txt", b"Dear house\n")
+    )
+    assert "sheet.csv: this is a spreadsheet" in said
+    assert "letter.txt: its lines are not parted alike" in said
+    assert plan.logs.count() == 1
+    assert "the same file is here already" in sent(page, plan, ("again.csv", rows(4)))
+    assert "Choose a file first" in sent(page, plan)
+
+
+def test_a_choice_that_cannot_be_is_refused_and_what_was_chosen_stays(page: Client, plan: Plan, person: User) -> None:
+    file = take_file(plan=plan, person=person, name="may.csv", data=rows(4), zone_h=1.0)
+    address = reverse("care:mapping", args=(plan.job_id, "A", file.pk))
+    twice = {
+        "clock": "standard",
+        "prefers": "dmy",
+        "channel-1": "field_c",
+        "unit-1": "°C",
+        "channel-2": "field_c",
+        "unit-2": "°C",
+    }
+    for form, words in (
+        (twice, "two columns are given the same name"),
+        ({**twice, "channel-2": "gauge_pa"}, "the gauge cannot be given in °C"),
+        ({"clock": "standard", "prefers": "dmy"}, "no column is named"),
+        ({**twice, "clock": "sundial"}, "choose how its clock is read"),
+        ({**twice, "channel-2": "moon"}, "the moon cannot be given"),
+    ):
+        answer = page.post(address, form)
+        assert answer.status_code == 422
+        assert words in _text(answer)
+    again = " ".join(page.post(address, twice).content.decode().split())
+    assert again.count('<option value="field_c" selected') == 2
+    assert not LogFile.objects.get().rows
+
+
+def test_a_file_thrown_away_is_out_of_the_sums(page: Client, plan: Plan, person: User) -> None:
+    for first in (4, 7):
+        file = take_file(plan=plan, person=person, name=f"{first}.csv", data=rows(first), zone_h=1.0)
+        asked = offered(open_again(file), file.mapping)
+        name_columns(
+            file=file, person=person, channels=dict(asked.channels), clock=asked.clock, prefers="dmy", zone_h=1.0
+        )
+    page.post(reverse("care:delete_log", args=(plan.job_id, "A", file.pk)))
+    assert "the pump ran on 3 of 3 days" in _text(page.get(reverse("care:bench", args=(plan.job_id, "A"))))
+
+
+def test_nobody_takes_a_file_into_another_firm_s_plan(client: Client, plan: Plan, stranger: User, viewer: User) -> None:
+    for who, status in ((stranger, 404), (viewer, 403)):
+        client.force_login(who)
+        upload = SimpleUploadedFile("may.csv", rows(4))
+        answer = client.post(reverse("care:take_log"), {"job": plan.job_id, "letter": "A", "file": upload})
+        assert answer.status_code == status
+    assert not plan.logs.exists()
+
+
+def test_columns_come_back_as_they_were_packed_and_nothing_else_is_taken_for_them(plan: Plan, person: User) -> None:
+    file = take_file(plan=plan, person=person, name="may.csv", data=rows(4), zone_h=1.0)
+    asked = offered(open_again(file), {})
+    name_columns(file=file, person=person, channels=dict(asked.channels), clock="standard", prefers="dmy", zone_h=1.0)
+    log = unpacked(file)
+    assert packed(log) == bytes(file.columns) == checked_columns(bytes(file.columns))
+    assert log.columns["field_c"][24] == pytest.approx(69.0, abs=0.01)
+    log.columns["moon"] = log.columns.pop("field_c")
+    for wrong in (packed(log), b"PK\x03\x04", bytes(file.columns)[:-60]):
+        with pytest.raises(LogRefusedError):
+            checked_columns(wrong)
