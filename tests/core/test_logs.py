@@ -13,7 +13,7 @@ from rowan.core.records.logs.channels import CHANNELS, UNITS
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import Log, LogMapping, as_guessed, joined, opened, read_log
 from rowan.core.records.logs.sheet import MOST_ROWS, cells_of
-from rowan.core.records.logs.stamps import DAY_S, summer_time
+from rowan.core.records.logs.stamps import WHOLE_DAY_S, summer_time
 
 NOW = datetime(2026, 11, 1, tzinfo=UTC)
 BEGINS = datetime(2026, 4, 20, tzinfo=UTC)
@@ -24,8 +24,8 @@ NAMES = ("Collector", "Tank top", "Tank bottom", "Pump", "Pressure")
 
 def truth(days: float = DAYS) -> dict[str, np.ndarray]:
     """A loop's days: a field that swings, a store, a pump that is on or off, a gauge. SI, °C."""
-    seconds = np.arange(0, days * DAY_S, STEP_S)
-    sun = np.clip(np.sin((seconds % DAY_S / DAY_S - 0.25) * 2 * np.pi), 0.0, None)
+    seconds = np.arange(0, days * WHOLE_DAY_S, STEP_S)
+    sun = np.clip(np.sin((seconds % WHOLE_DAY_S / WHOLE_DAY_S - 0.25) * 2 * np.pi), 0.0, None)
     return {
         "field_c": np.round(8.0 + 62.0 * sun - 2.0 * np.cos(seconds / 9e4), 1),
         "high_c": np.round(48.0 + 6.0 * np.sin(seconds / 8e4), 1),
@@ -278,7 +278,7 @@ def test_summer_time_is_seen_where_an_hour_is_left_out_and_where_one_comes_twice
     assert found.changes == 1
     assert found.ahead.sum() == 1500
     # an hour without power on a Tuesday is a gap
-    tuesday = np.concatenate([spring[:300] + 2 * DAY_S, spring[360:900] + 2 * DAY_S])
+    tuesday = np.concatenate([spring[:300] + 2 * WHOLE_DAY_S, spring[360:900] + 2 * WHOLE_DAY_S])
     assert summer_time(tuesday).changes == 0
 
 

@@ -66,18 +66,19 @@ def test_a_file_is_named_once_and_the_next_is_read_without_asking(page: Client, 
     assert "6 of 7 columns" in _text(shown)
     assert '<option value="field_c" selected' in text
     assert "°C is written beside it" in text
-    form = {"clock": "standard", "prefers": "dmy"}
+    form = {"clock": "standard", "prefers": "dmy", "zone": "1"}
     for at, (key, unit) in offered(open_again(file), {}).channels.items():
         form |= {f"channel-{at}": key, f"unit-{at}": unit}
     assert page.post(to_name, form).headers["Location"] == bench
     assert "4 May 2026 to 6 May 2026: the pump ran on 3 of 3 days" in _text(page.get(bench))
-    # Aldersund's winter clock is an hour ahead: the first row was read before midnight
+    # its winter clock was said to be an hour ahead: the first row was read before midnight, and so is the next file's
     log = log_of(plan)
     assert log is not None
     assert log.begins.isoformat() == "2026-05-03T23:00:00+00:00"
     assert log.columns["gauge_pa"].max() == pytest.approx(1.81e5, abs=200)
     assert sent(page, plan, ("later.csv", rows(7))) == bench
     assert "4 May 2026 to 9 May 2026: the pump ran on 6 of 6 days" in _text(page.get(bench))
+    assert {file.mapping["zone_h"] for file in plan.logs.all()} == {1.0}
     page.post(reverse("accounts:units"), {"units": "us"})
     assert "°F" in _text(page.get(bench))
 
@@ -110,6 +111,8 @@ def test_a_choice_that_cannot_be_is_refused_and_what_was_chosen_stays(page: Clie
         ({"clock": "standard", "prefers": "dmy"}, "no column is named"),
         ({**twice, "clock": "sundial"}, "choose how its clock is read"),
         ({**twice, "channel-2": "moon"}, "the moon cannot be given"),
+        ({**twice, "zone": "noon"}, "is no number of hours"),
+        ({**twice, "zone": "99"}, "no clock is 99 hours"),
     ):
         answer = page.post(address, form)
         assert answer.status_code == 422

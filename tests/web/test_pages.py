@@ -108,11 +108,11 @@ def test_the_tape_names_twelve_steps_and_links_only_what_is_built(plan: Plan, pa
         "Care",
     ):
         assert name in tape
-    assert tape.count("<a ") == len(BENCHES) + 1 == 11
+    assert tape.count("<a ") == len(BENCHES) + 2 == 12
 
 
-def test_a_bench_that_is_not_built_is_not_found(plan: Plan, page: Client) -> None:
-    assert page.get(bench_url(plan, "care")).status_code == 404
+def test_a_bench_that_is_none_is_not_found(plan: Plan, page: Client) -> None:
+    assert page.get(bench_url(plan, "moon")).status_code == 404
 
 
 def test_assumed_inputs_are_dotted_and_counted(plan: Plan, page: Client) -> None:

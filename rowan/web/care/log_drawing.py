@@ -20,7 +20,7 @@ PUMP = (216.0, 276.0)
 GAUGE = (306.0, 366.0)
 EPOCH = date(1970, 1, 1)
 MOST_C, LEAST_TOP_C = 240.0, 80.0
-MOST_NAMES = 14  # of months or days along the foot
+MOST_NAMES = 11  # of months or days along the foot
 RING_DAYS = 45  # of which each is a ring; more are joined to a line
 Numbers = NDArray[np.float64]
 

@@ -28,6 +28,7 @@ from rowan.core.records.logs.log import (
 from rowan.core.records.logs.sheet import LARGEST_BYTES, MOST_ROWS
 from rowan.core.records.logs.stamps import usual_step
 from rowan.core.simulation.cache import Kept
+from rowan.core.weather.files import LEAST_ZONE, MOST_ZONE
 from rowan.web.accounts.models import User
 from rowan.web.care.models import LogFile
 from rowan.web.plans import policy
@@ -48,6 +49,12 @@ class LogRefusedError(WebError):
 def zone_of(longitude: float) -> float:
     """Hours that the winter clock of a place is ahead of universal time: the nearest hour of its longitude [°]."""
     return float(round(longitude / 15.0))
+
+
+def zone_in(plan: Plan, longitude: float) -> float:
+    """The same as somebody has typed it with a log of the plan, else by longitude [h]."""
+    named = plan.logs.exclude(columns=b"").order_by("-at").values_list("mapping", flat=True).first()
+    return float(named["zone_h"]) if named else zone_of(longitude)
 
 
 def take_file(*, plan: Plan, person: User, name: str, data: bytes, zone_h: float) -> LogFile:
@@ -77,7 +84,7 @@ def take_file(*, plan: Plan, person: User, name: str, data: bytes, zone_h: float
         )
         before = plan.logs.filter(signature=signature).exclude(columns=b"").exclude(pk=file.pk).order_by("-at").first()
         if before is not None:
-            _read(file, found, mapping_of(before.mapping), zone_h)
+            _read(file, found, mapping_of(before.mapping), float(before.mapping["zone_h"]))
     return file
 
 
@@ -99,6 +106,8 @@ def name_columns(
     """Reads a file as somebody has said. Raises LogRefusedError, NotAllowedError."""
     if clock not in get_args(Clock) or prefers not in DAY_ORDERS:
         raise LogRefusedError("choose how its clock is read")
+    if not LEAST_ZONE <= zone_h <= MOST_ZONE:
+        raise LogRefusedError(f"no clock is {zone_h:g} hours from universal time")
     for key, unit in channels.values():
         if key not in BY_KEY or unit not in UNITS or UNITS[unit][0] != BY_KEY[key].kind:
             label = BY_KEY[key].label if key in BY_KEY else key
@@ -127,6 +136,7 @@ def _read(file: LogFile, found: Opened, mapping: LogMapping, zone_h: float) -> N
         "channels": {str(at): list(pair) for at, pair in mapping.channels.items()},
         "clock": mapping.clock,
         "prefers": mapping.prefers,
+        "zone_h": zone_h,
     }
     file.columns, file.rows, file.first, file.last = packed(log), len(log.at), log.begins, log.ends
     file.repairs = [[repair.key, repair.what, repair.count] for repair in log.repairs]

@@ -38,7 +38,7 @@ ORDERS = {"dmy": "day before month", "mdy": "month before day"}
 
 
 def _zone(plan: Plan) -> float:
-    return services.zone_of(reckoned(plan.head).design.survey.longitude_deg.value)
+    return services.zone_in(plan, reckoned(plan.head).design.survey.longitude_deg.value)
 
 
 def _verdict(days: Days | None, waiting: int) -> Statement:
@@ -173,12 +173,13 @@ def mapping(request: HttpRequest, job: int, letter: str, number: str) -> HttpRes
         raise Http404 from error
     asked = services.offered(found, file.mapping)
     channels, clock = dict(asked.channels), asked.clock
+    zone = request.POST.get("zone", f"{file.mapping.get('zone_h', _zone(plan)):g}")
     if request.method == "POST":
         channels = _chosen(request, len(found.sheet.names))
         clock = request.POST.get("clock", "")  # type: ignore[assignment]
         try:
             services.name_columns(
-                file=file, person=actor(request), channels=channels, clock=clock, prefers=prefers, zone_h=_zone(plan)
+                file=file, person=actor(request), channels=channels, clock=clock, prefers=prefers, zone_h=_hours(zone)
             )
         except services.LogRefusedError as error:
             problem, status = f"Not read: {error}.", UNPROCESSABLE
@@ -213,9 +214,17 @@ def mapping(request: HttpRequest, job: int, letter: str, number: str) -> HttpRes
         "problem": problem,
         "rows": range(4),
         "named": sum(bool(key) for key, _ in channels.values()),
-        "zone_h": _zone(plan),
+        "zone": zone,
     }
     return render(request, "care/mapping.html", context, status=status)
+
+
+def _hours(text: str) -> float:
+    """Hours as typed. Raises LogRefusedError."""
+    try:
+        return float(text.strip().replace(",", ".").replace("\u2212", "-"))
+    except ValueError as error:
+        raise services.LogRefusedError(f"“{text[:12]}” is no number of hours") from error
 
 
 def _chosen(request: HttpRequest, width: int) -> dict[int, tuple[str, str]]:

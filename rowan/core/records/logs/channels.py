@@ -10,10 +10,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.records.readings import LIMITS
+from rowan.core.terms.constants import KELVIN
+from rowan.core.terms.units import GALLON, KPA, KWH, LITRE_H, LITRE_MIN, PSI
 
 Numbers = NDArray[np.float64]
 MOST_SUN_W_M2 = 1600.0  # W/m², beyond the brightest moment between clouds on the ground
-KELVIN = 273.15
 
 
 @dataclass(frozen=True)
@@ -75,21 +76,21 @@ UNITS: dict[str, tuple[str, float, float]] = {
     "°F": ("temperature", 5.0 / 9.0, -160.0 / 9.0),
     "0 to 1": ("share", 1.0, 0.0),
     "%": ("share", 0.01, 0.0),
-    "L/min": ("flow", 1e-3 / 60.0, 0.0),
-    "L/h": ("flow", 1e-3 / 3600.0, 0.0),
+    "L/min": ("flow", LITRE_MIN, 0.0),
+    "L/h": ("flow", LITRE_H, 0.0),
     "m³/h": ("flow", 1.0 / 3600.0, 0.0),
     "m³/s": ("flow", 1.0, 0.0),
-    "gal/min": ("flow", 3.785411784e-3 / 60.0, 0.0),
+    "gal/min": ("flow", GALLON / 60.0, 0.0),
     "bar": ("pressure", 1e5, 0.0),
-    "kPa": ("pressure", 1e3, 0.0),
+    "kPa": ("pressure", KPA, 0.0),
     "MPa": ("pressure", 1e6, 0.0),
     "Pa": ("pressure", 1.0, 0.0),
-    "psi": ("pressure", 6894.757, 0.0),
+    "psi": ("pressure", PSI, 0.0),
     "W/m²": ("sun", 1.0, 0.0),
     "kW/m²": ("sun", 1e3, 0.0),
-    "kWh": ("heat", 3.6e6, 0.0),
-    "Wh": ("heat", 3.6e3, 0.0),
-    "MWh": ("heat", 3.6e9, 0.0),
+    "kWh": ("heat", KWH, 0.0),
+    "Wh": ("heat", KWH / 1e3, 0.0),
+    "MWh": ("heat", KWH * 1e3, 0.0),
     "MJ": ("heat", 1e6, 0.0),
 }
 WRITTEN = {

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from rowan.core.records.logs.channels import Numbers
 from rowan.core.records.logs.log import GAP_STEPS, Log
-from rowan.core.records.logs.stamps import DAY_S, HOUR_S
+from rowan.core.records.logs.stamps import HOUR_S, WHOLE_DAY_S
 
 FULL_DAY_H = 20.0  # h of a day that have to be read before it counts as a day with a log
 LEAST_DAY_H = 2.0  # h of the first and last day under which they are only where a log begins or ends
@@ -50,10 +50,10 @@ def days_of(log: Log, *, zone_h: float) -> Days:
         zone_h: hours that the place's winter clock is ahead of universal time [h].
     """
     local = log.at + round(zone_h * HOUR_S)
-    number = local // DAY_S
+    number = local // WHOLE_DAY_S
     first, count = int(number[0]), int(number[-1] - number[0]) + 1
     place = (number - first).astype(np.int64)
-    hour = (local % DAY_S) / HOUR_S
+    hour = (local % WHOLE_DAY_S) / HOUR_S
     night = (hour >= NIGHT_H[0]) & (hour < NIGHT_H[1])
     # a row speaks for the time until the next, and for no longer than a gap
     lasts = np.minimum(np.diff(log.at, append=log.at[-1] + log.step), GAP_STEPS * log.step) / HOUR_S

@@ -19,10 +19,10 @@ from rowan.core.records.logs.channels import BY_KEY, Guess, Numbers, guesses, in
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.sheet import LEAST_ROWS, NUMBER, Sheet, sheet_of
 from rowan.core.records.logs.stamps import (
-    DAY_S,
     EARLIEST_YEAR,
     HOUR_S,
     NONE,
+    WHOLE_DAY_S,
     Seconds,
     StampForm,
     seconds_of,
@@ -51,7 +51,7 @@ STUCK_S = (
     26 * HOUR_S
 )  # s that a temperature to a tenth may stand still while another moves: a cellar's store does for a night
 MOVED_K = 15.0  # K that the others have moved meanwhile
-LATEST_AHEAD_S = 2 * DAY_S  # s of a clock ahead of now that a wrong zone explains
+LATEST_AHEAD_S = 2 * WHOLE_DAY_S  # s of a clock ahead of now that a wrong zone explains
 Clock = Literal["summer", "standard", "utc"]
 
 

@@ -15,11 +15,12 @@ from numpy.typing import NDArray
 
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.sheet import Sheet
+from rowan.core.terms.calendar import DAY_S
 
 Order = Literal["ymd", "dmy", "mdy", "s", "ms"]
 Seconds = NDArray[np.int64]
 NONE = np.iinfo(np.int64).min  # a stamp that is none
-DAY_S, HOUR_S = 86_400, 3600
+WHOLE_DAY_S, HOUR_S = int(DAY_S), 3600  # whole, as stamps are
 EARLIEST_YEAR = (
     2005  # a clock that shows less was reset: batteries go flat, and such clocks begin at 1970, 1999 or 2000
 )
@@ -174,5 +175,5 @@ def summer_time(local: Seconds) -> SummerTime:
 
 def _is_sunday_night(second: int) -> bool:
     """Whether a moment lies between Saturday 23:00 and Sunday 04:00; 1 January 1970 was a Thursday."""
-    of_week = (second + 4 * DAY_S) % (7 * DAY_S)
-    return of_week < 4 * HOUR_S or of_week >= 7 * DAY_S - HOUR_S
+    of_week = (second + 4 * WHOLE_DAY_S) % (7 * WHOLE_DAY_S)
+    return of_week < 4 * HOUR_S or of_week >= 7 * WHOLE_DAY_S - HOUR_S
