@@ -43,7 +43,7 @@ def _parser() -> argparse.ArgumentParser:
     bench.add_argument(
         "part",
         nargs="?",
-        choices=["all", "year", "advice", "load", "book"],
+        choices=["all", "year", "advice", "load", "book", "log"],
         default="all",
         help="the years alone, the rates of findings and cures, many people at once, a firm with 2,000 jobs, or everything",
     )
@@ -150,6 +150,11 @@ def _bench(options: argparse.Namespace) -> int:
         from rowan.command.advice import run_advice_bench
 
         run_advice_bench()
+        return 0
+    if options.part == "log":
+        from rowan.command.bench_log import run_log_bench
+
+        run_log_bench()
         return 0
     if options.part == "book":
         from rowan.command.bench_book import run_book_bench
