@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from rowan.core.records.logs.channels import CHANNELS, UNITS
 from rowan.core.records.logs.errors import LogError
-from rowan.core.records.logs.log import Log, LogMapping, as_guessed, joined, opened, read_log
+from rowan.core.records.logs.log import Log, LogMapping, as_guessed, joined, newest_readings, opened, read_log
 from rowan.core.records.logs.sheet import MOST_ROWS, cells_of
 from rowan.core.records.logs.stamps import WHOLE_DAY_S, summer_time
 
@@ -314,3 +314,15 @@ def test_each_channel_has_a_unit_and_cells_keep_what_quotes_hold() -> None:
     kinds = {kind for kind, _, _ in UNITS.values()}
     assert {channel.kind for channel in CHANNELS} == kinds
     assert cells_of('1,"2,5",3', ",") == ["1", "2,5", "3"]
+
+
+def test_the_newest_rows_are_readings_and_what_is_missing_is_none() -> None:
+    lines = written().splitlines()
+    lines[-1] = lines[-1].rsplit(";", 1)[0] + ";---"
+    log = taken("\n".join(lines))
+    readings = newest_readings(log, WHOLE_DAY_S)
+    assert len(readings) == WHOLE_DAY_S // STEP_S
+    assert readings[-1].at == log.ends
+    assert readings[-1].gauge_pa is None
+    assert readings[-1].hot_c is None
+    assert readings[0].field_c == pytest.approx(log.columns["field_c"][-len(readings)])

@@ -153,3 +153,21 @@ def test_columns_come_back_as_they_were_packed_and_nothing_else_is_taken_for_the
     for wrong in (packed(log), b"PK\x03\x04", bytes(file.columns)[:-60]):
         with pytest.raises(LogRefusedError):
             checked_columns(wrong)
+
+
+def test_what_stands_against_the_plan_on_the_last_day_is_said_and_no_sensor_is_missed_that_was_never_logged(
+    page: Client, plan: Plan, person: User
+) -> None:
+    # the pump runs on through the evening with a field that is colder than the store
+    text = rows(4).decode().splitlines()
+    late = [";".join((*row.split(";")[:4], "1", *row.split(";")[5:])) for row in text[-6:]]
+    data = "\n".join([*text[:-6], *late]).encode()
+    file = take_file(plan=plan, person=person, name="may.csv", data=data, zone_h=1.0)
+    channels = dict(offered(open_again(file), {}).channels)
+    bench = reverse("care:bench", args=(plan.job_id, "A"))
+    for left_out in (None, "high_c"):
+        kept = {at: pair for at, pair in channels.items() if pair[0] != left_out}
+        name_columns(file=file, person=person, channels=kept, clock="standard", prefers="dmy", zone_h=1.0)
+        said = _text(page.get(bench))
+        assert "Fix: The pump runs with the field" in said
+        assert "sensor reads nothing" not in said

@@ -187,7 +187,7 @@ def log_of(plan: Plan) -> Log | None:
     files = list(plan.logs.exclude(columns=b"").defer("raw", "columns").order_by("first", "pk"))
     if not files:
         return None
-    key = (plan.pk, *((file.pk, str(file.mapping)) for file in files))
+    key = tuple((file.digest, str(file.mapping)) for file in files)
     log = _kept.get(key)
     if log is None:
         rows = plan.logs.filter(pk__in=[file.pk for file in files]).defer("raw").order_by("first", "pk")

@@ -12,7 +12,10 @@ from django.shortcuts import get_object_or_404, redirect, render
 from rowan.core.records.logs.channels import BY_KEY, CHANNELS, UNITS
 from rowan.core.records.logs.days import Days, days_of
 from rowan.core.records.logs.errors import LogError
+from rowan.core.records.logs.log import Log, newest_readings
 from rowan.core.records.logs.sheet import LARGEST_BYTES
+from rowan.core.records.readings import Planned, Seen, observed
+from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.figure import Statement, say
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import log_services as services
@@ -27,6 +30,7 @@ from rowan.web.ui.context import units_of
 from rowan.web.ui.methods import forms_only, takes_forms
 
 UNPROCESSABLE = 422
+LAST_DAY_S = DAY_S  # as the page of live values looks back
 EPOCH = date(1970, 1, 1)
 # a clock as somebody chooses it; the words a page says it with
 CLOCKS = {
@@ -111,6 +115,7 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
     }
     if log is not None and days is not None:
         context |= {
+            "seen": _against_plan(log, planned),
             "drawing": log_drawing(days, units, planned.least_gauge).svg(),
             "sums": _sums(days),
             "channels": [BY_KEY[key].label for key in BY_KEY if key in log.columns],
@@ -120,6 +125,12 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
             "step_min": log.step / 60,
         }
     return render(request, "care/bench.html", context, status=status)
+
+
+def _against_plan(log: Log, planned: Planned) -> list[Seen]:
+    """What does not fit the plan on the log's last day; a sensor that the log has no column of is not one that reads nothing."""
+    found = observed(newest_readings(log, LAST_DAY_S), planned)
+    return [one for one in found if not one.key.startswith("open_") or one.key.removeprefix("open_") in log.columns]
 
 
 def _extreme(values: Any, of: Any) -> float | None:

@@ -30,6 +30,7 @@ from rowan.core.records.logs.stamps import (
     summer_time,
     usual_step,
 )
+from rowan.core.records.readings import LIMITS, Reading
 
 NOTHING = ("", "-", "--", "---", "n/a", "na", "nan", "null", "none", "err", "error", "open", "short", "#n/v", "#n/a")
 WORDS = {
@@ -365,6 +366,19 @@ def _gaps(at: Seconds, step: int) -> list[Repair]:
         return []
     hours, longest = (long - step).sum() / HOUR_S, long.max() / HOUR_S
     return [Repair("gaps", f"gaps, {hours:.1f} h in all, the longest {longest:.1f} h: left open", len(long))]
+
+
+def newest_readings(log: Log, span_s: float) -> list[Reading]:
+    """The rows of the last so many seconds as a controller's readings, for the rules that judge those; channels it has not are None."""
+    first = int(np.searchsorted(log.at, log.at[-1] - span_s, side="right"))
+    columns = {key: values[first:] for key, values in log.columns.items() if key in LIMITS}
+    return [
+        Reading(
+            datetime.fromtimestamp(int(at), UTC),
+            **{key: None if np.isnan(values[row]) else float(values[row]) for key, values in columns.items()},
+        )
+        for row, at in enumerate(log.at[first:])
+    ]
 
 
 def joined(logs: list[Log]) -> Log:
