@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import gzip
 from datetime import UTC, datetime, timedelta, timezone
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -12,6 +14,7 @@ from hypothesis import strategies as st
 from rowan.core.records.logs.channels import CHANNELS, UNITS
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import Log, LogMapping, as_guessed, joined, newest_readings, opened, read_log
+from rowan.core.records.logs.nights import sees_nights, warm_nights
 from rowan.core.records.logs.sheet import MOST_ROWS, cells_of
 from rowan.core.records.logs.stamps import WHOLE_DAY_S, summer_time
 
@@ -326,3 +329,50 @@ def test_the_newest_rows_are_readings_and_what_is_missing_is_none() -> None:
     assert readings[-1].gauge_pa is None
     assert readings[-1].hot_c is None
     assert readings[0].field_c == pytest.approx(log.columns["field_c"][-len(readings)])
+
+
+KVIST_LOG = Path(__file__).parents[2] / "rowan" / "demo" / "logs" / "kvist.csv.gz"
+
+
+def cellar(first_day: int, last_day: int, *, without: tuple[str, ...] = ()) -> Log:
+    """Days of the log that the stand-in wrote; its check valve begins to leak on day 17."""
+    lines = gzip.decompress(KVIST_LOG.read_bytes()).decode().splitlines()
+    found = opened("\n".join([lines[0], *lines[1 + 144 * first_day : 1 + 144 * last_day]]).encode())
+    channels = {at: pair for at, pair in as_guessed(found).channels.items() if pair[0] not in without}
+    return read_log(found, LogMapping(channels, "utc"), zone_h=0.0, now=NOW)
+
+
+def test_heat_that_rises_by_night_is_seen_from_the_day_it_began_and_not_before() -> None:
+    assert warm_nights(cellar(0, 17), zone_h=0.0) == []
+    (seen,) = warm_nights(cellar(0, 42), zone_h=0.0)
+    assert "from 21 May to 14 June" in seen.what.text("metric")
+    assert "25 of 25 nights" in seen.what.text("metric")
+    assert seen.level == "fix"
+    # with a field that stays cold it may be one pipe that circulates within itself
+    log = cellar(0, 42)
+    log.columns["field_c"][log.columns["pump_share"] == 0.0] = 5.0
+    assert [one.level for one in warm_nights(log, zone_h=0.0)] == ["mind"]
+    # four nights are not enough to say it
+    assert warm_nights(cellar(0, 21), zone_h=0.0) == []
+    # a log that was never healthy is judged too
+    assert warm_nights(cellar(18, 42), zone_h=0.0)
+
+
+def test_a_log_that_cannot_tell_says_nothing_of_its_nights() -> None:
+    log = cellar(0, 42, without=("cold_c",))
+    assert not sees_nights(log)
+    assert warm_nights(log, zone_h=0.0) == []
+    assert sees_nights(cellar(0, 5))
+
+
+@pytest.mark.parametrize(("over", "is_seen"), [(9.0, True), (3.0, False), (-4.0, False)])
+def test_a_field_over_the_air_by_night_is_seen(over: float, is_seen: bool) -> None:
+    at = int(BEGINS.timestamp()) + np.arange(20 * 144) * 600
+    hour = at % WHOLE_DAY_S / 3600
+    air = 6.0 + np.zeros(len(at))
+    pump = ((hour > 9) & (hour < 16)).astype(float)
+    log = Log(at, {"field_c": np.where(pump > 0, 60.0, air + over), "air_c": air, "pump_share": pump}, 600, ())
+    assert bool(warm_nights(log, zone_h=0.0)) is is_seen
+    # nights in which the pump ran, as to cool the store, say nothing
+    log.columns["pump_share"][hour < 4] = 1.0
+    assert warm_nights(log, zone_h=0.0) == []

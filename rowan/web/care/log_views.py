@@ -13,6 +13,7 @@ from rowan.core.records.logs.channels import BY_KEY, CHANNELS, UNITS
 from rowan.core.records.logs.days import Days, days_of
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import Log, newest_readings
+from rowan.core.records.logs.nights import sees_nights, warm_nights
 from rowan.core.records.logs.sheet import LARGEST_BYTES
 from rowan.core.records.readings import Planned, Seen, observed
 from rowan.core.terms.calendar import DAY_S
@@ -115,7 +116,8 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
     }
     if log is not None and days is not None:
         context |= {
-            "seen": _against_plan(log, planned),
+            "seen": _against_plan(log, planned, _zone(plan)),
+            "sees_nights": sees_nights(log),
             "drawing": log_drawing(days, units, planned.least_gauge).svg(),
             "sums": _sums(days),
             "channels": [BY_KEY[key].label for key in BY_KEY if key in log.columns],
@@ -127,9 +129,10 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
     return render(request, "care/bench.html", context, status=status)
 
 
-def _against_plan(log: Log, planned: Planned) -> list[Seen]:
-    """What does not fit the plan on the log's last day; a sensor that the log has no column of is not one that reads nothing."""
+def _against_plan(log: Log, planned: Planned, zone_h: float) -> list[Seen]:
+    """What does not fit the plan on the log's last day, and what its nights show; a sensor that the log has no column of is not one that reads nothing."""
     found = observed(newest_readings(log, LAST_DAY_S), planned)
+    found += warm_nights(log, zone_h=zone_h)
     return [one for one in found if not one.key.startswith("open_") or one.key.removeprefix("open_") in log.columns]
 
 
