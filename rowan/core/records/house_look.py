@@ -6,7 +6,6 @@ follows from the vessel: the outdoor part of the loop at the month's night air, 
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -18,7 +17,7 @@ from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.charge.vessel import thermal_expansion, vessel_state
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, Statement, say
-from rowan.core.terms.finding import Level
+from rowan.core.terms.finding import Level, rank
 from rowan.core.weather.made_year import USUAL_RANGE_K
 
 # Pa that a house gauge's error, a needle read from aside and a year's settling explain; rule of the house
@@ -116,10 +115,9 @@ class Told:
 def judge_look(design: Design, months: tuple[Month, ...], look: Look, month: int) -> tuple[Told, ...]:
     """What somebody's look means in a month [1 to 12]; one line that says so where all is as it should be."""
     found = [*_of_gauge(design, months, look, month), *_of_rest(design, look)]
-    grave: Mapping[Level | None, int] = {"stop": 0, "fix": 1, "mind": 2, None: 3}
     if not found:
         return (Told(None, say("As it should be. Thank you; it is in the diary.")),)
-    return tuple(sorted(found, key=lambda one: grave[one.level]))
+    return tuple(sorted(found, key=lambda one: rank(one.level)))
 
 
 def _of_gauge(design: Design, months: tuple[Month, ...], look: Look, month: int) -> list[Told]:

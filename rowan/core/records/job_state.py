@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from rowan.core.terms.finding import Level
+from rowan.core.terms.finding import Level, rank
 
 State = Literal[
     "enquiry", "surveyed", "quoted", "agreed", "goods", "roof", "commissioned", "handed_over", "service", "declined"
@@ -97,6 +97,5 @@ def missing_for(state: State, facts: Facts) -> tuple[Missing, ...]:
             (facts.customer, "fix", "no customer to hand over to"),
         ),
     }  # fmt: skip
-    grave = {"stop": 0, "fix": 1, "mind": 2}
     found = [Missing(level, words) for is_there, level, words in wanted.get(state, ()) if not is_there]
-    return tuple(sorted(found, key=lambda one: grave[one.level]))
+    return tuple(sorted(found, key=lambda one: rank(one.level)))

@@ -12,7 +12,7 @@ from datetime import date, datetime, time, timedelta
 from itertools import combinations
 from typing import Literal
 
-from rowan.core.terms.finding import Level
+from rowan.core.terms.finding import Level, rank
 
 VisitKind = Literal["survey", "roof", "commissioning", "revisit", "service", "repair", "scaffold", "away"]
 KINDS: dict[VisitKind, str] = {
@@ -65,9 +65,8 @@ class Trouble:
 def troubles(visits: Sequence[Planned]) -> tuple[Trouble, ...]:
     """What is wrong, the gravest first and each in the order of the days."""
     found = [*_clashes(visits), *_alone(visits), *_without_scaffold(visits)]
-    grave = {"stop": 0, "fix": 1, "mind": 2}
     starts = {visit.key: visit.start for visit in visits}
-    return tuple(sorted(found, key=lambda one: (grave[one.level], starts[one.visits[0]])))
+    return tuple(sorted(found, key=lambda one: (rank(one.level), starts[one.visits[0]])))
 
 
 def _clashes(visits: Sequence[Planned]) -> Iterator[Trouble]:

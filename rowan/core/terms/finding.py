@@ -57,6 +57,11 @@ def gravest(findings: tuple[Finding, ...] | list[Finding]) -> Level | None:
     return next((level for level in LEVELS if level in present), None)
 
 
+def rank(level: Level | None) -> int:
+    """The place of a level when the gravest comes first; None, as it should be, comes last."""
+    return len(LEVELS) if level is None else LEVELS.index(level)
+
+
 def in_order(findings: list[Finding]) -> tuple[Finding, ...]:
     """Findings in the order they are shown: stop, fix, mind; as found within a level."""
-    return tuple(sorted(findings, key=lambda f: LEVELS.index(f.level)))
+    return tuple(sorted(findings, key=lambda f: rank(f.level)))

@@ -16,6 +16,7 @@ from django.utils.module_loading import import_string
 
 from rowan.web.accounts.models import User
 from rowan.web.accounts.roles import WHY_NOT, Right, holds
+from rowan.web.ui.sentences import sentence
 
 # open to anyone; of a person whatever their role; of somebody of a firm with a right
 Ask = Literal["anyone", "oneself"] | Right
@@ -61,5 +62,5 @@ class RightsMiddleware:
         reason = why_not(request.user, look if request.method in ("GET", "HEAD") else send)
         if not reason:
             return None
-        words = {"title": "Not yours to do", "text": f"{reason[:1].upper()}{reason[1:]}."}
+        words = {"title": "Not yours to do", "text": sentence(reason)}
         return HttpResponse(render_to_string("ui/problem.html", words, request), status=FORBIDDEN)

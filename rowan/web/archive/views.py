@@ -10,28 +10,21 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import IO, Any
 
-from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import redirect, render
 
 from rowan.folders import data_folder
-from rowan.web.accounts.models import Firm
 from rowan.web.archive.reader import ArchiveRefusedError, index_of, inside, opened, take_in
 from rowan.web.archive.writer import write_archive
-from rowan.web.plans.selectors import actor, job_of
+from rowan.web.plans.selectors import actor, firm_of, job_of
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.methods import forms_only
+from rowan.web.ui.problem import problem
 
-UNPROCESSABLE = 422
 PIECE = 256 * 1024  # bytes that are sent at once
 KEPT_S = 24 * 3600.0  # s, a file that was looked at and never taken in
+REFUSED = "Nothing was taken in"
 NAME = re.compile(r"[0-9a-f]{32}")
-
-
-def _firm(request: HttpRequest) -> Firm:
-    found = actor(request).firm
-    if found is None:
-        raise Http404
-    return found
 
 
 def _sent(write: Callable[[IO[bytes]], None], name: str) -> StreamingHttpResponse:
@@ -51,12 +44,12 @@ def _sent(write: Callable[[IO[bytes]], None], name: str) -> StreamingHttpRespons
 
 def archive(request: HttpRequest) -> HttpResponse:
     """What can be taken out and in."""
-    return render(request, "archive/archive.html", {"jobs": _firm(request).jobs.count()})
+    return render(request, "archive/archive.html", {"jobs": firm_of(request).jobs.count()})
 
 
 def firm_zip(request: HttpRequest) -> StreamingHttpResponse:
     """The firm's whole book: every job with its customer, goods, places, weather."""
-    firm = _firm(request)
+    firm = firm_of(request)
     jobs = firm.jobs.order_by("pk")
     return _sent(lambda into: write_archive(into, jobs, customers=True, firm=firm), "firm.zip")
 
@@ -70,7 +63,7 @@ def job_zip(request: HttpRequest, job: int) -> StreamingHttpResponse:
 
 def _incoming(request: HttpRequest) -> Path:
     """Where files lie that were looked at; what nobody took in within a day is thrown away."""
-    folder = data_folder() / "incoming" / str(_firm(request).pk)
+    folder = data_folder() / "incoming" / str(firm_of(request).pk)
     folder.mkdir(parents=True, exist_ok=True)
     for old in folder.glob("*.zip"):
         if time.time() - old.stat().st_mtime > KEPT_S:
@@ -83,7 +76,7 @@ def look(request: HttpRequest) -> HttpResponse:
     """What a file holds, before anything of it is taken in."""
     file = request.FILES.get("file")
     if file is None:
-        return _refused(request, "choose a file first")
+        return problem(request, REFUSED, "choose a file first")
     path = _incoming(request) / f"{uuid.uuid4().hex}.zip"
     with path.open("wb") as into:
         for chunk in file.chunks():
@@ -92,19 +85,14 @@ def look(request: HttpRequest) -> HttpResponse:
         with path.open("rb") as found:
             zipped = opened(found)
             context: dict[str, Any] = {
-                "rows": inside(zipped, _firm(request)),
+                "rows": inside(zipped, firm_of(request)),
                 "head": index_of(zipped),
                 "key": path.stem,
             }
     except ArchiveRefusedError as error:
         path.unlink(missing_ok=True)
-        return _refused(request, str(error))
+        return problem(request, REFUSED, str(error))
     return render(request, "archive/inside.html", context)
-
-
-def _refused(request: HttpRequest, words: str) -> HttpResponse:
-    said = f"{words[:1].upper()}{words[1:]}."
-    return render(request, "ui/problem.html", {"title": "Nothing was taken in", "text": said}, status=UNPROCESSABLE)
 
 
 @forms_only
@@ -113,15 +101,15 @@ def take(request: HttpRequest) -> HttpResponse:
     key = request.POST.get("key", "")
     path = _incoming(request) / f"{key}.zip"
     if not NAME.fullmatch(key) or not path.exists():
-        return _refused(request, "this file is no longer here: send it again")
+        return problem(request, REFUSED, "this file is no longer here: send it again")
     picked = set(request.POST.getlist("job"))
     if not picked:
-        return _refused(request, "no job was picked")
+        return problem(request, REFUSED, "no job was picked")
     try:
         with path.open("rb") as found:
-            made = take_in(opened(found), firm=_firm(request), person=actor(request), picked=picked)
+            made = take_in(opened(found), firm=firm_of(request), person=actor(request), picked=picked)
     except WebError as error:
-        return _refused(request, str(error))
+        return problem(request, REFUSED, str(error))
     path.unlink(missing_ok=True)
     if len(made) == 1:
         return redirect("dates:job", made[0].pk)

@@ -29,8 +29,8 @@ from rowan.web.plans.selectors import actor, plan_of
 from rowan.web.steps.page import frame
 from rowan.web.ui.context import units_of
 from rowan.web.ui.methods import forms_only, takes_forms
+from rowan.web.ui.problem import UNPROCESSABLE
 
-UNPROCESSABLE = 422
 LAST_DAY_S = DAY_S  # as the page of live values looks back
 EPOCH = date(1970, 1, 1)
 # a clock as somebody chooses it; the words a page says it with

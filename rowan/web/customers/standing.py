@@ -44,12 +44,13 @@ def facts_of(job: Job, card: JobCard, units: System, *, visit_planned: bool) -> 
         unmeasured=unmeasured,
         stops=tuple(stops),
         fixes=tuple(fixes),
+        offered=job.plans.filter(quotes__isnull=False).exists(),
         visit_planned=visit_planned,
         delivery_closed="delivery" in closed,
         roof_closed="roof" in closed,
         first_closed="first" in closed,
         frost_point_read=not glycol or "frost_c" in read,
-        settings_read_again="set_start" in read,
+        settings_read_again="set_start" in read or job.diary.filter(kind="drill").exists(),
     )
 
 

@@ -16,8 +16,8 @@ from rowan.web.customers.models import GRACE, Customer, JobFile, Site
 from rowan.web.plans.selectors import actor, job_of
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.methods import forms_only, takes_forms
+from rowan.web.ui.problem import UNPROCESSABLE, problem
 
-UNPROCESSABLE = 422
 MOST_SHOWN = 200
 
 
@@ -120,7 +120,7 @@ def set_card(request: HttpRequest, job: int) -> HttpResponse:
             where = services.save_site(firm=found.firm, person=person, values=values)
         services.set_card(job=found, person=person, customer=who, site=where)
     except WebError as error:
-        return render(request, "ui/problem.html", {"title": "Not done", "text": f"{error}."}, status=UNPROCESSABLE)
+        return problem(request, "Not done", str(error))
     return redirect("dates:job", found.pk)
 
 
@@ -132,7 +132,7 @@ def set_state(request: HttpRequest, job: int) -> HttpResponse:
         on = parse_date(request.POST.get("on", "")) or timezone.localdate()
         services.set_state(job=found, person=actor(request), state=request.POST.get("state", ""), on=on)
     except (WebError, ValueError) as error:
-        return render(request, "ui/problem.html", {"title": "Not done", "text": f"{error}."}, status=UNPROCESSABLE)
+        return problem(request, "Not done", str(error))
     return redirect("dates:job", found.pk)
 
 
@@ -147,8 +147,7 @@ def write_note(request: HttpRequest, job: int) -> HttpResponse:
         if text.strip() or file is None:
             services.write_note(job=found, person=person, text=text)
     except WebError as error:
-        words = {"title": "Not kept", "text": f"{error}.", "typed": [("note", text)] if text else []}
-        return render(request, "ui/problem.html", words, status=UNPROCESSABLE)
+        return problem(request, "Not kept", str(error), typed=[("note", text)] if text else [])
     return redirect("dates:job", found.pk)
 
 

@@ -26,20 +26,14 @@ from rowan.web.dates.forms import VisitForm, initial_of, usual_hours
 from rowan.web.dates.models import Visit
 from rowan.web.dates.week import monday_of, week_of
 from rowan.web.plans.models import Job
-from rowan.web.plans.selectors import actor, job_of
+from rowan.web.plans.selectors import actor, firm_of, job_of
 from rowan.web.ui.context import units_of
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.methods import forms_only, takes_forms
+from rowan.web.ui.problem import UNPROCESSABLE
+from rowan.web.ui.sentences import sentence
 
-UNPROCESSABLE = 422
 MOST_PICKED = 500  # customers and sites in a list to pick from
-
-
-def _firm(request: HttpRequest) -> Firm:
-    found = actor(request).firm
-    if found is None:
-        raise Http404
-    return found
 
 
 def _day(text: str) -> date:
@@ -51,7 +45,7 @@ def _day(text: str) -> date:
 
 def visit_of(request: HttpRequest, number: str) -> Visit:
     """A visit of the person's firm; 404 for a stranger's."""
-    return get_object_or_404(Visit.objects.select_related("job", "firm"), firm=_firm(request), pk=int(number))
+    return get_object_or_404(Visit.objects.select_related("job", "firm"), firm=firm_of(request), pk=int(number))
 
 
 def job_context(job: Job, units: System) -> dict[str, Any]:
@@ -64,7 +58,7 @@ def job_context(job: Job, units: System) -> dict[str, Any]:
 
 def week(request: HttpRequest) -> HttpResponse:
     """Who is where this week, what is wrong, what is free; the customer of the visit that is chosen."""
-    firm = _firm(request)
+    firm = firm_of(request)
     day = _day(request.GET.get("day", ""))
     found = week_of(firm, day)
     asked = request.GET.get("visit", "")
@@ -93,7 +87,7 @@ def week(request: HttpRequest) -> HttpResponse:
 @takes_forms
 def new_visit(request: HttpRequest) -> HttpResponse:
     """Put a visit on the tape."""
-    firm, person = _firm(request), actor(request)
+    firm, person = firm_of(request), actor(request)
     if request.method == "POST":
         return _saved(request, firm, VisitForm(firm, request.POST))
     kind, job = request.GET.get("kind", "survey"), request.GET.get("job", "")
@@ -120,7 +114,7 @@ def _saved(request: HttpRequest, firm: Firm, form: VisitForm, found: Visit | Non
         try:
             made = services.save_visit(firm=firm, person=actor(request), wish=form.wish(), visit=found)
         except WebError as error:
-            form.add_error(None, f"{str(error)[:1].upper()}{str(error)[1:]}.")
+            form.add_error(None, sentence(str(error)))
         else:
             return redirect(f"{reverse('dates:week')}?day={made.start:%Y-%m-%d}&visit={made.pk}")
     return render(request, "dates/visit.html", {"form": form, "visit": found}, status=UNPROCESSABLE)

@@ -111,7 +111,7 @@ def week_of(firm: Firm, day: date) -> Week:
     rows = Visit.objects.filter(firm=firm, cancelled=None, end__gt=start, start__lt=start + LOOKED_AHEAD)
     found = list(rows.select_related("job").prefetch_related("people"))
     end = start + timedelta(days=7)
-    people = list(firm.people.filter(is_active=True).exclude(role=Role.VIEWER).order_by("-role", "name"))
+    people = list(firm.people.filter(is_active=True).exclude(role=Role.VIEWER))
     order = {Role.LEAD: 0, Role.INSTALLER: 1, Role.APPRENTICE: 2}
     people.sort(key=lambda one: (order.get(Role(one.role), 3), one.name))
     return Week(firm, monday, people, [v for v in found if v.start < end], [v for v in found if v.start >= end])

@@ -18,34 +18,22 @@ from rowan.web.goods import services
 from rowan.web.goods.csv_files import CsvRefusedError, goods_csv, item_of, price_of, prices_csv, rows_of
 from rowan.web.goods.models import KINDS, Good
 from rowan.web.plans.models import Plan
-from rowan.web.plans.selectors import actor, plan_of
+from rowan.web.plans.selectors import actor, firm_of, plan_of
 from rowan.web.ui.context import units_of
 from rowan.web.ui.errors import WebError, words_of
 from rowan.web.ui.methods import forms_only, takes_forms
+from rowan.web.ui.problem import UNPROCESSABLE, problem
 
-UNPROCESSABLE = 422
 MOST_PLANS = 200
 
 
-def _firm(request: HttpRequest) -> Firm:
-    found = actor(request).firm
-    if found is None:
-        raise Http404
-    return found
-
-
 def _good(request: HttpRequest, number: str) -> Good:
-    return get_object_or_404(_firm(request).goods, pk=int(number))
-
-
-def _refused(request: HttpRequest, title: str, words: str) -> HttpResponse:
-    said = f"{words[:1].upper()}{words[1:]}."
-    return render(request, "ui/problem.html", {"title": title, "text": said}, status=UNPROCESSABLE)
+    return get_object_or_404(firm_of(request).goods, pk=int(number))
 
 
 def catalogue(request: HttpRequest) -> HttpResponse:
     """The goods of a kind, the price list beside them."""
-    firm = _firm(request)
+    firm = firm_of(request)
     kind = request.GET.get("kind", "collector")
     kind = kind if kind in KINDS else "collector"
     words = request.GET.get("q", "").replace("\x00", "").strip()[:80]
@@ -66,7 +54,7 @@ def catalogue(request: HttpRequest) -> HttpResponse:
 def good(request: HttpRequest, number: str) -> HttpResponse:
     """An item: its sheet, its price, whether it is still sold; into a plan."""
     found, person = _good(request, number), actor(request)
-    problem = ""
+    wrong = ""
     if request.method == "POST":
         try:
             text = request.POST.get("price", "").strip()[:40]
@@ -76,27 +64,27 @@ def good(request: HttpRequest, number: str) -> HttpResponse:
             services.set_good(good=found, person=person, price=price, merchant=merchant, withdrawn=withdrawn)
             return redirect("goods:good", found.pk)
         except (WebError, RowanError, ValueError) as error:
-            problem = f"Not changed: {words_of(error, units_of(request)) if isinstance(error, WebError | RowanError) else error}."
+            wrong = f"Not changed: {words_of(error, units_of(request)) if isinstance(error, WebError | RowanError) else error}."
     sheet = [(name.replace("_", " "), value) for name, value in found.data.items() if value not in (None, "", [])]
     plans = (
         Plan.objects.filter(job__firm=found.firm, job__archived=False)
         .select_related("job")
         .order_by("job__title", "letter")
     )
-    context = {"good": found, "sheet": sheet, "plans": plans[:MOST_PLANS], "problem": problem}
-    return render(request, "goods/good.html", context, status=UNPROCESSABLE if problem else 200)
+    context = {"good": found, "sheet": sheet, "plans": plans[:MOST_PLANS], "problem": wrong}
+    return render(request, "goods/good.html", context, status=UNPROCESSABLE if wrong else 200)
 
 
 def kind_csv(request: HttpRequest, kind: str) -> HttpResponse:
     """The catalogue of a kind as CSV."""
     if kind not in KINDS:
         raise Http404
-    return _csv(goods_csv(kind, list(_firm(request).goods.filter(kind=kind))), f"{kind}.csv")
+    return _csv(goods_csv(kind, list(firm_of(request).goods.filter(kind=kind))), f"{kind}.csv")
 
 
 def price_list(request: HttpRequest) -> HttpResponse:
     """The price list as CSV."""
-    rows = {row.key: (row.price, row.merchant) for row in _firm(request).prices.all()}
+    rows = {row.key: (row.price, row.merchant) for row in firm_of(request).prices.all()}
     return _csv(prices_csv(rows), "prices.csv")
 
 
@@ -109,7 +97,7 @@ def _csv(text: str, name: str) -> HttpResponse:
 @forms_only
 def take_in(request: HttpRequest) -> HttpResponse:
     """Goods or prices from a CSV; all of it, or none and the line that is wrong."""
-    firm, person, kind = _firm(request), actor(request), request.POST.get("kind", "")
+    firm, person, kind = firm_of(request), actor(request), request.POST.get("kind", "")
     file = request.FILES.get("file")
     try:
         rows = rows_of(file.read() if file is not None else b"")
@@ -125,7 +113,7 @@ def take_in(request: HttpRequest) -> HttpResponse:
             else:
                 _take_goods(firm, person, kind, rows)
     except (WebError, RowanError) as error:
-        return _refused(request, "Nothing was taken in", words_of(error, units_of(request)))
+        return problem(request, "Nothing was taken in", words_of(error, units_of(request)))
     return redirect(f"/catalogue/?kind={kind}" if kind in KINDS else "goods:catalogue")
 
 
@@ -150,13 +138,13 @@ def set_price(request: HttpRequest) -> HttpResponse:
     """The price of one part; an empty one takes it away."""
     key, text = request.POST.get("part", ""), request.POST.get("price", "").strip()[:40]
     if key not in PIECE:
-        return _refused(request, "Not kept", "there is no such part")
+        return problem(request, "Not kept", "there is no such part")
     try:
         price = typed_to_si(text, "money") if text else None
         merchant = request.POST.get("merchant", "").replace("\x00", "")
-        services.set_prices(firm=_firm(request), person=actor(request), rows={key: (price, merchant)})
+        services.set_prices(firm=firm_of(request), person=actor(request), rows={key: (price, merchant)})
     except (WebError, RowanError) as error:
-        return _refused(request, "Not kept", words_of(error, units_of(request)))
+        return problem(request, "Not kept", words_of(error, units_of(request)))
     return redirect("goods:catalogue")
 
 
@@ -167,7 +155,7 @@ def keep(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     try:
         made = services.keep_of_plan(plan=plan, person=actor(request), kind=request.POST.get("kind", ""))
     except (WebError, RowanError) as error:
-        return _refused(request, "Not kept", words_of(error, units_of(request)))
+        return problem(request, "Not kept", words_of(error, units_of(request)))
     return redirect("goods:good", made.pk)
 
 
@@ -182,6 +170,6 @@ def use(request: HttpRequest, number: str) -> HttpResponse:
     try:
         services.use_in_plan(good=found, plan=plan, person=actor(request))
     except (WebError, RowanError) as error:
-        return _refused(request, "Not put in", words_of(error, units_of(request)))
+        return problem(request, "Not put in", words_of(error, units_of(request)))
     bench = {"collector": "collector", "store": "store"}.get(found.kind, "run")
     return redirect("steps:bench", plan.job_id, plan.letter, bench)

@@ -23,8 +23,9 @@ from rowan.web.papers.sheets import on_paper
 from rowan.web.papers.views import paper_answer
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.methods import takes_forms
+from rowan.web.ui.problem import UNPROCESSABLE
+from rowan.web.ui.sentences import sentence
 
-UNPROCESSABLE = 422
 # what a householder may print
 PAPERS = ("card", "how", "normal", "whom")
 MOST_GAUGE = 2e6  # Pa, above any gauge that hangs in a house
@@ -66,7 +67,7 @@ def house(request: HttpRequest, token: str) -> HttpResponse:
         told = services.take_look(link=link, look=_look(request, pack), units=units)
     except (WebError, RowanError) as error:
         words = error.text(units) if isinstance(error, RowanError) else str(error)
-        context |= {"problem": f"{words[:1].upper()}{words[1:]}.", "typed": request.POST.get("gauge", "")}
+        context |= {"problem": sentence(words), "typed": request.POST.get("gauge", "")}
         return _private(render(request, "handover/house.html", context, status=UNPROCESSABLE))
     context = {**_context(link, pack, token), "told": told}
     return _private(render(request, "handover/house.html", context))

@@ -23,8 +23,8 @@ from rowan.web.steps.page import frame
 from rowan.web.ui.context import units_of
 from rowan.web.ui.errors import WebError, words_of
 from rowan.web.ui.methods import forms_only, takes_forms
+from rowan.web.ui.problem import UNPROCESSABLE, problem
 
-UNPROCESSABLE = 422
 MARGIN, TAX = 0.15, 0.2  # to begin with; every firm has its own
 
 
@@ -112,6 +112,5 @@ def take_price(request: HttpRequest, job: int, letter: str, number: str) -> Http
     try:
         services.take_price(quote=quote, person=actor(request))
     except (RowanError, WebError) as error:
-        words = {"title": "Not taken", "text": f"{words_of(error, units_of(request))}."}
-        return render(request, "ui/problem.html", words, status=UNPROCESSABLE)
+        return problem(request, "Not taken", words_of(error, units_of(request)))
     return redirect("steps:bench", quote.plan.job_id, quote.plan.letter, "parts")

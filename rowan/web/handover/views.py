@@ -22,8 +22,7 @@ from rowan.web.steps.page import frame
 from rowan.web.ui.context import units_of
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.methods import forms_only
-
-UNPROCESSABLE = 422
+from rowan.web.ui.problem import problem
 
 
 def _open_part(pack: Pack, key: str) -> dict[str, Any]:
@@ -98,7 +97,7 @@ def links(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         try:
             house.give_link(plan=plan, person=person, kind=kind)
         except WebError as error:
-            return render(request, "ui/problem.html", {"title": "Not done", "text": f"{error}."}, status=UNPROCESSABLE)
+            return problem(request, "Not done", str(error))
     return redirect("handover:bench", plan.job_id, plan.letter)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from pathlib import PurePath
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from rowan.core.terms.errors import RowanError
@@ -15,21 +15,14 @@ from rowan.core.weather.station import apart
 from rowan.web.accounts.models import Firm
 from rowan.web.plans.models import FirmPlace, WeatherYear
 from rowan.web.plans.places import PlaceWish, remove_place, save_place
-from rowan.web.plans.selectors import actor
+from rowan.web.plans.selectors import actor, firm_of
 from rowan.web.plans.weather import keep_weather
 from rowan.web.ui.context import units_of
 from rowan.web.ui.errors import WebError, words_of
 from rowan.web.ui.methods import forms_only, takes_forms
+from rowan.web.ui.problem import UNPROCESSABLE
 
-UNPROCESSABLE = 422
 FIELDS = ("name", "latitude", "longitude", "altitude", "coldest", "ghi", "air")
-
-
-def _firm(request: HttpRequest) -> Firm:
-    found = actor(request).firm
-    if found is None:
-        raise Http404
-    return found
 
 
 def _means(text: str, dimension: str, units: System, scale: float) -> list[float]:
@@ -74,7 +67,7 @@ def _wish(request: HttpRequest, firm: Firm) -> PlaceWish:
 @takes_forms
 def places(request: HttpRequest) -> HttpResponse:
     """Where the firm works; a further place at the foot."""
-    firm, problem = _firm(request), ""
+    firm, problem = firm_of(request), ""
     if request.method == "POST":
         try:
             save_place(firm=firm, person=actor(request), wish=_wish(request, firm))
@@ -110,5 +103,5 @@ def _apart(place: FirmPlace) -> object:
 @forms_only
 def remove(request: HttpRequest, number: str) -> HttpResponse:
     """Off the list."""
-    remove_place(place=get_object_or_404(_firm(request).places, pk=int(number)), person=actor(request))
+    remove_place(place=get_object_or_404(firm_of(request).places, pk=int(number)), person=actor(request))
     return redirect("jobs:places")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import Http404, HttpRequest
 from django.shortcuts import get_object_or_404
 
-from rowan.web.accounts.models import User
+from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.roles import Role
 from rowan.web.plans.models import Job, Plan
 from rowan.web.plans.proposals import open_proposal, own_proposal
@@ -16,6 +16,14 @@ def actor(request: HttpRequest) -> User:
     if not isinstance(request.user, User):
         raise Http404
     return request.user
+
+
+def firm_of(request: HttpRequest) -> Firm:
+    """The firm of the signed-in person; 404 for somebody in none."""
+    found = actor(request).firm
+    if found is None:
+        raise Http404
+    return found
 
 
 def job_of(request: HttpRequest, job: int) -> Job:

@@ -10,7 +10,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 
-from rowan.core.design.changes import changed, locate
+from rowan.core.design.changes import changed
 from rowan.core.goods.catalogue import PIPES, PUMPS
 from rowan.core.goods.places import PLACES
 from rowan.core.studies.propose import Facts
@@ -24,9 +24,10 @@ from rowan.web.plans.selectors import actor
 from rowan.web.plans.services import proposed_for, start_job
 from rowan.web.ui.context import units_of
 from rowan.web.ui.methods import forms_only
+from rowan.web.ui.problem import UNPROCESSABLE, problem
+from rowan.web.ui.sentences import sentence
 from rowan.web.ui.window_bar import window_bar
 
-UNPROCESSABLE = 422
 DIGITS = 6  # significant, of a usual value as it stands in its field
 MOST_TYPED = 40  # letters
 # what a job begins from, where only a sum is known
@@ -95,7 +96,7 @@ def quick_sum(request: HttpRequest, key: str) -> HttpResponse:
         try:
             context["figures"] = [(figure, window_bar(figure, units)) for figure in one.figures(values)]
         except RowanError as error:
-            context["problem"], status = f"{error.text(units)[:1].upper()}{error.text(units)[1:]}.", UNPROCESSABLE
+            context["problem"], status = sentence(error.text(units)), UNPROCESSABLE
     context["keeps"] = any(ask.path for ask in one.asks)
     return render(request, "quick/sum.html", context, status=status)
 
@@ -114,18 +115,11 @@ def keep(request: HttpRequest, key: str) -> HttpResponse:
         for ask in one.asks:
             if ask.path:
                 goods = PIPES if ask.path == "run.pipe" else PUMPS
-                value: Any = goods[ask.choices[int(values[ask.key])]] if ask.choices else _as_input(design, ask, values)
+                value: Any = goods[ask.choices[int(values[ask.key])]] if ask.choices else values[ask.key] * ask.scale
                 changes.append(Change(ask.path, value, "agreed"))
         plan = start_job(
             firm=person.firm, author=person, title=f"{one.name}, a quick sum", design=changed(design, changes)
         )
     except RowanError as error:
-        words = {"title": "Not kept as a job", "text": f"{error.text(units)}."}
-        return render(request, "ui/problem.html", words, status=UNPROCESSABLE)
+        return problem(request, "Not kept as a job", error.text(units))
     return redirect(reverse("steps:bench", args=(plan.job_id, plan.letter, "charge")))
-
-
-def _as_input(design: Any, ask: Ask, values: Mapping[str, float]) -> float:
-    """A value as its input of a plan holds it."""
-    locate(design, ask.path)
-    return values[ask.key] * ask.scale

@@ -31,8 +31,9 @@ def _litres(value: float, letter: str, index: str = "") -> Symbol:
     return Symbol(value / LITRE, letter, index, "L")
 
 
-def _static(design: Design, charge: LoopCharge, height: float) -> Figure:
-    density = properties(volume_share=design.glycol_share, temperature=FILL_C).density
+def static_figure(*, volume_share: float, height: float) -> Figure:
+    """The weight of the column over the gauge [Pa], for a share of glycol [-] and a height [m]. Methods 10."""
+    density = properties(volume_share=volume_share, temperature=FILL_C).density
     return closed_form(
         key="static",
         name="Static",
@@ -87,7 +88,7 @@ def _contents(design: Design, charge: LoopCharge) -> Figure:
 
 def charge_figures(design: Design, run: RunResult, charge: SealedCharge) -> tuple[Figure, ...]:
     """Figures of a sealed loop; those without a value for want of a possible setting are left out."""
-    figures = [_static(design, charge, run.route.top)]
+    figures = [static_figure(volume_share=design.glycol_share, height=run.route.top)]
     if charge.setting is not None:
         figures += _setting_figures(design, charge)
         figures += _cold_figure(design, run, charge)
@@ -480,7 +481,7 @@ def direct_figures(design: Design, charge: LoopCharge) -> tuple[Figure, ...]:
     """A loop that the main fills: column, what the mains leave on top, contents."""
     height = design.survey.gauge_to_top_m.value
     return (
-        _static(design, charge, height),
+        static_figure(volume_share=design.glycol_share, height=height),
         closed_form(
             key="top_direct",
             name="On top",

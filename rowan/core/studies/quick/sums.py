@@ -5,26 +5,25 @@ Each uses the function that the bench of its step uses. Sources stand at those f
 
 from __future__ import annotations
 
-from rowan.core.fluid import FILL_C, boiling_point, exchange_litres, frost_point, properties
+from rowan.core.fluid import boiling_point, exchange_litres, frost_point, properties
 from rowan.core.goods.catalogue import PIPES, PUMPS
 from rowan.core.goods.ratings import BAR
+from rowan.core.steps.charge.figures import static_figure
 from rowan.core.steps.charge.pressures import school_setting, static_pressure
 from rowan.core.steps.charge.vessel import WATER_K_PA, litres_between, reserve, thermal_expansion
 from rowan.core.steps.control.sensors import broken, candidates
-from rowan.core.steps.roof.square import SQUARE_RAD, square_check
+from rowan.core.steps.roof.square import MARKED_FALL, SQUARE_RAD, square_check
+from rowan.core.steps.run.figures import VELOCITY_WINDOW
 from rowan.core.steps.run.friction import pipe_drop
 from rowan.core.steps.run.loop import pump_curves
 from rowan.core.studies.quick.quick_sum import Ask, QuickSum, Values
-from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
+from rowan.core.terms.constants import ATMOSPHERE_PA
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Statement, Window, by_method, closed_form, say
 from rowan.core.terms.source import methods
-from rowan.core.terms.units import KPA, LITRE
+from rowan.core.terms.units import LITRE
 
-FALL_OF_HEADER = 1 / 48  # a plate's header, so that it empties: practice 18
-QUIET_M_S = 1.0  # m/s, above which a pipe is heard; methods 8
-CARRIES_AIR_M_S = 0.4  # m/s, under which bubbles stay; methods 8
 WARM_C = 45.0  # °C of a loop at work; defaults
 
 HEIGHT = Ask("height", "Gauge to the top of the loop", "length", 9.5, 0.5, 60)
@@ -33,33 +32,6 @@ SHARE = Ask("share", "Glycol in the mix", "share", 0.4, 0.0, 0.6, path="charge.s
 
 def _mix_words(share: float) -> Statement:
     return say("{s} glycol", s=Quantity(share, "share")) if share else say("water")
-
-
-def _static(values: Values) -> Figure:
-    density = properties(volume_share=values["share"], temperature=FILL_C).density
-    return closed_form(
-        key="static",
-        name="Static",
-        basis=say("{h} of fluid, cold", h=Quantity(values["height"], "length")),
-        dimension_name="pressure",
-        part="gauge",
-        sentence=say(
-            "The weight of the column from the gauge up to the top. Less than this at the gauge, and the top sucks air."
-        ),
-        expression=Expression(
-            "rho * g * h / 1000",
-            {
-                "rho": Symbol(density, "ρ", "", "kg/m³"),
-                "g": Symbol(GRAVITY, "g", "", "m/s²"),
-                "h": Symbol(values["height"], "h", "", "m"),
-            },
-        ),
-        letter="p",
-        letter_index="static",
-        result_unit="kPa",
-        scale=KPA,
-        source=methods(10),
-    )
 
 
 def _charge(values: Values) -> tuple[Figure, ...]:
@@ -92,7 +64,7 @@ def _charge(values: Values) -> tuple[Figure, ...]:
             method=say("The reserve school; other schools stand side by side on the Charge bench."),
             source=methods(10),
         ),
-        _static(values),
+        static_figure(volume_share=values["share"], height=values["height"]),
         by_method(
             key="swells",
             name="It swells by",
@@ -131,18 +103,12 @@ def _mix(values: Values) -> tuple[Figure, ...]:
             part="vessel",
             sentence=say("What is let out carries its own glycol with it: more has to come than the difference alone."),
             expression=Expression(
-                "V * (w - r) / (c - r)" if wanted > read else "V * 0",
+                "V * (w - r) / (c - r)",
                 {
                     "V": Symbol(volume / LITRE, "V", "loop", "L"),
-                    **(
-                        {
-                            "w": Symbol(wanted * 100, "c", "wanted", "%"),
-                            "r": Symbol(read * 100, "c", "read", "%"),
-                            "c": Symbol(values["concentrate"] * 100, "c", "can", "%"),
-                        }
-                        if wanted > read
-                        else {}
-                    ),
+                    "w": Symbol(wanted * 100, "c", "wanted", "%"),
+                    "r": Symbol(read * 100, "c", "read", "%"),
+                    "c": Symbol(values["concentrate"] * 100, "c", "can", "%"),
                 },
             ),
             letter="V",
@@ -271,10 +237,10 @@ def _friction(values: Values) -> tuple[Figure, ...]:
             value=drop.velocity,
             dimension_name="velocity",
             part="cold_line",
-            sentence=say("Slower, and bubbles stay where they are; faster, and one hears it."),
+            sentence=say("Slower, and bubbles stay where they are; faster, and the pipe is worn and heard."),
             method=say("Flow over the free cross-section."),
             source=methods(8),
-            window=Window(CARRIES_AIR_M_S, QUIET_M_S, "carries air, and is not heard"),
+            window=Window(*VELOCITY_WINDOW, "carries air, and does not wear"),
         ),
         by_method(
             key="held",
@@ -309,7 +275,7 @@ def _boiling(values: Values) -> tuple[Figure, ...]:
             method=say("Vapour of water and glycol by their shares, solved for the pressure."),
             source=methods(9),
         ),
-        _static(values),
+        static_figure(volume_share=values["share"], height=values["height"]),
     )
 
 
@@ -349,12 +315,12 @@ def _square(values: Values) -> tuple[Figure, ...]:
         by_method(
             key="fall",
             name="Fall of a header so wide",
-            basis=say("1 in 48, so that it empties"),
-            value=width * FALL_OF_HEADER,
+            basis=say("1 in {n}, so that it empties", n=f"{1 / MARKED_FALL:.0f}"),
+            value=width * MARKED_FALL,
             dimension_name="level",
             part="field",
             sentence=say("Only where the loop drains; in a filled loop it lies level."),
-            method=say("A forty-eighth of the width."),
+            method=say("The fall that is marked on the roof, times the width."),
             source=methods(12),
         ),
     )
