@@ -14,6 +14,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pypdf import PdfReader
 
+from rowan.core.design.changes import locate
 from rowan.core.goods.catalogue import COLLECTORS
 from rowan.core.reckon import reckon
 from rowan.core.records.quotation import quotation
@@ -103,6 +104,71 @@ def test_what_a_plan_has_is_kept(page: Client, plan: Plan) -> None:
         assert page.get(reverse("goods:catalogue"), {"kind": kind}).status_code == 200
     assert Good.objects.count() == 4
     assert page.post(reverse("goods:keep", args=(plan.job_id, "A")), {"kind": "house"}).status_code == 422
+
+
+SHEETS = {
+    "fluid": {"name": "Carrier of ours", "fluid": "food", "concentrate": 0.93, "ph_new": 8.6, "ph_least": 7.2},
+    "controller": {"name": "Switch of ours", "sensor_error_k": 0.7, "frost_c": 3.5},
+    "fixing": {"name": "Hook of ours", "fixing": "hook", "holds_up_n": 1350.0, "span_m": 1.1},
+}
+SET = {
+    "fluid": {"charge.fluid": "food", "charge.concentrate": 0.93, "charge.ph_new": 8.6, "charge.ph_least": 7.2},
+    "controller": {"control.sensor_error_k": 0.7, "control.frost_c": 3.5, "control.restart_k": 5.0},
+    "fixing": {"roof.fixing": "hook", "roof.holds_up_n": 1350.0, "roof.span_m": 1.1, "roof.overhang_m": None},
+}
+
+
+@pytest.mark.parametrize("kind", SHEETS)
+def test_a_sheet_sets_inputs_and_is_known_by_their_note(
+    kind: str, page: Client, plan: Plan, firm: Firm, person: User
+) -> None:
+    good = services.save_good(firm=firm, person=person, kind=kind, data=SHEETS[kind], price=31.0)
+    assert page.post(reverse("goods:use", args=(good.pk,)), {"plan": plan.pk}).status_code == 302
+    design = design_of(plan.head)
+    for path, value in SET[kind].items():
+        found = locate(design, path)
+        assert found.value == value
+        # a line that the sheet leaves empty set nothing
+        named = path.split(".")[1] in SHEETS[kind]
+        assert found.note == (good.name if named else "")
+        assert (found.origin == "data sheet") is named
+    part = {"fluid": "fluid", "controller": "controller", "fixing": "feet"}[kind]
+    assert services.prices_of(firm, plan)[part] == 31.0
+    assert services.told_of(plan) == []
+    services.set_good(good=good, person=person, price=31.0, merchant="", withdrawn=timezone.localdate())
+    assert services.told_of(plan) == [f"{good.name} was withdrawn on {timezone.localdate():%-d %B %Y}"]
+    # kept from the plan again it is the same sheet, with what the plan has where the sheet was silent
+    again = services.keep_of_plan(plan=plan, person=person, kind=kind)
+    assert (again.pk, again.data["name"]) == (good.pk, good.name)
+    assert SHEETS[kind].items() <= again.data.items()
+
+
+def test_a_fixing_that_is_usual_for_the_covering_is_no_goods(page: Client, plan: Plan) -> None:
+    assert design_of(plan.head).roof.fixing.value == "usual"
+    answer = page.post(reverse("goods:keep", args=(plan.job_id, "A")), {"kind": "fixing"})
+    assert answer.status_code == 422
+    assert "Fixing: must be one of plate, hook" in plain(answer.content.decode())
+    assert not Good.objects.exists()
+
+
+def test_a_sheet_that_no_plan_takes_is_refused_where_it_is_used(
+    page: Client, plan: Plan, firm: Firm, person: User
+) -> None:
+    good = services.save_good(firm=firm, person=person, kind="fluid", data={"name": "Sour", "ph_new": 2.0})
+    before = plan.head.number
+    assert page.post(reverse("goods:use", args=(good.pk,)), {"plan": plan.pk}).status_code == 422
+    assert plan.head.number == before
+
+
+@pytest.mark.parametrize("kind", SHEETS)
+def test_sheets_go_out_and_come_back_as_csv(kind: str, page: Client, firm: Firm, person: User) -> None:
+    good = services.save_good(firm=firm, person=person, kind=kind, data=SHEETS[kind], price=31.0, merchant="Ropery")
+    text = page.get(reverse("goods:csv", args=(kind,))).content.decode()
+    before = (good.data, good.price, good.merchant)
+    Good.objects.all().delete()
+    assert _send(page, kind, text) == ""
+    found = Good.objects.get()
+    assert (found.data, found.price, found.merchant) == before
 
 
 def test_another_firm_s_item_is_not_there(plate: Good, stranger: User, plan: Plan, client: Client) -> None:

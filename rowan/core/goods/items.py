@@ -8,6 +8,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from rowan.core.goods.fixings import FixingKey
 from rowan.core.terms.strict import Strict
 
 LEAST_MAINS_V = 60.0  # V; below it a pump runs on a panel or a battery
@@ -150,6 +151,40 @@ class PipeItem(Strict):
     def contents_l_m(self) -> float:
         """Contents per metre [L/m]."""
         return self.bore_area_m2 * 1000
+
+
+Glycol = Literal["propylene", "food", "plumbing", "ethylene"]
+
+
+class FluidItem(Strict):
+    """A heat carrier as its can says: which glycol, how much of it is in the can [-], its pH new and where it is to be changed."""
+
+    name: str = Field(max_length=80)
+    fluid: Glycol = "propylene"
+    concentrate: float | None = Field(default=None, gt=0, le=1)
+    ph_new: float | None = Field(default=None, gt=0, lt=14)
+    ph_least: float | None = Field(default=None, gt=0, lt=14)
+
+
+class ControllerItem(Strict):
+    """A controller as its sheet says: how wrong its sensors may be [K], where its frost function begins [°C], and how far a drained
+    store has to cool before it starts again [K]."""
+
+    name: str = Field(max_length=80)
+    sensor_error_k: float | None = Field(default=None, ge=0)
+    frost_c: float | None = None
+    restart_k: float | None = Field(default=None, gt=0)
+
+
+class FixingItem(Strict):
+    """A fixing as its maker rates it: its kind, what it holds upward and downward [N], how far a rail may span and overhang [m]."""
+
+    name: str = Field(max_length=80)
+    fixing: FixingKey
+    holds_up_n: float | None = Field(default=None, gt=0)
+    holds_down_n: float | None = Field(default=None, gt=0)
+    span_m: float | None = Field(default=None, gt=0)
+    overhang_m: float | None = Field(default=None, ge=0)
 
 
 GhiMean = Annotated[float, Field(ge=0, le=12)]

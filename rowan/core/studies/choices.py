@@ -15,7 +15,16 @@ from rowan.core.design.inputs.base import Origin
 from rowan.core.design.routes import plain_lines, planned_length, siphon_lines, usual_bends
 from rowan.core.fluid import MOST_SHARE, boiling_point, strength
 from rowan.core.goods.catalogue import PIPES
-from rowan.core.goods.items import CollectorItem, Normals, PipeItem, PumpItem, StoreItem
+from rowan.core.goods.items import (
+    CollectorItem,
+    ControllerItem,
+    FixingItem,
+    FluidItem,
+    Normals,
+    PipeItem,
+    PumpItem,
+    StoreItem,
+)
 from rowan.core.goods.places import PLACES, Place
 from rowan.core.reckon import reckon
 from rowan.core.steps.control.conflicts import NEAR_STORE_K, UNDER_BOILING_K
@@ -27,9 +36,21 @@ from rowan.core.steps.store.tank import scaled_store
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
 from rowan.core.terms.limits import POSITIVE, takes
+from rowan.core.terms.strict import Strict
 from rowan.core.terms.units import LITRE_H
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, atmosphere
 
+# goods that a plan holds no sheet of: which input each line of theirs sets
+SHEET_SETS: dict[type[Strict], dict[str, str]] = {
+    FluidItem: {
+        "fluid": "charge.fluid", "concentrate": "charge.concentrate", "ph_new": "charge.ph_new", "ph_least": "charge.ph_least",
+    },
+    ControllerItem: {"sensor_error_k": "control.sensor_error_k", "frost_c": "control.frost_c", "restart_k": "control.restart_k"},
+    FixingItem: {
+        "fixing": "roof.fixing", "holds_up_n": "roof.holds_up_n", "holds_down_n": "roof.holds_down_n", "span_m": "roof.span_m",
+        "overhang_m": "roof.overhang_m",
+    },
+}  # fmt: skip
 PLACE_ORIGIN: Origin = "data sheet"  # where a known place's figures come from
 
 
@@ -44,6 +65,20 @@ def chosen(design: Design, path: str, value: Any) -> list[Change]:
     now = locate(design, path).value
     alike = value == now or getattr(value, "name", value) == getattr(now, "name", now)
     return [Change(path, value), *(() if alike else goes_with(design, value))]
+
+
+def set_by(item: Strict) -> list[Change]:
+    """What the sheet of a fluid, a controller or a fixing sets in a plan, with its name as the inputs' note; lines it leaves empty set
+    nothing. Raises KeyError for goods that a plan holds as they are."""
+    lines = ((path, getattr(item, name)) for name, path in SHEET_SETS[type(item)].items())
+    return [Change(path, value, "data sheet", item.name) for path, value in lines if value is not None]  # type: ignore[attr-defined]
+
+
+def sheet_of_plan(design: Design, kind: type[Strict], name: str) -> Strict:
+    """The same the other way: a sheet with what a plan has. Raises pydantic's ValidationError for a plan that leaves open what the sheet
+    must say, such as a fixing that is “usual for the covering”."""
+    said = {field: locate(design, path).value for field, path in SHEET_SETS[kind].items()}
+    return kind.model_validate({"name": name, **said})
 
 
 def with_what_belongs(design: Design, changes: Iterable[Change]) -> list[Change]:

@@ -11,7 +11,7 @@ import io
 import json
 import re
 from collections.abc import Iterator, Mapping
-from typing import Any
+from typing import Any, Literal, get_args, get_origin
 
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.units import typed_to_si
@@ -103,19 +103,27 @@ def item_of(kind: str, row: Mapping[str, str], line: int) -> dict[str, Any]:
     if unknown:
         raise CsvRefusedError(line, f"there is no column “{unknown[0]}”")
     return {
-        name: _value(name, row[name].strip(), line)
+        name: _value(name, fields[name].annotation, row[name].strip(), line)
         for name in row
         if name in fields and name not in OWN and row[name].strip()
     }
 
 
-def _value(name: str, text: str, line: int) -> Any:
+def _is_text(annotation: Any) -> bool:
+    """Whether a column holds words: a text, or one of some words."""
+    options = get_args(annotation)
+    if get_origin(annotation) is Literal:
+        return all(isinstance(option, str) for option in options)
+    return annotation is str or any(_is_text(option) for option in options)
+
+
+def _value(name: str, annotation: Any, text: str, line: int) -> Any:
     if text[:1] in "[{" or text in ("true", "false"):
         try:
             return json.loads(text)
         except ValueError as error:
             raise CsvRefusedError(line, f"{name} is no list") from error
-    if name in ("name", "kind", "watch", "certificate", "standard", "material", "coil_kind"):
+    if _is_text(annotation):
         return text.removeprefix("'")
     try:
         return float(text)

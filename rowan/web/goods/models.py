@@ -5,15 +5,21 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
-from rowan.core.goods.items import CollectorItem, PipeItem, PumpItem, StoreItem
+from rowan.core.goods.items import CollectorItem, ControllerItem, FixingItem, FluidItem, PipeItem, PumpItem, StoreItem
 from rowan.core.terms.strict import Strict
 from rowan.web.accounts.models import Firm
 from rowan.web.plans.models import Plan, Revision
 
-KINDS: dict[str, str] = {"collector": "collector", "store": "store", "pump": "pump", "pipe": "pipe"}
-ITEMS: dict[str, type[Strict]] = {"collector": CollectorItem, "store": StoreItem, "pump": PumpItem, "pipe": PipeItem}
-# the input of a plan that holds one
-PATHS = {"collector": "collector.item", "store": "store.item", "pump": "run.pump", "pipe": "run.pipe"}
+ITEMS: dict[str, type[Strict]] = {
+    "collector": CollectorItem, "store": StoreItem, "pump": PumpItem, "pipe": PipeItem,
+    "fluid": FluidItem, "controller": ControllerItem, "fixing": FixingItem,
+}  # fmt: skip
+KINDS: dict[str, str] = {key: key for key in ITEMS}
+# the input of a plan that holds one, or by whose note it is known
+PATHS = {
+    "collector": "collector.item", "store": "store.item", "pump": "run.pump", "pipe": "run.pipe",
+    "fluid": "charge.fluid", "controller": "control.sensor_error_k", "fixing": "roof.fixing",
+}  # fmt: skip
 
 
 class Good(models.Model):

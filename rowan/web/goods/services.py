@@ -11,9 +11,10 @@ from django.utils import timezone
 from pydantic import ValidationError
 
 from rowan.core.design.changes import locate
+from rowan.core.design.design import Design
 from rowan.core.design.refusals import refusal
 from rowan.core.records.quotation import Quotation, quotation
-from rowan.core.studies.choices import chosen
+from rowan.core.studies.choices import SHEET_SETS, chosen, set_by, sheet_of_plan
 from rowan.core.terms.finding import Change
 from rowan.core.terms.units import System
 from rowan.web.accounts import policy
@@ -73,7 +74,14 @@ def keep_of_plan(*, plan: Plan, person: User, kind: str) -> Good:
     path = PATHS.get(kind)
     if path is None:
         raise NoSuchStepError("there is no such kind of goods")
-    item = locate(reckoned(plan.head).design, path).value
+    design, model = reckoned(plan.head).design, ITEMS[kind]
+    found = locate(design, path)
+    item = found.value
+    if model in SHEET_SETS:
+        try:
+            item = sheet_of_plan(design, model, found.note[:80] or f"{kind} of {plan.job.title}"[:80])
+        except ValidationError as error:
+            raise refusal(error, model) from error
     price = getattr(item, "price", None) or None
     return save_good(firm=plan.job.firm, person=person, kind=kind, data=item.model_dump(mode="json"), price=price)
 
@@ -98,10 +106,10 @@ def use_in_plan(*, good: Good, plan: Plan, person: User) -> Revision:
     item = good.item
     if good.kind == "collector" and good.price is not None:
         item = item.model_copy(update={"price": good.price})
-    changes = chosen(reckoned(head).design, PATHS[good.kind], item)
-    edit = Edit(
-        [Change(one.path, one.value, one.origin or "data sheet") for one in changes], PATHS[good.kind], good.name
-    )
+    sheet = type(item) in SHEET_SETS
+    changes = set_by(item) if sheet else chosen(reckoned(head).design, PATHS[good.kind], item)
+    said = [Change(one.path, one.value, one.origin or "data sheet", one.note) for one in changes]
+    edit = Edit(said, PATHS[good.kind], good.name)
     return change_plan(plan=plan, author=person, based_on=head.number, edit=edit)
 
 
@@ -122,13 +130,27 @@ def set_prices(*, firm: Firm, person: User, rows: Mapping[str, tuple[float | Non
         return firm.prices.count()
 
 
+def _name_in(design: Design, kind: str) -> str:
+    """What a plan's goods of a kind are called: by the item it holds, or by the note of the input that a sheet has set."""
+    found = locate(design, PATHS[kind])
+    return str(getattr(found.value, "name", "")) or found.note
+
+
 def prices_of(firm: Firm, plan: Plan) -> dict[str, float]:
     """The firm's own prices by part, those of catalogue items that the plan has among them."""
     found = dict(firm.prices.values_list("key", "price"))
     design = reckoned(plan.head).design
-    keys = {"collector": "collectors", "store": "store", "pump": "pump"}
+    # the part of the list that goods of a kind are
+    keys = {
+        "collector": "collectors",
+        "store": "store",
+        "pump": "pump",
+        "fluid": "fluid",
+        "controller": "controller",
+        "fixing": "feet",
+    }
     for good in firm.goods.exclude(price=None).filter(kind__in=keys):
-        if locate(design, PATHS[good.kind]).value.name == good.name and good.price is not None:
+        if _name_in(design, good.kind) == good.name and good.price is not None:
             found[keys[good.kind]] = good.price
     return found
 
@@ -183,9 +205,9 @@ def told_of(plan: Plan) -> list[str]:
     design = reckoned(plan.head).design
     found = []
     for good in plan.job.firm.goods.all():
-        item = locate(design, PATHS[good.kind]).value
-        if item.name != good.name:
+        if _name_in(design, good.kind) != good.name:
             continue
+        item = locate(design, PATHS[good.kind]).value
         if good.withdrawn is not None:
             found.append(f"{good.name} was withdrawn on {good.withdrawn:%-d %B %Y}")
         elif good.price is not None and getattr(item, "price", good.price) != good.price:

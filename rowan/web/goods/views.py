@@ -7,6 +7,7 @@ from typing import Any
 from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils.dateparse import parse_date
 
 from rowan.core.steps.parts.counting import MERCHANTS
@@ -16,7 +17,7 @@ from rowan.core.terms.units import typed_to_si
 from rowan.web.accounts.models import Firm
 from rowan.web.goods import services
 from rowan.web.goods.csv_files import CsvRefusedError, goods_csv, item_of, price_of, prices_csv, rows_of
-from rowan.web.goods.models import KINDS, Good
+from rowan.web.goods.models import KINDS, PATHS, Good
 from rowan.web.plans.models import Plan
 from rowan.web.plans.selectors import actor, firm_of, plan_of
 from rowan.web.ui.context import units_of
@@ -114,7 +115,7 @@ def take_in(request: HttpRequest) -> HttpResponse:
                 _take_goods(firm, person, kind, rows)
     except (WebError, RowanError) as error:
         return problem(request, "Nothing was taken in", words_of(error, units_of(request)))
-    return redirect(f"/catalogue/?kind={kind}" if kind in KINDS else "goods:catalogue")
+    return redirect(reverse("goods:catalogue") + (f"?kind={kind}" if kind in KINDS else ""))
 
 
 def _take_goods(firm: Firm, person: Any, kind: str, rows: list[dict[str, str]]) -> None:
@@ -171,5 +172,4 @@ def use(request: HttpRequest, number: str) -> HttpResponse:
         services.use_in_plan(good=found, plan=plan, person=actor(request))
     except (WebError, RowanError) as error:
         return problem(request, "Not put in", words_of(error, units_of(request)))
-    bench = {"collector": "collector", "store": "store"}.get(found.kind, "run")
-    return redirect("steps:bench", plan.job_id, plan.letter, bench)
+    return redirect("steps:bench", plan.job_id, plan.letter, PATHS[found.kind].split(".")[0])

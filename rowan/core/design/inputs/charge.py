@@ -12,6 +12,7 @@ from pydantic_core import PydanticCustomError
 
 from rowan.core.design.inputs.base import Input, Inputs, InputSpec, Origin
 from rowan.core.design.inputs.fields import Flag, Number, Whole, choice, flag, number, whole
+from rowan.core.goods.items import Glycol
 from rowan.core.goods.ratings import VESSEL_PA
 from rowan.core.terms.units import LITRE
 
@@ -30,7 +31,6 @@ class FluidEntry(Inputs):
 
 
 LoopKind = Literal["sealed", "direct", "drainback", "thermosiphon"]
-Glycol = Literal["propylene", "food", "plumbing", "ethylene"]
 School = Literal["reserve", "equal", "above", "atmosphere", "raised", "typed"]
 
 
