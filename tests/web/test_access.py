@@ -83,6 +83,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "customers:remove_file": ("post", ("job", "number"), {}, 302),
     "handover:bench": ("get", PLAN, {}, 200),
     "handover:choose": ("post", PLAN, {"on": "2026-06-05", "paper": "card"}, 302),
+    "handover:offsets": ("post", PLAN, {"offset-c1": "0.4 m from the wall"}, 302),
     "handover:links": ("post", PLAN, {"kind": "sent"}, 302),
     "handover:drill": ("get", PLAN, {}, 200),
     "handover:pack": ("get", PLAN, {}, 200),

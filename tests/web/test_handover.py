@@ -11,6 +11,7 @@ from django.urls import reverse
 from django.utils import timezone
 from pypdf import PdfReader
 
+from rowan.core.records.handover import hidden_legs
 from rowan.core.records.house_look import Look
 from rowan.web.accounts.models import User
 from rowan.web.care.services import leave_settings
@@ -19,6 +20,7 @@ from rowan.web.commissioning.services import Told, start_run, write
 from rowan.web.customers.services import save_customer, set_card
 from rowan.web.handover.pack import Pack
 from rowan.web.handover.papers import OWN, pack_pdf, paper_pdf
+from rowan.web.handover.services import choose
 from rowan.web.house import services
 from rowan.web.house.models import DiaryEntry, HouseLink
 from rowan.web.papers.settings_card import settings_card_pdf
@@ -94,6 +96,37 @@ def test_papers_are_chosen_with_a_day(built: Plan, page: Client) -> None:
     assert [paper.key for paper in pack.chosen] == ["how", "whom"]
     assert pack.handover.on.isoformat() == "2026-06-05"
     assert page.post(reverse("handover:choose", args=(built.job_id, "A")), {"on": "2026-02-31"}).status_code == 302
+
+
+def test_where_hidden_pipes_lie_is_kept_printed_and_missed_where_it_is_not(
+    built: Plan, page: Client, person: User
+) -> None:
+    hidden = hidden_legs(Pack(built, "metric").sheet.design)
+    assert hidden
+    bench = reverse("handover:bench", args=(built.job_id, "A"))
+    lack = "whoever drills there later needs the place"
+    assert f"no offset of {hidden[0].name}" in plain(page.get(bench).content.decode())
+    said = {f"offset-{leg.id}": f" {n}.20 m from the gable wall " for n, leg in enumerate(hidden)}
+    # of a leg that everybody sees nothing is kept
+    seen = next(
+        leg for leg in Pack(built, "metric").sheet.result.run.route.legs() if leg.id not in {one.id for one in hidden}
+    )
+    answer = page.post(
+        reverse("handover:offsets", args=(built.job_id, "A")), {**said, f"offset-{seen.id}": "in plain sight"}
+    )
+    assert answer["Location"] == f"{bench}?paper=route#open-paper"
+    kept = Pack(built, "metric")
+    assert kept.handover.offsets == {leg.id: f"{n}.20 m from the gable wall" for n, leg in enumerate(hidden)}
+    assert next(one for one in kept.papers if one.key == "route").lacks[0].words.text("metric").startswith("no photo")
+    printed = PdfReader(io.BytesIO(paper_pdf(built, "metric", "a4", key="route"))).pages[0].extract_text()
+    assert "0.20 m from the gable wall" in " ".join(printed.split())
+    # emptied again it is missed again; a day is kept beside it
+    choose(plan=built, person=person, on=timezone.localdate(), left_out=["how"])
+    page.post(reverse("handover:offsets", args=(built.job_id, "A")), {f"offset-{hidden[0].id}": " "})
+    pack = Pack(built, "metric")
+    assert hidden[0].id not in pack.handover.offsets
+    assert pack.handover.left_out == ["how"]
+    assert any(lack in one.words.text("metric") for paper in pack.papers for one in paper.lacks)
 
 
 def test_the_pack_is_one_file_in_order_with_the_firm_s_head(built: Plan, person: User) -> None:

@@ -127,6 +127,7 @@ CALLS: dict[str, tuple[str, Callable[[World], dict[str, Any]]]] = {
     "house.services.take_back_link": ("work", lambda w: {"link": w["link"]}),
     "house.services.read_again": ("propose", lambda w: {"plan": w["plan"], "same": 1, "of": 1, "differ": {}}),
     "handover.services.choose": ("work", lambda w: {"plan": w["plan"], "on": None, "left_out": []}),
+    "handover.services.set_offsets": ("work", lambda w: {"plan": w["plan"], "offsets": {"c1": "by the wall"}}),
     "plans.places.save_place": ("work", lambda w: {"firm": w["firm"], "wish": PLACE}),
     "plans.places.remove_place": ("work", lambda w: {"place": w["place"]}),
     "care.services.make_device": ("work", lambda w: {"plan": w["plan"], "name": "cellar"}),

@@ -9,6 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from rowan.core.design.design import Design
+from rowan.core.design.inputs.run import Leg
 from rowan.core.design.own_store import contents_of
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.commission.loops import vented_by_hand, working_state
@@ -31,6 +32,8 @@ class HandoverFacts:
     hidden_photos: bool = False
     customer: bool = False
     telephone: bool = False
+    # of the hidden ones those whose place nobody has written down
+    without_offset: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -79,10 +82,13 @@ def _card(design: Design, facts: HandoverFacts) -> list[Lack]:
 
 
 def _route(facts: HandoverFacts) -> list[Lack]:
-    if not facts.hidden_legs or facts.hidden_photos:
-        return []
-    words = say("no photo of {legs}: whoever drills there later needs the place", legs=", ".join(facts.hidden_legs[:3]))
-    return [Lack("mind", words)]
+    where = "whoever drills there later needs the place"
+    found = []
+    if facts.hidden_legs and not facts.hidden_photos:
+        found.append(Lack("mind", say(f"no photo of {{legs}}: {where}", legs=", ".join(facts.hidden_legs[:3]))))
+    if facts.without_offset:
+        found.append(Lack("mind", say(f"no offset of {{legs}}: {where}", legs=", ".join(facts.without_offset[:3]))))
+    return found
 
 
 def _safety(facts: HandoverFacts) -> list[Lack]:
@@ -109,9 +115,9 @@ def _whom(facts: HandoverFacts) -> list[Lack]:
 LINE_LEGS = ("shaft", "attic", "buried")  # places that nobody sees once they are closed
 
 
-def hidden_legs(design: Design) -> tuple[str, ...]:
-    """Names of the legs that lie where nobody sees them any more."""
-    return tuple(leg.name or leg.id for leg in (*design.run.cold, *design.run.hot) if leg.place in LINE_LEGS)
+def hidden_legs(design: Design) -> tuple[Leg, ...]:
+    """The legs that lie where nobody sees them any more."""
+    return tuple(leg for leg in (*design.run.cold, *design.run.hot) if leg.place in LINE_LEGS)
 
 
 @dataclass(frozen=True)

@@ -27,6 +27,7 @@ from rowan.web.commissioning.models import Entry, Photo, Run
 from rowan.web.customers.models import Customer, JobCard, JobFile, Note, Site, Stood
 from rowan.web.dates.models import Visit
 from rowan.web.goods.models import Good, Price, Quote
+from rowan.web.handover.models import Handover
 from rowan.web.house.models import DiaryEntry
 from rowan.web.plans import policy
 from rowan.web.plans.models import FirmPlace, Job, Plan, Revision, WeatherYear
@@ -231,6 +232,8 @@ def _take_plan(archive: zipfile.ZipFile, reader: Reader, job: Job, row: Mapping[
             raw=archive.read(f"{name}.csv.gz"),
             columns=columns,
         )
+    if row.get("handover"):
+        Handover.objects.create(plan=plan, **reader.values("handover", row["handover"], Handover))
     for quote in row["quotes"]:
         _dated(Quote, reader.values("quote", quote, Quote), "made", plan=plan, revision=by_number[quote["revision"]])
 

@@ -32,6 +32,7 @@ COLUMNS: dict[str, tuple[str, ...]] = {
     "file": ("name", "size", "person", "at"),
     "visit": ("kind", "start", "end", "words", "cancelled", "uid", "sequence"),
     "diary": ("kind", "at", "person", "level", "words", "data"),
+    "handover": ("on", "left_out", "offsets"),
     "log": ("name", "digest", "size", "signature", "mapping", "rows", "first", "last", "repairs", "person", "at"),
     "quote": ("made", "by", "until", "currency", "data"),
     "customer": ("name", "address", "telephone", "mail", "notes", "created"),

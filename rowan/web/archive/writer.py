@@ -15,6 +15,7 @@ from typing import IO, Any
 from rowan.web.accounts.models import Firm
 from rowan.web.archive.rows import row_of
 from rowan.web.customers.services import card_of
+from rowan.web.handover.models import Handover
 from rowan.web.plans.models import Job, Plan
 
 FORMAT, VERSION = "rowan-archive", 1
@@ -124,7 +125,9 @@ def _plan(archive: zipfile.ZipFile, folder: str, plan: Plan) -> tuple[dict[str, 
         _put(archive, f"{name}.csv.gz", bytes(file.raw), packed=True)
         _put(archive, f"{name}.npz", bytes(file.columns), packed=True)
         logs.append(row_of("log", file))
-    rows = {"revisions": revisions, "runs": runs, "left": left, "quotes": quotes, "logs": logs}
+    handed = Handover.objects.filter(plan=plan).first()
+    rows: dict[str, Any] = {"revisions": revisions, "runs": runs, "left": left, "quotes": quotes, "logs": logs}
+    rows["handover"] = row_of("handover", handed) if handed is not None else None
     return {**row_of("plan", plan), **rows}, photos
 
 

@@ -65,7 +65,7 @@ _PROPOSED: Rules = dict.fromkeys(
 )  # fmt: skip
 _WORK: Rules = dict.fromkeys(
     ("jobs:start", "jobs:take_in", "jobs:rename", "jobs:duplicate", "jobs:paper_units", "jobs:archive", "steps:copy", "care:connect", "care:take_log", "care:mapping", "care:delete_log",
-     "care:end", "care:as_left", "commissioning:as_built", "handover:choose", "handover:links", "quick:keep"),
+     "care:end", "care:as_left", "commissioning:as_built", "handover:choose", "handover:offsets", "handover:links", "quick:keep"),
     ("look", "work"),
 )  # fmt: skip
 RULES: Rules = {**_ANYONE, **_ONESELF, **_LEAD, **_BOOK, **_LOOKED_AT, **_PROPOSED, **_WORK}

@@ -1,4 +1,4 @@
-"""A plan's hand over: when, and which papers."""
+"""A plan's hand over: when, which papers, where hidden pipes lie."""
 
 from __future__ import annotations
 
@@ -14,6 +14,8 @@ class Handover(models.Model):
     on = models.DateField(null=True)
     # keys of papers left out of the pack
     left_out = models.JSONField(default=list)
+    # of legs that nobody sees any more, by their id: where they lie, in words
+    offsets = models.JSONField(default=dict)
 
     def __str__(self) -> str:
         return f"{self.plan} · hand over"

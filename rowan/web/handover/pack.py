@@ -97,7 +97,8 @@ class Pack:
             settings=len(self.left),
             first_closed=any(run.kind == "first" for run in self.runs),
             frost_point_read="frost_c" in self.readings,
-            hidden_legs=hidden,
+            hidden_legs=tuple(leg.name or leg.id for leg in hidden),
+            without_offset=tuple(leg.name or leg.id for leg in hidden if leg.id not in self.handover.offsets),
             hidden_photos=pictured,
             customer=self.card.customer_id is not None,
             telephone=bool(self.plan.job.firm.telephone),
@@ -131,6 +132,7 @@ class Pack:
         design, result = self.sheet.design, self.sheet.result
         normal, faults = normal_and_not(design)
         graph = result.commission.graph
+        hidden = {leg.id for leg in hidden_legs(design)}
         return {
             "how": how_it_works(design, result),
             "normal": normal,
@@ -141,8 +143,8 @@ class Pack:
             "discharge": discharge(design, result),
             "modes": modes(graph),
             "valves": [(name, TAGS[name], graph.name(name)) for name in graph.valves],
-            "legs": result.run.route.legs(),
-            "hidden": set(hidden_legs(design)),
+            "legs": [(leg, leg.id in hidden, self.handover.offsets.get(leg.id, "")) for leg in result.run.route.legs()],
+            "has_hidden": bool(hidden),
             "pressures": pressure_settings(self.sheet),
             "controls": [
                 Setting(row.name, row.plan, row.reason.text(self.units), row.left, row.differs) for row in self.left

@@ -12,6 +12,7 @@ HOUSE = r"^h/(?P<token>[0-9]{1,12}\.[A-Za-z0-9_-]{20,80})/"
 urlpatterns = [
     re_path(PLAN + r"handover/$", views.bench, name="bench"),
     re_path(PLAN + r"handover/choose/$", views.choose, name="choose"),
+    re_path(PLAN + r"handover/offsets/$", views.offsets, name="offsets"),
     re_path(PLAN + r"handover/links/$", views.links, name="links"),
     re_path(PLAN + r"handover/drill/$", drill.drill, name="drill"),
     re_path(PLAN + r"handover/pack\.pdf$", views.whole_pack, name="pack"),

@@ -7,13 +7,16 @@ from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.utils.dateparse import parse_date
 
+from rowan.core.records.handover import hidden_legs
 from rowan.web.handover.drawing import sheet_hint
 from rowan.web.handover.pack import Pack
 from rowan.web.handover.papers import OWN, gauge_drawing, mode_rows, pack_pdf, paper_pdf, tags
 from rowan.web.handover.services import choose as choose_papers
+from rowan.web.handover.services import set_offsets
 from rowan.web.house import services as house
 from rowan.web.papers.sheets import SIZES, usual_size
 from rowan.web.papers.views import paper_answer, paper_units
@@ -83,6 +86,16 @@ def choose(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     left_out = sorted(keys - set(request.POST.getlist("paper")))
     choose_papers(plan=plan, person=actor(request), on=on, left_out=left_out)
     return redirect("handover:bench", plan.job_id, plan.letter)
+
+
+@forms_only
+def offsets(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Where the hidden pipes lie, as they were measured while they were seen."""
+    plan = plan_of(request, job, letter)
+    named = {leg.id for leg in hidden_legs(Pack(plan, units_of(request)).sheet.design)}
+    said = {key: request.POST[f"offset-{key}"].replace("\x00", "") for key in named if f"offset-{key}" in request.POST}
+    set_offsets(plan=plan, person=actor(request), offsets=said)
+    return redirect(reverse("handover:bench", args=(plan.job_id, plan.letter)) + "?paper=route#open-paper")
 
 
 @forms_only
