@@ -15,6 +15,7 @@ from rowan.core.design.changes import inputs, locate
 from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.records.readings import Reading, reading_of
 from rowan.core.terms.finding import Change
+from rowan.core.weather.hours import winter_clock
 from rowan.demo import corrim, pipwater, sandreef, tolliver
 from rowan.demo.book import load_book
 from rowan.demo.kvist import AS_BUILT, TITLE, kvist_plan_a, kvist_plan_b
@@ -22,7 +23,7 @@ from rowan.demo.person import EMAIL, NAME, PASSWORD
 from rowan.demo.site import corrim_run, kvist_run, lawn_run
 from rowan.standin.controller import Standin
 from rowan.web.accounts.models import Firm, User
-from rowan.web.care.log_services import name_columns, offered, open_again, take_file, zone_of
+from rowan.web.care.log_services import name_columns, offered, open_again, take_file
 from rowan.web.care.services import leave_settings, make_device, take_in
 from rowan.web.plans.models import Job, Plan
 from rowan.web.plans.services import Edit, add_plan, change_plan, start_job
@@ -109,7 +110,7 @@ def _listen(plan: Plan, person: User) -> None:
     device, _ = make_device(plan=plan, name=DEVICE, person=person)
     take_in(device, list(_heard()))
     left = {path: float(locate(built, path).value) for path in LEFT}
-    zone_h = zone_of(built.survey.longitude_deg.value)
+    zone_h = winter_clock(built.survey.longitude_deg.value)
     log = gzip.decompress((Path(__file__).parent / "logs" / "kvist.csv.gz").read_bytes())
     file = take_file(plan=plan, person=person, name="loop-cellar.csv", data=log, zone_h=zone_h)
     asked = offered(open_again(file), {})

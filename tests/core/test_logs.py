@@ -12,11 +12,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rowan.core.records.logs.channels import CHANNELS, UNITS
+from rowan.core.records.logs.days import days_of
+from rowan.core.records.logs.deviations import deviations
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import Log, LogMapping, as_guessed, joined, newest_readings, opened, read_log
 from rowan.core.records.logs.nights import sees_nights, warm_nights
 from rowan.core.records.logs.sheet import MOST_ROWS, cells_of
 from rowan.core.records.logs.stamps import WHOLE_DAY_S, summer_time
+from rowan.core.records.readings import Planned
 
 NOW = datetime(2026, 11, 1, tzinfo=UTC)
 BEGINS = datetime(2026, 4, 20, tzinfo=UTC)
@@ -43,7 +46,6 @@ def written(
     delimiter: str = ";",
     decimal: str = ".",
     stamp: str = "%d.%m.%Y %H:%M",
-    head: bool = True,
     zone: timezone = UTC,
     names: tuple[str, ...] = NAMES,
     days: float = DAYS,
@@ -52,7 +54,7 @@ def written(
 ) -> str:
     """The same days as a file of some form; gauge in bar."""
     columns = truth(days)
-    lines = [delimiter.join(("Date", *names))] if head else []
+    lines = [delimiter.join(("Date", *names))]
     for row in range(len(columns["field_c"])):
         at = (begins + timedelta(seconds=row * STEP_S)).astimezone(zone).strftime(stamp)
         warm = [columns[key][row] + (273.15 if kelvin else 0.0) for key in ("field_c", "high_c", "low_c")]
@@ -101,12 +103,12 @@ def repaired(log: Log) -> dict[str, int]:
 def test_the_form_of_a_file_changes_nothing_of_its_log(delimiter: str, decimal: str, stamp: str, head: bool) -> None:
     if delimiter == "," and decimal == ",":
         decimal = "."
-    text = written(delimiter=delimiter, decimal=decimal, stamp=stamp, head=head)
+    text = written(delimiter=delimiter, decimal=decimal, stamp=stamp)
     if head:
         assert_true(taken(text))
     else:
         # without names a gauge is a number among others: field, store and pump are known by how they behave
-        assert_true(taken(text), keys=("field_c", "high_c", "low_c", "pump_share"))
+        assert_true(taken(text.split("\n", 1)[1]), keys=("field_c", "high_c", "low_c", "pump_share"))
 
 
 def test_stamps_with_a_zone_and_seconds_since_1970_need_none_of_the_place() -> None:
@@ -201,6 +203,56 @@ def test_impossible_stuck_and_worded_values_are_no_readings() -> None:
     assert repaired(log)["stuck_low_c"] == np.isnan(log.columns["low_c"]).sum() >= 600
 
 
+def test_a_store_that_stands_still_in_whole_degrees_is_no_stuck_sensor() -> None:
+    lines = [line.split(";") for line in written().splitlines()]
+    # a pool in whole degrees: the same for four days while the field swings by sixty
+    whole = [
+        ";".join((*row[:3], "21" if at < 1200 else "22", *row[4:])) if at else ";".join(row)
+        for at, row in enumerate(lines)
+    ]
+    log = taken("\n".join(whole))
+    assert "stuck_low_c" not in repaired(log)
+    assert not np.isnan(log.columns["low_c"]).any()
+
+
+PLANNED = Planned(start=8.0, stop=3.0, least_c=20.0, store_c=80.0, cut_out_c=130.0, flow=7e-5)
+
+
+def test_a_sensor_that_stood_still_is_said_to_have_and_not_to_read_nothing() -> None:
+    lines = written().splitlines()
+    stuck = [
+        line if row < 3000 else ";".join((*line.split(";")[:3], "21.7", *line.split(";")[4:]))
+        for row, line in enumerate(lines)
+    ]
+    log = taken("\n".join(stuck))
+    keys = [one.key for one in deviations(log, PLANNED)]
+    assert "stuck_low_c" in keys
+    assert "open_low_c" not in keys
+    # one that truly reads nothing at the end is told so
+    dead = [
+        line if row < 4500 else ";".join((*line.split(";")[:3], "", *line.split(";")[4:]))
+        for row, line in enumerate(lines)
+    ]
+    keys = [one.key for one in deviations(taken("\n".join(dead)), PLANNED)]
+    assert "open_low_c" in keys
+
+
+def test_switching_points_are_not_told_from_rows_far_apart() -> None:
+    at = int(BEGINS.timestamp()) + np.arange(1440) * 60
+    # starts at four kelvins, where eight are planned, each half hour
+    on = np.arange(1440) % 30 >= 15
+    columns = {
+        "field_c": np.where(on, 44.0, 32.0),
+        "low_c": np.full(1440, 40.0),
+        "high_c": np.full(1440, 55.0),
+        "pump_share": on.astype(float),
+    }
+    log = Log(at, columns, 60, ())
+    assert [one.key for one in deviations(log, PLANNED)] == ["other_pair"]
+    apart = Log(at[::5], {key: values[::5] for key, values in columns.items()}, 300, ())
+    assert deviations(apart, PLANNED) == []
+
+
 def test_a_pump_in_words_or_percent_and_a_sun_under_nothing() -> None:
     lines = written().splitlines()
     words = [
@@ -259,6 +311,47 @@ def test_any_bytes_are_read_or_refused_in_words(data: bytes) -> None:
         assert str(error)
     else:
         assert (np.diff(log.at) > 0).all()
+
+
+def test_the_days_of_a_log_are_summed_by_the_place_s_clock() -> None:
+    # one row before midnight begins the log: no day of its own
+    log = taken(written(zone=UTC))
+    days = days_of(log, zone_h=0.0)
+    want = truth()
+    by_day = want["pump_share"].reshape(DAYS, -1)
+    assert len(days.day) == DAYS
+    assert days.is_full.all()
+    np.testing.assert_allclose(days.pump_h, by_day.sum(axis=1) * STEP_S / 3600)
+    assert days.days_run == DAYS
+    assert days.hours_run == pytest.approx(by_day.sum() * STEP_S / 3600)
+    assert (days.starts == 1.0).all()
+    assert days.usual_starts == 1.0
+    np.testing.assert_allclose(days.field_high, want["field_c"].reshape(DAYS, -1).max(axis=1))
+    np.testing.assert_allclose(days.foot_low, want["low_c"].reshape(DAYS, -1).min(axis=1))
+    assert days.field_hottest == pytest.approx(want["field_c"].max())
+    assert days.store_hottest == pytest.approx(want["high_c"].max())
+    assert days.gauge_least == pytest.approx(1.6e5)
+    # by a clock eight hours behind the first eight hours are a day's end
+    west = days_of(log, zone_h=-8.0)
+    assert len(west.day) == DAYS + 1
+    assert west.read_h[0] == pytest.approx(8.0)
+    assert not west.is_full[0]
+
+
+def test_days_without_a_row_stand_between_and_what_was_not_logged_is_none() -> None:
+    lines = written().splitlines()
+    per_day = WHOLE_DAY_S // STEP_S
+    found = opened("\n".join([*lines[: 1 + 3 * per_day], *lines[1 + 6 * per_day :]]).encode())
+    log = read_log(found, LogMapping({1: ("field_c", "°C")}, "utc"), zone_h=0.0, now=NOW)
+    days = days_of(log, zone_h=0.0)
+    assert len(days.day) == DAYS
+    # the row before a gap speaks for one interval, not for the days without one
+    assert days.read_h[2] == pytest.approx(24.0)
+    assert (days.read_h[3:6] == 0.0).all()
+    assert np.isnan(days.field_high[3:6]).all()
+    assert not days.has_pump
+    assert (days.hours_run, days.usual_starts, days.days_run) == (0.0, 0.0, 0)
+    assert (days.store_hottest, days.gauge_least) == (None, None)
 
 
 def local_minutes(begins: datetime, days: int, offset_h: list[tuple[int, int]]) -> np.ndarray:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import io
+from collections.abc import Callable
+from datetime import UTC, datetime
 from typing import Any
 
 import numpy as np
@@ -10,6 +13,15 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 
+from rowan.command.standin import pair_of, plant_of
+from rowan.core.design.design import Design
+from rowan.core.reckon import reckon
+from rowan.core.records.logs.deviations import deviations
+from rowan.core.records.logs.log import Log, as_guessed, opened, read_log
+from rowan.core.terms.calendar import DAY_S
+from rowan.demo import corrim, pipwater, sandreef
+from rowan.standin.controller import Standin
+from rowan.standin.send import write_csv
 from rowan.web.accounts.models import User
 from rowan.web.care.log_services import (
     LogRefusedError,
@@ -23,6 +35,7 @@ from rowan.web.care.log_services import (
     unpacked,
 )
 from rowan.web.care.models import LogFile
+from rowan.web.care.views import planned_of
 from rowan.web.plans.models import Plan
 from tests.web.text import plain
 
@@ -171,3 +184,25 @@ def test_what_stands_against_the_plan_on_the_last_day_is_said_and_no_sensor_is_m
         said = _text(page.get(bench))
         assert "Fix: The pump runs with the field" in said
         assert "sensor reads nothing" not in said
+
+
+@pytest.mark.parametrize(
+    "make", [corrim.corrim, pipwater.pipwater, sandreef.sandreef], ids=["drainback", "pool", "direct"]
+)
+def test_a_healthy_log_of_other_kinds_has_nothing_against_it(make: Callable[[], Design]) -> None:
+    """What the stand-in does, in whole degrees and ten minutes apart, at the end of each of its days."""
+    design = make()
+    planned = planned_of(design, reckon(design))
+    standin = Standin(plant_of(design), pair_of(design), datetime(2026, 6, 4, tzinfo=UTC), 2)
+    coarse = (
+        {key: round(value) if key.endswith("_c") and value is not None else value for key, value in row.items()}
+        for row in standin.run(6 * DAY_S, 600.0)
+    )
+    into = io.StringIO()
+    write_csv(coarse, into)
+    found = opened(into.getvalue().encode())
+    log = read_log(found, as_guessed(found), zone_h=planned.zone_h, now=datetime(2026, 7, 1, tzinfo=UTC))
+    for day in range(1, 7):
+        part = Log(log.at[: 144 * day], {key: values[: 144 * day] for key, values in log.columns.items()}, log.step, ())
+        assert deviations(part, planned) == []
+    assert log.repairs == ()

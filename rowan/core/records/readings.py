@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 
 from rowan.core.terms.errors import ReadingError
@@ -119,7 +119,8 @@ def _number(key: str, value: object) -> float | None:
 
 @dataclass(frozen=True)
 class Planned:
-    """What the plan has set: differences [K], limits [°C], flow [m³/s], and the gauge on the coldest night [Pa] if it is known."""
+    """What the plan has set: differences [K], limits [°C], flow [m³/s], the gauge on the coldest night [Pa] if it is known, and how far
+    the place's winter clock is ahead of universal time [h]."""
 
     start: float
     stop: float
@@ -128,6 +129,7 @@ class Planned:
     cut_out_c: float
     flow: float
     least_gauge: float | None = None
+    zone_h: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -173,7 +175,7 @@ def observed(readings: Sequence[Reading], planned: Planned, *, now: datetime | N
         *_silent(last, now),
         *_wires(last),
         *_pump(last, readings, planned),
-        *_night(readings),
+        *_night(readings, planned),
         *_pressure(last, planned),
         *_pair(readings, planned),
     ]
@@ -263,9 +265,11 @@ def _pump(last: Reading, readings: Sequence[Reading], planned: Planned) -> list[
     return []
 
 
-def _night(readings: Sequence[Reading]) -> list[Seen]:
-    """Warmth in the hot line at night with the pump at rest, or a pump that runs in the dark."""
-    night = [r for r in readings if r.at.hour >= NIGHT_HOURS[0] or r.at.hour < NIGHT_HOURS[1]]
+def _night(readings: Sequence[Reading], planned: Planned) -> list[Seen]:
+    """A pump that runs in the dark and cools the store."""
+    ahead = timedelta(hours=planned.zone_h)
+    hours = [(r, (r.at + ahead).astimezone(UTC).hour) for r in readings]
+    night = [r for r, hour in hours if hour >= NIGHT_HOURS[0] or hour < NIGHT_HOURS[1]]
     cooled = [r for r in night if r.runs and r.over is not None and r.over < -OFF_K]
     if len(cooled) >= SOME_SWITCHES:
         return [

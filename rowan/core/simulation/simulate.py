@@ -20,7 +20,7 @@ from rowan.core.steps.site.rows import rows_behind
 from rowan.core.terms.calendar import DAY_S, DAYS
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.horizon import Horizon
-from rowan.core.weather.hours import Place, PlaneYear, Sky, SunYear, plane_year, sun_year, through_horizon
+from rowan.core.weather.hours import Place, PlaneYear, Sky, SunYear, plane_year, sun_year, through_horizon, winter_clock
 from rowan.core.weather.made_year import Climate, made_year
 from rowan.core.weather.rows import Rows, behind_in_year
 
@@ -35,7 +35,7 @@ def climate_of(design: Design) -> Climate:
     """The climate of a plan's place; its clock is the whole hour nearest to its longitude."""
     survey = design.survey
     longitude = survey.longitude_deg.value
-    place = Place(survey.latitude_deg.value, longitude, survey.altitude_m.value, float(round(longitude / 15)))
+    place = Place(survey.latitude_deg.value, longitude, survey.altitude_m.value, winter_clock(longitude))
     normals = survey.normals.value
     return Climate(place, tuple(normals.ghi_kwh_m2_day), tuple(normals.air_c))
 

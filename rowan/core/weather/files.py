@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from rowan.core.terms.calendar import DAYS_IN_MONTH, HOURS
 from rowan.core.terms.errors import RowanError
-from rowan.core.weather.hours import Place, Sky, Weather, sun_year
+from rowan.core.weather.hours import HOUR_DEG, Place, Sky, Weather, sun_year, winter_clock
 from rowan.core.weather.made_year import split
 
 Array = NDArray[np.float64]
@@ -235,7 +235,7 @@ def _place_checked(place: Place, mended: list[str]) -> Place:
         raise WeatherFileError(f"the file is from {place.altitude:g} m above the sea, where nobody lives")
     if not LEAST_ZONE <= place.utc_offset <= MOST_ZONE:
         raise WeatherFileError(f"its clock is {place.utc_offset:g} hours from UTC, which no clock is")
-    apart = place.utc_offset - place.longitude / 15
+    apart = place.utc_offset - place.longitude / HOUR_DEG
     if abs(apart) > 2.5:
         mended.append(f"its clock is {apart:+.1f} h from the sun's at its longitude; taken as it says")
     return place
@@ -335,7 +335,7 @@ def _by_local_clock(
     place: Place, grid: dict[str, Array], after: float, mended: list[str]
 ) -> tuple[Place, dict[str, Array]]:
     """Moments by universal time become means over the hours of the place's own clock."""
-    ahead = round(place.longitude / 15)
+    ahead = int(winter_clock(place.longitude))
     made = {}
     for key, values in grid.items():
         # the middle of the hour lies between this row's moment and the next one's

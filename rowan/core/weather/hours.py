@@ -19,7 +19,13 @@ SkyModel = Literal["haydavies", "perez", "isotropic"]
 PARTS_OF_HOUR = 4  # moments of an hour at which the horizon is looked at
 # any year without a leap day; weather rows carry no year of their own
 YEAR = 2021  # any without a leap day, for the ephemeris
+HOUR_DEG = 15.0  # ° that the sun goes in an hour
 FIRST_WEEKDAY = 4  # it begins on a Friday; Monday is 0
+
+
+def winter_clock(longitude: float) -> float:
+    """Hours that the clock of a place is ahead of universal time in winter: the whole hour nearest to its longitude [°]."""
+    return float(round(longitude / HOUR_DEG))
 
 
 @dataclass(frozen=True)

@@ -26,9 +26,10 @@ from rowan.core.records.logs.log import (
     read_log,
 )
 from rowan.core.records.logs.sheet import LARGEST_BYTES, MOST_ROWS
-from rowan.core.records.logs.stamps import usual_step
+from rowan.core.records.logs.stamps import DayOrder, usual_step
 from rowan.core.simulation.cache import Kept
 from rowan.core.weather.files import LEAST_ZONE, MOST_ZONE
+from rowan.core.weather.hours import winter_clock
 from rowan.web.accounts.models import User
 from rowan.web.care.models import LogFile
 from rowan.web.plans import policy
@@ -37,7 +38,6 @@ from rowan.web.ui.errors import WebError
 
 MOST_FILES = 40
 LEVEL = 6  # of compression: a year of minutes in a third of a second more than at 1, and half as large
-DAY_ORDERS = ("dmy", "mdy")
 # joined logs of the plans that were looked at last, by what they are made of
 _kept = Kept(4)
 
@@ -46,15 +46,10 @@ class LogRefusedError(WebError):
     """A logger's file, or how it is to be read, that cannot be taken: why."""
 
 
-def zone_of(longitude: float) -> float:
-    """Hours that the winter clock of a place is ahead of universal time: the nearest hour of its longitude [°]."""
-    return float(round(longitude / 15.0))
-
-
 def zone_in(plan: Plan, longitude: float) -> float:
     """The same as somebody has typed it with a log of the plan, else by longitude [h]."""
     named = plan.logs.exclude(columns=b"").order_by("-at").values_list("mapping", flat=True).first()
-    return float(named["zone_h"]) if named else zone_of(longitude)
+    return float(named["zone_h"]) if named else winter_clock(longitude)
 
 
 def take_file(*, plan: Plan, person: User, name: str, data: bytes, zone_h: float) -> LogFile:
@@ -104,7 +99,7 @@ def name_columns(
     *, file: LogFile, person: User, channels: dict[int, tuple[str, str]], clock: str, prefers: str, zone_h: float
 ) -> None:
     """Reads a file as somebody has said. Raises LogRefusedError, NotAllowedError."""
-    if clock not in get_args(Clock) or prefers not in DAY_ORDERS:
+    if clock not in get_args(Clock) or prefers not in get_args(DayOrder):
         raise LogRefusedError("choose how its clock is read")
     if not LEAST_ZONE <= zone_h <= MOST_ZONE:
         raise LogRefusedError(f"no clock is {zone_h:g} hours from universal time")

@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
 
-import numpy as np
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from rowan.core.records.logs.channels import BY_KEY, CHANNELS, UNITS
 from rowan.core.records.logs.days import Days, days_of
+from rowan.core.records.logs.deviations import deviations
 from rowan.core.records.logs.errors import LogError
-from rowan.core.records.logs.log import Log, newest_readings
-from rowan.core.records.logs.nights import sees_nights, warm_nights
+from rowan.core.records.logs.nights import sees_nights
 from rowan.core.records.logs.sheet import LARGEST_BYTES
-from rowan.core.records.readings import Planned, Seen, observed
 from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.figure import Statement, say
 from rowan.web.benches.sheet import sheet_of
@@ -51,42 +50,10 @@ def _verdict(days: Days | None, waiting: int) -> Statement:
     if days is None:
         return say("A logger's file waits to be named" if waiting else "No log of this loop yet")
     first, last = (EPOCH + timedelta(days=int(days.day[at])) for at in (0, -1))
-    full, ran = int(days.is_full.sum()), int((np.nan_to_num(days.pump_h) > 0.0).sum())
     span = f"{first.day} {first:%B %Y} to {last.day} {last:%B %Y}"
-    if not np.isfinite(days.pump_h).any():
-        return say(f"{span}: {full} whole days read, no pump among its columns")
-    return say(f"{span}: the pump ran on {ran} of {len(days.day)} days")
-
-
-def _sums(days: Days) -> list[dict[str, Any]]:
-    """The rows of the reckoning column."""
-    found: list[dict[str, Any]] = [
-        {
-            "name": "Days read whole",
-            "small": "20 hours and more",
-            "value": f"{int(days.is_full.sum())}",
-            "unit": f"of {len(days.day)}",
-        }
-    ]
-    if np.isfinite(days.pump_h).any():
-        ran = np.nan_to_num(days.pump_h)
-        starts = np.nan_to_num(days.starts)
-        busy = starts[starts > 0]
-        found += [
-            {
-                "name": "The pump ran",
-                "small": "in all",
-                "value": f"{ran.sum():,.0f}".replace(",", "\u2009"),
-                "unit": "h",
-            },
-            {
-                "name": "Starts a day",
-                "small": "median of days with one",
-                "value": f"{np.median(busy):.0f}" if len(busy) else "0",
-                "unit": "",
-            },
-        ]
-    return found
+    if not days.has_pump:
+        return say(f"{span}: {int(days.is_full.sum())} whole days read, no pump among its columns")
+    return say(f"{span}: the pump ran on {days.days_run} of {len(days.day)} days")
 
 
 def bench(request: HttpRequest, job: int, letter: str) -> HttpResponse:
@@ -97,8 +64,8 @@ def bench(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200) -> HttpResponse:
     units, found = units_of(request), reckoned(plan.head)
     sheet = sheet_of(plan, units)
-    log = services.log_of(plan)
-    days = days_of(log, zone_h=_zone(plan)) if log is not None else None
+    log, zone_h = services.log_of(plan), _zone(plan)
+    days = days_of(log, zone_h=zone_h) if log is not None else None
     files = list(plan.logs.defer("raw", "columns").order_by("first", "pk"))
     waiting = [file for file in files if not file.rows]
     planned = planned_of(found.design, found.result)
@@ -116,28 +83,15 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
     }
     if log is not None and days is not None:
         context |= {
-            "seen": _against_plan(log, planned, _zone(plan)),
+            "seen": deviations(log, replace(planned, zone_h=zone_h)),
             "sees_nights": sees_nights(log),
             "drawing": log_drawing(days, units, planned.least_gauge).svg(),
-            "sums": _sums(days),
+            "days": days,
+            "full": int(days.is_full.sum()),
             "channels": [BY_KEY[key].label for key in BY_KEY if key in log.columns],
-            "field_high": _extreme(days.field_high, np.nanmax),
-            "top_high": _extreme(days.top_high, np.nanmax),
-            "gauge_low": _extreme(days.gauge_night, np.nanmin),
             "step_min": log.step / 60,
         }
     return render(request, "care/bench.html", context, status=status)
-
-
-def _against_plan(log: Log, planned: Planned, zone_h: float) -> list[Seen]:
-    """What does not fit the plan on the log's last day, and what its nights show; a sensor that the log has no column of is not one that reads nothing."""
-    found = observed(newest_readings(log, LAST_DAY_S), planned)
-    found += warm_nights(log, zone_h=zone_h)
-    return [one for one in found if not one.key.startswith("open_") or one.key.removeprefix("open_") in log.columns]
-
-
-def _extreme(values: Any, of: Any) -> float | None:
-    return float(of(values)) if np.isfinite(values).any() else None
 
 
 @forms_only
@@ -147,7 +101,7 @@ def take(request: HttpRequest) -> HttpResponse:
     if not (job.isdecimal() and len(job) < 10) or letter not in list("ABCD"):
         raise Http404
     plan = plan_of(request, int(job), letter)
-    files, wrong, unnamed = request.FILES.getlist("file"), [], None
+    files, wrong, unnamed, zone_h = request.FILES.getlist("file"), [], None, _zone(plan)
     if not files:
         return _page(request, plan, "Choose a file first.", UNPROCESSABLE)
     for file in files:
@@ -157,7 +111,7 @@ def take(request: HttpRequest) -> HttpResponse:
                     f"more than {LARGEST_BYTES // 1_000_000} MB; send it in parts, a year each"
                 )
             kept = services.take_file(
-                plan=plan, person=actor(request), name=file.name or "", data=file.read(), zone_h=_zone(plan)
+                plan=plan, person=actor(request), name=file.name or "", data=file.read(), zone_h=zone_h
             )
         except services.LogRefusedError as error:
             wrong.append(f"{file.name}: {error}")

@@ -18,6 +18,7 @@ from rowan.core.reckon import Reckoning
 from rowan.core.records.readings import LIMITS, Planned, observed, switching
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import System, shown
+from rowan.core.weather.hours import winter_clock
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import services
 from rowan.web.care.live_drawing import SPAN, live_drawing
@@ -86,6 +87,7 @@ def planned_of(design: Design, result: Reckoning) -> Planned:
         cut_out_c=design.control.cut_out_c.value,
         flow=result.run.flow,
         least_gauge=cold.station if cold is not None else None,
+        zone_h=winter_clock(design.survey.longitude_deg.value),
     )
 
 

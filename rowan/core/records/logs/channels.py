@@ -93,13 +93,21 @@ UNITS: dict[str, tuple[str, float, float]] = {
     "MWh": ("heat", KWH * 1e3, 0.0),
     "MJ": ("heat", 1e6, 0.0),
 }
-WRITTEN = {
-    "c": "°C", "°c": "°C", "degc": "°C", "deg c": "°C", "celsius": "°C", "k": "K", "kelvin": "K",
-    "f": "°F", "°f": "°F", "degf": "°F", "deg f": "°F", "fahrenheit": "°F", "%": "%", "l/min": "L/min", "lpm": "L/min",
-    "l/h": "L/h", "lph": "L/h", "m3/h": "m³/h", "m³/h": "m³/h", "m3/s": "m³/s", "m³/s": "m³/s", "gpm": "gal/min",
-    "bar": "bar", "kpa": "kPa", "mpa": "MPa", "pa": "Pa", "psi": "psi", "w/m2": "W/m²", "w/m²": "W/m²", "kw/m2": "kW/m²",
-    "kw/m²": "kW/m²", "kwh": "kWh", "wh": "Wh", "mwh": "MWh", "mj": "MJ",
+# as they are written in small letters: the labels themselves, and what else stands for them
+WRITTEN = {label.lower(): label for label in UNITS} | {
+    "c": "°C", "degc": "°C", "deg c": "°C", "celsius": "°C", "kelvin": "K", "f": "°F", "degf": "°F", "deg f": "°F", "fahrenheit": "°F",
+    "lpm": "L/min", "lph": "L/h", "m3/h": "m³/h", "m3/s": "m³/s", "gpm": "gal/min", "w/m2": "W/m²", "kw/m2": "kW/m²",
 }  # fmt: skip
+# no temperature of a loop in °C stands as high all the time, and none in kelvin as low or high
+LEAST_KELVIN, MOST_KELVIN = 230.0, 480.0
+# °C between which the temperatures of a loop lie but for some moments, and K that one moves at least
+LEAST_USUAL_C, MOST_USUAL_C, LEAST_SWING_K = -40.0, 260.0, 4.0
+SAMPLE = 5000  # rows by which a column's kind is told
+LEAST_SUN_W_M2, DARK_SHARE = (
+    300.0,
+    0.3,
+)  # a pyranometer has shown more than this some day, and nothing in this share of all rows
+REST_SHARE = 0.02  # of all rows, in which a pump that was logged at least rested
 # our own files say the unit in the key
 KEY_UNITS = {"_c": "°C", "pump_share": "0 to 1", "flow_m3_s": "m³/s", "gauge_pa": "Pa", "sun_w_m2": "W/m²"}
 # of each kind, the unit and the largest number that is usual in it, from the smallest unit to the largest
@@ -176,7 +184,7 @@ def _unit(channel: Channel, name: str, written: str, values: Numbers) -> tuple[s
 
 def _looks_kelvin(values: Numbers) -> bool:
     low, high = np.nanpercentile(values, [2, 98])
-    return bool(low > 230.0 and high < 480.0)
+    return bool(low > LEAST_KELVIN and high < MOST_KELVIN)
 
 
 def _usual(kind: str, values: Numbers) -> tuple[str, str]:
@@ -203,7 +211,7 @@ class _Traits:
 def _traits(values: Numbers) -> _Traits:
     good = values[~np.isnan(values)]
     low, high = np.percentile(good, [1, 99])
-    few = good[:: max(1, len(good) // 5000)]
+    few = good[:: max(1, len(good) // SAMPLE)]
     return _Traits(float(high), float(low), float(good.mean()), float((few == 0.0).mean()), len(np.unique(few)))
 
 
@@ -215,13 +223,14 @@ def _by_behaviour(
     found: dict[int, Guess] = {}
 
     def give(at: int, key: str, unit: str, why: str) -> None:
+        """Takes a column for a channel, which no other is then."""
         taken.add(key)
         found[at] = Guess(at, names[at], key, unit, why)
 
     for at, t in traits.items():
-        if "pump_share" not in taken and t.kinds == 2 and t.zeros > 0.02 and t.high in (1.0, 100.0):
+        if "pump_share" not in taken and t.kinds == 2 and t.zeros > REST_SHARE and t.high in (1.0, 100.0):
             give(at, "pump_share", "0 to 1" if t.high == 1.0 else "%", "it is on or off, nothing between")
-        elif "sun_w_m2" not in taken and t.zeros > 0.3 and 300.0 < t.high <= MOST_SUN_W_M2 and t.low >= -20.0:
+        elif "sun_w_m2" not in taken and t.zeros > DARK_SHARE and LEAST_SUN_W_M2 < t.high <= MOST_SUN_W_M2:
             give(at, "sun_w_m2", "W/m²", f"nothing at night, up to {t.high:.0f} by day")
     warm = [at for at in left if at not in found and _is_temperature(units[at], traits[at])]
     by_swing = sorted(warm, key=lambda at: traits[at].low - traits[at].high)
@@ -241,11 +250,10 @@ def _is_temperature(unit: str, t: _Traits) -> bool:
     said = WRITTEN.get(unit.strip().lower(), "")
     if said:
         return UNITS[said][0] == "temperature"
-    return (
-        t.kinds > 10
-        and t.high - t.low > 4.0
-        and ((t.low >= -40.0 and t.high <= 260.0) or (t.low > 230.0 and t.high < 480.0))
-    )
+    is_kelvin = t.low > LEAST_KELVIN and t.high < MOST_KELVIN
+    is_celsius = t.low >= LEAST_USUAL_C and t.high <= MOST_USUAL_C
+    # a state or a counter has few values, or moves less
+    return t.kinds > 10 and t.high - t.low > LEAST_SWING_K and (is_celsius or is_kelvin)
 
 
 def _temperature_unit(unit: str, values: Numbers) -> str:

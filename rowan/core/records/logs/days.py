@@ -5,7 +5,9 @@ Days are the place's own, by its winter clock, so that a night belongs to one da
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -41,6 +43,46 @@ class Days:
         """Days that were read long enough to count."""
         return self.read_h >= FULL_DAY_H
 
+    @property
+    def has_pump(self) -> bool:
+        """Whether the pump was logged."""
+        return bool(np.isfinite(self.pump_h).any())
+
+    @property
+    def days_run(self) -> int:
+        """Days on which the pump ran."""
+        return int((np.nan_to_num(self.pump_h) > 0.0).sum())
+
+    @property
+    def hours_run(self) -> float:
+        """Hours that the pump ran in all [h]."""
+        return float(np.nansum(self.pump_h))
+
+    @property
+    def usual_starts(self) -> float:
+        """Starts on a day that has any, the median; 0 where none has."""
+        some = self.starts[np.nan_to_num(self.starts) > 0.0]
+        return float(np.median(some)) if len(some) else 0.0
+
+    @property
+    def field_hottest(self) -> float | None:
+        """The highest reading of the field [°C]; None where it was not logged."""
+        return _of(np.nanmax, self.field_high)
+
+    @property
+    def store_hottest(self) -> float | None:
+        """The highest reading of the store's top [°C]; None where it was not logged."""
+        return _of(np.nanmax, self.top_high)
+
+    @property
+    def gauge_least(self) -> float | None:
+        """The least mean before sunrise with the pump off [Pa]; None where the gauge was not logged."""
+        return _of(np.nanmin, self.gauge_night)
+
+
+def _of(choose: Callable[[Numbers], Any], values: Numbers) -> float | None:
+    return float(choose(values)) if np.isfinite(values).any() else None
+
 
 def days_of(log: Log, *, zone_h: float) -> Days:
     """The days of a log from its first to its last, those between without a row as well; not a first or last one of a few rows.
@@ -55,26 +97,30 @@ def days_of(log: Log, *, zone_h: float) -> Days:
     place = (number - first).astype(np.int64)
     hour = (local % WHOLE_DAY_S) / HOUR_S
     night = (hour >= NIGHT_H[0]) & (hour < NIGHT_H[1])
-    # a row speaks for the time until the next, and for no longer than a gap
-    lasts = np.minimum(np.diff(log.at, append=log.at[-1] + log.step), GAP_STEPS * log.step) / HOUR_S
+    # a row speaks for the time until the next; before a gap for one interval
+    until = np.diff(log.at, append=log.at[-1] + log.step)
+    lasts = np.where(until > GAP_STEPS * log.step, log.step, until) / HOUR_S
     pump = log.columns.get("pump_share")
     runs = np.zeros(len(local), dtype=bool) if pump is None else np.nan_to_num(pump) > 0.0
     starts = runs & ~np.concatenate(([False], runs[:-1]))
     none = np.full(count, np.nan)
 
     def summed(values: NDArray[np.float64]) -> Numbers:
+        """A sum of each day."""
         return np.asarray(np.bincount(place, weights=values, minlength=count), dtype=float)
 
-    def most(key: str, of: NDArray[np.bool_] | None = None, *, least: bool = False) -> Numbers:
+    def most(key: str, *, least: bool = False) -> Numbers:
+        """The highest reading of each day, or the least."""
         values = log.columns.get(key)
         if values is None:
             return none
-        good = ~np.isnan(values) & (True if of is None else of)
+        good = ~np.isnan(values)
         found = np.full(count, np.inf if least else -np.inf)
         (np.minimum if least else np.maximum).at(found, place[good], values[good])
         return np.where(np.isfinite(found), found, np.nan)
 
     def mean(key: str, of: NDArray[np.bool_]) -> Numbers:
+        """The mean of a day's rows among some."""
         values = log.columns.get(key)
         if values is None:
             return none

@@ -23,8 +23,10 @@ from rowan.core.records.logs.stamps import (
     HOUR_S,
     NONE,
     WHOLE_DAY_S,
+    DayOrder,
     Seconds,
     StampForm,
+    is_turned,
     seconds_of,
     stamp_form,
     summer_time,
@@ -48,9 +50,10 @@ WORDS = {
 GAP_STEPS = 5  # intervals without a row that count as a gap
 # W/m²: below nothing by this much is a sensor's own zero at night; further below is none of the sun
 ZERO_OFF = 20.0
-STUCK_S = (
-    26 * HOUR_S
-)  # s that a temperature to a tenth may stand still while another moves: a cellar's store does for a night
+# s that a temperature may stand still while another moves: a cellar's store does for a night
+STUCK_S = 26 * HOUR_S
+# K, the finest step of a column up to which standing still says something: in whole degrees a pool stands for days
+FINE_K = 0.25
 MOVED_K = 15.0  # K that the others have moved meanwhile
 LATEST_AHEAD_S = 2 * WHOLE_DAY_S  # s of a clock ahead of now that a wrong zone explains
 Clock = Literal["summer", "standard", "utc"]
@@ -63,7 +66,7 @@ class LogMapping:
 
     channels: Mapping[int, tuple[str, str]]
     clock: Clock
-    prefers: Literal["dmy", "mdy"] = "dmy"
+    prefers: DayOrder = "dmy"
 
 
 @dataclass(frozen=True)
@@ -110,7 +113,7 @@ class Log:
         return datetime.fromtimestamp(int(self.at[-1]), UTC)
 
 
-def opened(data: bytes, *, prefers: Literal["dmy", "mdy"] = "dmy") -> Opened:
+def opened(data: bytes, *, prefers: DayOrder = "dmy") -> Opened:
     """A file's bytes as they open. Raises LogError for what is no log."""
     sheet = sheet_of(data)
     tables = _cells(sheet)
@@ -130,7 +133,8 @@ def opened(data: bytes, *, prefers: Literal["dmy", "mdy"] = "dmy") -> Opened:
     if stamps.has_zone:
         clock, why = "utc", "its stamps say their zone"
     else:
-        turns = summer_time(_in_file_order(local[local != NONE]))
+        said = local[local != NONE]
+        turns = summer_time(said[::-1] if is_turned(said) else said)
         clock, why = ("summer" if turns.changes else "standard"), turns.seen
     return Opened(sheet, stamps, local, numbers, tuple(guessed), clock, why, words, formulas)  # type: ignore[arg-type]
 
@@ -184,12 +188,6 @@ def _numbers(column: Any, decimal: str) -> tuple[Numbers, int, int]:
     return values, len(odd) - sums, sums
 
 
-def _in_file_order(seconds: Seconds) -> Seconds:
-    """The stamps forward in time: a file whose newest row stands first is turned."""
-    steps = np.diff(seconds)
-    return seconds[::-1] if (steps < 0).sum() > (steps > 0).sum() else seconds
-
-
 def as_guessed(found: Opened) -> LogMapping:
     """The mapping that follows from a file's own guesses."""
     channels = {guess.column: (guess.channel, guess.unit) for guess in found.guessed if guess.channel}
@@ -215,8 +213,7 @@ def read_log(found: Opened, mapping: LogMapping, *, zone_h: float, now: datetime
     no_stamp = local == NONE
     if no_stamp.any():
         repairs.append(Repair("no_stamp", "rows without a time that can be read, left out", int(no_stamp.sum())))
-    steps = np.diff(local[~no_stamp])
-    if (steps < 0).sum() > (steps > 0).sum():
+    if is_turned(local[~no_stamp]):
         order = slice(None, None, -1)
         repairs.append(Repair("turned", "the newest row stood first: turned round"))
     local = local[order]
@@ -328,6 +325,8 @@ def _moving(at: Seconds, columns: dict[str, Numbers]) -> tuple[dict[str, Numbers
     for key, values in warm.items():
         others = [other for name, other in warm.items() if name != key]
         still = 0
+        if _finest_step(values) > FINE_K:
+            continue
         for first, last in _runs(values):
             if at[last] - at[first] < STUCK_S:
                 continue
@@ -349,6 +348,13 @@ def _moving(at: Seconds, columns: dict[str, Numbers]) -> tuple[dict[str, Numbers
                 )
             )
     return mended, found
+
+
+def _finest_step(values: Numbers) -> float:
+    """The smallest step between neighbours [K]; none at all is as fine as can be."""
+    steps = np.abs(np.diff(values))
+    steps = steps[steps > 1e-6]
+    return float(steps.min()) if len(steps) else 0.0
 
 
 def _runs(values: Numbers) -> list[tuple[int, int]]:

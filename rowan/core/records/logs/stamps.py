@@ -18,6 +18,7 @@ from rowan.core.records.logs.sheet import Sheet
 from rowan.core.terms.calendar import DAY_S
 
 Order = Literal["ymd", "dmy", "mdy", "s", "ms"]
+DayOrder = Literal["dmy", "mdy"]
 Seconds = NDArray[np.int64]
 NONE = np.iinfo(np.int64).min  # a stamp that is none
 WHOLE_DAY_S, HOUR_S = int(DAY_S), 3600  # whole, as stamps are
@@ -47,7 +48,7 @@ class StampForm:
     is_guess: bool = False
 
 
-def stamp_form(sheet: Sheet, tables: Any, prefers: Literal["dmy", "mdy"] = "dmy") -> StampForm:
+def stamp_form(sheet: Sheet, tables: Any, prefers: DayOrder = "dmy") -> StampForm:
     """How the stamps of a sheet are written; `tables` has all its cells as text, a column each. Raises LogError where there are none.
 
     `prefers`: the order that is taken where nothing in the file tells day from month.
@@ -133,6 +134,12 @@ def seconds_of(form: StampForm, tables: Any) -> Seconds:
 def _whole(numbers: NDArray[np.float64]) -> Seconds:
     good = np.isfinite(numbers)
     return np.where(good, np.where(good, numbers, 0.0).astype(np.int64), NONE)
+
+
+def is_turned(seconds: Seconds) -> bool:
+    """Whether the newest row of a file stands first: more steps go back than forward."""
+    steps = np.diff(seconds)
+    return bool((steps < 0).sum() > (steps > 0).sum())
 
 
 def usual_step(seconds: Seconds) -> int:

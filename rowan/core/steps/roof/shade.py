@@ -9,8 +9,8 @@ from __future__ import annotations
 import math
 
 from rowan.core.steps.roof.result import Box
-from rowan.core.steps.site.rows import HOUR_DEG
 from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, NOT_NEGATIVE, Span, takes
+from rowan.core.weather.hours import HOUR_DEG
 
 HOURS = (9.0, 10.5, 12.0, 13.5, 15.0)  # o'clock by the sun
 LEAST_FACING = 0.1  # of the sun on the plane; where it comes flatter the shade runs off the roof

@@ -12,13 +12,13 @@ from rowan.core.design.design import Design
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, POSITIVE, Span, takes
 from rowan.core.terms.units import KWH
+from rowan.core.weather.hours import HOUR_DEG
 from rowan.core.weather.rows import Rows, behind_in_days
 from rowan.core.weather.sun import TROPIC_DEG, mean_days, plane_months
 
 CRITERION_H = 9.0  # o'clock by the sun, on the winter solstice
 LEAST_SUN_DEG = 8.0  # ° of the sun's height under which the rule is not usable: it is taken, and said
 LEAST_PITCH = 1.001  # rows cannot stand closer than they are long, or they lie on each other
-HOUR_DEG = 15.0  # ° the sun turns in an hour
 
 
 @dataclass(frozen=True)
