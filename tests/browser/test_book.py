@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from pathlib import Path
 
 import pytest
 from django.utils import timezone
@@ -11,6 +12,7 @@ from selenium.webdriver.common.keys import Keys
 
 from rowan.command.browser import set_size
 from rowan.web.accounts.models import User
+from rowan.web.care.models import LogFile
 from rowan.web.customers.models import Customer, Site
 from rowan.web.dates.models import Visit
 from rowan.web.dates.week import monday_of
@@ -37,7 +39,8 @@ def _addresses() -> dict[str, str]:
         "log": "/firm/log/", "me": "/me/", "second": "/me/second/", "calendar": "/me/calendar/", "catalogue": "/catalogue/", "places": "/places/",
         "quick": "/quick/?from=23+psi", "sum": "/quick/friction/", "handover": f"{plan}handover/?paper=modes", "normal": f"{plan}handover/",
         "drill": f"{plan}handover/drill/", "quotation": f"{plan}quotation/", "archive": "/archive/",
-        "proposal": f"{plan}proposals/{proposal.pk}/", "house": f"/h/{token_of(link)}/",
+        "proposal": f"{plan}proposals/{proposal.pk}/", "care": f"{plan}care/", "route": f"{plan}handover/?paper=route",
+        "mapping": f"{plan}care/logs/{LogFile.objects.get(plan__job=job).pk}/", "fluids": "/catalogue/?kind=fluid", "house": f"/h/{token_of(link)}/",
     }  # fmt: skip
 
 
@@ -135,3 +138,23 @@ def test_the_week_before_and_after_are_a_link_away(sign_in: SignInPage) -> None:
     wanted = monday_of(timezone.localdate()) + timedelta(days=7)
     page.wait.until(lambda d: f"day={wanted}" in d.current_url)
     assert "0 visits" in page.one("h1").text
+
+
+def test_a_logger_s_file_is_chosen_looked_at_and_read(sign_in: SignInPage, tmp_path: Path) -> None:
+    page = sign_in.sign_in()
+    job = Job.objects.get(title=KVIST)
+    rows = [
+        f"2026-06-{1 + n // 48:02} {n % 48 // 2:02}:{30 * (n % 2):02},{20 + n % 48},{30 + n % 9},{int(18 < n % 48 < 30)}"
+        for n in range(240)
+    ]
+    file = tmp_path / "june.csv"
+    file.write_text("\n".join(["When,Roof,Tank,Relay", *rows]))
+    page.driver.get(f"{page.base}/jobs/{job.pk}/A/care/")
+    assert page.heading() == "No log of this loop yet"
+    with page.new_page():
+        page.driver.find_element(By.ID, "log-files").send_keys(str(file))
+    assert page.heading() == "3 of 4 columns of june.csv are named"
+    with page.new_page():
+        page.one("#read-log").click()
+    assert page.heading() == "1 June 2026 to 5 June 2026: the pump ran on 5 of 5 days"
+    assert "Repaired" in page.one("#reckoning").text
