@@ -14,16 +14,18 @@ from typing import Any
 
 from rowan.core.design.design import Design
 from rowan.core.fluid import properties
-from rowan.core.reckon import reckon
+from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import sky_of
 from rowan.core.terms.units import LITRE
+from rowan.core.weather.hours import winter_clock
 from rowan.standin.controller import Pair, Standin
 from rowan.standin.faults import UnknownFaultError, fault_of
 from rowan.standin.loop import Plant
 from rowan.standin.send import RefusedError, Sender, write_csv
 
 REFUSED, NO_PLAN = 3, 2
+LEAST_GAUGE_PA, USUAL_GAUGE_PA_K = 50e3, 400.0
 BATCH_S = 1.0  # of real time
 
 
@@ -33,8 +35,8 @@ def plant_of(design: Design) -> Plant:
     sky = sky_of(design)
     system = system_of(design, result, sky.weather)
     area, survey, duty = system.field.area, design.survey, design.duty
-    state = result.vessel_states.get("cold")
     fill = result.setting.fill if result.setting else result.charge.static
+    months = survey.normals.value.air_c
     density = properties(volume_share=design.glycol_share, temperature=40.0).density
     return Plant(
         area=area,
@@ -55,13 +57,26 @@ def plant_of(design: Design) -> Plant:
         tilt=design.tilt_deg,
         azimuth=survey.roof_azimuth_deg.value,
         room_c=survey.room_c.value,
-        air_c=float(sky.weather.air.mean()) + 4.0,
+        air_c=float(sky.weather.air.mean()),
+        air_swing_k=(max(months) - min(months)) / 2,
+        longitude=survey.longitude_deg.value,
+        zone_h=winter_clock(survey.longitude_deg.value),
         daily_draw=duty.persons.value * duty.litres_per_person_l.value * LITRE,
         tap_c=duty.tap_c.value,
         backup_c=design.store.backup_c.value,
         backup_power=design.store.backup_w.value,
-        gauge_pa=fill if state is not None else max(fill, 50e3),
+        gauge_pa=max(fill, LEAST_GAUGE_PA),
+        gauge_per_k=_gauge_per_k(result),
     )
+
+
+def _gauge_per_k(result: Reckoning) -> float:
+    """How far a degree moves the gauge [Pa/K], from the vessel as filled and as it works; a usual one without a vessel."""
+    states = result.vessel_states
+    cold, hot = states.get("fill"), states.get("hot")
+    if cold is None or hot is None or cold.station is None or hot.station is None:
+        return USUAL_GAUGE_PA_K
+    return (hot.station - cold.station) / (hot.temperature - cold.temperature)
 
 
 def pair_of(design: Design) -> Pair:

@@ -15,7 +15,19 @@ from urllib.request import Request, urlopen
 LINES_AT_ONCE = 500
 MOST_KEPT = 100_000
 TIMEOUT_S = 20.0
-COLUMNS = ("at", "field_c", "low_c", "high_c", "hot_c", "cold_c", "pump_share", "flow_m3_s", "gauge_pa")
+COLUMNS = (
+    "at",
+    "field_c",
+    "low_c",
+    "high_c",
+    "hot_c",
+    "cold_c",
+    "pump_share",
+    "flow_m3_s",
+    "gauge_pa",
+    "air_c",
+    "sun_w_m2",
+)
 
 Post = Callable[[str, bytes, dict[str, str]], bytes]
 

@@ -146,7 +146,7 @@ def test_a_fault_begins_when_it_is_asked_to() -> None:
     noon = MAY + timedelta(hours=12)
     before = [r for r in run(1, "stuck_pump", 12.0) if r.at < noon]
     assert before == [r for r in run(1) if r.at < noon]
-    assert not any(r.flow_m3_s for r in run(1, "stuck_pump", 12.0) if r.at >= noon)
+    assert not any(r.flow_m3_s for r in run(1, "stuck_pump", 12.0) if r.at > noon)
     assert any(r.flow_m3_s for r in run(1) if r.at >= noon)
 
 

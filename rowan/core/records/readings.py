@@ -17,6 +17,9 @@ from rowan.core.terms.finding import Level
 
 LEAST_C, MOST_C = -60.0, 400.0  # °C, what a platinum sensor can honestly say
 MOST_FLOW_M3_S, MOST_GAUGE_PA = 0.05, 4e6  # m³/s and Pa, above any loop that is planned here
+MOST_AIR_C = 60.0  # °C in the shade, above any place where collectors are mounted
+# W/m²: a sensor's own zero at night, and beyond the brightest moment between clouds on the ground
+SUN_ZERO_W_M2, MOST_SUN_W_M2 = -20.0, 1600.0
 SLACK_K = 1.5  # sensors flicker, and between two readings the loop has gone on
 LITTLE_FLOW = 0.25  # share of the planned flow under which something is in the way
 OFF_K = 2.0  # K, more than two good sensors differ
@@ -29,7 +32,7 @@ SOME_SWITCHES = 3  # times, before a switching point is told from noise
 
 @dataclass(frozen=True)
 class Reading:
-    """What a controller showed at a moment: temperatures [°C], pump [-], flow [m³/s], gauge [Pa]; None where nothing was read."""
+    """What a controller showed at a moment: temperatures [°C], pump [-], flow [m³/s], gauge [Pa], sun on the field [W/m²]; None where nothing was read."""
 
     at: datetime
     field_c: float | None = None
@@ -40,6 +43,8 @@ class Reading:
     pump_share: float | None = None
     flow_m3_s: float | None = None
     gauge_pa: float | None = None
+    air_c: float | None = None
+    sun_w_m2: float | None = None
 
     @property
     def over(self) -> float | None:
@@ -61,6 +66,8 @@ LIMITS: dict[str, tuple[float, float]] = {
     "pump_share": (0.0, 1.0),
     "flow_m3_s": (0.0, MOST_FLOW_M3_S),
     "gauge_pa": (-1e5, MOST_GAUGE_PA),
+    "air_c": (LEAST_C, MOST_AIR_C),
+    "sun_w_m2": (SUN_ZERO_W_M2, MOST_SUN_W_M2),
 }
 
 

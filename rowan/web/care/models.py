@@ -61,6 +61,8 @@ class Reading(models.Model):
     pump_share = models.FloatField(null=True)
     flow_m3_s = models.FloatField(null=True)
     gauge_pa = models.FloatField(null=True)
+    air_c = models.FloatField(null=True)
+    sun_w_m2 = models.FloatField(null=True)
     # dated by a clock that cannot be right: kept, told, and counted nowhere
     aside = models.BooleanField(default=False)
 

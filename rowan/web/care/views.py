@@ -110,6 +110,8 @@ def _now_values(latest: Any, units: System) -> list[tuple[str, str]]:
         ("cold line leaves", latest.cold_c, "temperature"),
         ("flow", latest.flow_m3_s, "flow"),
         ("gauge", latest.gauge_pa, "pressure"),
+        ("air outside", latest.air_c, "temperature"),
+        ("sun on the field", latest.sun_w_m2, "irradiance"),
     )
     return [
         (name, "nothing" if value is None else shown(value, kind, units, 1 if kind == "temperature" else None))

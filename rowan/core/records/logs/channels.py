@@ -9,12 +9,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from rowan.core.records.readings import LIMITS
+from rowan.core.records.readings import LIMITS, MOST_SUN_W_M2
 from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.units import GALLON, KPA, KWH, LITRE_H, LITRE_MIN, PSI
 
 Numbers = NDArray[np.float64]
-MOST_SUN_W_M2 = 1600.0  # W/m², beyond the brightest moment between clouds on the ground
 
 
 @dataclass(frozen=True)
@@ -49,12 +48,10 @@ CHANNELS: tuple[Channel, ...] = (
         r"flow ?(rate|meter)?$|volume ?flow|durchfluss|volumenstrom|d[eé]bit|caudal|litres? per|l/(min|h)",
     ),
     _channel("pump_share", "pump", "share", r"pump|relay|relais|pompe|bomba|output|speed"),
-    Channel(
+    _channel(
         "air_c",
         "air outside",
         "temperature",
-        -60.0,
-        60.0,
         r"outdoor|outside|ambient|\bair\b|au(ss|ß)en|ext[eé]rieur|exterior",
     ),
     _channel("field_c", "field", "temperature", r"coll|field|panel|roof|kollektor|capteur|captador"),

@@ -32,7 +32,7 @@ from rowan.core.records.logs.stamps import (
     summer_time,
     usual_step,
 )
-from rowan.core.records.readings import LIMITS, Reading
+from rowan.core.records.readings import LIMITS, SUN_ZERO_W_M2, Reading
 
 NOTHING = ("", "-", "--", "---", "n/a", "na", "nan", "null", "none", "err", "error", "open", "short", "#n/v", "#n/a")
 WORDS = {
@@ -48,8 +48,6 @@ WORDS = {
     "no": 0.0,
 }
 GAP_STEPS = 5  # intervals without a row that count as a gap
-# W/m²: below nothing by this much is a sensor's own zero at night; further below is none of the sun
-ZERO_OFF = 20.0
 # s that a temperature may stand still while another moves: a cellar's store does for a night
 STUCK_S = 26 * HOUR_S
 # K, the finest step of a column up to which standing still says something: in whole degrees a pool stands for days
@@ -299,7 +297,7 @@ def _possible(key: str, values: Numbers) -> tuple[Numbers, list[Repair]]:
     channel, found = BY_KEY[key], []
     values = values.copy()
     if key == "sun_w_m2":
-        below = (values < 0.0) & (values >= -ZERO_OFF)
+        below = (values < 0.0) & (values >= SUN_ZERO_W_M2)
         if below.any():
             values[below] = 0.0
             found.append(
