@@ -166,9 +166,10 @@ def weather(w: Any, s: Array, d: Any, faults: Array, hours: Array) -> None:
             beam = 0.0
     else:
         beam, diffuse = hours[at, 0], hours[at, 1]
+    # the sensor for the sun stands clear of what shades the field
+    s[SUN] = beam * normal + diffuse
     shade = size_of(faults, SHADE, s[SECOND]) if solar >= 12.0 else 0.0
     beam *= 1.0 - min(shade, 1.0)
-    s[SUN] = beam * normal + diffuse
     glass = max(1.0 - GLASS_B0 * (1.0 / max(normal, 0.05) - 1.0), 0.0)
     s[MOVED] = beam * normal * glass + DIFFUSE_K * diffuse
 

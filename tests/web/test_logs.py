@@ -35,7 +35,7 @@ from rowan.web.care.log_services import (
     unpacked,
 )
 from rowan.web.care.models import LogFile
-from rowan.web.care.views import planned_of
+from rowan.core.records.planned import planned_of
 from rowan.web.plans.models import Plan
 from tests.web.text import plain
 

@@ -15,13 +15,13 @@ from rowan.core.records.logs.deviations import deviations
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.nights import sees_nights
 from rowan.core.records.logs.sheet import LARGEST_BYTES
+from rowan.core.records.planned import planned_of
 from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.figure import Statement, say
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import log_services as services
 from rowan.web.care.log_drawing import log_drawing
 from rowan.web.care.models import LogFile
-from rowan.web.care.views import planned_of
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import actor, plan_of

@@ -13,12 +13,10 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.csrf import csrf_exempt
 
-from rowan.core.design.design import Design
-from rowan.core.reckon import Reckoning
+from rowan.core.records.planned import planned_of
 from rowan.core.records.readings import LIMITS, Planned, observed, switching
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import System, shown
-from rowan.core.weather.hours import winter_clock
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import services
 from rowan.web.care.live_drawing import SPAN, live_drawing
@@ -74,21 +72,6 @@ def readings(request: HttpRequest) -> HttpResponse:
     except services.TooManyReadingsError as error:
         return _refused(429, str(error))
     return JsonResponse({"stored": taken.stored, "known": taken.known, "aside": taken.aside})
-
-
-def planned_of(design: Design, result: Reckoning) -> Planned:
-    """What the plan has set, as readings are held against it."""
-    cold = result.vessel_states.get("cold")
-    return Planned(
-        start=design.control.start_k.value,
-        stop=design.control.stop_k.value,
-        least_c=design.control.least_collector_c.value,
-        store_c=design.store.maximum_c.value,
-        cut_out_c=design.control.cut_out_c.value,
-        flow=result.run.flow,
-        least_gauge=cold.station if cold is not None else None,
-        zone_h=winter_clock(design.survey.longitude_deg.value),
-    )
 
 
 def _verdict(latest: Any, seen: list[Any]) -> Statement:

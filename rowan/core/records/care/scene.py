@@ -1,0 +1,255 @@
+"""A log and its plan side by side: what was read and what the loop's twin is driven by, row by row, and the blocks both are compared in."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rowan.core.design.design import Design
+from rowan.core.reckon import Reckoning
+from rowan.core.records.care.twin import Loop
+from rowan.core.records.logs.errors import LogError
+from rowan.core.records.logs.log import GAP_STEPS, Log
+from rowan.core.records.logs.stamps import HOUR_S, WHOLE_DAY_S
+from rowan.core.simulation.day import clear_weather, month_air
+from rowan.core.simulation.from_design import system_of
+from rowan.core.simulation.simulate import planes_of, sky_of, sun_of
+from rowan.core.simulation.system import Line, System
+from rowan.core.terms.calendar import HOURS
+from rowan.core.weather.hours import Sky, winter_clock
+
+Array = NDArray[np.float64]
+NEEDED = ("field_c", "low_c", "pump_share")
+ROW_S = 60.0  # s between rows that are reckoned, where a log has more
+# hours of the sun's day at which a part of it begins: night, morning, noon, afternoon, evening
+PARTS_H = (0.0, 5.0, 10.0, 14.0, 19.0)
+BINS = 2 * len(PARTS_H)  # pump at rest and running, in each part of the day
+LEAST_BLOCK_S = 900.0  # s of a part of a day that have to be read
+LEAST_CLEAR_W_M2 = 20.0  # W/m² of a clear sky below which no share of it is told
+TOP_OVER_FOOT_K = 15.0  # K of a store's top over its foot where only the foot is read; rule of thumb
+USUAL_UP = 0.15  # of the way from foot to top: where the warmer half of a coil in the lower store works; rule of thumb
+LEAST_DAYS = 3
+
+
+@dataclass(frozen=True)
+class Gauge:
+    """How the gauge goes with the loop's warmth as planned: as filled [Pa] at 20 °C, and by degree [Pa/K]."""
+
+    fill: float
+    by_k: float
+
+
+@dataclass(frozen=True)
+class Store:
+    """What a store loses and holds: loss over capacity [1/h], what its foot's half holds [J/K], its backup's set point [°C] or None."""
+
+    cools: float
+    half: float
+    held: float | None
+    room: float
+
+
+@dataclass(frozen=True)
+class Scene:
+    """A log on a regular footing, and its plan as plain numbers. `lasts` is what each row speaks for [s]."""
+
+    at: Array
+    lasts: Array
+    day: NDArray[np.int64]
+    bin: NDArray[np.int64]
+    hour: Array
+    read: dict[str, Array]
+    given: Array
+    days: int
+    first_day: int
+    loop: Loop
+    store: Store
+    gauge: Gauge | None
+    flow: float
+    has_sun: bool
+    has_air: bool
+    step: float
+
+    def blocks(self, values: Array, *, of: NDArray[np.bool_] | None = None) -> Array:
+        """Means of values by day and bin, shape (days, BINS); not a number where too little was read."""
+        good = np.isfinite(values) if of is None else np.isfinite(values) & of
+        place = self.day[good] * BINS + self.bin[good]
+        size = self.days * BINS
+        lasts = self.lasts[good]
+        time = np.bincount(place, weights=lasts, minlength=size)
+        sums = np.bincount(place, weights=lasts * values[good], minlength=size)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            found = np.where(time >= LEAST_BLOCK_S, sums / time, np.nan)
+        return np.asarray(found.reshape(self.days, BINS), dtype=float)
+
+    def daily(self, values: Array, of: NDArray[np.bool_], *, least_s: float = 0.0) -> Array:
+        """Means of values over some rows of each day."""
+        good = np.isfinite(values) & of
+        time = np.bincount(self.day[good], weights=self.lasts[good], minlength=self.days)
+        sums = np.bincount(self.day[good], weights=self.lasts[good] * values[good], minlength=self.days)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            return np.asarray(np.where(time > least_s, sums / time, np.nan), dtype=float)
+
+
+def _line(line: Line) -> tuple[float, float, float]:
+    """A line's whole capacity [J/K], loss [W/K] and share outdoors [-]."""
+    loss = float(line.loss.sum())
+    outdoors = float((line.loss * line.outdoors).sum() / loss) if loss > 0 else 0.0
+    return float(line.capacity.sum()), loss, outdoors
+
+
+def loop_of(system: System) -> Loop:
+    """A plan's loop as the twin takes it."""
+    field, tank = system.field, system.tank
+    hot, cold = _line(system.hot), _line(system.cold)
+    area = field.area + (system.beside.area if system.beside else 0.0)
+    rate = system.flow * system.heat_capacity
+    return Loop(
+        area=area,
+        eta0=field.eta0,
+        a1=field.a1,
+        a2=field.a2,
+        capacity=area * field.capacity,
+        hot_capacity=hot[0],
+        hot_loss=hot[1],
+        hot_outdoors=hot[2],
+        cold_capacity=cold[0],
+        cold_loss=cold[1],
+        cold_outdoors=cold[2],
+        coil=tank.coil_ua if tank.coil_ua > 0 else 50.0 * rate,
+        rate=rate,
+        room=tank.room,
+        up=USUAL_UP,
+    )
+
+
+def _hourly(values: Array, of_year: Array) -> Array:
+    """A year's hourly means at moments in hours of the year, straight between the middles of hours."""
+    return np.interp(of_year, np.arange(-1, HOURS + 1) + 0.5, np.concatenate(([values[-1]], values, [values[0]])))
+
+
+def scene_of(design: Design, result: Reckoning, log: Log) -> Scene:
+    """A log on its plan. Raises LogError where the log has not what is needed, or too few days; ImpossibleInputError as `system_of`."""
+    if any(key not in log.columns for key in NEEDED) or not np.isfinite(log.columns["low_c"]).any():
+        raise LogError("field, store foot and pump have to be in the log before it can be held against the plan")
+    log = _thinned(log)
+    sky = sky_of(design)
+    system = system_of(design, result, sky.weather)
+    zone_h = winter_clock(design.survey.longitude_deg.value)
+    local = log.at.astype(float) + zone_h * HOUR_S
+    number = (local // WHOLE_DAY_S).astype(np.int64)
+    first, days = int(number[0]), int(number[-1] - number[0]) + 1
+    if days < LEAST_DAYS:
+        raise LogError(
+            f"a log of {days} day{'s' if days > 1 else ''} says nothing sure: {LEAST_DAYS} with sun at least"
+        )
+    until = np.diff(log.at, append=log.at[-1] + log.step).astype(float)
+    lasts = np.where(until > GAP_STEPS * log.step, float(log.step), until)
+    pump = np.nan_to_num(log.columns["pump_share"])
+    of_year, solar = _sun_time(log, zone_h, sky)
+    part = np.searchsorted(PARTS_H, solar, side="right") - 1
+    runs = pump > 0.0
+    # a row after the pump has switched belongs to neither
+    given, has_sun, has_air = _given(design, result, log, system, sky, of_year, solar)
+    none = np.full(len(log.at), np.nan)
+    read = {key: log.columns.get(key, none) for key in (*NEEDED, "high_c", "hot_c", "cold_c", "flow_m3_s", "gauge_pa")}
+    return Scene(
+        at=log.at.astype(float),
+        lasts=lasts,
+        day=number - first,
+        bin=(part + len(PARTS_H) * runs).astype(np.int64),
+        hour=(local % WHOLE_DAY_S) / HOUR_S,
+        read={key: np.asarray(values, dtype=float) for key, values in read.items()},
+        given=given,
+        days=days,
+        first_day=first,
+        loop=loop_of(system),
+        store=_store(design, system),
+        gauge=_gauge(result),
+        flow=result.run.flow,
+        has_sun=has_sun,
+        has_air=has_air,
+        step=float(log.step),
+    )
+
+
+def _thinned(log: Log) -> Log:
+    """Every so many rows where a log has more than one a minute."""
+    every = max(1, round(ROW_S / max(log.step, 1)))
+    if every == 1:
+        return log
+    return replace(
+        log,
+        at=log.at[::every],
+        columns={key: values[::every] for key, values in log.columns.items()},
+        step=log.step * every,
+    )
+
+
+def _sun_time(log: Log, zone_h: float, sky: Sky) -> tuple[Array, Array]:
+    """The hour of the year by the place's clock, and the sun's own hour of the day, of each row."""
+    moments = log.at.astype("datetime64[s]") + np.timedelta64(round(zone_h * HOUR_S), "s")
+    years = moments.astype("datetime64[Y]")
+    of_year = (moments - years.astype("datetime64[s]")).astype(float) / HOUR_S % HOURS
+    b = 2 * np.pi * (of_year / 24.0 - 80.0) / 364.0
+    equation = (9.87 * np.sin(2 * b) - 7.53 * np.cos(b) - 1.5 * np.sin(b)) / 60.0
+    solar = (of_year - zone_h + sky.place.longitude / 15.0 + equation) % 24.0
+    return of_year, solar
+
+
+def _given(
+    design: Design, result: Reckoning, log: Log, system: System, sky: Sky, of_year: Array, solar: Array
+) -> tuple[Array, bool, bool]:
+    """What drives the twin, as `follow` wants it, and whether sun and air were read."""
+    sun = sun_of(sky.place)
+    weather = clear_weather(sky.weather, sun)
+    clear = Sky(sky.place, weather, "clear days", f"clear-{sky.digest}")
+    first, beside = planes_of(design, clear, result.site.horizon)
+    falls, counts = first.beam + first.diffuse, system.field.absorbed(first, weather.air) / system.field.eta0
+    if beside is not None and system.beside is not None:
+        share = system.beside.area / (system.beside.area + system.field.area)
+        falls = (1 - share) * falls + share * (beside.beam + beside.diffuse)
+        counts = (1 - share) * counts + share * system.field.absorbed(beside, weather.air) / system.field.eta0
+    counts = np.clip(counts, 0.0, None)
+    with np.errstate(invalid="ignore", divide="ignore"):
+        glass = np.where(falls > LEAST_CLEAR_W_M2, counts / falls, 0.9)
+    none = np.full(len(log.at), np.nan)
+    measured = log.columns.get("sun_w_m2", none)
+    has_sun = bool(np.isfinite(measured).mean() > 0.5)
+    light = measured * _hourly(glass, of_year) if has_sun else none
+    air = log.columns.get("air_c", none)
+    has_air = bool(np.isfinite(air).mean() > 0.5)
+    usual = _hourly(month_air(sky.weather), of_year)
+    air = np.where(np.isfinite(air), air, usual) if has_air else usual
+    foot = _filled(log.columns["low_c"])
+    top = _filled(log.columns["high_c"]) if "high_c" in log.columns else foot + TOP_OVER_FOOT_K
+    pump = np.nan_to_num(log.columns["pump_share"])
+    # a row of a gap in the sensor's own column counts as dark, not as unknown
+    light = np.where(np.isfinite(light), light, 0.0) if has_sun else light
+    columns = (foot, top, pump, light, _hourly(counts, of_year), air, log.columns["field_c"], solar)
+    return np.ascontiguousarray(np.stack(columns, axis=1), dtype=float), has_sun, has_air
+
+
+def _filled(values: Array) -> Array:
+    """Straight over what was not read."""
+    good = np.isfinite(values)
+    if not good.any():
+        return np.zeros(len(values))
+    return np.interp(np.arange(len(values)), np.flatnonzero(good), values[good])
+
+
+def _store(design: Design, system: System) -> Store:
+    tank = system.tank
+    whole = tank.volume * tank.density * tank.heat_capacity
+    held = system.backup.set_point if system.backup is not None else None
+    return Store(float(tank.node_loss().sum()) * HOUR_S / whole, whole / 2, held, tank.room)
+
+
+def _gauge(result: Reckoning) -> Gauge | None:
+    cold, hot = result.vessel_states.get("fill"), result.vessel_states.get("hot")
+    if cold is None or hot is None or cold.station is None or hot.station is None:
+        return None
+    by_k = (hot.station - cold.station) / (hot.temperature - cold.temperature)
+    return Gauge(cold.station + by_k * (20.0 - cold.temperature), by_k)
