@@ -28,7 +28,7 @@ FAULTS: dict[str, str] = {
     "dirty_glass": "the glass is dirty: a third of the light stays outside",
     "scaled_coil": "the coil is scaled: a quarter of its area works",
     "thick_mix": "the mix is far too strong: thick, and slow",
-    "low_limit": "the store's limit is set at 45 °C",
+    "low_limit": "the store's limit is set at 62 °C",
     "backup_first": "the backup heats the whole store before sunrise",
     "clock_off": "the clock is an hour ahead",
     "open_bypass": "a bypass was left open: most of the flow goes past the coil",

@@ -65,8 +65,8 @@ LEAK, AIR_OUT, VESSEL, RELIEF = (NUMBER[k] for k in ("slow_leak", "air_leaves", 
 FROST, NO_BACKUP, DUMP, BATTERY, JACKET = (
     NUMBER[k] for k in ("frost_run", "cold_backup", "open_dump", "weak_battery", "wet_jacket")
 )
-LOW_LIMIT_C, FIRST_C = 45.0, 60.0
-LEAK_PA_DAY, AIR_PA, AIR_DAYS, RELIEF_PA_H, RELIEF_C = 4e3, 60e3, 3.0, 2.5e3, 70.0
+LOW_LIMIT_C, FIRST_C = 62.0, 60.0
+LEAK_PA_DAY, AIR_PA, AIR_DAYS, RELIEF_PA_H, RELIEF_C = 4e3, 60e3, 3.0, 2.5e3, 55.0
 DEAD_TIMES = 5.0  # what a vessel without gas makes of the gauge's swing
 FROST_BELOW_C = 8.0
 CUT_AFTER_S, CUT_FOR_S = 600.0, 1500.0

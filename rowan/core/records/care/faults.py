@@ -15,7 +15,10 @@ Forced = Literal["", "on", "off", "night", "frost", "battery"]
 
 @dataclass(frozen=True)
 class Change:
-    """What a fault changes; what is not named stays healthy. Temperatures in K, gauge in Pa, times as they are called."""
+    """What a fault changes; what is not named stays healthy. Temperatures in K, gauge in Pa, times as they are called.
+
+    `drifts_from` is the share of the log after which a probe begins to drift; `price` what a supposition costs that fits too much.
+    """
 
     share: float = 1.0
     scatter: float = 0.0
@@ -29,10 +32,12 @@ class Change:
     thick: float = 1.0
     field_add: float = 0.0
     field_drift: float = 0.0
+    drifts_from: float = 0.0
     field_loose: float = 0.0
     foot_add: float = 0.0
     foot_loose: float = 0.0
     swapped: bool = False
+    price: float = 0.0
     unread: float = 0.0
     start: float | None = None
     stop: float | None = None
@@ -53,7 +58,7 @@ class Fault:
     """A fault that is looked for: what it is called, how grave, what it does in each size, and the test that shows it on site.
 
     `family` is what it shares its looks with in a plain log, if there is such; `parted_by` are the channels that tell it from the
-    others of its family, none where no log does.
+    others of its family, none where no log does, and `apart` what it is then of, if not a class of its own.
     """
 
     key: str
@@ -65,11 +70,12 @@ class Fault:
     family: str
     parted_by: tuple[str, ...] = ()
     needs: tuple[str, ...] = field(default=())
+    apart: str = ""
 
     def class_in(self, channels: frozenset[str]) -> str:
         """What a log with these channels cannot tell it from: its family, or itself."""
         parted = bool(self.parted_by) and set(self.parted_by) <= channels
-        return self.key if parted or not self.family else self.family
+        return self.apart or self.key if parted or not self.family else self.family
 
 
 def _sizes(**values: tuple[float, ...]) -> tuple[Change, ...]:
@@ -95,7 +101,7 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault(
         "low_flow", "Too little flow", "mind", _sizes(share=(0.65, 0.45, 0.28)),
-        "Read the float; clean the strainer; look for a valve half shut", 10, "low flow", ("flow_m3_s",),
+        "Read the float; clean the strainer; look for a valve half shut", 10, "low flow",
     ),
     Fault(
         "thick_mix", "The mix is too strong: it flows slowly", "mind", _sizes(share=(0.72, 0.55), thick=(0.95, 0.9)),
@@ -103,11 +109,11 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault(
         "scaled_coil", "The coil gives its heat away badly: scale, or air in it", "mind", _sizes(coil=(0.5, 0.3, 0.18)),
-        "Hot and cold line at the store: both hot with a cool foot", 10, "low flow", ("hot_c", "cold_c"),
+        "Hot and cold line at the store: both hot with a cool foot", 10, "low flow", ("hot_c", "cold_c"), (), "coil",
     ),
     Fault(
         "open_bypass", "Flow goes past the coil", "fix", _sizes(past=(0.4, 0.6, 0.8)),
-        "Look at the handles beside the store; feel the bypass", 2, "low flow", ("hot_c", "cold_c"),
+        "Look at the handles beside the store; feel the bypass", 2, "low flow", ("hot_c", "cold_c"), (), "coil",
     ),
     Fault(
         "dump", "The heat dump takes what the store should have", "fix", _sizes(dump=(0.35, 0.65)),
@@ -131,7 +137,7 @@ FAULTS: tuple[Fault, ...] = (
         "Look for a timer, holiday or re-cooling function that is on", 3, "",
     ),
     Fault(
-        "frost_run", "The frost function runs the pump in nights without frost", "mind", (Change(forced="frost"),),
+        "frost_run", "The frost function runs the pump in nights without frost", "mind", (Change(forced="frost", price=4.0),),
         "Read the frost function's limit; a loop with glycol needs none", 3, "",
     ),
     Fault(
@@ -139,11 +145,11 @@ FAULTS: tuple[Fault, ...] = (
         "Look at the display; switch the pump on by hand", 2, "",
     ),
     Fault(
-        "low_limit", "The store's limit is set too low", "mind", tuple(Change(limit=float(at)) for at in (42, 45, 50, 55)),
+        "low_limit", "The store's limit is set too low", "mind", tuple(Change(limit=float(at)) for at in (45, 50, 55, 60, 65, 70)),
         "Read the limit at the controller", 2, "", (), ("high_c",),
     ),
     Fault(
-        "battery", "The pump is cut off again and again: battery, or its own protection", "fix", (Change(forced="battery"),),
+        "battery", "The pump is cut off again and again: battery, or its own protection", "fix", (Change(forced="battery", price=0.5),),
         "Volts at the battery while the pump runs", 5, "",
     ),
     Fault(
@@ -169,7 +175,8 @@ FAULTS: tuple[Fault, ...] = (
         _sizes(field_loose=(0.2, 0.35)), "Push it home, paste, cap", 15, "",
     ),
     Fault(
-        "field_drift", "The field's probe drifts", "mind", _sizes(field_drift=(-0.25, -0.5, -0.8)),
+        "field_drift", "The field's probe drifts", "mind",
+        tuple(Change(field_drift=rate, drifts_from=share) for rate in (-0.3, -0.6) for share in (0.0, 0.25, 0.5)),
         "Ohms at the terminals against the field's warmth at night", 10, "",
     ),
     Fault(
@@ -203,7 +210,7 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault(
         "clock", "The clock is off by an hour", "mind", tuple(Change(clock_h=hours) for hours in (1.0, -1.0)),
-        "Read its clock beside your own", 1, "clock",
+        "Read its clock beside your own", 1, "clock", (), ("sun_w_m2",),
     ),
     Fault(
         "leak", "The loop leaks: the gauge falls on and on", "fix", _sizes(gauge_leak=(1.5e3, 4e3, 10e3)),

@@ -13,8 +13,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.records.care.faults import FAULTS, Change, Fault
-from rowan.core.records.care.scene import PARTS_H, Scene
-from rowan.core.records.care.signs import Off, Signs, Twins, read_signs, signs_of
+from rowan.core.records.care.scene import PARTS_H, Scene, filled
+from rowan.core.records.care.signs import Off, Signs, Twins, gone, hot_hours, read_signs, signs_of
 from rowan.core.records.readings import Planned
 
 Array = NDArray[np.float64]
@@ -48,21 +48,26 @@ SPREADS: dict[str, Spread] = {
     "flow": Spread(0.05, 0.05, 0.02, 0.02),
     "scatter": Spread(0.03, 0.03, 0.01, 0.01),
     "gauge_pa": Spread(4e3, 4e3, 2e3, 2e3),
+    # share of a clear sky that a field without a sensor for the sun would have had to see
+    "light": Spread(0.3, 0.25, 0.2, 0.15),
 }
 DAILY: dict[str, tuple[float, float]] = {
-    "top_cools": (0.25, 0.05),
+    "top_cools": (0.08, 0.06),
+    "foot_gains": (2.0, 1.0),
     "foot_cools": (0.12, 0.05),
     "dawn": (2.5, 0.5),
-    "top_most": (3.0, 0.5),
+    "top_most": (1.5, 0.3),
     "unread": (0.05, 0.01),
     "start_k": (1.5, 0.7),
     "stop_k": (1.5, 0.7),
-    "sun_time": (30.0, 10.0),
+    "sun_time": (15.0, 8.0),
     "off_h": (0.4, 0.1),
     "on_day_h": (0.4, 0.1),
     "on_night_h": (0.3, 0.05),
 }
-UNREAD_AIR_K = 4.0  # K from day to day of an air that is only known by its month
+# what is nothing in every healthy log: that it comes and goes from day to day is the fault's own
+COUNTED = ("off_h", "on_day_h", "on_night_h", "top_most", "unread")
+UNREAD_AIR_K = 3.5  # K from day to day of an air that is only known by its month
 UNREAD_SUN_K = 3.0  # K more by day where the light is looked for
 # what the loop may be off: shares of 1, [K]; methods 17
 PRIORS: dict[str, float] = {
@@ -77,7 +82,7 @@ PRIORS: dict[str, float] = {
     "foot_k": 0.7,
     "air_k": 0.7,
 }
-NO_AIR_K = 3.0
+NO_AIR_K = 2.0
 GAUGE_FILL_PA, GAUGE_SWING = 30e3, 0.25
 # of each number, by how much it is moved to see what it does
 NUDGES = {name: 0.5 * prior for name, prior in PRIORS.items()}
@@ -96,9 +101,9 @@ class Supposed:
 
 # what a channel is of, as somebody would look for it
 PLACES: dict[str, tuple[str, ...]] = {
-    "field": ("field_c", "unread", "sun_time"),
+    "field": ("field_c", "unread", "sun_time", "light"),
     "lines": ("hot_c", "cold_c"),
-    "store": ("top_cools", "foot_cools", "dawn", "top_most"),
+    "store": ("top_cools", "foot_cools", "foot_gains", "dawn", "top_most"),
     "pump": ("off_h", "on_day_h", "on_night_h", "start_k", "stop_k"),
     "flow": ("flow", "scatter"),
     "gauge": ("gauge_pa",),
@@ -186,8 +191,6 @@ def _spread(scene: Scene, name: str, shape: tuple[int, ...]) -> tuple[Array, Arr
         day, lasting = DAILY[name]
         if scene.step > 120.0 and name.endswith("_h"):
             day *= 2.5
-        if name == "sun_time" and not scene.has_sun:
-            day, lasting = 45.0, 15.0
         return np.full(shape, day), np.full(shape, lasting)
     given = SPREADS[name]
     parts = len(PARTS_H)
@@ -218,7 +221,8 @@ def _rows(scene: Scene, read: Signs, healthy: Signs) -> _Rows:
         mask[name], firsts[name] = good, group
         spread, bias = _spread(scene, name, values.shape)
         residual = values - healthy.channels[name]
-        spread = np.maximum(spread, _own_spread(residual, spread))
+        if name not in COUNTED:
+            spread = np.maximum(spread, _own_spread(residual, spread))
         day, column = np.nonzero(good)
         parts.append((np.full(len(day), at), group + column, day, values[good], spread[good], bias[good]))
         group += values.shape[1]
@@ -254,6 +258,10 @@ class _Fit:
         self.levers = np.concatenate((levers, biases), axis=1) / rows.spread[:, None]
         self.count = levers.shape[1]
         self.priors = priors
+
+    def fitted(self, numbers: Array) -> Array:
+        """What fitted numbers move in each block [spreads]."""
+        return np.asarray(self.levers @ numbers, dtype=float)
 
     def __call__(self, residual: Array, begin: Array | None = None) -> tuple[Array, Array, float]:
         """What is left over of a residual [spreads], the fitted numbers [priors], and what they cost."""
@@ -323,7 +331,7 @@ def can_be_seen(fault: Fault, scene: Scene) -> bool:
 def match(scene: Scene, planned: Planned, *, told: Callable[[float], None] = lambda _: None) -> Match:
     """Holds every supposition against a log; `told` hears how far it is, 0 to 1."""
     read, twins = read_signs(scene), Twins(scene)
-    signs, _ = signs_of(twins, planned, Change())
+    signs, out = signs_of(twins, planned, Change())
     rows = _rows(scene, read, signs)
     healthy = rows.of(signs)
     levers, names = _levers(twins, planned, rows, healthy)
@@ -334,8 +342,13 @@ def match(scene: Scene, planned: Planned, *, told: Callable[[float], None] = lam
     by_day = np.bincount(rows.day, weights=_likelihood(left), minlength=scene.days)
     tried = []
     every = list(suppositions(scene))
+    leaks = _Leaks(rows, hot_hours(scene, out))
     for count, (fault, change) in enumerate(every):
         supposed = _residual(twins, planned, rows, base, change)
+        if leaks.is_of(change):
+            begins, gain = leaks.best(supposed, fit.fitted(numbers), change)
+            tried.append((gain * ALIKE, begins, fault, change, supposed))
+            continue
         there, *_ = fit(supposed, numbers)
         gain = np.bincount(rows.day, weights=_likelihood(there), minlength=scene.days) - by_day
         later = np.cumsum(gain[::-1])[::-1]
@@ -348,7 +361,9 @@ def match(scene: Scene, planned: Planned, *, told: Callable[[float], None] = lam
         if refined >= 3 * REFINED or (len(best) >= REFINED and fault.key not in best):
             continue
         refined += 1
-        found = _from_its_day(rows, fit, base, supposed, begins, scene.days, (zero, left, numbers))
+        found = _from_its_day(
+            rows, fit, base, _Supposal(change, supposed, begins, leaks), scene.days, (zero, left, numbers)
+        )
         entry = Supposed(fault, change, found[0], found[1], found[2])
         if fault.key not in best or entry.gain > best[fault.key].gain:
             best[fault.key] = entry
@@ -361,54 +376,122 @@ def match(scene: Scene, planned: Planned, *, told: Callable[[float], None] = lam
     shares = weights / weights.sum()
     off = {name: float(value) for name, value in zip(names, numbers, strict=False)}
     evidence = (
-        _evidence(twins, planned, rows, base, healthy, ordered[0]) if ordered and ordered[0].gain >= LEAST_GAIN else ()
+        _evidence(twins, planned, rows, base, healthy, ordered[0], leaks)
+        if ordered and ordered[0].gain >= LEAST_GAIN
+        else ()
     )
     unseen = tuple(fault for fault in FAULTS if not can_be_seen(fault, scene))
     return Match(
-        tuple(zip(ordered, (float(s) for s in shares[1:]), strict=True)), float(shares[0]), off, scene.days, unseen, evidence)
+        tuple(zip(ordered, (float(s) for s in shares[1:]), strict=True)),
+        float(shares[0]),
+        off,
+        scene.days,
+        unseen,
+        evidence,
+    )
 
 
 def _residual(twins: Twins, planned: Planned, rows: _Rows, base: Array, change: Change) -> Array:
     """What is left of what was read under a change; where it claims nothing, as healthy has it."""
-    signs, _ = signs_of(twins, planned, change)
-    value = rows.value
     if change.swapped:
-        value = _swapped(twins.scene, rows)
-    found = value - rows.of(signs)
+        return _swapped(twins.scene, planned, rows, base)
+    signs, _ = signs_of(twins, planned, change)
+    found = rows.value - rows.of(signs)
     return np.where(np.isfinite(found), found, base)
 
 
-def _swapped(scene: Scene, rows: _Rows) -> Array:
-    """What was read, with the field in the other column."""
-    if "field_c" not in rows.mask:
-        return rows.value
-    value = rows.value.copy()
-    at = _channel_rows(rows, "field_c") > 0
-    value[at] = scene.blocks(scene.read["low_c"])[rows.mask["field_c"]]
-    return value
+def _swapped(scene: Scene, planned: Planned, rows: _Rows, base: Array) -> Array:
+    """What is left with field and foot in each other's place; what the controller did, it did by what it was told."""
+    field, foot = scene.read["field_c"], scene.read["low_c"]
+    given = scene.given.copy()
+    given[:, 0], given[:, 6] = filled(field), foot
+    turned = replace(scene, read={**scene.read, "field_c": foot, "low_c": field}, given=given)
+    signs, _ = signs_of(Twins(turned), planned, Change())
+    found = rows.of(read_signs(turned)) - rows.of(signs)
+    told = sum((_channel_rows(rows, name) for name in PLACES["pump"]), np.zeros(len(base)))
+    return np.where(np.isfinite(found) & (told == 0), found, base)
+
+
+class _Leaks:
+    """What a gauge loses from a day on, at the blocks in which it was read."""
+
+    def __init__(self, rows: _Rows, hot: Array) -> None:
+        """`hot` are the hot hours of each day [h]."""
+        self.rows, self.days = rows, len(hot)
+        self.at = _channel_rows(rows, "gauge_pa") > 0
+        parts = rows.group[self.at] - rows.first.get("gauge_pa", 0)
+        middle = (np.array(PARTS_H) + np.array((*PARTS_H[1:], 24.0))) / 48.0
+        self.time = rows.day[self.at] + middle[parts % len(PARTS_H)]
+        self.hot = np.concatenate(([0.0], np.cumsum(hot)))
+
+    def is_of(self, change: Change) -> bool:
+        """Whether a change lets the gauge fall."""
+        return bool((change.gauge_leak or change.gauge_air or change.gauge_weeps) and self.at.any())
+
+    def lost(self, change: Change, begins: int) -> Array:
+        """What is missing in each block of all channels when it began on a day [Pa in those of the gauge]."""
+        found = np.zeros(len(self.at))
+        if self.is_of(change):
+            since = np.interp(self.time, np.arange(len(self.hot)), self.hot) - self.hot[begins]
+            found[self.at] = gone(change, self.time, float(begins), np.maximum(since, 0.0))
+        return found
+
+    def left(self, supposed: Array, change: Change, begins: int) -> Array:
+        """What is left over of all channels when it began on a day; no gauge falls under nothing."""
+        due = self.rows.value - supposed - self.lost(change, begins)
+        return np.where(self.at, self.rows.value - np.maximum(due, 0.0), supposed)
+
+    def best(self, supposed: Array, fitted: Array, change: Change) -> tuple[int, float]:
+        """The day from which it fits best, and by how much better than nothing [log-likelihood, all channels]."""
+        spread, day = self.rows.spread, self.rows.day
+        plain = _likelihood(supposed / spread - fitted)
+        gains = []
+        every = max(1, self.days // 60)
+        for begins in range(0, max(self.days - 2, 1), every):
+            later = self.at & (day >= begins)
+            there = _likelihood(self.left(supposed, change, begins)[later] / spread[later] - fitted[later])
+            gains.append((float((there - plain[later]).sum()), begins))
+        gain, begins = max(gains)
+        return begins, gain
+
+
+@dataclass(frozen=True)
+class _Supposal:
+    """A change on trial: what it leaves over if it held from the first day, and the day it is first tried from."""
+
+    change: Change
+    left: Array
+    begins: int
+    leaks: _Leaks
+
+    def mixed(self, base: Array, day: NDArray[np.int64], begins: int) -> Array:
+        """What is left over where it holds from a day on."""
+        return np.where(day >= begins, self.leaks.left(self.left, self.change, begins), base)
 
 
 def _from_its_day(
-    rows: _Rows,
-    fit: _Fit,
-    base: Array,
-    supposed: Array,
-    begins: int,
-    days: int,
-    healthy: tuple[float, Array, Array],
+    rows: _Rows, fit: _Fit, base: Array, supposal: _Supposal, days: int, healthy: tuple[float, Array, Array]
 ) -> tuple[float, int, dict[str, float]]:
     """Gain over healthy of a supposition that holds from its best day on, that day, and what each channel says."""
     zero, left, numbers = healthy
+    begins = supposal.begins
     best = (-np.inf, begins, left)
     for _ in range(3):
-        mixed = np.where(rows.day >= begins, supposed, base)
-        there, found, cost = fit(mixed, numbers)
+        supposed = supposal.mixed(base, rows.day, begins)
+        there, found, cost = fit(supposed, numbers)
         free = 1.0 + (begins > 0)
-        score = ALIKE * float(_likelihood(there).sum()) - cost - 0.5 * free * np.log(days)
+        score = ALIKE * float(_likelihood(there).sum()) - cost - 0.5 * free * np.log(days) - supposal.change.price
         if score > best[0]:
             best = (score, begins, there)
         # the same fit, with the day moved to where the days turn
-        fitted = fit.levers @ found
+        fitted = fit.fitted(found)
+        if supposal.leaks.is_of(supposal.change):
+            moved, _ = supposal.leaks.best(supposal.left, fitted, supposal.change)
+            if moved == begins:
+                break
+            begins = moved
+            continue
+        supposed = supposal.left
         gain = np.bincount(
             rows.day,
             weights=_likelihood(supposed / rows.spread - fitted) - _likelihood(base / rows.spread - fitted),
@@ -433,10 +516,11 @@ MOST_EVIDENCE = 3
 
 
 def _evidence(
-    twins: Twins, planned: Planned, rows: _Rows, base: Array, healthy: Array, named: Supposed
+    twins: Twins, planned: Planned, rows: _Rows, base: Array, healthy: Array, named: Supposed, leaks: _Leaks
 ) -> tuple[Evidence, ...]:
     """Where a supposition is clearly nearer to what was read than a healthy loop: the channels and parts of the day that speak most."""
     supposed = _residual(twins, planned, rows, base, named.change)
+    supposed = leaks.left(supposed, named.change, named.begins)
     since = rows.day >= named.begins
     better = np.where(since, _likelihood(supposed / rows.spread) - _likelihood(base / rows.spread), 0.0)
     channel_of = np.concatenate([np.full(int(rows.mask[name].sum()), at) for at, name in enumerate(rows.names)])

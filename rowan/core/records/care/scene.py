@@ -223,8 +223,8 @@ def _given(
     has_air = bool(np.isfinite(air).mean() > 0.5)
     usual = _hourly(month_air(sky.weather), of_year)
     air = np.where(np.isfinite(air), air, usual) if has_air else usual
-    foot = _filled(log.columns["low_c"])
-    top = _filled(log.columns["high_c"]) if "high_c" in log.columns else foot + TOP_OVER_FOOT_K
+    foot = filled(log.columns["low_c"])
+    top = filled(log.columns["high_c"]) if "high_c" in log.columns else foot + TOP_OVER_FOOT_K
     pump = np.nan_to_num(log.columns["pump_share"])
     # a row of a gap in the sensor's own column counts as dark, not as unknown
     light = np.where(np.isfinite(light), light, 0.0) if has_sun else light
@@ -232,7 +232,7 @@ def _given(
     return np.ascontiguousarray(np.stack(columns, axis=1), dtype=float), has_sun, has_air
 
 
-def _filled(values: Array) -> Array:
+def filled(values: Array) -> Array:
     """Straight over what was not read."""
     good = np.isfinite(values)
     if not good.any():

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.records.care.faults import Change
-from rowan.core.records.care.scene import BINS, Scene
+from rowan.core.records.care.scene import BINS, LEAST_CLEAR_W_M2, PARTS_H, Scene
 from rowan.core.records.care.twin import COLD_END, COLUMNS, EXIT, HEAT, HOT_END, LIGHT, Loop, follow
 from rowan.core.records.logs.stamps import HOUR_S
 from rowan.core.records.readings import Planned
@@ -20,14 +20,18 @@ Array = NDArray[np.float64]
 SLACK_K = 1.5  # K that a difference may be off before the pump stands against it: probes flicker
 LATCH_K, CUT_OUT_LATCH_K = 3.0, 10.0
 FROST_AIR_C = 8.0
+UNSURE_AIR_K = 6.0  # K that a night may be colder than its month
 STILL_H = (1.0, 5.0)  # hours in which the store's cooling is read: nothing is drawn, as a rule
 DAWN_H = (3.0, 9.0)  # hours in which a foot that warms with the pump off is warmed by the backup
 LEAST_STILL_S = 3600.0
 NIGHT_H = (22.0, 5.0)
-WEEPS_C = 70.0
-UNDER_HELD_K = 8.0  # K under its backup's set point that a healthy top still reaches on every day
+WEEPS_C = 55.0
+UNDER_HELD_K = 7.0  # K under its backup's set point that a healthy top still reaches on every day
 AIR_DAYS = 3.0  # days in which two thirds of what air there is come out
+ROSE_K = 1.5  # K by which a top that rises at night was heated and not only read a little higher
 CUT_SHARE = 0.3  # of the hours in which the pump should run, a battery that is worn cuts off at least
+RUNNING_NOON = len(PARTS_H) + 2  # the bin of the pump running at noon
+USUAL_LIGHT = 0.75  # of a clear sky's light, what a day brings that the pump runs on; rule of thumb
 PLENTY = 1e9
 
 
@@ -79,30 +83,23 @@ def driven(scene: Scene, change: Change, off: Off) -> Array:
     """What drives the twin under a change: the probes' own errors taken out of what they read."""
     given = scene.given.copy()
     foot, field = given[:, 0], given[:, 6]
-    if change.swapped:
-        foot, field = _still(field), foot
     foot = foot - change.foot_add - off.foot_k
     if change.foot_loose > 0:
         foot = scene.loop.room + (foot - scene.loop.room) / (1.0 - change.foot_loose)
         foot = np.clip(foot, 4.0, np.maximum(given[:, 1], 10.0))
     given[:, 0], given[:, 5] = foot, given[:, 5] + off.air_k
     # the light that is looked for follows what the field really was
-    field = field - change.field_add - off.field_k - change.field_drift * _days(scene)
+    field = field - change.field_add - off.field_k - change.field_drift * _drifted(scene, change)
     if change.field_loose > 0:
         field = given[:, 5] + (field - given[:, 5]) / (1.0 - change.field_loose)
     given[:, 6] = field
     return given
 
 
-def _days(scene: Scene) -> Array:
-    return (scene.at - scene.at[0]) / (24 * HOUR_S)
-
-
-def _still(values: Array) -> Array:
-    good = np.isfinite(values)
-    return (
-        np.interp(np.arange(len(values)), np.flatnonzero(good), values[good]) if good.any() else np.zeros(len(values))
-    )
+def _drifted(scene: Scene, change: Change) -> Array:
+    """Days since a probe began to drift."""
+    days = (scene.at - scene.at[0]) / (24 * HOUR_S)
+    return np.maximum(days - change.drifts_from * days[-1], 0.0)
 
 
 def reckoned(scene: Scene, change: Change, off: Off) -> Array:
@@ -136,7 +133,9 @@ def must(scene: Scene, planned: Planned, change: Change) -> tuple[NDArray[np.boo
     if change.forced == "night":
         return run | night, rest & ~night
     if change.forced == "frost":
-        cold = (scene.given[:, 5] < FROST_AIR_C) & ((scene.hour < 8.0) | (scene.hour >= 18.0))
+        cold = (scene.given[:, 5] < FROST_AIR_C + (0.0 if scene.has_air else UNSURE_AIR_K)) & (
+            (scene.hour < 8.0) | (scene.hour >= 18.0)
+        )
         # between frost and this it may run, by a limit nobody knows
         return run, rest & ~cold
     if change.forced == "battery":
@@ -172,8 +171,14 @@ def read_signs(scene: Scene) -> Signs:
     with np.errstate(invalid="ignore"):
         none["scatter"] = np.sqrt(np.clip(square - flow**2, 0.0, None))
     still = (scene.hour >= STILL_H[0]) & (scene.hour < STILL_H[1]) & ~runs
-    none["top_cools"] = _column(_slope(scene, read["high_c"], still))
+    none["top_cools"] = _column(
+        np.where(_rises(scene, read["high_c"], still), np.nan, _slope(scene, read["high_c"], still))
+    )
     none["foot_cools"] = _column(_slope(scene, read["low_c"], still))
+    noon = (scene.bin == RUNNING_NOON) & runs
+    none["foot_gains"] = _column(_slope(scene, read["low_c"], noon))
+    none["light"] = np.full((scene.days, BINS), USUAL_LIGHT if not scene.has_sun else np.nan)
+    none["light"][:, [0, 4, 5, 9]] = np.nan
     none["dawn"] = _column(_dawn(scene, runs))
     none["top_most"] = _column(_most(scene, read["high_c"]))
     unread = np.isfinite(read["low_c"]) & ~np.isfinite(read["field_c"])
@@ -203,6 +208,17 @@ def _slope(scene: Scene, values: Array, of: NDArray[np.bool_]) -> Array:
         slope = np.bincount(day, weights=away * (value - mean_v[day]), minlength=scene.days) / square
         enough = n * scene.step >= LEAST_STILL_S
     return np.where(enough & (square > 0), slope, np.nan)
+
+
+def _rises(scene: Scene, values: Array, of: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Days on which something has risen within some rows: a backup that heats by night says nothing of losses."""
+    rows = np.flatnonzero(of & np.isfinite(values))
+    starts = np.searchsorted(scene.day[rows], np.arange(scene.days + 1))
+    found = np.zeros(scene.days, dtype=bool)
+    for day in range(scene.days):
+        part = values[rows[starts[day] : starts[day + 1]]]
+        found[day] = len(part) > 0 and bool((part - np.minimum.accumulate(part)).max() > ROSE_K)
+    return found
 
 
 def _dawn(scene: Scene, runs: NDArray[np.bool_]) -> Array:
@@ -267,6 +283,10 @@ class Twins:
                 found[key] = scene.blocks(np.where(np.isfinite(scene.read[key]), out[:, column], np.nan))
             else:
                 found[key] = np.full((scene.days, BINS), np.nan)
+        clear = scene.given[:, 4]
+        bright = clear > LEAST_CLEAR_W_M2 * 5
+        share = np.where(bright, out[:, LIGHT] / np.where(bright, clear, 1.0), np.nan)
+        found["light"] = np.full((scene.days, BINS), np.nan) if scene.has_sun else scene.blocks(share)
         found["sun_time"] = _column(_sun_late(scene, out) if scene.has_sun else np.full(scene.days, np.nan))
         return out, found
 
@@ -295,7 +315,9 @@ def _field_reads(scene: Scene, change: Change, off: Off, out: Array) -> Array:
     if change.field_loose > 0:
         air = scene.given[:, 5]
         field = air + (field - air) * (1.0 - change.field_loose)
-    return np.asarray(field + change.field_add + off.field_k + change.field_drift * _days(scene), dtype=float)
+    return np.asarray(
+        field + change.field_add + off.field_k + change.field_drift * _drifted(scene, change), dtype=float
+    )
 
 
 def _pump_signs(
@@ -323,16 +345,27 @@ def _pump_signs(
 
 
 def _gauge_signs(scene: Scene, change: Change, out: Array, found: dict[str, Array]) -> None:
-    """The gauge by the loop's warmth and what is lost."""
+    """The gauge by the loop's warmth; what is lost of it depends on when that began, see `gone`."""
     if scene.gauge is None or not np.isfinite(scene.read["gauge_pa"]).any():
         found["gauge_pa"] = np.full((scene.days, BINS), np.nan)
         return
-    gone = change.gauge_leak * _days(scene) + change.gauge_air * (1 - np.exp(-_days(scene) / AIR_DAYS))
-    if change.gauge_weeps > 0:
-        gone = gone + change.gauge_weeps * np.cumsum((out[:, HOT_END] > WEEPS_C) * scene.lasts) / HOUR_S
-    reads = scene.gauge.fill + scene.gauge.by_k * change.gauge_swing * (_warmth(scene, out) - 20.0) - gone
+    reads = scene.gauge.fill + scene.gauge.by_k * change.gauge_swing * (_warmth(scene, out) - 20.0)
     reads = np.where(np.isfinite(scene.read["gauge_pa"]), np.maximum(reads, 0.0), np.nan)
     found["gauge_pa"] = scene.blocks(reads)
+
+
+def hot_hours(scene: Scene, out: Array) -> Array:
+    """Hours of each day in which the hot line is so hot that a worn relief valve weeps, shape (days,)."""
+    hot = np.where(np.isfinite(scene.read["hot_c"]), scene.read["hot_c"], out[:, HOT_END])
+    return np.bincount(scene.day, weights=scene.lasts * (hot > WEEPS_C), minlength=scene.days) / HOUR_S
+
+
+def gone(change: Change, day: Array, begins: float, hot: Array) -> Array:
+    """What the gauge has lost at moments [days] since a day on which it began [Pa]; `hot` are the hot hours up to those moments, from
+    that day [h]."""
+    since = np.maximum(day - begins, 0.0)
+    lost = change.gauge_leak * since + change.gauge_air * (1 - np.exp(-since / AIR_DAYS))
+    return np.asarray(lost + change.gauge_weeps * hot, dtype=float)
 
 
 def _warmth(scene: Scene, out: Array) -> Array:
@@ -350,6 +383,13 @@ def _store_signs(scene: Scene, change: Change, out: Array, found: dict[str, Arra
         if key == "foot_cools":
             rate = rate + np.minimum(out[:, HEAT], 0.0) * HOUR_S / store.half
         found[key] = _column(scene.daily(rate, still, least_s=LEAST_STILL_S))
+    found["foot_gains"] = _column(
+        scene.daily(
+            out[:, HEAT] * HOUR_S / store.half,
+            (scene.bin == RUNNING_NOON) & (scene.given[:, 2] > 0),
+            least_s=LEAST_STILL_S,
+        )
+    )
     found["dawn"] = np.full((scene.days, 1), change.morning_k)
     most = _most(scene, read["high_c"])
     if store.held is None or change.cold_top:
