@@ -138,8 +138,8 @@ def log_of(home: House, trial: Trial, *, seconds: float = WEEKS_S, every: float 
 
 def tried(home: House, trial: Trial) -> Match:
     """What is found in a trial's log."""
-    scene = scene_of(home.design, home.result, log_of(home, trial))
-    return match(scene, planned_of(home.design, home.result))
+    planned = planned_of(home.design, home.result)
+    return match(scene_of(home.design, home.result, log_of(home, trial), zone_h=planned.zone_h), planned)
 
 
 def is_visible(fault: str, channels: str) -> bool:

@@ -86,18 +86,18 @@ def _sizes(**values: tuple[float, ...]) -> tuple[Change, ...]:
 
 FAULTS: tuple[Fault, ...] = (
     Fault(
-        "no_flow", "The pump is told to run and nothing flows", "fix", (Change(share=0.0), Change(share=0.04)),
-        "Feel both lines, listen at the pump, volts at its terminals", 5, "no flow",
+        "no_flow", "The pump is told to run and nothing flows: dead, shut off, or full of air", "fix", (Change(share=0.0), Change(share=0.04)),
+        "Feel both lines, listen at the pump, volts at its terminals", 5, "",
     ),
     Fault(
         "air", "Air in the loop: the flow fails and comes back", "fix",
         _sizes(share=(0.15, 0.4), scatter=(0.09, 0.15)),
-        "Open the vent at the highest place, pump off and cold; look at the float", 10, "no flow", ("flow_m3_s",),
+        "Open the vent at the highest place, pump off and cold; look at the float", 10, "low flow", ("flow_m3_s",),
     ),
     Fault(
         "lost_pressure", "The pressure is gone, and with it the flow", "fix",
         _sizes(share=(0.2, 0.2), gauge_leak=(40e3, 250e3)),
-        "Look at the gauge, cold, pump off", 1, "no flow", ("gauge_pa",), ("gauge_pa",),
+        "Look at the gauge, cold, pump off", 1, "low flow", ("gauge_pa",), ("gauge_pa",),
     ),
     Fault(
         "low_flow", "Too little flow", "mind", _sizes(share=(0.65, 0.45, 0.28)),
@@ -172,7 +172,7 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault(
         "field_loose", "The field's probe is not home: it reads late and towards the air", "mind",
-        _sizes(field_loose=(0.2, 0.35)), "Push it home, paste, cap", 15, "",
+        _sizes(field_loose=(0.2, 0.35)), "Push it home, paste, cap", 15, "", (), ("sun_w_m2",),
     ),
     Fault(
         "field_drift", "The field's probe drifts", "mind",
@@ -182,10 +182,10 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "foot_offset", "The store's probe shows too much or too little", "mind",
         tuple(Change(foot_add=add) for add in (5.0, 8.0, 12.0, -5.0, -8.0)),
-        "Hand thermometer beside it; ice water", 10, "",
+        "Hand thermometer beside it; ice water", 10, "", (), ("sun_w_m2",),
     ),
     Fault(
-        "foot_loose", "The store's probe is out of its pocket", "fix", _sizes(foot_loose=(0.75, 0.88)),
+        "foot_loose", "The store's probe is out of its pocket", "fix", _sizes(foot_loose=(0.7, 0.8, 0.9)),
         "Tug at its cable", 1, "",
     ),
     Fault(

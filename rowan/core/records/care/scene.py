@@ -18,7 +18,7 @@ from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import planes_of, sky_of, sun_of
 from rowan.core.simulation.system import Line, System
 from rowan.core.terms.calendar import HOURS
-from rowan.core.weather.hours import Sky, winter_clock
+from rowan.core.weather.hours import Sky
 
 Array = NDArray[np.float64]
 NEEDED = ("field_c", "low_c", "pump_share")
@@ -130,14 +130,13 @@ def _hourly(values: Array, of_year: Array) -> Array:
     return np.interp(of_year, np.arange(-1, HOURS + 1) + 0.5, np.concatenate(([values[-1]], values, [values[0]])))
 
 
-def scene_of(design: Design, result: Reckoning, log: Log) -> Scene:
-    """A log on its plan. Raises LogError where the log has not what is needed, or too few days; ImpossibleInputError as `system_of`."""
+def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float) -> Scene:
+    """A log on its plan, by a clock that is `zone_h` ahead of universal time [h]. Raises LogError where the log has not what is needed, or too few days; ImpossibleInputError as `system_of`."""
     if any(key not in log.columns for key in NEEDED) or not np.isfinite(log.columns["low_c"]).any():
         raise LogError("field, store foot and pump have to be in the log before it can be held against the plan")
     log = _thinned(log)
     sky = sky_of(design)
     system = system_of(design, result, sky.weather)
-    zone_h = winter_clock(design.survey.longitude_deg.value)
     local = log.at.astype(float) + zone_h * HOUR_S
     number = (local // WHOLE_DAY_S).astype(np.int64)
     first, days = int(number[0]), int(number[-1] - number[0]) + 1
@@ -151,7 +150,6 @@ def scene_of(design: Design, result: Reckoning, log: Log) -> Scene:
     of_year, solar = _sun_time(log, zone_h, sky)
     part = np.searchsorted(PARTS_H, solar, side="right") - 1
     runs = pump > 0.0
-    # a row after the pump has switched belongs to neither
     given, has_sun, has_air = _given(design, result, log, system, sky, of_year, solar)
     none = np.full(len(log.at), np.nan)
     read = {key: log.columns.get(key, none) for key in (*NEEDED, "high_c", "hot_c", "cold_c", "flow_m3_s", "gauge_pa")}

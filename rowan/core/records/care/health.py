@@ -1,0 +1,186 @@
+"""Is a loop doing what it should: its log held against its plan, what should have come beside what came, the likeliest fault in words."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rowan.core.design.design import Design
+from rowan.core.reckon import Reckoning
+from rowan.core.records.care.expected import Expected, expected
+from rowan.core.records.care.faults import Change, Fault
+from rowan.core.records.care.match import Class, Evidence, Match, classes_of, match, speech
+from rowan.core.records.care.scene import Scene, scene_of
+from rowan.core.records.care.signs import Off as NotOff
+from rowan.core.records.care.signs import Twins, signs_of
+from rowan.core.records.care.twin import HEAT
+from rowan.core.records.logs.log import Log
+from rowan.core.records.logs.stamps import WHOLE_DAY_S
+from rowan.core.records.planned import planned_of
+from rowan.core.records.readings import Planned
+from rowan.core.terms.figure import Quantity, Statement, say
+
+Array = NDArray[np.float64]
+MATCH_SHARE = 0.8  # of the time of a whole answer, for what is told of its progress
+PARTS = ("night", "morning", "noon", "afternoon", "evening")
+# what a channel is called, its kind of number, and how it is asked after
+SAID: dict[str, tuple[str, str]] = {
+    "field_c": ("the field", "temperature"),
+    "hot_c": ("the hot line", "temperature"),
+    "cold_c": ("the cold line", "temperature"),
+    "gauge_pa": ("the gauge", "pressure"),
+    "flow": ("the flow", "share"),
+    "scatter": ("the flow's flicker", "share"),
+    "light": ("the light the field must have seen, of a clear sky's", "share"),
+    "top_cools": ("the store's top by night, an hour", "difference"),
+    "foot_cools": ("the store's foot by night, an hour", "difference"),
+    "foot_gains": ("the store's foot at noon, an hour", "difference"),
+    "dawn": ("the store's foot before the pump runs, warmed by", "difference"),
+    "top_most": ("the store's top at its warmest", "temperature"),
+    "unread": ("time without a reading of the field", "share"),
+    "start_k": ("the pump starts at", "difference"),
+    "stop_k": ("the pump stops at", "difference"),
+}
+
+
+@dataclass(frozen=True)
+class Health:
+    """What a log says of its loop: the match, its classes, what was due and what came, heat lost each night [J], the channels it has."""
+
+    match: Match
+    classes: tuple[Class, ...]
+    expected: Expected
+    night_heat: float
+    channels: frozenset[str]
+    has_sun: bool
+    has_air: bool
+
+    @property
+    def named(self) -> Class | None:
+        """The class of fault to name; None for nothing found."""
+        return self.classes[0] if self.match.named is not None and self.classes else None
+
+    @property
+    def begins(self) -> int:
+        """The day of the log, from 0, from which the named fault holds; 0 without one."""
+        named = self.named
+        return named.first.begins if named is not None else 0
+
+    def speech(self, one: Class) -> dict[str, str]:
+        """What each place of the loop says of a class; see `match.speech`."""
+        return speech(one.first, self.classes[0].first)
+
+
+def health_of(
+    design: Design, result: Reckoning, log: Log, *, zone_h: float, told: Callable[[float], None] = lambda _: None
+) -> Health:
+    """Holds a log against its plan.
+
+    Args:
+        design: the plan as built.
+        result: its reckoning.
+        log: the log.
+        zone_h: hours that the place's winter clock is ahead of universal time [h].
+        told: hears how far it is, 0 to 1.
+
+    Raises LogError for a log that cannot be held against anything, ImpossibleInputError for a plan that cannot be run.
+    """
+    scene = scene_of(design, result, log, zone_h=zone_h)
+    planned = planned_of(design, result)
+    found = match(scene, planned, told=lambda share: told(MATCH_SHARE * share))
+    channels = channels_of(log)
+    classes = tuple(classes_of(found, channels))
+    rows = _rows_supposed(scene, planned, found)
+    due = expected(design, result, scene, log, rows, told=lambda share: told(MATCH_SHARE + (1 - MATCH_SHARE) * share))
+    begins = found.named.begins if found.named is not None else 0
+    return Health(found, classes, due, _night_heat(scene, rows, begins), channels, scene.has_sun, scene.has_air)
+
+
+def channels_of(log: Log) -> frozenset[str]:
+    """The channels in which a log has readings."""
+    return frozenset(key for key, values in log.columns.items() if np.isfinite(values).any())
+
+
+def _rows_supposed(scene: Scene, planned: Planned, found: Match) -> Array:
+    """The twin's rows: healthy until the named fault begins, with it from then on."""
+    twins = Twins(scene)
+    _, rows = signs_of(twins, planned, Change(), NotOff())
+    named = found.named
+    if named is None or named.change.swapped:
+        return rows
+    _, ill = signs_of(twins, planned, named.change, NotOff())
+    return np.where((scene.day >= named.begins)[:, None], ill, rows)
+
+
+def _night_heat(scene: Scene, rows: Array, begins: int) -> float:
+    """Heat that leaves the store by the loop at rest, a night, since a day [J]."""
+    rest = (scene.given[:, 2] <= 0.0) & (scene.day >= begins)
+    days = len(np.unique(scene.day[rest])) if rest.any() else 1
+    return float(-(np.minimum(rows[:, HEAT], 0.0) * scene.lasts)[rest].sum() / days)
+
+
+def day_words(first_day: int, day: int) -> str:
+    """A day of a log as it is said: 14 May."""
+    at = datetime.fromtimestamp((first_day + day) * WHOLE_DAY_S, UTC)
+    return f"{at.day} {at:%B}"
+
+
+def verdict(health: Health) -> Statement:
+    """What the log says, in one line."""
+    named = health.named
+    came, due, *_ = health.expected.sums(health.begins)
+    if named is None:
+        if due <= 0:
+            return say("Nothing stands against the plan in what was read")
+        return say(
+            "It does what it should: {share} of the heat that was due in this weather came",
+            share=Quantity(came / due, "share"),
+        )
+    since = f"Since {day_words(health.expected.first_day, health.begins)}: " if health.begins else ""
+    name = named.first.fault.name
+    more = "" if len(named.members) == 1 else ", or what looks the same in this log"
+    return say(f"{since}{name[0].lower() if since else name[0]}{name[1:]}{more}")
+
+
+def evidence_words(one: Evidence) -> Statement:
+    """A piece of evidence as a sentence: what was read, what a healthy loop would have shown, what this fault would."""
+    if one.channel == "sun_time":
+        return say(
+            f"The sun's day lies {one.supposed - one.read:+.0f} min from where it should, on {one.nearer} of {one.days} days"
+        )
+    if one.channel in ("off_h", "on_day_h", "on_night_h"):
+        what = {
+            "off_h": "The pump rests though it should run",
+            "on_day_h": "The pump runs by day though it should rest",
+            "on_night_h": "The pump runs by night though it should rest",
+        }[one.channel]
+        return say(f"{what}: {-one.healthy:.1f} h a day, on {one.nearer} of {one.days} days")
+    name, kind = SAID[one.channel]
+    when = (
+        ""
+        if one.part is None
+        else f" in the {PARTS[one.part]}"
+        if PARTS[one.part] not in ("night", "noon")
+        else f" at {PARTS[one.part]}"
+    )
+    pump = "" if one.part is None else ", pump on" if one.runs else ", pump off"
+    return say(
+        f"{name[0].upper()}{name[1:]}{when}{pump}: {{read}} read, {{healthy}} if healthy, {{supposed}} with this fault; nearer to it on "
+        f"{one.nearer} of {one.days}",
+        read=_quantity(one.read, kind),
+        healthy=_quantity(one.healthy, kind),
+        supposed=_quantity(one.supposed, kind),
+    )
+
+
+def _quantity(value: float, kind: str) -> Quantity:
+    return Quantity(value, kind, 2 if kind == "pressure" else 0 if kind == "share" else 1)
+
+
+def unseen_words(faults: tuple[Fault, ...]) -> str:
+    """The faults that a log cannot show, as a list of names."""
+    return "; ".join(fault.name for fault in faults)
