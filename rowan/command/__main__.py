@@ -7,6 +7,7 @@ import json
 import os
 import sys
 from collections.abc import Callable
+from importlib import import_module
 from pathlib import Path
 
 from rowan.command.keeping import KEPT_DAYS
@@ -20,6 +21,13 @@ from rowan.core.terms.figure import Figure
 from rowan.core.terms.units import System
 
 BAD_INPUT = 2
+# parts of `bench` that stand for themselves: module and what it runs
+BENCHES = {
+    "advice": ("rowan.command.advice", "run_advice_bench"),
+    "log": ("rowan.command.bench_log", "run_log_bench"),
+    "book": ("rowan.command.bench_book", "run_book_bench"),
+    "care": ("rowan.command.bench_care", "run_care_bench"),
+}
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -43,7 +51,7 @@ def _parser() -> argparse.ArgumentParser:
     bench.add_argument(
         "part",
         nargs="?",
-        choices=["all", "year", "advice", "load", "book", "log"],
+        choices=["all", "year", "load", *BENCHES],
         default="all",
         help="the years alone, the rates of findings and cures, many people at once, a firm with 2,000 jobs, or everything",
     )
@@ -146,20 +154,9 @@ def _bench(options: argparse.Namespace) -> int:
         from rowan.command.load import run_load
 
         return run_load(options.people, options.seconds, seed=1)
-    if options.part == "advice":
-        from rowan.command.advice import run_advice_bench
-
-        run_advice_bench()
-        return 0
-    if options.part == "log":
-        from rowan.command.bench_log import run_log_bench
-
-        run_log_bench()
-        return 0
-    if options.part == "book":
-        from rowan.command.bench_book import run_book_bench
-
-        run_book_bench()
+    if options.part in BENCHES:
+        module, name = BENCHES[options.part]
+        getattr(import_module(module), name)()
         return 0
     from rowan.command.bench import run_bench, run_year_bench
 

@@ -9,9 +9,10 @@ def run_beside(owner: int) -> int:
 
     django.setup()
     from rowan.core.simulation.year import warm
+    from rowan.web.care.health import ROOM
     from rowan.web.papers.drawing_room import DrawingRoom
     from rowan.web.studies.process import run
 
     warm()
-    run(owner, {"paper": DrawingRoom().paper})
+    run(owner, {"paper": DrawingRoom().paper, "health": ROOM.look, "health_begin": ROOM.start})
     return 0

@@ -63,12 +63,16 @@ class Standin:
         clock = (local - local.replace(hour=0, minute=0, second=0, microsecond=0)).total_seconds()
         pair = self.pair
         self._walk = steps.Walk(
-            Numbers(*(float(value) for value in astuple(real))),
-            *(float(value) for value in (pair.start, pair.stop, pair.least_c, pair.store_c, pair.cut_out_c)),
-            float(local.timetuple().tm_yday),
-            clock,
-            meter,
-            sun_meter,
+            plant=Numbers(*(float(value) for value in astuple(real))),
+            start=float(pair.start),
+            stop=float(pair.stop),
+            least_c=float(pair.least_c),
+            store_c=float(pair.store_c),
+            cut_out_c=float(pair.cut_out_c),
+            day_of_year=float(local.timetuple().tm_yday),
+            clock=clock,
+            meter=meter,
+            sun_meter=sun_meter,
         )
         self._state = np.zeros(steps.STATE)
         self._state[: len(FIRST_C)] = FIRST_C

@@ -273,7 +273,7 @@ def gauge(w: Any, s: Array, faults: Array) -> float:
     rate = size_of(faults, AIR_OUT, second)
     if rate > 0.0:
         lost += rate * AIR_PA * (1.0 - math.exp(-(second - faults[AIR_OUT, 0]) / (AIR_DAYS * DAY_S)))
-    return max(p.gauge_pa + swing * warm - lost, 0.0)
+    return float(max(p.gauge_pa + swing * warm - lost, 0.0))
 
 
 @compiled
@@ -288,7 +288,7 @@ def flowing(w: Any, s: Array, d: Any, faults: Array) -> float:
     if gauge(w, s, faults) < NEEDS_PA:
         share *= LOST_SHARE
     share *= 1.0 - 0.65 * min(size_of(faults, LOW_FLOW, second), 1.5)
-    return share * (1.0 - 0.35 * min(size_of(faults, THICK, second), 2.0))
+    return float(share * (1.0 - 0.35 * min(size_of(faults, THICK, second), 2.0)))
 
 
 @compiled

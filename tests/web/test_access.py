@@ -148,6 +148,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "steps:calming": ("get", PLAN, {}, 200),
     "steps:battery": ("post", PLAN, {"revision": "1", "bench": "functions"}, 302),
     "care:bench": ("get", PLAN, {}, 200),
+    "care:health": ("get", PLAN, {}, 302),
     "care:take_log": ("post", (), {}, 404),
     "care:mapping": ("get", RUN, {}, 200),
     "care:delete_log": ("post", RUN, {}, 302),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
@@ -44,20 +45,42 @@ def log_drawing(days: Days, units: System, least_gauge: float | None = None) -> 
     _pump(drawing, days, wide)
     if has_gauge:
         _gauge(drawing, days, units, wide, least_gauge)
-    _foot(drawing, days, wide, foot)
+    foot_marks(drawing, days.day, wide, foot)
     return drawing
 
 
-def _steps(values: Numbers, wide: float, y_of: object) -> list[list[tuple[float, float]]]:
-    """A line in steps, a day each, broken where nothing was read."""
-    parts: list[list[tuple[float, float]]] = []
-    for first, last in _stretches(np.isfinite(values)):
-        part = []
-        for number in range(first, last + 1):
-            level = y_of(float(values[number]))  # type: ignore[operator]
-            part += [(LEFT + wide * number, level), (LEFT + wide * (number + 1), level)]
-        parts.append(part)
-    return parts
+@dataclass(frozen=True)
+class Strip:
+    """A strip of a drawing whose steps are days or weeks: left end, width of a step, top and foot, and the values there."""
+
+    left: float
+    wide: float
+    top: float
+    foot: float
+    least: float
+    most: float
+
+    def y(self, value: float) -> float:
+        """The level of a value, kept within the strip."""
+        share = (min(max(value, self.least), self.most) - self.least) / (self.most - self.least)
+        return self.foot - (self.foot - self.top) * share
+
+    def steps(self, values: Numbers) -> list[list[tuple[float, float]]]:
+        """A line in steps, broken where nothing was read."""
+        parts: list[list[tuple[float, float]]] = []
+        for first, last in _stretches(np.isfinite(values)):
+            part = []
+            for number in range(first, last + 1):
+                level = self.y(float(values[number]))
+                part += [(self.left + self.wide * number, level), (self.left + self.wide * (number + 1), level)]
+            parts.append(part)
+        return parts
+
+    def between(self, low: Numbers, high: Numbers) -> list[list[tuple[float, float]]]:
+        """Outlines of what lies between two lines in steps, where both are there."""
+        both = np.isfinite(low) & np.isfinite(high)
+        over, under = self.steps(np.where(both, high, np.nan)), self.steps(np.where(both, low, np.nan))
+        return [[*a, *reversed(b)] for a, b in zip(over, under, strict=True)]
 
 
 def _stretches(of: NDArray[np.bool_]) -> list[tuple[int, int]]:
@@ -74,9 +97,8 @@ def _warmth(drawing: Drawing, days: Days, units: System, wide: float) -> None:
     low = min(0.0, 20.0 * math.floor(float(every.min()) / 20))
     high_y, low_y = WARM
 
-    def y(celsius: float) -> float:
-        return low_y - (low_y - high_y) * (min(max(celsius, low), top) - low) / (top - low)
-
+    strip = Strip(LEFT, wide, high_y, low_y, low, top)
+    y = strip.y
     unit = dimension("temperature").unit(units)
     for celsius in range(int(low), int(top) + 1, 20 if top - low <= 120 else 40):
         drawing.line((LEFT, y(celsius)), (RIGHT, y(celsius)), "rule")
@@ -87,14 +109,11 @@ def _warmth(drawing: Drawing, days: Days, units: System, wide: float) -> None:
         "the warmest and coolest of each day; the field from 2 to 5 at night, pump off",
         "series",
     )
-    for first, last in _stretches(np.isfinite(days.top_high) & np.isfinite(days.foot_low)):
-        over = _steps(np.where(_between(days.day, first, last), days.top_high, np.nan), wide, y)
-        under = _steps(np.where(_between(days.day, first, last), days.foot_low, np.nan), wide, y)
-        if over and under:
-            drawing.path([*over[0], *reversed(under[0])], "w-wash", close=True)
-    for part in _steps(days.field_high, wide, y):
+    for part in strip.between(days.foot_low, days.top_high):
+        drawing.path(part, "w-wash", close=True)
+    for part in strip.steps(days.field_high):
         drawing.path(part, "curve-day")
-    for part in _steps(days.field_night, wide, y):
+    for part in strip.steps(days.field_night):
         drawing.path(part, "slate-line")
     ends = (
         (days.field_high, "field, warmest"),
@@ -110,11 +129,6 @@ def _warmth(drawing: Drawing, days: Days, units: System, wide: float) -> None:
         level = max(y(value) + 4, level + 15)
         drawing.words((RIGHT + 6, level), words, "label-ink halo")
     drawing.line((LEFT, low_y), (RIGHT, low_y), "rule-ink")
-
-
-def _between(days: NDArray[np.int64], first: int, last: int) -> NDArray[np.bool_]:
-    places = np.arange(len(days))
-    return (places >= first) & (places <= last)
 
 
 def _pump(drawing: Drawing, days: Days, wide: float) -> None:
@@ -163,9 +177,9 @@ def _gauge(drawing: Drawing, days: Days, units: System, wide: float, least: floa
     drawing.line((LEFT, low_y), (RIGHT, low_y), "rule-ink")
 
 
-def _foot(drawing: Drawing, days: Days, wide: float, foot: float) -> None:
+def foot_marks(drawing: Drawing, days: NDArray[np.int64], wide: float, foot: float) -> None:
     """Months along the foot; days where the log is shorter."""
-    dates: Sequence[date] = [EPOCH + timedelta(days=int(number)) for number in days.day]
+    dates: Sequence[date] = [EPOCH + timedelta(days=int(number)) for number in days]
     long = len(dates) > 62
     every = 1 if long else max(1, math.ceil(len(dates) / MOST_NAMES))
     marks = [n for n, day in enumerate(dates) if (day.day == 1 if long else n % every == 0)]

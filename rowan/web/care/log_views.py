@@ -9,24 +9,32 @@ from typing import Any
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
+from rowan.core.records.care.faults import FAULTS
+from rowan.core.records.care.health import Health, day_words, evidence_words, verdict
+from rowan.core.records.care.match import PLACES
 from rowan.core.records.logs.channels import BY_KEY, CHANNELS, UNITS
 from rowan.core.records.logs.days import Days, days_of
 from rowan.core.records.logs.deviations import deviations
 from rowan.core.records.logs.errors import LogError
+from rowan.core.records.logs.log import Log
 from rowan.core.records.logs.nights import sees_nights
 from rowan.core.records.logs.sheet import LARGEST_BYTES
 from rowan.core.records.planned import planned_of
 from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.figure import Statement, say
+from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import log_services as services
+from rowan.web.care.health import health_for
+from rowan.web.care.health_drawing import health_drawing
 from rowan.web.care.log_drawing import log_drawing
 from rowan.web.care.models import LogFile
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import actor, plan_of
 from rowan.web.steps.page import frame
-from rowan.web.ui.context import units_of
+from rowan.web.studies.room import Progress
+from rowan.web.ui.context import is_piece, units_of
 from rowan.web.ui.methods import forms_only, takes_forms
 from rowan.web.ui.problem import UNPROCESSABLE
 
@@ -38,6 +46,7 @@ CLOCKS = {
     "summer": "the place's clock, with summer time",
     "utc": "universal time",
 }
+MOST_SUPPOSED, LEAST_SHARE = 5, 0.005
 ORDERS = {"dmy": "day before month", "mdy": "month before day"}
 
 
@@ -57,8 +66,64 @@ def _verdict(days: Days | None, waiting: int) -> Statement:
 
 
 def bench(request: HttpRequest, job: int, letter: str) -> HttpResponse:
-    """What was logged of this loop, and the way in for more."""
+    """What was logged of this loop, whether it does what it should, and the way in for more."""
     return _page(request, plan_of(request, job, letter))
+
+
+def health(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """How far the log is held against the plan: a piece that asks again until it is done, when its page is shown anew."""
+    plan = plan_of(request, job, letter)
+    log, zone_h = services.log_of(plan), _zone(plan)
+    if log is None or not is_piece(request):
+        return redirect("care:bench", plan.job_id, plan.letter)
+    return render(
+        request, "care/coming.html", {"job": plan.job, "plan": plan, **_coming(health_for(plan, log, zone_h))}
+    )
+
+
+def _coming(found: Progress) -> dict[str, Any]:
+    return {"percent": round(100 * found.share), "is_done": found.done}
+
+
+def _health(plan: Plan, log: Log, zone_h: float, units: System) -> dict[str, Any]:
+    """What the page shows of a log held against its plan."""
+    found = health_for(plan, log, zone_h)
+    if not found.done:
+        return {"coming": True, **_coming(found)}
+    if isinstance(found.made, str):
+        return {"not_held": found.made}
+    made: Health = found.made
+    came, due, low, high = made.expected.sums(made.begins)
+    named = made.named
+    return {
+        "health": made,
+        "verdict": verdict(made),
+        "health_drawing": health_drawing(made.expected, made.begins, units).svg(),
+        "came": came,
+        "due": due,
+        "due_low": low,
+        "due_high": high,
+        "is_low": came < low,
+        "since": day_words(made.expected.first_day, made.begins),
+        "named": named,
+        "evidence": [evidence_words(one) for one in made.match.evidence],
+        "supposed": [
+            {
+                "one": one,
+                "percent": round(100 * one.share),
+                "wide": round(59 * one.share, 1),
+                "says": [made.speech(one).get(place, "-") for place in PLACES],
+            }
+            for one in made.classes[:MOST_SUPPOSED]
+            if one.share >= LEAST_SHARE or one is named
+        ]
+        if named is not None
+        else [],
+        "places": list(PLACES),
+        "tried": len(FAULTS) - len(made.match.unseen),
+        "healthy_percent": round(100 * made.match.healthy),
+        "nights": made.night_heat,
+    }
 
 
 def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200) -> HttpResponse:
@@ -91,6 +156,11 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
             "channels": [BY_KEY[key].label for key in BY_KEY if key in log.columns],
             "step_min": log.step / 60,
         }
+        context |= _health(plan, log, zone_h, units)
+        made = context.get("health")
+        if made is not None:
+            # one fault is said once
+            context["seen"] = [one for one in context["seen"] if not made.covers(one.key)]
     return render(request, "care/bench.html", context, status=status)
 
 

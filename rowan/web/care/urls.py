@@ -12,6 +12,7 @@ urlpatterns = [
     path("readings/", views.readings, name="readings"),
     path("logs/take/", log_views.take, name="take_log"),
     re_path(PLAN + r"care/$", log_views.bench, name="bench"),
+    re_path(PLAN + r"care/health/$", log_views.health, name="health"),
     re_path(PLAN + r"care/logs/(?P<number>\d{1,9})/$", log_views.mapping, name="mapping"),
     re_path(PLAN + r"care/logs/(?P<number>\d{1,9})/delete/$", log_views.delete, name="delete_log"),
     re_path(PLAN + r"live/$", views.live, name="live"),

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from concurrent.futures import Future, ThreadPoolExecutor
+from collections.abc import Callable
 from concurrent.futures import TimeoutError as NotYetError
-from threading import Lock
 
 from rowan.web.papers.sheets import draw
+from rowan.web.studies.room import Room
 
 KEPT = 16  # papers, half a megabyte each at most
 PATIENCE_S = 0.1  # what is as good as there is waited for; no request waits longer
@@ -17,25 +16,19 @@ class DrawingRoom:
     """Papers by their content."""
 
     def __init__(self) -> None:
-        self._lock = Lock()
-        self._pool = ThreadPoolExecutor(1, thread_name_prefix="papers")
-        self._kept: OrderedDict[str, Future[bytes]] = OrderedDict()
+        self._room = Room(_drawn, kept=KEPT, name="papers")
 
     def paper(self, *, key: str, html: str) -> bytes | None:
         """A paper, None while it is being drawn. Raises what drawing it raised."""
-        with self._lock:
-            found = self._kept.get(key)
-            if found is None or found.cancelled():
-                found = self._kept[key] = self._pool.submit(draw, html)
-            self._kept.move_to_end(key)
-            while len(self._kept) > KEPT:
-                _, old = self._kept.popitem(last=False)
-                old.cancel()
+        making = self._room.begin(key=key, html=html)
         try:
-            return found.result(PATIENCE_S)
+            return bytes(making.future.result(PATIENCE_S))
         except NotYetError:
             return None
         except Exception:
-            with self._lock:
-                self._kept.pop(key, None)  # what failed is tried anew when it is asked for again
+            self._room.drop(key)
             raise
+
+
+def _drawn(html: str, told: Callable[[float], None]) -> bytes:
+    return draw(html)

@@ -30,7 +30,7 @@ FIELD_OFF, LOSS_OFF, DRAWS_OFF = 0.07, 0.12, 0.25
 
 @dataclass(frozen=True)
 class Expected:
-    """Heat into the store of each day [J]: as read, as it should have been with its band, not a number where the day was not read whole;
+    """Heat into the store of each day, less what left it by the loop at rest [J]: as read, as it should have been with its band, not a number where the day was not read whole;
     hours the pump should have run and ran [h]. `source` says by what the heat was read."""
 
     first_day: int
@@ -123,6 +123,7 @@ def expected(
     less = np.hypot(less, np.abs(heats[2] - mean))
     place = _day_places(scene)
     came, source = _came(scene, log, out)
+    came = came - night_losses(scene, out)
     read = np.bincount(scene.day, weights=scene.lasts, minlength=scene.days) / HOUR_S >= FULL_DAY_H
     ran = np.bincount(scene.day, weights=scene.lasts * (scene.given[:, 2] > 0), minlength=scene.days) / HOUR_S
     return Expected(
@@ -179,7 +180,15 @@ def _came(scene: Scene, log: Log, out: Array) -> tuple[Array, str]:
         per_flow = scene.loop.rate / scene.flow
         power = np.nan_to_num(read["flow_m3_s"] * per_flow * (read["hot_c"] - read["cold_c"]))
         return _daily(scene, power), "its flow meter and both lines"
-    return _daily(scene, out[:, HEAT]), "its temperatures and the plan's flow"
+    return _daily(
+        scene, np.where(scene.given[:, 2] > 0.0, out[:, HEAT], np.maximum(out[:, HEAT], 0.0))
+    ), "its temperatures and the plan's flow"
+
+
+def night_losses(scene: Scene, out: Array) -> Array:
+    """Heat of each day that leaves the store by the loop while the pump is told to rest, as the twin has it [J]."""
+    rest = scene.given[:, 2] <= 0.0
+    return _daily(scene, -np.minimum(out[:, HEAT], 0.0) * rest)
 
 
 def _daily(scene: Scene, power: Array) -> Array:

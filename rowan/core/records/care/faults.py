@@ -86,18 +86,18 @@ def _sizes(**values: tuple[float, ...]) -> tuple[Change, ...]:
 
 FAULTS: tuple[Fault, ...] = (
     Fault(
-        "no_flow", "The pump is told to run and nothing flows: dead, shut off, or full of air", "fix", (Change(share=0.0), Change(share=0.04)),
-        "Feel both lines, listen at the pump, volts at its terminals", 5, "",
+        "no_flow", "The pump is told to run and nothing flows", "fix", (Change(share=0.0), Change(share=0.04)),
+        "Feel both lines, listen at the pump, volts at its terminals", 5, "no flow",
     ),
     Fault(
         "air", "Air in the loop: the flow fails and comes back", "fix",
         _sizes(share=(0.15, 0.4), scatter=(0.09, 0.15)),
-        "Open the vent at the highest place, pump off and cold; look at the float", 10, "low flow", ("flow_m3_s",),
+        "Open the vent at the highest place, pump off and cold; look at the float", 10, "no flow", ("flow_m3_s",),
     ),
     Fault(
         "lost_pressure", "The pressure is gone, and with it the flow", "fix",
         _sizes(share=(0.2, 0.2), gauge_leak=(40e3, 250e3)),
-        "Look at the gauge, cold, pump off", 1, "low flow", ("gauge_pa",), ("gauge_pa",),
+        "Look at the gauge, cold, pump off", 1, "no flow", ("gauge_pa",), ("gauge_pa",),
     ),
     Fault(
         "low_flow", "Too little flow", "mind", _sizes(share=(0.65, 0.45, 0.28)),
@@ -120,8 +120,8 @@ FAULTS: tuple[Fault, ...] = (
         "Feel the dump by day; look at its valve", 3, "dump", ("hot_c", "cold_c"), ("hot_c", "cold_c"),
     ),
     Fault(
-        "check_valve", "The check valve passes: heat rises out of the store by night", "fix", _sizes(leak=(0.015, 0.04, 0.08)),
-        "Shut one ball valve for a night, never one that parts the field from relief and vessel", 2, "warm nights",
+        "check_valve", "The check valve passes: heat rises out of the store by night", "fix", _sizes(leak=(0.015, 0.03, 0.06, 0.1)),
+        "Shut one ball valve for a night, never one that parts the field from relief and vessel, and open it before the sun is up", 2, "warm nights",
         ("hot_c", "cold_c"),
     ),
     Fault(
@@ -176,7 +176,7 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault(
         "field_drift", "The field's probe drifts", "mind",
-        tuple(Change(field_drift=rate, drifts_from=share) for rate in (-0.3, -0.6) for share in (0.0, 0.25, 0.5)),
+        tuple(Change(field_drift=rate, drifts_from=share, price=1.5) for rate in (-0.3, -0.6) for share in (0.0, 0.25, 0.5)),
         "Ohms at the terminals against the field's warmth at night", 10, "",
     ),
     Fault(

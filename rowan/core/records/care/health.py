@@ -11,13 +11,12 @@ from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
-from rowan.core.records.care.expected import Expected, expected
+from rowan.core.records.care.expected import Expected, expected, night_losses
 from rowan.core.records.care.faults import Change, Fault
 from rowan.core.records.care.match import Class, Evidence, Match, classes_of, match, speech
 from rowan.core.records.care.scene import Scene, scene_of
 from rowan.core.records.care.signs import Off as NotOff
 from rowan.core.records.care.signs import Twins, signs_of
-from rowan.core.records.care.twin import HEAT
 from rowan.core.records.logs.log import Log
 from rowan.core.records.logs.stamps import WHOLE_DAY_S
 from rowan.core.records.planned import planned_of
@@ -47,6 +46,19 @@ SAID: dict[str, tuple[str, str]] = {
 }
 
 
+# what the rules of the last day and of the nights say again, where a fault was named
+COVERED: dict[str, frozenset[str]] = {
+    "warm_nights": frozenset({"check_valve", "welded_relay"}),
+    "no_flow": frozenset({"no_flow", "air", "lost_pressure", "low_flow", "thick_mix"}),
+    "night_pump": frozenset({"night_pump", "hand_on", "frost_run", "swapped"}),
+    "runs_on": frozenset({"hand_on", "swapped", "wrong_pair", "frost_run", "night_pump"}),
+    "rests": frozenset({"hand_off", "low_limit", "battery", "field_unread"}),
+    "other_pair": frozenset({"wrong_pair", "battery"}),
+    "pressure": frozenset({"leak", "air_leaves", "relief", "lost_pressure", "vessel"}),
+    "open_field_c": frozenset({"field_unread"}),
+}
+
+
 @dataclass(frozen=True)
 class Health:
     """What a log says of its loop: the match, its classes, what was due and what came, heat lost each night [J], the channels it has."""
@@ -69,6 +81,11 @@ class Health:
         """The day of the log, from 0, from which the named fault holds; 0 without one."""
         named = self.named
         return named.first.begins if named is not None else 0
+
+    def covers(self, key: str) -> bool:
+        """Whether a deviation of the last day says again what is named."""
+        named = self.named
+        return named is not None and any(one.fault.key in COVERED.get(key, ()) for one in named.members)
 
     def speech(self, one: Class) -> dict[str, str]:
         """What each place of the loop says of a class; see `match.speech`."""
@@ -118,9 +135,7 @@ def _rows_supposed(scene: Scene, planned: Planned, found: Match) -> Array:
 
 def _night_heat(scene: Scene, rows: Array, begins: int) -> float:
     """Heat that leaves the store by the loop at rest, a night, since a day [J]."""
-    rest = (scene.given[:, 2] <= 0.0) & (scene.day >= begins)
-    days = len(np.unique(scene.day[rest])) if rest.any() else 1
-    return float(-(np.minimum(rows[:, HEAT], 0.0) * scene.lasts)[rest].sum() / days)
+    return float(night_losses(scene, rows)[begins:].mean())
 
 
 def day_words(first_day: int, day: int) -> str:

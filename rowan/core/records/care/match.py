@@ -49,7 +49,7 @@ SPREADS: dict[str, Spread] = {
     "scatter": Spread(0.03, 0.03, 0.01, 0.01),
     "gauge_pa": Spread(4e3, 4e3, 2e3, 2e3),
     # share of a clear sky that a field without a sensor for the sun would have had to see
-    "light": Spread(0.3, 0.25, 0.2, 0.15),
+    "light": Spread(0.3, 0.25, 0.2, 0.1),
 }
 DAILY: dict[str, tuple[float, float]] = {
     "top_cools": (0.08, 0.06),
@@ -192,8 +192,7 @@ def _spread(scene: Scene, name: str, shape: tuple[int, ...]) -> tuple[Array, Arr
         if scene.step > 120.0 and name.endswith("_h"):
             day *= 2.5
         return np.full(shape, day), np.full(shape, lasting)
-    given = SPREADS[name]
-    parts = len(PARTS_H)
+    given, parts = SPREADS[name], len(PARTS_H)
     rest, runs = np.full(parts, given.rest), np.full(parts, given.runs)
     if name == "field_c":
         if not scene.has_air:
@@ -205,8 +204,8 @@ def _spread(scene: Scene, name: str, shape: tuple[int, ...]) -> tuple[Array, Arr
         rest[1:4] += 2.0
     if scene.step > 120.0 and name in ("field_c", "hot_c", "cold_c"):
         rest, runs = rest * 1.3, runs * 1.5
-    lasting = np.concatenate((np.full(parts, given.bias_rest), np.full(parts, given.bias_runs)))
-    return np.broadcast_to(np.concatenate((rest, runs)), shape).copy(), np.broadcast_to(lasting, shape).copy()
+    biases = np.concatenate((np.full(parts, given.bias_rest), np.full(parts, given.bias_runs)))
+    return np.broadcast_to(np.concatenate((rest, runs)), shape).copy(), np.broadcast_to(biases, shape).copy()
 
 
 def _rows(scene: Scene, read: Signs, healthy: Signs) -> _Rows:
@@ -227,7 +226,8 @@ def _rows(scene: Scene, read: Signs, healthy: Signs) -> _Rows:
         parts.append((np.full(len(day), at), group + column, day, values[good], spread[good], bias[good]))
         group += values.shape[1]
     joined = [np.concatenate(column) for column in zip(*parts, strict=True)]
-    return _Rows(names, *joined, mask, firsts)  # type: ignore[arg-type]
+    channel, rows_of, day, value, spreads, biases = joined
+    return _Rows(names, channel, rows_of, day, value, spreads, biases, mask, firsts)
 
 
 def _own_spread(residual: Array, spread: Array) -> Array:

@@ -31,7 +31,7 @@ AIR_DAYS = 3.0  # days in which two thirds of what air there is come out
 ROSE_K = 1.5  # K by which a top that rises at night was heated and not only read a little higher
 CUT_SHARE = 0.3  # of the hours in which the pump should run, a battery that is worn cuts off at least
 NOON = 2  # which part of the day is noon
-USUAL_LIGHT = 0.75  # of a clear sky's light, what a day brings that the pump runs on; rule of thumb
+USUAL_LIGHT = 0.85  # of a clear sky's light, what a day brings that the pump runs on; rule of thumb
 WARMED = 0.75  # of the whole store is warmed by a coil below, by mixing; rule of thumb
 PLENTY = 1e9
 

@@ -12,6 +12,8 @@
       fetchPiece(address, ".run")
         .then((fresh) => {
           if (!fresh || !place.isConnected) return;
+          // what a whole page is made of is shown by that page
+          if (fresh.dataset.whole !== undefined) { window.location.reload(); return; }
           const inside = place.contains(document.activeElement);
           place.replaceWith(fresh);
           if (inside) { fresh.tabIndex = -1; fresh.focus({ preventScroll: true }); }

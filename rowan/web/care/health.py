@@ -1,0 +1,65 @@
+"""A loop's health as pages ask for it: reckoned beside them, kept by what it is of."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Callable
+
+from django.conf import settings
+
+from rowan.core.design.design import Design
+from rowan.core.reckon import reckon
+from rowan.core.records.care.health import Health, health_of
+from rowan.core.records.logs.errors import LogError
+from rowan.core.records.logs.log import Log
+from rowan.core.simulation.cache import Kept
+from rowan.core.terms.errors import RowanError
+from rowan.web.plans.models import Plan
+from rowan.web.plans.reckoned import reckoned
+from rowan.web.studies.beside import NobodyThereError, ask
+from rowan.web.studies.room import Progress, Room
+
+KEPT = 12  # answers, some kilobytes each
+
+
+def _made(design: Design, log: Log, zone_h: float, told: Callable[[float], None]) -> Health | str:
+    """An answer, or why there is none."""
+    try:
+        return health_of(design, reckon(design), log, zone_h=zone_h, told=told)
+    except (LogError, RowanError) as error:
+        return str(error)
+
+
+ROOM = Room(_made, kept=KEPT, name="care")
+_known = Kept(KEPT)
+
+
+def health_key(plan: Plan, zone_h: float) -> str:
+    """What an answer is kept by: the design, the files of the log and how they are read."""
+    files = plan.logs.exclude(columns=b"").order_by("pk").values_list("digest", "mapping")
+    said = repr(
+        (reckoned(plan.head).design.model_dump_json(), sorted((digest, repr(m)) for digest, m in files), zone_h)
+    )
+    return hashlib.sha256(said.encode()).hexdigest()
+
+
+def health_for(plan: Plan, log: Log, zone_h: float) -> Progress:
+    """A plan's health by its log, or how far its reckoning is; begun by being asked for."""
+    key = health_key(plan, zone_h)
+    found: Progress | None = _known.get(key)
+    if found is None:
+        found = _looked(key, plan, log, zone_h)
+        if found.done:
+            _known.keep(key, found)
+    return found
+
+
+def _looked(key: str, plan: Plan, log: Log, zone_h: float) -> Progress:
+    design = reckoned(plan.head).design
+    if not settings.STUDIES_BESIDE:
+        return ROOM.look(key=key) or ROOM.start(key=key, design=design, log=log, zone_h=zone_h)
+    try:
+        found: Progress | None = ask("health", key=key)
+        return found or ask("health_begin", key=key, design=design, log=log, zone_h=zone_h)
+    except NobodyThereError:
+        return Progress(0.0)
