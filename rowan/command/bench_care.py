@@ -137,10 +137,12 @@ def log_of(home: House, trial: Trial, *, seconds: float = WEEKS_S, every: float 
     return Log(at[kept], columns, round(every), ())
 
 
-def tried(home: House, trial: Trial) -> Match:
+def tried(home: House, trial: Trial, *, seconds: float = WEEKS_S) -> Match:
     """What is found in a trial's log."""
     planned = planned_of(home.design, home.result)
-    return match(scene_of(home.design, home.result, log_of(home, trial), zone_h=planned.zone_h), planned)
+    return match(
+        scene_of(home.design, home.result, log_of(home, trial, seconds=seconds), zone_h=planned.zone_h), planned
+    )
 
 
 # of the stand-in's sizes, what stays under the visible size in a log that does not know the sun: a flow two thirds of what it was

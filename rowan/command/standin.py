@@ -67,6 +67,7 @@ def plant_of(design: Design) -> Plant:
         backup_power=design.store.backup_w.value,
         gauge_pa=max(fill, LEAST_GAUGE_PA),
         gauge_per_k=_gauge_per_k(result),
+        dry_capacity=area * system.field.capacity - system.field_liquid if system.drains else 0.0,
     )
 
 

@@ -127,3 +127,9 @@ class Standin:
 
 def _tenth(value: float) -> float | None:
     return None if math.isnan(value) else round(float(value), 1)
+
+
+def warm() -> None:
+    """Compiles the loop, where it is not kept on disk."""
+    plant = Plant(4.0, 0.8, 3.5, 0.01, 3e4, 270.0, 7e-5, 400.0, 4.0, 4.0, 2e4, 0.3, 2.0, 30.0, 50.0, 40.0, 180.0)
+    Standin(plant, Pair(), datetime(2026, 5, 4, tzinfo=UTC)).table(60.0)

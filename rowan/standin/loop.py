@@ -44,6 +44,7 @@ class Plant:
     longitude: float = 0.0
     zone_h: float = 0.0
     air_swing_k: float = 5.0
+    dry_capacity: float = 0.0  # of a field that drains when the pump stops [J/K]; 0 where it stays full
 
 
 OFF = ("area", "a1", "field_capacity", "rate", "coil", "hot_loss", "cold_loss", "store", "store_loss")

@@ -297,7 +297,8 @@ def loop(w: Any, s: Array, share: float, hour: float, faults: Array) -> None:
     p, second = w.plant, s[SECOND]
     taken = s[MOVED] * p.eta0 * (1.0 - 0.33 * min(size_of(faults, DIRTY, second), 3.0))
     over = s[FIELD] - (s[AIR] - SKY_COLDER_K)
-    s[FIELD] += p.area * (taken - p.a1 * over - p.a2 * over * abs(over)) * STEP_S / p.field_capacity
+    held = p.dry_capacity if share <= 0.0 and p.dry_capacity > 0.0 else p.field_capacity
+    s[FIELD] += p.area * (taken - p.a1 * over - p.a2 * over * abs(over)) * STEP_S / held
     layer_j = p.store * WATER_J_M3K / LAYERS
     if share > 0.0:
         rate = p.rate * share
@@ -322,7 +323,7 @@ def loop(w: Any, s: Array, share: float, hour: float, faults: Array) -> None:
     else:
         back = LEAK_SHARE * size_of(faults, CHECK, second)
         warm = s[LAYER0 + LAYERS - 2]
-        if back > 0.0 and warm > s[FIELD]:
+        if back > 0.0 and warm > s[FIELD] and p.dry_capacity <= 0.0:
             heat = p.rate * back * (warm - s[FIELD]) * STEP_S
             s[LAYER0 + LAYERS - 2] -= heat / layer_j
             s[FIELD] += heat * 0.8 / p.field_capacity

@@ -18,6 +18,7 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import reckon
 from rowan.core.records.logs.deviations import deviations
 from rowan.core.records.logs.log import Log, as_guessed, opened, read_log
+from rowan.core.records.planned import planned_of
 from rowan.core.terms.calendar import DAY_S
 from rowan.demo import corrim, pipwater, sandreef
 from rowan.standin.controller import Standin
@@ -35,7 +36,6 @@ from rowan.web.care.log_services import (
     unpacked,
 )
 from rowan.web.care.models import LogFile
-from rowan.core.records.planned import planned_of
 from rowan.web.plans.models import Plan
 from tests.web.text import plain
 

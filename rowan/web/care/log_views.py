@@ -9,9 +9,9 @@ from typing import Any
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
+from rowan.core.records.care.evidence import PLACES
 from rowan.core.records.care.faults import FAULTS
 from rowan.core.records.care.health import Health, day_words, evidence_words, verdict
-from rowan.core.records.care.match import PLACES
 from rowan.core.records.logs.channels import BY_KEY, CHANNELS, UNITS
 from rowan.core.records.logs.days import Days, days_of
 from rowan.core.records.logs.deviations import deviations

@@ -11,9 +11,10 @@ from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
+from rowan.core.records.care.evidence import Evidence
 from rowan.core.records.care.expected import Expected, expected, night_losses
 from rowan.core.records.care.faults import Change, Fault
-from rowan.core.records.care.match import Class, Evidence, Match, classes_of, match, speech
+from rowan.core.records.care.match import Class, Match, classes_of, match, speech
 from rowan.core.records.care.scene import Scene, scene_of
 from rowan.core.records.care.signs import Off as NotOff
 from rowan.core.records.care.signs import Twins, signs_of

@@ -122,6 +122,7 @@ def loop_of(system: System) -> Loop:
         rate=rate,
         room=tank.room,
         up=USUAL_UP,
+        dry_capacity=area * field.capacity - system.field_liquid if system.drains else 0.0,
     )
 
 

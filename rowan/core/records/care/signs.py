@@ -6,6 +6,7 @@ What was read and what is reckoned go through the same means, so that they are c
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -66,6 +67,7 @@ def changed_loop(loop: Loop, change: Change, off: Off) -> Loop:
         a1=loop.a1 * (1 + off.a1),
         a2=loop.a2 * (1 + off.a1),
         capacity=loop.capacity * (1 + off.capacity),
+        dry_capacity=loop.dry_capacity * (1 + off.capacity),
         hot_loss=loop.hot_loss * (1 + off.lines),
         cold_loss=loop.cold_loss * (1 + off.lines),
         coil=loop.coil * change.coil * (1 + off.coil),
@@ -191,7 +193,7 @@ def read_signs(scene: Scene) -> Signs:
     return Signs(none)
 
 
-def _column(values: Array) -> Array:
+def _column(values: NDArray[Any]) -> Array:
     return np.asarray(values, dtype=float).reshape(-1, 1)
 
 

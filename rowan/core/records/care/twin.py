@@ -31,7 +31,8 @@ class Loop(NamedTuple):
 
     `up` is how far up from its foot to its top the store's warmer half of the coil stands [-]; `leak` the share of the full rate that
     creeps round at rest, `welded` what flows while the pump is told to rest, `past` what goes past the coil, `dump` what a heat dump
-    takes of the hot line's warmth, `shade` what is cut of the sun after `shade_from` [h of the sun's day].
+    takes of the hot line's warmth, `shade` what is cut of the sun after `shade_from` [h of the sun's day]. A field that drains holds
+    `dry_capacity` at rest [J/K], 0 where it stays full.
     """
 
     area: float
@@ -57,6 +58,7 @@ class Loop(NamedTuple):
     dump: float = 0.0
     shade: float = 0.0
     shade_from: float = 12.0
+    dry_capacity: float = 0.0
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -91,7 +93,8 @@ def absorbs(
 ) -> float:
     """The field's nodes in flow order, implicit in their own temperature; gives what leaves [°C]."""
     step = 1 if last >= first else -1
-    held, area = p.capacity / FIELD / dt, p.area / FIELD
+    full = p.dry_capacity if rate <= 0.0 and p.dry_capacity > 0.0 else p.capacity
+    held, area = full / FIELD / dt, p.area / FIELD
     n = first
     while True:
         loss = area * (p.a1 + p.a2 * abs(t[n] - air))
@@ -121,7 +124,7 @@ def step(p: Any, t: Array, dt: float, told: float, foot: float, top: float, ligh
         passes(t, hot0, cold0 - 1, out, rate, hot_held, hot_loss, hot_around)
         return rate * (dumped - leaves)
     warm = foot + p.up * (top - foot)
-    rate = p.rate * p.leak if warm > t[0] else 0.0
+    rate = p.rate * p.leak if warm > t[0] and p.dry_capacity <= 0.0 else 0.0
     if rate > 0.0:
         # warm fluid rises by the hot line and comes back by the cold one
         out = passes(t, cold0 - 1, hot0, warm, rate, hot_held, hot_loss, hot_around)
@@ -167,7 +170,8 @@ def follow(p: Any, at: Array, given: Array, out: Array) -> None:
             sun = light
             if math.isnan(sun):
                 error = field - shown if not math.isnan(field) else 0.0
-                gain = p.capacity / (p.area * p.eta0)
+                resting = p.dry_capacity > 0.0 and max(told, p.welded) <= 0.0
+                gain = (p.dry_capacity if resting else p.capacity) / (p.area * p.eta0)
                 kept = min(max(kept + gain * error * dt / (FOLLOWS_S * LEARNS_S), DARKEST * clear), BRIGHTEST * clear)
                 sun = min(max(kept + gain * error / FOLLOWS_S, DARKEST * clear), BRIGHTEST * clear)
             elif not math.isnan(before[3]):
@@ -180,3 +184,9 @@ def follow(p: Any, at: Array, given: Array, out: Array) -> None:
             taken += sun / parts
             shown += (t[FIELD - 1] - shown) * dt / (p.field_lag + dt)
         out[row] = shown, t[FIELD + HOT - 1], t[FIELD + HOT], heat, taken
+
+
+def warm() -> None:
+    """Compiles the twin, where it is not kept on disk."""
+    loop = Loop(1.0, 0.8, 3.0, 0.01, 1e4, 1e4, 1.0, 0.5, 1e4, 1.0, 0.5, 100.0, 50.0, 15.0, 0.1)
+    follow(loop, np.array([0.0, LONGEST_STEP_S]), np.full((2, 8), 20.0), np.empty((2, COLUMNS)))

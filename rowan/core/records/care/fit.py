@@ -1,0 +1,135 @@
+"""What is left over of a log under a supposition, after the loop's own numbers have been fitted within their priors. Source: methods 17."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rowan.core.records.care.blocks import Blocks
+from rowan.core.records.care.faults import Change
+from rowan.core.records.care.scene import PARTS_H
+from rowan.core.records.care.signs import Off, Twins, gone, signs_of
+from rowan.core.records.readings import Planned
+
+Array = NDArray[np.float64]
+NU = 4.0  # of Student's t: a day that does not fit counts, but not without end
+ROUNDS = 4  # of weighting anew
+# days are not independent of each other, nor are parts of a day: what they say together counts for less
+ALIKE = 0.35
+# what the loop may be off: shares of 1, [K]; methods 17
+PRIORS: dict[str, float] = {
+    "share": 0.09,
+    "eta0": 0.07,
+    "a1": 0.12,
+    "capacity": 0.12,
+    "lines": 0.2,
+    "coil": 0.2,
+    "up": 0.15,
+    "field_k": 0.7,
+    "foot_k": 0.7,
+    "air_k": 0.7,
+}
+NO_AIR_K = 2.0
+GAUGE_FILL_PA, GAUGE_SWING = 30e3, 0.25
+# of each number, by how much it is moved to see what it does
+NUDGES = {name: 0.5 * prior for name, prior in PRIORS.items()}
+
+
+def likelihood(residual: Array) -> Array:
+    """Student's t of what is left over, in spreads: the logarithm, without its constant."""
+    return -0.5 * (NU + 1.0) * np.log1p(residual**2 / NU)
+
+
+class Fit:
+    """Residuals under a supposition, with what the loop is off fitted within its priors."""
+
+    def __init__(self, blocks: Blocks, levers: Array) -> None:
+        """Levers are what each number moves in each block by its prior; lasting biases of channel and part of the day come beside them."""
+        self.blocks = blocks
+        groups, place = np.unique(blocks.group, return_inverse=True)
+        biases = np.zeros((len(blocks.value), len(groups)))
+        biases[np.arange(len(place)), place] = blocks.bias
+        self.levers = np.concatenate((levers, biases), axis=1) / blocks.spread[:, None]
+
+    def fitted(self, numbers: Array) -> Array:
+        """What fitted numbers move in each block [spreads]."""
+        return np.asarray(self.levers @ numbers, dtype=float)
+
+    def __call__(self, residual: Array, begin: Array | None = None) -> tuple[Array, Array, float]:
+        """What is left over of a residual [spreads], the fitted numbers [priors], and what they cost."""
+        scaled = residual / self.blocks.spread
+        found = np.zeros(self.levers.shape[1]) if begin is None else begin
+        unit = np.eye(self.levers.shape[1])
+        for _ in range(ROUNDS):
+            left = scaled - self.levers @ found
+            weight = ALIKE * (NU + 1.0) / (NU + left**2)
+            weighted = self.levers * weight[:, None]
+            found = np.asarray(np.linalg.solve(weighted.T @ self.levers + unit, weighted.T @ scaled), dtype=float)
+        return scaled - self.levers @ found, found, 0.5 * float(found @ found)
+
+
+def levers_of(twins: Twins, planned: Planned, blocks: Blocks, healthy: Array) -> tuple[Array, list[str]]:
+    """What each number that may be off moves in each block, by its prior."""
+    names, found, scene = [], [], twins.scene
+    for name, prior in PRIORS.items():
+        if name == "air_k" and not scene.has_air:
+            prior = NO_AIR_K
+        nudge = NUDGES[name]
+        signs, _ = signs_of(twins, planned, Change(), replace(Off(), **{name: nudge}))
+        moved = np.nan_to_num(blocks.of(signs) - healthy) * (prior / nudge)
+        names.append(name)
+        found.append(moved)
+    gauge = np.array(blocks.names)
+    if scene.gauge is not None and "gauge_pa" in gauge:
+        at = blocks.only("gauge_pa")
+        names += ["gauge_fill", "gauge_swing"]
+        found += [at * GAUGE_FILL_PA, at * (healthy - scene.gauge.fill) * GAUGE_SWING]
+    if "flow" in gauge:
+        names.append("meter")
+        found.append(blocks.only("flow") * 0.03)
+    return np.stack(found, axis=1), names
+
+
+class Leaks:
+    """What a gauge loses from a day on, at the blocks in which it was read."""
+
+    def __init__(self, blocks: Blocks, hot: Array) -> None:
+        """`hot` are the hot hours of each day [h]."""
+        self.blocks, self.days = blocks, len(hot)
+        self.at = blocks.only("gauge_pa") > 0
+        parts = blocks.group[self.at] - blocks.first.get("gauge_pa", 0)
+        middle = (np.array(PARTS_H) + np.array((*PARTS_H[1:], 24.0))) / 48.0
+        self.time = blocks.day[self.at] + middle[parts % len(PARTS_H)]
+        self.hot = np.concatenate(([0.0], np.cumsum(hot)))
+
+    def is_of(self, change: Change) -> bool:
+        """Whether a change lets the gauge fall."""
+        return bool((change.gauge_leak or change.gauge_air or change.gauge_weeps) and self.at.any())
+
+    def lost(self, change: Change, begins: int) -> Array:
+        """What is missing in each block of all channels when it began on a day [Pa in those of the gauge]."""
+        found = np.zeros(len(self.at))
+        if self.is_of(change):
+            since = np.interp(self.time, np.arange(len(self.hot)), self.hot) - self.hot[begins]
+            found[self.at] = gone(change, self.time, float(begins), np.maximum(since, 0.0))
+        return found
+
+    def left(self, supposed: Array, change: Change, begins: int) -> Array:
+        """What is left over of all channels when it began on a day; no gauge falls under nothing."""
+        due = self.blocks.value - supposed - self.lost(change, begins)
+        return np.where(self.at, self.blocks.value - np.maximum(due, 0.0), supposed)
+
+    def best(self, supposed: Array, fitted: Array, change: Change) -> tuple[int, float]:
+        """The day from which it fits best, and by how much better than nothing [log-likelihood, all channels]."""
+        spread, day = self.blocks.spread, self.blocks.day
+        plain = likelihood(supposed / spread - fitted)
+        gains = []
+        every = max(1, self.days // 60)
+        for begins in range(0, max(self.days - 2, 1), every):
+            later = self.at & (day >= begins)
+            there = likelihood(self.left(supposed, change, begins)[later] / spread[later] - fitted[later])
+            gains.append((float((there - plain[later]).sum()), begins))
+        gain, begins = max(gains)
+        return begins, gain
