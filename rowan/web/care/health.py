@@ -43,23 +43,33 @@ def health_key(plan: Plan, zone_h: float) -> str:
     return hashlib.sha256(said.encode()).hexdigest()
 
 
-def health_for(plan: Plan, log: Log, zone_h: float) -> Progress:
-    """A plan's health by its log, or how far its reckoning is; begun by being asked for."""
+def health_for(plan: Plan, log: Log, zone_h: float, *, begin: bool) -> Progress:
+    """A plan's health by its log, or how far its reckoning is, which is begun where that is asked for."""
     key = health_key(plan, zone_h)
     found: Progress | None = _known.get(key)
     if found is None:
-        found = _looked(key, plan, log, zone_h)
+        found = _looked(key) or (_begun(key, plan, log, zone_h) if begin else Progress(0.0))
         if found.done:
             _known.keep(key, found)
     return found
 
 
-def _looked(key: str, plan: Plan, log: Log, zone_h: float) -> Progress:
-    design = reckoned(plan.head).design
+def _looked(key: str) -> Progress | None:
     if not settings.STUDIES_BESIDE:
-        return ROOM.look(key=key) or ROOM.start(key=key, design=design, log=log, zone_h=zone_h)
+        return ROOM.look(key=key)
     try:
         found: Progress | None = ask("health", key=key)
-        return found or ask("health_begin", key=key, design=design, log=log, zone_h=zone_h)
     except NobodyThereError:
-        return Progress(0.0)
+        return None
+    return found
+
+
+def _begun(key: str, plan: Plan, log: Log, zone_h: float) -> Progress:
+    of = {"design": reckoned(plan.head).design, "log": log, "zone_h": zone_h}
+    if not settings.STUDIES_BESIDE:
+        return ROOM.start(key=key, **of)
+    try:
+        found: Progress = ask("health_begin", key=key, **of)
+    except NobodyThereError:
+        return Progress(0.0)  # it is being started: whoever asks again begins it
+    return found

@@ -6,6 +6,7 @@ from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
 
+from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
@@ -77,7 +78,7 @@ def health(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     if log is None or not is_piece(request):
         return redirect("care:bench", plan.job_id, plan.letter)
     return render(
-        request, "care/coming.html", {"job": plan.job, "plan": plan, **_coming(health_for(plan, log, zone_h))}
+        request, "care/coming.html", {"job": plan.job, "plan": plan, **_coming(health_for(plan, log, zone_h, begin=True))}
     )
 
 
@@ -87,7 +88,7 @@ def _coming(found: Progress) -> dict[str, Any]:
 
 def _health(plan: Plan, log: Log, zone_h: float, units: System) -> dict[str, Any]:
     """What the page shows of a log held against its plan."""
-    found = health_for(plan, log, zone_h)
+    found = health_for(plan, log, zone_h, begin=settings.SHORT_RUNS_BEGIN)
     if not found.done:
         return {"coming": True, **_coming(found)}
     if isinstance(found.made, str):
