@@ -26,6 +26,8 @@ from rowan.standin.send import RefusedError, Sender, write_csv
 
 REFUSED, NO_PLAN = 3, 2
 LEAST_GAUGE_PA, USUAL_GAUGE_PA_K = 50e3, 400.0
+REST_LEVEL_M, RUNS_LOWER_M = 0.8, 0.25  # of a reservoir as they are built, while it rests and runs
+NO_BACKUP_C = -100.0
 BATCH_S = 1.0  # of real time
 
 
@@ -36,7 +38,9 @@ def plant_of(design: Design) -> Plant:
     system = system_of(design, result, sky.weather)
     area, survey, duty = system.field.area, design.survey, design.duty
     fill = result.setting.fill if result.setting else result.charge.static
-    months = survey.normals.value.air_c
+    months, heater, around = survey.normals.value.air_c, system.backup, system.around
+    # a pool, a slab or a bath is warm by itself, loses to what surrounds it, and nobody draws from it
+    own = around if around is not None and around.held > 0.0 else None
     density = properties(volume_share=design.glycol_share, temperature=40.0).density
     return Plant(
         area=area,
@@ -51,22 +55,25 @@ def plant_of(design: Design) -> Plant:
         cold_loss=float(system.cold.loss.sum()),
         line_capacity=float(system.hot.capacity.sum()),
         store=system.tank.volume,
-        store_loss=float(system.tank.node_loss().sum()),
+        store_loss=float(system.tank.node_loss().sum()) * (float(own.exposed.mean()) if own else 1.0),
         pump_power=system.pump_power,
         latitude=survey.latitude_deg.value,
         tilt=design.tilt_deg,
         azimuth=survey.roof_azimuth_deg.value,
-        room_c=survey.room_c.value,
+        room_c=float(own.temperature.mean()) if own else survey.room_c.value,
         air_c=float(sky.weather.air.mean()),
         air_swing_k=(max(months) - min(months)) / 2,
         longitude=survey.longitude_deg.value,
         zone_h=winter_clock(survey.longitude_deg.value),
-        daily_draw=duty.persons.value * duty.litres_per_person_l.value * LITRE,
+        daily_draw=0.0 if own else duty.persons.value * duty.litres_per_person_l.value * LITRE,
         tap_c=duty.tap_c.value,
-        backup_c=design.store.backup_c.value,
-        backup_power=design.store.backup_w.value,
+        backup_c=heater.set_point if heater is not None and not own else NO_BACKUP_C,
+        backup_power=heater.power if heater is not None and not own else 0.0,
+        begins_c=own.held if own else 0.0,
         gauge_pa=max(fill, LEAST_GAUGE_PA),
         gauge_per_k=_gauge_per_k(result),
+        level=REST_LEVEL_M if system.drains else 0.0,
+        level_drop=RUNS_LOWER_M if system.drains else 0.0,
         dry_capacity=area * system.field.capacity - system.field_liquid if system.drains else 0.0,
     )
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import gzip
 from datetime import UTC, datetime
 from functools import lru_cache
-from pathlib import Path
 from typing import Any
 
+from django.conf import settings
 from django.db import transaction
 
 from rowan.command.standin import pair_of, plant_of
@@ -15,15 +14,14 @@ from rowan.core.design.changes import inputs, locate
 from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.records.readings import Reading, reading_of
 from rowan.core.terms.finding import Change
-from rowan.core.weather.hours import winter_clock
 from rowan.demo import corrim, pipwater, sandreef, tolliver
 from rowan.demo.book import load_book
 from rowan.demo.kvist import AS_BUILT, TITLE, kvist_plan_a, kvist_plan_b
+from rowan.demo.logs import CORRIM, KVIST, KVIST_SHORT, PIPWATER, SANDREEF, take_log
 from rowan.demo.person import EMAIL, NAME, PASSWORD
 from rowan.demo.site import corrim_run, kvist_run, lawn_run
 from rowan.standin.controller import Standin
 from rowan.web.accounts.models import Firm, User
-from rowan.web.care.log_services import name_columns, offered, open_again, take_file
 from rowan.web.care.services import leave_settings, make_device, take_in
 from rowan.web.plans.models import Job, Plan
 from rowan.web.plans.services import Edit, add_plan, change_plan, start_job
@@ -42,6 +40,8 @@ DEVICE = "controller in the cellar"
 LISTENED_FROM, LISTENED_S, LISTENED_EVERY_S, LISTENED_SEED = datetime(2026, 5, 4, tzinfo=UTC), 15 * 3600.0, 120.0, 1
 LEFT = ("control.start_k", "control.stop_k", "control.least_collector_c", "store.maximum_c", "control.cut_out_c")
 
+# loops that are listened to beside the house
+LOGS = {corrim.TITLE: CORRIM, sandreef.TITLE: SANDREEF, pipwater.TITLE: PIPWATER}
 # jobs with another place for the field as plan B
 SECOND = {sandreef.TITLE: sandreef.sandreef_annexe, pipwater.TITLE: pipwater.pipwater_lawn}
 
@@ -65,6 +65,8 @@ def load_world() -> User:
             second = (
                 add_plan(job=first.job, author=person, design=SECOND[title](), letter="B") if title in SECOND else None
             )
+            if title in LOGS:
+                take_log(first, person, make(), LOGS[title])
             if title == corrim.TITLE:
                 corrim_run(first, person)
             if title == pipwater.TITLE and second is not None:
@@ -102,19 +104,10 @@ def _heard() -> tuple[Reading, ...]:
 
 
 def _listen(plan: Plan, person: User) -> None:
-    """A day of readings from the controller in the cellar, which the stand-in imitates, six weeks of its log, and what was left set.
-
-    The log: `bin/rowan standin` on plan B, seed 7, from 4 May, every ten minutes; something begins in it that nobody tells.
-    """
+    """A day of readings from the controller in the cellar, which the stand-in imitates, its log, and what was left set."""
     built = kvist_plan_b()
     device, _ = make_device(plan=plan, name=DEVICE, person=person)
     take_in(device, list(_heard()))
     left = {path: float(locate(built, path).value) for path in LEFT}
-    zone_h = winter_clock(built.survey.longitude_deg.value)
-    log = gzip.decompress((Path(__file__).parent / "logs" / "kvist.csv.gz").read_bytes())
-    file = take_file(plan=plan, person=person, name="loop-cellar.csv", data=log, zone_h=zone_h)
-    asked = offered(open_again(file), {})
-    name_columns(
-        file=file, person=person, channels=dict(asked.channels), clock=asked.clock, prefers=asked.prefers, zone_h=zone_h
-    )
+    take_log(plan, person, built, KVIST if settings.DEMO_YEAR_OF_MINUTES else KVIST_SHORT)
     leave_settings(plan=plan, person=person, numbers=dict(left), words={"store.hygiene": "backup"})

@@ -76,6 +76,8 @@ class Standin:
         )
         self._state = np.zeros(steps.STATE)
         self._state[: len(FIRST_C)] = FIRST_C
+        if real.begins_c > 0.0:
+            self._state[steps.LAYER0 : steps.LAYER0 + steps.LAYERS] = real.begins_c
         self._state[steps.PROBE0 : steps.PROBE0 + steps.PROBES] = math.nan
         self._state[steps.DAY] = -1e9
         self._dice = np.array([dice.getrandbits(63) | 1 for _ in range(2)], dtype=np.uint64)
@@ -122,6 +124,7 @@ class Standin:
             "gauge_pa": round(float(row[steps.O_GAUGE]) / 1e3) * 1e3,
             "air_c": _tenth(row[steps.O_AIR]),
             "sun_w_m2": round(float(row[steps.O_SUN])),
+            **({} if math.isnan(row[steps.O_LEVEL]) else {"level_m": round(float(row[steps.O_LEVEL]), 3)}),
         }
 
 

@@ -40,6 +40,7 @@ FAULTS: dict[str, str] = {
     "cold_backup": "the backup never heats: hygiene is never reached",
     "open_dump": "the heat dump stands open all day",
     "weak_battery": "the battery cuts the pump off after some minutes",
+    "falling_level": "the level of a loop that drains falls, five millimetres a day",
     "wet_jacket": "the store's jacket is wet: it loses three times as much",
 }
 NUMBER = {key: number for number, key in enumerate(FAULTS)}

@@ -44,6 +44,9 @@ class Plant:
     longitude: float = 0.0
     zone_h: float = 0.0
     air_swing_k: float = 5.0
+    begins_c: float = 0.0  # of a store that is as warm all through when the log begins [°C]; 0 for one with a warm top
+    level: float = 0.0  # of the water at rest in a loop that drains [m]; 0 where there is none
+    level_drop: float = 0.0  # by which it stands lower while the pump runs [m]
     dry_capacity: float = 0.0  # of a field that drains when the pump stops [J/K]; 0 where it stays full
 
 

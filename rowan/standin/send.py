@@ -27,6 +27,7 @@ COLUMNS = (
     "gauge_pa",
     "air_c",
     "sun_w_m2",
+    "level_m",
 )
 
 Post = Callable[[str, bytes, dict[str, str]], bytes]
@@ -89,6 +90,6 @@ def write_csv(readings: Iterable[dict[str, Any]], into: TextIO) -> int:
     writer.writerow(COLUMNS)
     count = 0
     for reading in readings:
-        writer.writerow(["" if reading[name] is None else reading[name] for name in COLUMNS])
+        writer.writerow(["" if reading.get(name) is None else reading[name] for name in COLUMNS])
         count += 1
     return count

@@ -48,8 +48,8 @@ PROBE0 = LAYER0 + LAYERS
 STATE = PROBE0 + PROBES + 16
 CLEAR_DAY, BROKEN_DAY, DULL_DAY = 0.0, 1.0, 2.0
 # columns of a row that is written
-(O_SECOND, O_FIELD, O_LOW, O_HIGH, O_HOT, O_COLD, O_AIR, O_SUN, O_PUMP, O_FLOW, O_GAUGE) = range(11)
-COLUMNS = 11
+(O_SECOND, O_FIELD, O_LOW, O_HIGH, O_HOT, O_COLD, O_AIR, O_SUN, O_PUMP, O_FLOW, O_GAUGE, O_LEVEL) = range(12)
+COLUMNS = 12
 
 STUCK, AIRY, SWAPPED, OPEN = (NUMBER[k] for k in ("stuck_pump", "air", "swapped_sensors", "open_sensor"))
 CHECK, LOST_P, NIGHT, RESET = (
@@ -62,11 +62,12 @@ FIELD_OFF, FOOT_OFF, LOOSE_FIELD, LOOSE_FOOT, DRIFT = (
 SHADE, DIRTY, SCALED, THICK = (NUMBER[k] for k in ("afternoon_shade", "dirty_glass", "scaled_coil", "thick_mix"))
 LOW_LIMIT, FIRST, BYPASS = (NUMBER[k] for k in ("low_limit", "backup_first", "open_bypass"))
 LEAK, AIR_OUT, VESSEL, RELIEF = (NUMBER[k] for k in ("slow_leak", "air_leaves", "dead_vessel", "weeping_relief"))
-FROST, NO_BACKUP, DUMP, BATTERY, JACKET = (
-    NUMBER[k] for k in ("frost_run", "cold_backup", "open_dump", "weak_battery", "wet_jacket")
+FROST, NO_BACKUP, DUMP, BATTERY, JACKET, LEVEL = (
+    NUMBER[k] for k in ("frost_run", "cold_backup", "open_dump", "weak_battery", "wet_jacket", "falling_level")
 )
+FALLS_M_DAY, LEVEL_NOISE_M = 0.005, 0.001
 LOW_LIMIT_C, FIRST_C = 62.0, 60.0
-LEAK_PA_DAY, AIR_PA, AIR_DAYS, RELIEF_PA_H, RELIEF_C = 4e3, 60e3, 3.0, 2.5e3, 55.0
+LEAK_PA_DAY, AIR_PA, AIR_DAYS, RELIEF_PA_H, RELIEF_C = 4e3, 60e3, 3.0, 0.8e3, 55.0
 DEAD_TIMES = 5.0  # what a vessel without gas makes of the gauge's swing
 FROST_BELOW_C = 8.0
 CUT_AFTER_S, CUT_FOR_S = 600.0, 1500.0
@@ -394,3 +395,10 @@ def walk(w: Any, s: Array, d: Any, offsets: Array, faults: Array, hours: Array, 
         out[row, O_PUMP] = s[PUMP]
         out[row, O_FLOW] = share * w.plant.flow * w.meter
         out[row, O_GAUGE] = gauge(w, s, faults)
+        out[row, O_LEVEL] = math.nan
+        if w.plant.level > 0.0:
+            fallen = size_of(faults, LEVEL, s[SECOND]) * FALLS_M_DAY * (s[SECOND] - faults[LEVEL, 0]) / DAY_S
+            if not fallen > 0.0:
+                fallen = 0.0
+            stands = w.plant.level - fallen - (w.plant.level_drop if share > 0.0 else 0.0)
+            out[row, O_LEVEL] = max(stands + LEVEL_NOISE_M * gauss(d, 1), 0.0)

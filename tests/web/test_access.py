@@ -110,6 +110,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "quick:sum": ("get", ("key",), {}, 200),
     "quick:keep": ("post", ("key",), {}, 302),
     "dates:week": ("get", (), {"visit": "1"}, 200),
+    "care:fleet": ("get", (), {}, 200),
     "dates:job": ("get", ("job",), {}, 200),
     "dates:new_visit": ("get", (), {}, 200),
     "dates:visit": ("get", ("number",), {}, 200),

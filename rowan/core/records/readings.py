@@ -20,6 +20,7 @@ MOST_FLOW_M3_S, MOST_GAUGE_PA = 0.05, 4e6  # m³/s and Pa, above any loop that i
 MOST_AIR_C = 60.0  # °C in the shade, above any place where collectors are mounted
 # W/m²: a sensor's own zero at night, and beyond the brightest moment between clouds on the ground
 SUN_ZERO_W_M2, MOST_SUN_W_M2 = -20.0, 1600.0
+MOST_LEVEL_M = 20.0  # m of water over a sensor, above any reservoir or store here
 SLACK_K = 1.5  # sensors flicker, and between two readings the loop has gone on
 LITTLE_FLOW = 0.25  # share of the planned flow under which something is in the way
 OFF_K = 2.0  # K, more than two good sensors differ
@@ -32,7 +33,7 @@ SOME_SWITCHES = 3  # times, before a switching point is told from noise
 
 @dataclass(frozen=True)
 class Reading:
-    """What a controller showed at a moment: temperatures [°C], pump [-], flow [m³/s], gauge [Pa], sun on the field [W/m²]; None where nothing was read."""
+    """What a controller showed at a moment: temperatures [°C], pump [-], flow [m³/s], gauge [Pa], sun on the field [W/m²], level of a loop that drains [m]; None where nothing was read."""
 
     at: datetime
     field_c: float | None = None
@@ -45,6 +46,7 @@ class Reading:
     gauge_pa: float | None = None
     air_c: float | None = None
     sun_w_m2: float | None = None
+    level_m: float | None = None
 
     @property
     def over(self) -> float | None:
@@ -68,6 +70,7 @@ LIMITS: dict[str, tuple[float, float]] = {
     "gauge_pa": (-1e5, MOST_GAUGE_PA),
     "air_c": (LEAST_C, MOST_AIR_C),
     "sun_w_m2": (SUN_ZERO_W_M2, MOST_SUN_W_M2),
+    "level_m": (0.0, MOST_LEVEL_M),
 }
 
 

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable
+from datetime import date, datetime, timedelta
+from typing import Any
 
 from django.conf import settings
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import reckon
-from rowan.core.records.care.health import Health, health_of
+from rowan.core.records.care.health import Health, health_of, verdict
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import Log
 from rowan.core.simulation.cache import Kept
 from rowan.core.terms.errors import RowanError
+from rowan.web.care.models import LoopHealth
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.studies.beside import NobodyThereError, ask
@@ -52,6 +55,28 @@ def health_for(plan: Plan, log: Log, zone_h: float, *, begin: bool) -> Progress:
         if found.done:
             _known.keep(key, found)
     return found
+
+
+def note_health(plan: Plan, zone_h: float, made: Health | str, last: datetime) -> None:
+    """Keeps what an answer says in a line, for pages that show many loops."""
+    key = health_key(plan, zone_h)
+    if LoopHealth.objects.filter(plan=plan, key=key).exists():
+        return
+    if isinstance(made, str):
+        values: dict[str, Any] = {"level": "", "words": f"Not held against the plan: {made}"[:300]}
+    else:
+        named, (came, due, low, high) = made.named, made.expected.sums(made.begins)
+        first = date(1970, 1, 1) + timedelta(days=made.expected.first_day + made.begins)
+        values = {
+            "level": named.first.fault.level if named else "mind" if came < low else "pass",
+            "words": verdict(made).text("metric"),
+            "begins": first if named and made.begins else None,
+            "came": came,
+            "due": due,
+            "low": low,
+            "high": high,
+        }
+    LoopHealth.objects.update_or_create(plan=plan, defaults={"key": key, "last": last, **values})
 
 
 def _looked(key: str) -> Progress | None:

@@ -26,7 +26,7 @@ from rowan.core.terms.figure import Statement, say
 from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import log_services as services
-from rowan.web.care.health import health_for
+from rowan.web.care.health import health_for, note_health
 from rowan.web.care.health_drawing import health_drawing
 from rowan.web.care.log_drawing import log_drawing
 from rowan.web.care.models import LogFile
@@ -77,9 +77,10 @@ def health(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     log, zone_h = services.log_of(plan), _zone(plan)
     if log is None or not is_piece(request):
         return redirect("care:bench", plan.job_id, plan.letter)
-    return render(
-        request, "care/coming.html", {"job": plan.job, "plan": plan, **_coming(health_for(plan, log, zone_h, begin=True))}
-    )
+    found = health_for(plan, log, zone_h, begin=True)
+    if found.done:
+        note_health(plan, zone_h, found.made, log.ends)
+    return render(request, "care/coming.html", {"job": plan.job, "plan": plan, **_coming(found)})
 
 
 def _coming(found: Progress) -> dict[str, Any]:

@@ -63,6 +63,7 @@ class Reading(models.Model):
     gauge_pa = models.FloatField(null=True)
     air_c = models.FloatField(null=True)
     sun_w_m2 = models.FloatField(null=True)
+    level_m = models.FloatField(null=True)
     # dated by a clock that cannot be right: kept, told, and counted nowhere
     aside = models.BooleanField(default=False)
 
@@ -99,6 +100,29 @@ class LogFile(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class LoopHealth(models.Model):
+    """What a plan's log last said of its loop, for pages that show many; by its key it is told whether the log has changed since."""
+
+    plan = models.OneToOneField(Plan, on_delete=models.CASCADE, related_name="health")
+    key = models.CharField(max_length=64)
+    level = models.CharField(max_length=8)
+    words = models.CharField(max_length=300)
+    begins = models.DateField(null=True)
+    # heat that came and that was due with its band, over the days since then [J]
+    came = models.FloatField(default=0)
+    due = models.FloatField(default=0)
+    low = models.FloatField(default=0)
+    high = models.FloatField(default=0)
+    last = models.DateTimeField(null=True)
+    at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["plan"]
+
+    def __str__(self) -> str:
+        return f"{self.plan}: {self.words}"
 
 
 class LeftSetting(models.Model):

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from django.urls import path, re_path
 
-from rowan.web.care import log_views, views
+from rowan.web.care import fleet, log_views, views
 
 app_name = "care"
 PLAN = r"^jobs/(?P<job>\d{1,9})/(?P<letter>[A-D])/"
 urlpatterns = [
     path("readings/", views.readings, name="readings"),
+    path("fleet/", fleet.fleet, name="fleet"),
     path("logs/take/", log_views.take, name="take_log"),
     re_path(PLAN + r"care/$", log_views.bench, name="bench"),
     re_path(PLAN + r"care/health/$", log_views.health, name="health"),

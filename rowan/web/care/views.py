@@ -95,6 +95,7 @@ def _now_values(latest: Any, units: System) -> list[tuple[str, str]]:
         ("gauge", latest.gauge_pa, "pressure"),
         ("air outside", latest.air_c, "temperature"),
         ("sun on the field", latest.sun_w_m2, "irradiance"),
+        ("water level", latest.level_m, "length"),
     )
     return [
         (name, "nothing" if value is None else shown(value, kind, units, 1 if kind == "temperature" else None))

@@ -44,6 +44,7 @@ _BOOK: Rules = {
     "customers:file": ("look", "work"),
     "customers:write_note": ("look", "propose"),
     "dates:week": ("look", "work"),
+    "care:fleet": ("look", "work"),
     "dates:job": ("look", "work"),
 }  # fmt: skip
 # pages of a job that are only looked at

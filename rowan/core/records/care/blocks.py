@@ -42,6 +42,7 @@ DAILY: dict[str, tuple[float, float]] = {
     "foot_cools": (0.12, 0.05),
     "dawn": (2.5, 0.5),
     "top_most": (1.5, 0.3),
+    "level": (0.004, 0.002),
     "unread": (0.05, 0.01),
     "start_k": (1.5, 0.7),
     "stop_k": (1.5, 0.7),

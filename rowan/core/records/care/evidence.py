@@ -21,7 +21,7 @@ PLACES: dict[str, tuple[str, ...]] = {
     "store": ("top_cools", "foot_cools", "foot_gains", "dawn", "top_most"),
     "pump": ("off_h", "on_day_h", "on_night_h", "start_k", "stop_k"),
     "flow": ("flow", "scatter"),
-    "gauge": ("gauge_pa",),
+    "gauge": ("gauge_pa", "level"),
 }
 
 

@@ -51,6 +51,7 @@ class Change:
     morning_k: float = 0.0
     cold_top: bool = False
     clock_h: float = 0.0
+    level_fall: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -91,7 +92,7 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault(
         "air", "Air in the loop: the flow fails and comes back", "fix",
-        _sizes(share=(0.15, 0.4), scatter=(0.09, 0.15)),
+        _sizes(share=(0.08, 0.15), scatter=(0.05, 0.09)),
         "Open the vent at the highest place, pump off and cold; look at the float", 10, "no flow", ("flow_m3_s",),
     ),
     Fault(
@@ -145,7 +146,7 @@ FAULTS: tuple[Fault, ...] = (
         "Look at the display; switch the pump on by hand", 2, "",
     ),
     Fault(
-        "low_limit", "The store's limit is set too low", "mind", tuple(Change(limit=float(at)) for at in (45, 50, 55, 60, 65, 70)),
+        "low_limit", "The store's limit is set too low", "mind", tuple(Change(limit=float(at), price=1.0) for at in (45, 50, 55, 60, 65, 70)),
         "Read the limit at the controller", 2, "", (), ("high_c",),
     ),
     Fault(
@@ -221,11 +222,15 @@ FAULTS: tuple[Fault, ...] = (
         "Bleed at the highest place, raise the pressure, read again in a week", 15, "", (), ("gauge_pa",),
     ),
     Fault(
+        "falling_level", "The water level falls in a loop that should lose none", "fix", _sizes(level_fall=(0.002, 0.005, 0.012)),
+        "Mark the level with the day, pump off; dry paper under every joint, lid and vent looked at", 10, "", (), ("level_m",),
+    ),
+    Fault(
         "vessel", "The vessel has lost its gas, or is full", "fix", _sizes(gauge_swing=(3.0, 5.0)),
         "The valve's pin: liquid says burst; isolated and empty, read its charge", 5, "vessel", (), ("gauge_pa",),
     ),
     Fault(
-        "relief", "The relief valve weeps when it is hot", "fix", _sizes(gauge_weeps=(1.5e3, 3e3)),
+        "relief", "The relief valve weeps when it is hot", "fix", _sizes(gauge_weeps=(0.4e3, 1e3, 2.5e3)),
         "Litres in the can; grit on its seat", 5, "", (), ("gauge_pa",),
     ),
 )  # fmt: skip

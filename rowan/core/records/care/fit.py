@@ -15,12 +15,13 @@ from rowan.core.records.readings import Planned
 
 Array = NDArray[np.float64]
 NU = 4.0  # of Student's t: a day that does not fit counts, but not without end
-ROUNDS = 4  # of weighting anew
+ROUNDS, SETTLED = 30, 1e-3  # of weighting anew at most, until no number moves by more than this [priors]
+COARSE, FEW_ROUNDS = 20, 6  # days on which a leak is first supposed to begin, and rounds of weighting in each
 # days are not independent of each other, nor are parts of a day: what they say together counts for less
 ALIKE = 0.35
 # what the loop may be off: shares of 1, [K]; methods 17
 PRIORS: dict[str, float] = {
-    "share": 0.09,
+    "share": 0.07,
     "eta0": 0.07,
     "a1": 0.12,
     "capacity": 0.12,
@@ -66,7 +67,12 @@ class Fit:
             left = scaled - self.levers @ found
             weight = ALIKE * (NU + 1.0) / (NU + left**2)
             weighted = self.levers * weight[:, None]
-            found = np.asarray(np.linalg.solve(weighted.T @ self.levers + unit, weighted.T @ scaled), dtype=float)
+            before, found = (
+                found,
+                np.asarray(np.linalg.solve(weighted.T @ self.levers + unit, weighted.T @ scaled), dtype=float),
+            )
+            if np.abs(found - before).max() < SETTLED:
+                break
         return scaled - self.levers @ found, found, 0.5 * float(found @ found)
 
 
@@ -93,7 +99,7 @@ def levers_of(twins: Twins, planned: Planned, blocks: Blocks, healthy: Array) ->
 
 
 class Leaks:
-    """What a gauge loses from a day on, at the blocks in which it was read."""
+    """What a gauge or a level loses from a day on, at the blocks in which it was read."""
 
     def __init__(self, blocks: Blocks, hot: Array) -> None:
         """`hot` are the hot hours of each day [h]."""
@@ -102,34 +108,54 @@ class Leaks:
         parts = blocks.group[self.at] - blocks.first.get("gauge_pa", 0)
         middle = (np.array(PARTS_H) + np.array((*PARTS_H[1:], 24.0))) / 48.0
         self.time = blocks.day[self.at] + middle[parts % len(PARTS_H)]
+        self.level = blocks.only("level") > 0
         self.hot = np.concatenate(([0.0], np.cumsum(hot)))
 
     def is_of(self, change: Change) -> bool:
-        """Whether a change lets the gauge fall."""
-        return bool((change.gauge_leak or change.gauge_air or change.gauge_weeps) and self.at.any())
+        """Whether a change lets the gauge or the level fall."""
+        of_gauge = change.gauge_leak or change.gauge_air or change.gauge_weeps
+        return bool((of_gauge and self.at.any()) or (change.level_fall and self.level.any()))
 
     def lost(self, change: Change, begins: int) -> Array:
-        """What is missing in each block of all channels when it began on a day [Pa in those of the gauge]."""
+        """What is missing in each block of all channels when it began on a day [Pa in those of the gauge, m in those of the level]."""
         found = np.zeros(len(self.at))
         if self.is_of(change):
             since = np.interp(self.time, np.arange(len(self.hot)), self.hot) - self.hot[begins]
             found[self.at] = gone(change, self.time, float(begins), np.maximum(since, 0.0))
+            found[self.level] = change.level_fall * np.maximum(self.blocks.day[self.level] - begins, 0)
         return found
 
     def left(self, supposed: Array, change: Change, begins: int) -> Array:
         """What is left over of all channels when it began on a day; no gauge falls under nothing."""
         due = self.blocks.value - supposed - self.lost(change, begins)
-        return np.where(self.at, self.blocks.value - np.maximum(due, 0.0), supposed)
+        return np.where(self.at | self.level, self.blocks.value - np.maximum(due, 0.0), supposed)
 
-    def best(self, supposed: Array, fitted: Array, change: Change) -> tuple[int, float]:
-        """The day from which it fits best, and by how much better than nothing [log-likelihood, all channels]."""
-        spread, day = self.blocks.spread, self.blocks.day
-        plain = likelihood(supposed / spread - fitted)
-        gains = []
-        every = max(1, self.days // 60)
-        for begins in range(0, max(self.days - 2, 1), every):
-            later = self.at & (day >= begins)
-            there = likelihood(self.left(supposed, change, begins)[later] / spread[later] - fitted[later])
-            gains.append((float((there - plain[later]).sum()), begins))
-        gain, begins = max(gains)
-        return begins, gain
+    def best(self, fit: Fit, supposed: Array, base: Array, change: Change) -> tuple[int, float]:
+        """The day from which it fits best, and by how much better than a healthy loop, by gauge and level alone."""
+        at = self.at | self.level
+        levers = fit.levers[at]
+        levers = levers[:, np.abs(levers).max(axis=0) > 0.0]
+        spread = self.blocks.spread[at]
+        healthy = _scored(base[at] / spread, levers)
+        day = self.blocks.day[at]
+
+        def gain(begins: int) -> float:
+            """How much better it is from a day on."""
+            left = np.where(day >= begins, self.left(supposed, change, begins)[at], base[at])
+            return _scored(left / spread, levers) - healthy
+
+        every = max(1, self.days // COARSE)
+        begins = max(range(0, max(self.days - 2, 1), every), key=gain)
+        near = range(max(begins - every + 1, 0), min(begins + every, max(self.days - 2, 1)))
+        begins = max(near, key=gain)
+        return begins, gain(begins)
+
+
+def _scored(scaled: Array, levers: Array) -> float:
+    """Score of what is left over after a few numbers have been fitted within their priors."""
+    found, unit = np.zeros(levers.shape[1]), np.eye(levers.shape[1])
+    for _ in range(FEW_ROUNDS):
+        weight = ALIKE * (NU + 1.0) / (NU + (scaled - levers @ found) ** 2)
+        weighted = levers * weight[:, None]
+        found = np.linalg.solve(weighted.T @ levers + unit, weighted.T @ scaled)
+    return ALIKE * float(likelihood(scaled - levers @ found).sum()) - 0.5 * float(found @ found)

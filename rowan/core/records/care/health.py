@@ -33,6 +33,7 @@ SAID: dict[str, tuple[str, str]] = {
     "hot_c": ("the hot line", "temperature"),
     "cold_c": ("the cold line", "temperature"),
     "gauge_pa": ("the gauge", "pressure"),
+    "level": ("the water level at rest", "length"),
     "flow": ("the flow", "share"),
     "scatter": ("the flow's flicker", "share"),
     "light": ("the light the field must have seen, of a clear sky's", "share"),

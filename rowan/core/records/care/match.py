@@ -24,6 +24,7 @@ Array = NDArray[np.float64]
 # what a fault must be better than healthy by before it is named; by the trial logs of `bin/rowan bench care`
 LEAST_GAIN = 7.0
 REFINED = 10  # faults whose first day is looked for
+LEAST_READ = 0.3  # of the field that have to be read before its probe can be told from another
 TRIES = 3  # of the day from which one holds, each with the loop's numbers fitted anew
 TEMPERATURE = 3.0  # by which scores are softened before they become shares: the twin is no loop
 
@@ -90,6 +91,8 @@ def suppositions(scene: Scene) -> Iterator[tuple[Fault, Change]]:
 
 def can_be_seen(fault: Fault, scene: Scene) -> bool:
     """Whether a log has the channels a fault shows in."""
+    if fault.key == "swapped" and np.isfinite(scene.read["field_c"]).mean() < LEAST_READ:
+        return False
     for key in fault.needs:
         if key == "sun_w_m2":
             if not scene.has_sun:
@@ -169,8 +172,9 @@ class _Court:
         """A first look at a supposition, with the loop's numbers fitted as if it always held."""
         left = self._residual(change)
         if self.leaks.is_of(change):
-            begins, gain = self.leaks.best(left, self.fit.fitted(self.numbers), change)
-            return _Rough(fault, change, gain * ALIKE, begins, left)
+            begins, _ = self.leaks.best(self.fit, left, self.base, change)
+            there, *_ = self._fitted(self._mixed(left, change, begins))
+            return _Rough(fault, change, float((likelihood(there) - likelihood(self.left)).sum()) * ALIKE, begins, left)
         there, *_ = self.fit(left, self.numbers)
         begins, gain = self._from_day(likelihood(there) - likelihood(self.left))
         return _Rough(fault, change, gain * ALIKE, begins, left)
@@ -179,7 +183,7 @@ class _Court:
         """A supposition from the day on from which it fits best, with the loop's numbers fitted to both parts."""
         begins, best = one.begins, (-np.inf, one.begins, self.left)
         for _ in range(TRIES):
-            there, numbers, cost = self.fit(self._mixed(one, begins), self.numbers)
+            there, numbers, cost = self._fitted(self._mixed(one.left, one.change, begins))
             free = 1.0 + (begins > 0)
             score = ALIKE * float(likelihood(there).sum()) - cost - 0.5 * free * np.log(self.scene.days)
             if score - one.change.price > best[0]:
@@ -192,6 +196,11 @@ class _Court:
         speaks = self.blocks.by_channel(ALIKE * (likelihood(there) - likelihood(self.left)))
         return Supposed(one.fault, one.change, float(score - self.zero), begins, speaks)
 
+    def _fitted(self, residual: Array) -> tuple[Array, Array, float]:
+        """The loop's numbers fitted from the plan's and from the healthy loop's: whichever explains more."""
+        tried = [self.fit(residual), self.fit(residual, self.numbers)]
+        return max(tried, key=lambda found: ALIKE * float(likelihood(found[0]).sum()) - found[2])
+
     def evidence(self, named: Supposed) -> tuple[Evidence, ...]:
         """What parts a named supposition from a healthy loop."""
         left = self.leaks.left(self._residual(named.change), named.change, named.begins)
@@ -199,9 +208,9 @@ class _Court:
 
     def _turns(self, one: _Rough, numbers: Array) -> int:
         """The day at which the log turns from healthy to a supposition, by the same fitted numbers."""
-        fitted = self.fit.fitted(numbers)
         if self.leaks.is_of(one.change):
-            return self.leaks.best(one.left, fitted, one.change)[0]
+            return one.begins
+        fitted = self.fit.fitted(numbers)
         spread = self.blocks.spread
         return self._from_day(likelihood(one.left / spread - fitted) - likelihood(self.base / spread - fitted))[0]
 
@@ -210,9 +219,9 @@ class _Court:
         later = np.cumsum(self.blocks.by_day(gain, self.scene.days)[::-1])[::-1]
         return int(np.argmax(later)), float(later.max())
 
-    def _mixed(self, one: _Rough, begins: int) -> Array:
+    def _mixed(self, left: Array, change: Change, begins: int) -> Array:
         """What is left over where a supposition holds from a day on, and a healthy loop before."""
-        return np.where(self.blocks.day >= begins, self.leaks.left(one.left, one.change, begins), self.base)
+        return np.where(self.blocks.day >= begins, self.leaks.left(left, change, begins), self.base)
 
     def _residual(self, change: Change) -> Array:
         """What is left of what was read under a change; where it claims nothing, as healthy has it."""

@@ -153,7 +153,10 @@ def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float) -> S
     runs = pump > 0.0
     given, has_sun, has_air = _given(design, result, log, system, sky, of_year, solar)
     none = np.full(len(log.at), np.nan)
-    read = {key: log.columns.get(key, none) for key in (*NEEDED, "high_c", "hot_c", "cold_c", "flow_m3_s", "gauge_pa")}
+    read = {
+        key: log.columns.get(key, none)
+        for key in (*NEEDED, "high_c", "hot_c", "cold_c", "flow_m3_s", "gauge_pa", "level_m")
+    }
     return Scene(
         at=log.at.astype(float),
         lasts=lasts,

@@ -34,6 +34,7 @@ CUT_SHARE = 0.3  # of the hours in which the pump should run, a battery that is 
 NOON = 2  # which part of the day is noon
 USUAL_LIGHT = 0.85  # of a clear sky's light, what a day brings that the pump runs on; rule of thumb
 WARMED = 0.75  # of the whole store is warmed by a coil below, by mixing; rule of thumb
+FIRST_NIGHTS = 3  # by which the level at rest is known
 PLENTY = 1e9
 
 
@@ -182,6 +183,7 @@ def read_signs(scene: Scene) -> Signs:
     none["light"] = np.full((scene.days, BINS), USUAL_LIGHT if not scene.has_sun else np.nan)
     none["light"][:, [0, 4, 5, 9]] = np.nan
     none["dawn"] = _column(_dawn(scene, runs))
+    none["level"] = _column(scene.daily(read["level_m"], still, least_s=LEAST_STILL_S))
     none["top_most"] = _column(_most(scene, read["high_c"]))
     unread = np.isfinite(read["low_c"]) & ~np.isfinite(read["field_c"])
     none["unread"] = _column(scene.daily(unread.astype(float), np.ones(len(runs), dtype=bool)))
@@ -310,6 +312,7 @@ def signs_of(twins: Twins, planned: Planned, change: Change, off: Off = Off()) -
     found["scatter"] = np.full((scene.days, BINS), change.scatter)
     _gauge_signs(scene, change, out, found)
     _store_signs(scene, change, out, found)
+    found["level"] = np.full((scene.days, 1), _level_at_first(scene))
     found["unread"] = np.full((scene.days, 1), change.unread)
     found["start_k"] = np.full((scene.days, 1), planned.start if change.start is None else change.start)
     found["stop_k"] = np.full((scene.days, 1), planned.stop if change.stop is None else change.stop)
@@ -361,6 +364,14 @@ def _gauge_signs(scene: Scene, change: Change, out: Array, found: dict[str, Arra
     reads = scene.gauge.fill + scene.gauge.by_k * change.gauge_swing * (_warmth(scene, out) - 20.0)
     reads = np.where(np.isfinite(scene.read["gauge_pa"]), np.maximum(reads, 0.0), np.nan)
     found["gauge_pa"] = scene.blocks(reads)
+
+
+def _level_at_first(scene: Scene) -> float:
+    """The level at rest in the first nights: where a sensor's nothing lies nobody knows [m]."""
+    still = (scene.hour >= STILL_H[0]) & (scene.hour < STILL_H[1]) & (scene.given[:, 2] <= 0.0)
+    nights = scene.daily(scene.read["level_m"], still, least_s=LEAST_STILL_S)
+    nights = nights[np.isfinite(nights)]
+    return float(np.median(nights[:FIRST_NIGHTS])) if len(nights) else float("nan")
 
 
 def hot_hours(scene: Scene, out: Array) -> Array:

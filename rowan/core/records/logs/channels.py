@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from rowan.core.records.readings import LIMITS, MOST_SUN_W_M2
 from rowan.core.terms.constants import KELVIN
-from rowan.core.terms.units import GALLON, KPA, KWH, LITRE_H, LITRE_MIN, PSI
+from rowan.core.terms.units import GALLON, INCH, KPA, KWH, LITRE_H, LITRE_MIN, PSI
 
 Numbers = NDArray[np.float64]
 
@@ -47,6 +47,7 @@ CHANNELS: tuple[Channel, ...] = (
         "flow",
         r"flow ?(rate|meter)?$|volume ?flow|durchfluss|volumenstrom|d[eé]bit|caudal|litres? per|l/(min|h)",
     ),
+    _channel("level_m", "water level", "length", r"\blevel|f[uü]llstand|pegel|niveau|nivel"),
     _channel("pump_share", "pump", "share", r"pump|relay|relais|pompe|bomba|output|speed"),
     _channel(
         "air_c",
@@ -89,6 +90,10 @@ UNITS: dict[str, tuple[str, float, float]] = {
     "Wh": ("heat", KWH / 1e3, 0.0),
     "MWh": ("heat", KWH * 1e3, 0.0),
     "MJ": ("heat", 1e6, 0.0),
+    "m": ("length", 1.0, 0.0),
+    "cm": ("length", 0.01, 0.0),
+    "mm": ("length", 1e-3, 0.0),
+    "in": ("length", INCH, 0.0),
 }
 # as they are written in small letters: the labels themselves, and what else stands for them
 WRITTEN = {label.lower(): label for label in UNITS} | {
@@ -106,7 +111,14 @@ LEAST_SUN_W_M2, DARK_SHARE = (
 )  # a pyranometer has shown more than this some day, and nothing in this share of all rows
 REST_SHARE = 0.02  # of all rows, in which a pump that was logged at least rested
 # our own files say the unit in the key
-KEY_UNITS = {"_c": "°C", "pump_share": "0 to 1", "flow_m3_s": "m³/s", "gauge_pa": "Pa", "sun_w_m2": "W/m²"}
+KEY_UNITS = {
+    "_c": "°C",
+    "pump_share": "0 to 1",
+    "flow_m3_s": "m³/s",
+    "gauge_pa": "Pa",
+    "sun_w_m2": "W/m²",
+    "level_m": "m",
+}
 # of each kind, the unit and the largest number that is usual in it, from the smallest unit to the largest
 USUAL: dict[str, tuple[tuple[str, float], ...]] = {
     "share": (("0 to 1", 1.0), ("%", 100.0)),
@@ -114,6 +126,7 @@ USUAL: dict[str, tuple[tuple[str, float], ...]] = {
     "flow": (("m³/s", 0.02), ("m³/h", 1.2), ("L/min", 60.0), ("L/h", 5000.0)),
     "sun": (("kW/m²", 2.0), ("W/m²", 1e5)),
     "heat": (("kWh", 1e12),),
+    "length": (("m", 5.0), ("cm", 400.0), ("mm", 1e5)),
 }
 
 
@@ -160,7 +173,8 @@ def _by_name(name: str) -> Channel | None:
     plain = name.strip().lower()
     if plain in BY_KEY:
         return BY_KEY[plain]
-    spoken = re.sub(r"[_\-./]+", " ", plain)
+    # a unit in brackets is none of the name
+    spoken = re.sub(r"[_\-./]+", " ", re.sub(r"\s*[(\[][^)\]]*[)\]]\s*$", "", plain))
     return next((channel for channel in CHANNELS if re.search(channel.words, spoken)), None)
 
 

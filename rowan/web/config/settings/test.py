@@ -20,6 +20,7 @@ if not env("ROWAN_DATABASE", default=""):
     DATABASES["default"]["TEST"] = {"NAME": VAR / "test.sqlite3"}
 
 SHORT_RUNS_BEGIN = False
+DEMO_YEAR_OF_MINUTES = False
 # each test has a server of its own; the one that is about pages without signal turns it on
 SERVICE_WORKER = False
 NEW_FIRMS = True
