@@ -33,6 +33,7 @@ PRIORS: dict[str, float] = {
     "air_k": 0.7,
 }
 NO_AIR_K = 2.0
+SIZE_OFF = 0.35  # of a supposition's size: between two that are tried it is interpolated
 GAUGE_FILL_PA, GAUGE_SWING = 30e3, 0.25
 # of each number, by how much it is moved to see what it does
 NUDGES = {name: 0.5 * prior for name, prior in PRIORS.items()}
@@ -58,22 +59,30 @@ class Fit:
         """What fitted numbers move in each block [spreads]."""
         return np.asarray(self.levers @ numbers, dtype=float)
 
-    def __call__(self, residual: Array, begin: Array | None = None) -> tuple[Array, Array, float]:
-        """What is left over of a residual [spreads], the fitted numbers [priors], and what they cost."""
+    def __call__(
+        self, residual: Array, begin: Array | None = None, size: Array | None = None
+    ) -> tuple[Array, Array, float]:
+        """What is left over of a residual [spreads], the fitted numbers [priors], and what they cost.
+
+        Args:
+            residual: what is left over by the plan's own numbers, in the units of each block.
+            begin: numbers from which they are looked for; the plan's own without.
+            size: what a supposition's size moves in each block by its prior; its number comes last among those fitted.
+        """
         scaled = residual / self.blocks.spread
-        found = np.zeros(self.levers.shape[1]) if begin is None else begin
-        unit = np.eye(self.levers.shape[1])
+        levers = self.levers if size is None else np.column_stack((self.levers, size / self.blocks.spread))
+        count = levers.shape[1]
+        found = np.zeros(count) if begin is None else np.resize(np.append(begin, 0.0), count)
+        unit = np.eye(count)
         for _ in range(ROUNDS):
-            left = scaled - self.levers @ found
+            left = scaled - levers @ found
             weight = ALIKE * (NU + 1.0) / (NU + left**2)
-            weighted = self.levers * weight[:, None]
-            before, found = (
-                found,
-                np.asarray(np.linalg.solve(weighted.T @ self.levers + unit, weighted.T @ scaled), dtype=float),
-            )
+            weighted = levers * weight[:, None]
+            before = found
+            found = np.asarray(np.linalg.solve(weighted.T @ levers + unit, weighted.T @ scaled), dtype=float)
             if np.abs(found - before).max() < SETTLED:
                 break
-        return scaled - self.levers @ found, found, 0.5 * float(found @ found)
+        return scaled - levers @ found, found, 0.5 * float(found @ found)
 
 
 def levers_of(twins: Twins, planned: Planned, blocks: Blocks, healthy: Array) -> tuple[Array, list[str]]:
@@ -142,7 +151,8 @@ class Leaks:
         def gain(begins: int) -> float:
             """How much better it is from a day on."""
             left = np.where(day >= begins, self.left(supposed, change, begins)[at], base[at])
-            return _scored(left / spread, levers) - healthy
+            size = SIZE_OFF * (base[at] - left)
+            return _scored(left / spread, np.column_stack((levers, size / spread))) - healthy
 
         every = max(1, self.days // COARSE)
         begins = max(range(0, max(self.days - 2, 1), every), key=gain)
@@ -153,9 +163,9 @@ class Leaks:
 
 def _scored(scaled: Array, levers: Array) -> float:
     """Score of what is left over after a few numbers have been fitted within their priors."""
-    found, unit = np.zeros(levers.shape[1]), np.eye(levers.shape[1])
+    found, unit = np.zeros(levers.shape[1], dtype=float), np.eye(levers.shape[1])
     for _ in range(FEW_ROUNDS):
         weight = ALIKE * (NU + 1.0) / (NU + (scaled - levers @ found) ** 2)
         weighted = levers * weight[:, None]
-        found = np.linalg.solve(weighted.T @ levers + unit, weighted.T @ scaled)
+        found = np.asarray(np.linalg.solve(weighted.T @ levers + unit, weighted.T @ scaled), dtype=float)
     return ALIKE * float(likelihood(scaled - levers @ found).sum()) - 0.5 * float(found @ found)

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from rowan.core.records.care.blocks import blocks_of
 from rowan.core.records.care.evidence import PLACES, SAYS, Evidence, evidence_of
 from rowan.core.records.care.faults import FAULTS, Change, Fault
-from rowan.core.records.care.fit import ALIKE, Fit, Leaks, levers_of, likelihood
+from rowan.core.records.care.fit import ALIKE, SIZE_OFF, Fit, Leaks, levers_of, likelihood
 from rowan.core.records.care.scene import Scene, filled
 from rowan.core.records.care.signs import Twins, hot_hours, read_signs, signs_of
 from rowan.core.records.readings import Planned
@@ -173,9 +173,9 @@ class _Court:
         left = self._residual(change)
         if self.leaks.is_of(change):
             begins, _ = self.leaks.best(self.fit, left, self.base, change)
-            there, *_ = self._fitted(self._mixed(left, change, begins))
+            there, *_ = self._fitted(left, change, begins)
             return _Rough(fault, change, float((likelihood(there) - likelihood(self.left)).sum()) * ALIKE, begins, left)
-        there, *_ = self.fit(left, self.numbers)
+        there, *_ = self.fit(left, self.numbers, SIZE_OFF * (self.base - left))
         begins, gain = self._from_day(likelihood(there) - likelihood(self.left))
         return _Rough(fault, change, gain * ALIKE, begins, left)
 
@@ -183,7 +183,7 @@ class _Court:
         """A supposition from the day on from which it fits best, with the loop's numbers fitted to both parts."""
         begins, best = one.begins, (-np.inf, one.begins, self.left)
         for _ in range(TRIES):
-            there, numbers, cost = self._fitted(self._mixed(one.left, one.change, begins))
+            there, numbers, cost = self._fitted(one.left, one.change, begins)
             free = 1.0 + (begins > 0)
             score = ALIKE * float(likelihood(there).sum()) - cost - 0.5 * free * np.log(self.scene.days)
             if score - one.change.price > best[0]:
@@ -196,9 +196,11 @@ class _Court:
         speaks = self.blocks.by_channel(ALIKE * (likelihood(there) - likelihood(self.left)))
         return Supposed(one.fault, one.change, float(score - self.zero), begins, speaks)
 
-    def _fitted(self, residual: Array) -> tuple[Array, Array, float]:
-        """The loop's numbers fitted from the plan's and from the healthy loop's: whichever explains more."""
-        tried = [self.fit(residual), self.fit(residual, self.numbers)]
+    def _fitted(self, left: Array, change: Change, begins: int) -> tuple[Array, Array, float]:
+        """The loop's numbers fitted from the plan's and from the healthy loop's, whichever explains more, with the fault's size."""
+        mixed = np.where(self.blocks.day >= begins, self.leaks.left(left, change, begins), self.base)
+        size = SIZE_OFF * (self.base - mixed)
+        tried = [self.fit(mixed, size=size), self.fit(mixed, self.numbers, size)]
         return max(tried, key=lambda found: ALIKE * float(likelihood(found[0]).sum()) - found[2])
 
     def evidence(self, named: Supposed) -> tuple[Evidence, ...]:
@@ -210,18 +212,14 @@ class _Court:
         """The day at which the log turns from healthy to a supposition, by the same fitted numbers."""
         if self.leaks.is_of(one.change):
             return one.begins
-        fitted = self.fit.fitted(numbers)
-        spread = self.blocks.spread
-        return self._from_day(likelihood(one.left / spread - fitted) - likelihood(self.base / spread - fitted))[0]
+        fitted, spread = self.fit.fitted(numbers[:-1]), self.blocks.spread
+        left = one.left - float(numbers[-1]) * SIZE_OFF * (self.base - one.left)
+        return self._from_day(likelihood(left / spread - fitted) - likelihood(self.base / spread - fitted))[0]
 
     def _from_day(self, gain: Array) -> tuple[int, float]:
         """The day from which the gain of all later ones is highest, and that gain."""
         later = np.cumsum(self.blocks.by_day(gain, self.scene.days)[::-1])[::-1]
         return int(np.argmax(later)), float(later.max())
-
-    def _mixed(self, left: Array, change: Change, begins: int) -> Array:
-        """What is left over where a supposition holds from a day on, and a healthy loop before."""
-        return np.where(self.blocks.day >= begins, self.leaks.left(left, change, begins), self.base)
 
     def _residual(self, change: Change) -> Array:
         """What is left of what was read under a change; where it claims nothing, as healthy has it."""
