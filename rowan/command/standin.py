@@ -15,6 +15,7 @@ from typing import Any
 from rowan.core.design.design import Design
 from rowan.core.fluid import properties
 from rowan.core.reckon import Reckoning, reckon
+from rowan.core.simulation.draws import draws_of
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import sky_of
 from rowan.core.terms.units import LITRE
@@ -67,6 +68,7 @@ def plant_of(design: Design) -> Plant:
         zone_h=winter_clock(survey.longitude_deg.value),
         daily_draw=0.0 if own else duty.persons.value * duty.litres_per_person_l.value * LITRE,
         tap_c=duty.tap_c.value,
+        cold_main_c=float(draws_of(design, sky.weather).cold.mean()),
         backup_c=heater.set_point if heater is not None and not own else NO_BACKUP_C,
         backup_power=heater.power if heater is not None and not own else 0.0,
         begins_c=own.held if own else 0.0,

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-import gzip
+import io
+import re
 from datetime import UTC, datetime, timedelta, timezone
-from pathlib import Path
+from functools import lru_cache
 
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from rowan.command.standin import pair_of, plant_of
 from rowan.core.records.logs.channels import CHANNELS, UNITS
 from rowan.core.records.logs.days import days_of
 from rowan.core.records.logs.deviations import deviations
@@ -20,6 +22,10 @@ from rowan.core.records.logs.nights import sees_nights, warm_nights
 from rowan.core.records.logs.sheet import MOST_ROWS, cells_of
 from rowan.core.records.logs.stamps import WHOLE_DAY_S, summer_time
 from rowan.core.records.readings import Planned
+from rowan.demo.kvist import kvist_plan_b
+from rowan.standin.controller import Standin
+from rowan.standin.faults import Fault
+from rowan.standin.send import write_csv
 
 NOW = datetime(2026, 11, 1, tzinfo=UTC)
 BEGINS = datetime(2026, 4, 20, tzinfo=UTC)
@@ -424,12 +430,21 @@ def test_the_newest_rows_are_readings_and_what_is_missing_is_none() -> None:
     assert readings[0].field_c == pytest.approx(log.columns["field_c"][-len(readings)])
 
 
-KVIST_LOG = Path(__file__).parents[2] / "rowan" / "demo" / "logs" / "kvist.csv.gz"
+@lru_cache
+def kvist_log() -> tuple[str, ...]:
+    """Six weeks of the house by ten minutes; its check valve begins to leak on day 17."""
+    design = kvist_plan_b()
+    device = Standin(
+        plant_of(design), pair_of(design), datetime(2026, 5, 4, tzinfo=UTC), 7, (Fault("leaking_check", 17 * 86_400.0),)
+    )
+    into = io.StringIO()
+    write_csv(device.run(42 * 86_400.0, 600.0), into)
+    return tuple(into.getvalue().splitlines())
 
 
 def cellar(first_day: int, last_day: int, *, without: tuple[str, ...] = ()) -> Log:
     """Days of the log that the stand-in wrote; its check valve begins to leak on day 17."""
-    lines = gzip.decompress(KVIST_LOG.read_bytes()).decode().splitlines()
+    lines = kvist_log()
     found = opened("\n".join([lines[0], *lines[1 + 144 * first_day : 1 + 144 * last_day]]).encode())
     channels = {at: pair for at, pair in as_guessed(found).channels.items() if pair[0] not in without}
     return read_log(found, LogMapping(channels, "utc"), zone_h=0.0, now=NOW)
@@ -438,8 +453,11 @@ def cellar(first_day: int, last_day: int, *, without: tuple[str, ...] = ()) -> L
 def test_heat_that_rises_by_night_is_seen_from_the_day_it_began_and_not_before() -> None:
     assert warm_nights(cellar(0, 17), zone_h=0.0) == []
     (seen,) = warm_nights(cellar(0, 42), zone_h=0.0)
-    assert "from 21 May to 14 June" in seen.what.text("metric")
-    assert "25 of 25 nights" in seen.what.text("metric")
+    said = re.search(r"on (\d+) of (\d+) nights from (\d+) May to 14 June", seen.what.text("metric"))
+    assert said is not None
+    shown, nights, first = map(int, said.groups())
+    assert 21 <= first <= 23, "dull days cool both lines alike"
+    assert shown >= 0.85 * nights
     assert seen.level == "fix"
     # with a field that stays cold it may be one pipe that circulates within itself
     log = cellar(0, 42)
@@ -452,7 +470,7 @@ def test_heat_that_rises_by_night_is_seen_from_the_day_it_began_and_not_before()
 
 
 def test_a_log_that_cannot_tell_says_nothing_of_its_nights() -> None:
-    log = cellar(0, 42, without=("cold_c",))
+    log = cellar(0, 42, without=("cold_c", "air_c"))
     assert not sees_nights(log)
     assert warm_nights(log, zone_h=0.0) == []
     assert sees_nights(cellar(0, 5))

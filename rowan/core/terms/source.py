@@ -48,6 +48,7 @@ METHODS: dict[int, Method] = {
                 "Kell 1975",
             ),
         ),
+        Method(19, "Care", ()),
     )
 }
 

@@ -9,9 +9,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
+from rowan.core.design.own_store import own_store_of
 from rowan.core.reckon import Reckoning
 from rowan.core.records.care.scene import Scene
 from rowan.core.records.care.twin import HEAT, LIGHT
+from rowan.core.records.logs.days import FULL_DAY_H
 from rowan.core.records.logs.log import Log
 from rowan.core.records.logs.stamps import HOUR_S
 from rowan.core.simulation.draws import draws_of
@@ -23,7 +25,6 @@ from rowan.core.terms.calendar import DAYS, HOURS
 from rowan.core.weather.hours import PlaneYear, Weather
 
 Array = NDArray[np.float64]
-FULL_DAY_H = 20.0  # h of a day that have to be read before it is compared
 # what is not known of a house that stands: shares; methods 17 for field and losses, rule of thumb for what is drawn
 FIELD_OFF, LOSS_OFF, DRAWS_OFF = 0.07, 0.12, 0.25
 
@@ -103,6 +104,16 @@ def expected(
     system = system_of(design, result, sky_of(design).weather)
     draws = draws_of(design, sky_of(design).weather)
     light, air = _light_of_year(design, result, scene, out, system)
+    place = _day_places(scene)
+    came, source = _came(scene, log, out)
+    came = came - night_losses(scene, out)
+    read = np.bincount(scene.day, weights=scene.lasts, minlength=scene.days) / HOUR_S >= FULL_DAY_H
+    ran = np.bincount(scene.day, weights=scene.lasts * (scene.given[:, 2] > 0), minlength=scene.days) / HOUR_S
+    came, ran = np.where(read, came, np.nan), np.where(read, ran, np.nan)
+    if own_store_of(design) is not None:
+        # what a pool, a slab or a bath is due follows how warm it is held from hour to hour, which no plan knows
+        none = np.full(scene.days, np.nan)
+        return Expected(scene.first_day, came, none, none, none, ran, none, source)
     cases = [
         (system, draws),
         (replace(system, field=replace(system.field, eta0=system.field.eta0 * (1 + FIELD_OFF))), draws),
@@ -121,18 +132,13 @@ def expected(
     more = np.hypot(more, np.abs(heats[2] - mean))
     less = np.hypot(np.abs(heats[1] - mean), np.maximum(mean - heats[4], 0.0))
     less = np.hypot(less, np.abs(heats[2] - mean))
-    place = _day_places(scene)
-    came, source = _came(scene, log, out)
-    came = came - night_losses(scene, out)
-    read = np.bincount(scene.day, weights=scene.lasts, minlength=scene.days) / HOUR_S >= FULL_DAY_H
-    ran = np.bincount(scene.day, weights=scene.lasts * (scene.given[:, 2] > 0), minlength=scene.days) / HOUR_S
     return Expected(
         scene.first_day,
-        np.where(read, came, np.nan),
+        came,
         np.where(read, mean[place], np.nan),
         np.where(read, np.maximum(mean[place] - less[place], 0.0), np.nan),
         np.where(read, mean[place] + more[place], np.nan),
-        np.where(read, ran, np.nan),
+        ran,
         np.where(read, hours[0][place], np.nan),
         source,
     )

@@ -149,7 +149,17 @@ def day_words(first_day: int, day: int) -> str:
 def verdict(health: Health) -> Statement:
     """What the log says, in one line."""
     named = health.named
-    came, due, *_ = health.expected.sums(health.begins)
+    came, due, low, high = health.expected.sums(health.begins)
+    if named is None and came < low:
+        return say(
+            "Less heat came than was due in this weather, {share} of it, and no single fault explains it",
+            share=Quantity(came / due, "share"),
+        )
+    if named is None and came > high > 0:
+        return say(
+            "Nothing stands against the plan; more heat came than was due in this weather: {share}",
+            share=Quantity(came / due, "share"),
+        )
     if named is None:
         if due <= 0:
             return say("Nothing stands against the plan in what was read")
@@ -166,8 +176,10 @@ def verdict(health: Health) -> Statement:
 def evidence_words(one: Evidence) -> Statement:
     """A piece of evidence as a sentence: what was read, what a healthy loop would have shown, what this fault would."""
     if one.channel == "sun_time":
+        late = one.healthy
         return say(
-            f"The sun's day lies {one.supposed - one.read:+.0f} min from where it should, on {one.nearer} of {one.days} days"
+            f"The middle of the day's light comes {abs(late):.0f} min {'later' if late > 0 else 'earlier'} than the sun's, on "
+            f"{one.nearer} of {one.days} days"
         )
     if one.channel in ("off_h", "on_day_h", "on_night_h"):
         what = {

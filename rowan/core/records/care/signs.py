@@ -15,11 +15,11 @@ from rowan.core.records.care.faults import Change
 from rowan.core.records.care.scene import BINS, LEAST_CLEAR_W_M2, PARTS_H, Scene
 from rowan.core.records.care.twin import COLD_END, COLUMNS, EXIT, HEAT, HOT_END, LIGHT, Loop, follow
 from rowan.core.records.logs.stamps import HOUR_S
-from rowan.core.records.readings import Planned
+from rowan.core.records.readings import SLACK_K, Planned
+from rowan.core.steps.control.differences import CUT_OUT_LATCH_K
 
 Array = NDArray[np.float64]
-SLACK_K = 1.5  # K that a difference may be off before the pump stands against it: probes flicker
-LATCH_K, CUT_OUT_LATCH_K = 3.0, 10.0
+LATCH_K = 3.0
 FROST_AIR_C = 8.0
 UNSURE_AIR_K = 6.0  # K that a night may be colder than its month
 STILL_H = (1.0, 5.0)  # hours in which the store's cooling is read: nothing is drawn, as a rule
