@@ -111,7 +111,9 @@ def _photograph(driver: webdriver.Chrome, demo: Demo, folder: Path, view: View) 
         )
     # what is being run when the page opens is waited for
     WebDriverWait(driver, RUN_SECONDS).until(
-        lambda d: not d.find_elements(By.CSS_SELECTOR, "[data-run]:not([data-run-start], [data-run-delay]), [data-whole]")
+        lambda d: (
+            not d.find_elements(By.CSS_SELECTOR, "[data-run]:not([data-run-start], [data-run-delay]), [data-whole]")
+        )
     )
     if view.part:
         driver.execute_script("document.getElementById(arguments[0]).closest('.block').scrollIntoView()", view.part)

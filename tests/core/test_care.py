@@ -24,6 +24,7 @@ from rowan.core.records.care.match import LEAST_GAIN, Match, can_be_seen, classe
 from rowan.core.records.care.scene import BINS, Scene, loop_of, scene_of
 from rowan.core.records.care.signs import Off, Twins, gone, must, read_signs, signs_of
 from rowan.core.records.care.twin import COLD_END, COLUMNS, EXIT, HEAT, HOT_END, LIGHT, Loop, follow
+from rowan.core.records.care.worth import worth_of
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import Log
 from rowan.core.records.planned import planned_of
@@ -31,6 +32,7 @@ from rowan.core.simulation.draws import draws_of
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import planes_of, simulate, sky_of
 from rowan.core.terms.calendar import DAY_S
+from rowan.core.terms.errors import ImpossibleInputError
 from rowan.standin.faults import FAULTS as INJECTED
 from tests.core.designs import plan_b
 
@@ -330,3 +332,20 @@ def test_health_is_said_in_a_line_with_what_tells_it(fault: str, says: str) -> N
         assert found.covers("warm_nights")
         assert "field" in found.speech(found.classes[0])
     assert datetime.fromtimestamp(found.expected.first_day * DAY_S, UTC).year == 2026
+
+
+# what it is worth
+
+
+@given(heat=st.floats(0.0, 1e12))
+def test_worth_is_the_fuel_not_burnt(heat: float) -> None:
+    money = home().design.money
+    found = worth_of(home().design, heat=heat)
+    kwh = heat / 3.6e6 / money.heater_efficiency.value
+    assert found.money == pytest.approx(kwh * money.fuel_price.value)
+    assert found.carbon == pytest.approx(kwh * money.fuel_kg_co2_kwh.value)
+
+
+def test_heat_under_nothing_is_worth_nothing_and_refused() -> None:
+    with pytest.raises(ImpossibleInputError):
+        worth_of(home().design, heat=-1.0)

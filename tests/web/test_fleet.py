@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -14,6 +15,7 @@ from rowan.web.accounts.models import User
 from rowan.web.care.fleet import loops_of
 from rowan.web.care.models import LogFile, LoopHealth
 from rowan.web.care.services import make_device
+from rowan.web.house.services import give_link, token_of
 from rowan.web.plans.models import Job, Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.services import add_plan
@@ -73,6 +75,15 @@ def test_the_gravest_stands_first(page: Client, plan: Plan, second: Plan, person
     assert "90 %" in text
 
 
+def test_the_page_of_jobs_names_what_is_ill_and_nothing_else(page: Client, plan: Plan, second: Plan) -> None:
+    logged(plan, "mind", "The clock is off by an hour")
+    assert "Ill" not in plain(page.get(reverse("jobs:list")).content.decode())
+    logged(second, "fix", "Since 4 June: the loop leaks")
+    text = plain(page.get(reverse("jobs:list")).content.decode())
+    assert "Since 4 June: the loop leaks" in text
+    assert "The clock is off" not in text
+
+
 def test_a_device_that_went_silent_is_said(page: Client, plan: Plan, person: User) -> None:
     device, _ = make_device(plan=plan, name="cellar", person=person)
     device.heard = timezone.now() - timedelta(days=9, hours=1)
@@ -94,6 +105,18 @@ def test_what_was_said_of_an_older_log_is_asked_for_again(page: Client, plan: Pl
     kept.save()
     found = page.get(reverse("care:fleet")).content.decode()
     assert reverse("care:health", args=(plan.job_id, plan.letter)) in found
+
+
+def test_the_house_reads_what_it_has_brought(client: Client, plan: Plan, person: User) -> None:
+    link = give_link(plan=plan, person=person, kind="card")
+    address = reverse("handover:house", args=(token_of(link),))
+    assert "What it has brought" not in plain(client.get(address).content.decode())
+    logged(plan, "fix", "The loop leaks", brought=3.6e9, promised=4.32e9)
+    LoopHealth.objects.update(first=ENDS.date() - timedelta(days=40))
+    text = plain(client.get(address).content.decode())
+    assert re.search(r"1\W?000\W*kWh of heat from the sun", text)
+    assert "something is to be mended" in text
+    assert "The loop leaks" not in text, "a lay person is told whom to ring, not what to turn"
 
 
 def test_another_firm_sees_none_of_it(page: Client, plan: Plan, stranger: User) -> None:

@@ -11,11 +11,13 @@ from django.shortcuts import render
 from django.utils import timezone
 
 from rowan.core.terms.finding import LEVELS, Level, rank
+from rowan.web.accounts.models import User
 from rowan.web.care.models import LoopHealth
 from rowan.web.plans.models import Job, Plan
 from rowan.web.plans.selectors import actor
 
 SILENT = timedelta(days=2)  # a device sends by the minute or the hour; two days are no bad signal
+MOST_ILL = 6  # named on the page of jobs
 BAR = 90.0  # px of the bar that is the heat that was due
 
 
@@ -85,6 +87,13 @@ def _loop(plan: Plan, now: datetime) -> Loop:
     silent = (now - heard).days if heard is not None and now - heard > SILENT else 0
     last = max((at for at in (heard, logged) if at is not None), default=None)
     return Loop(plan, getattr(plan, "health", None), last, logged, silent)
+
+
+def ill_loops(person: User) -> list[Loop]:
+    """The loops whose log shows something to be mended, for the page of jobs."""
+    ill = LoopHealth.objects.filter(level__in=("stop", "fix")).values("plan__job")
+    jobs = Job.objects.visible(person).filter(pk__in=ill)
+    return [one for one in loops_of(jobs, timezone.now()) if one.level in ("stop", "fix")][:MOST_ILL]
 
 
 def fleet(request: HttpRequest) -> HttpResponse:

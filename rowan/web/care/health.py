@@ -66,11 +66,15 @@ def note_health(plan: Plan, zone_h: float, made: Health | str, last: datetime) -
         values: dict[str, Any] = {"level": "", "words": f"Not held against the plan: {made}"[:300]}
     else:
         named, (came, due, low, high) = made.named, made.expected.sums(made.begins)
-        first = date(1970, 1, 1) + timedelta(days=made.expected.first_day + made.begins)
+        first = date(1970, 1, 1) + timedelta(days=made.expected.first_day)
+        brought, promised, *_ = made.expected.sums()
         values = {
             "level": named.first.fault.level if named else "mind" if came < low else "pass",
             "words": verdict(made).text("metric"),
-            "begins": first if named and made.begins else None,
+            "begins": first + timedelta(days=made.begins) if named and made.begins else None,
+            "first": first,
+            "brought": brought,
+            "promised": promised,
             "came": came,
             "due": due,
             "low": low,

@@ -13,6 +13,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from rowan.core.records.care.evidence import PLACES
 from rowan.core.records.care.faults import FAULTS
 from rowan.core.records.care.health import Health, day_words, evidence_words, verdict
+from rowan.core.records.care.worth import worth_of
 from rowan.core.records.logs.channels import BY_KEY, CHANNELS, UNITS
 from rowan.core.records.logs.days import Days, days_of
 from rowan.core.records.logs.deviations import deviations
@@ -102,6 +103,9 @@ def _health(plan: Plan, log: Log, zone_h: float, units: System) -> dict[str, Any
         "verdict": verdict(made),
         "health_drawing": health_drawing(made.expected, made.begins, units).svg(),
         "came": came,
+        "worth": worth_of(reckoned(plan.head).design, heat=max(made.expected.sums()[0], 0.0)),
+        "currency": reckoned(plan.head).design.money.currency.value,
+        "missing": due - came if named is not None and came < low else 0.0,
         "due": due,
         "due_low": low,
         "due_high": high,

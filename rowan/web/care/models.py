@@ -115,6 +115,10 @@ class LoopHealth(models.Model):
     due = models.FloatField(default=0)
     low = models.FloatField(default=0)
     high = models.FloatField(default=0)
+    # the whole log: its first day, heat that came and that was due [J]
+    first = models.DateField(null=True)
+    brought = models.FloatField(default=0)
+    promised = models.FloatField(default=0)
     last = models.DateTimeField(null=True)
     at = models.DateTimeField(auto_now=True)
 

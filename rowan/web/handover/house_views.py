@@ -10,10 +10,12 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.utils import timezone
 
+from rowan.core.records.care.worth import worth_of
 from rowan.core.records.house_look import Look, asked_of
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.units import System, typed_to_si
 from rowan.web.benches.loop import loop_drawing
+from rowan.web.care.models import LoopHealth
 from rowan.web.handover.pack import Pack
 from rowan.web.handover.papers import gauge_drawing, paper_pdf
 from rowan.web.house import services
@@ -21,6 +23,7 @@ from rowan.web.house.models import HouseLink
 from rowan.web.papers.settings_card import settings_card_pdf
 from rowan.web.papers.sheets import on_paper
 from rowan.web.papers.views import paper_answer
+from rowan.web.plans.models import Plan
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.methods import takes_forms
 from rowan.web.ui.problem import UNPROCESSABLE
@@ -111,10 +114,20 @@ def _context(link: HouseLink, pack: Pack, token: str) -> dict[str, Any]:
         "month": month,
         "asks_gauge": "gauge" in asked,
         "questions": [(key, words) for key, words in QUESTIONS.items() if key in asked],
+        **_brought(link.plan, pack),
         "looks": link.plan.job.diary.filter(kind="look")[:6],
         "papers": [paper for paper in pack.papers if paper.key in PAPERS],
         "units": pack.units,
     }
+
+
+def _brought(plan: Plan, pack: Pack) -> dict[str, Any]:
+    """What its log says it has brought, if there is one that was held against the plan."""
+    kept = LoopHealth.objects.filter(plan=plan, promised__gt=0).first()
+    if kept is None:
+        return {}
+    worth = worth_of(pack.sheet.design, heat=max(kept.brought, 0.0))
+    return {"brought": kept, "brought_worth": worth, "currency": pack.sheet.design.money.currency.value}
 
 
 @login_not_required

@@ -19,6 +19,7 @@ from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import small_loop
+from rowan.web.care.fleet import ill_loops
 from rowan.web.commissioning.dates import reminders
 from rowan.web.jobs.facts_band import FACTS_BAND, rounded
 from rowan.web.jobs.files import RefusedFileError, read_files
@@ -105,6 +106,7 @@ def _list(request: HttpRequest, form: FactsForm, status: int = 200, **more: obje
         **ledger(actor(request), Ask.of(request.GET.dict()), units_of(request)),
         **Proposal.of(form, request).context,
         "due": _due(actor(request)),
+        "ill": ill_loops(actor(request)),
         **more,
     }
     return render(request, "jobs/list.html", context, status=status)
