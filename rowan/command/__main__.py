@@ -27,6 +27,7 @@ BENCHES = {
     "log": ("rowan.command.bench_log", "run_log_bench"),
     "book": ("rowan.command.bench_book", "run_book_bench"),
     "care": ("rowan.command.bench_care", "run_care_bench"),
+    "delays": ("rowan.command.bench_care", "run_delay_bench"),
 }
 
 

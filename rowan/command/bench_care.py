@@ -28,6 +28,7 @@ from rowan.standin.faults import FAULTS, Fault
 DAY_S = 86_400.0
 WEEKS_S = 42 * DAY_S
 FAULTY, HEALTHY = 200, 100
+DELAY_SEED = 4
 COLUMNS = (
     "field_c",
     "low_c",
@@ -203,3 +204,32 @@ def run_care_bench(faulty: int = FAULTY, healthy: int = HEALTHY) -> None:
     row(f"of {healthy} healthy logs accused", f"{100 * accused.total() / max(healthy, 1):.1f} %", "≤ 3 %")
     times = sorted(taken for *_, taken in ranks)
     row("a match of six weeks of minutes, median", f"{times[len(times) // 2]:.1f} s", "")
+
+
+LED_DAYS = 14  # healthy days before a fault whose delay is asked for
+LOOKED_AT = (1, 2, 3, 5, 8, 13, 21)  # days after it began on which it is looked for
+
+
+def delay_of(home: House, fault: str, channels: str, seed: int) -> int | None:
+    """Days after its beginning on which a fault is first named rightly; None where it is not within three weeks."""
+    for days in LOOKED_AT:
+        trial = Trial(fault, LED_DAYS, seed, channels)
+        if rank_of(tried(home, trial, seconds=(LED_DAYS + days) * DAY_S), trial) == 1:
+            return days
+    return None
+
+
+def run_delay_bench() -> None:
+    """Print for each fault the days until it is named, in a full and a plain log, as a table; the same seed for all."""
+    home, draining = house(), draining_house()
+    print("| fault | full log | plain log |")
+    print("|---|---|---|")
+    for fault, words in FAULTS.items():
+        told = []
+        for channels in ("full", "plain"):
+            if not is_visible(fault, channels):
+                told.append("cannot be seen")
+                continue
+            days = delay_of(draining if fault == DRAINING else home, fault, channels, DELAY_SEED)
+            told.append(f"over {LOOKED_AT[-1]} days" if days is None else f"{days} day{'s' if days > 1 else ''}")
+        print(f"| {words} | {told[0]} | {told[1]} |", flush=True)

@@ -33,7 +33,7 @@ PRIORS: dict[str, float] = {
     "air_k": 0.7,
 }
 NO_AIR_K = 2.0
-SIZE_OFF = 0.35  # of a supposition's size: between two that are tried it is interpolated
+SIZE_OFF = 0.25  # of a supposition's size: between two that are tried it is interpolated
 GAUGE_FILL_PA, GAUGE_SWING = 30e3, 0.25
 # of each number, by how much it is moved to see what it does
 NUDGES = {name: 0.5 * prior for name, prior in PRIORS.items()}

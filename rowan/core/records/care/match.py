@@ -22,7 +22,7 @@ from rowan.core.records.readings import Planned
 
 Array = NDArray[np.float64]
 # what a fault must be better than healthy by before it is named; by the trial logs of `bin/rowan bench care`
-LEAST_GAIN = 7.0
+LEAST_GAIN = 6.5
 REFINED = 10  # faults whose first day is looked for
 LEAST_READ = 0.3  # of the field that have to be read before its probe can be told from another
 TRIES = 3  # of the day from which one holds, each with the loop's numbers fitted anew
@@ -175,7 +175,8 @@ class _Court:
             begins, _ = self.leaks.best(self.fit, left, self.base, change)
             there, *_ = self._fitted(left, change, begins)
             return _Rough(fault, change, float((likelihood(there) - likelihood(self.left)).sum()) * ALIKE, begins, left)
-        there, *_ = self.fit(left, self.numbers, SIZE_OFF * (self.base - left))
+        # its size is left as it is: else the fault could be fitted away to fit the days before it began
+        there, *_ = self.fit(left, self.numbers)
         begins, gain = self._from_day(likelihood(there) - likelihood(self.left))
         return _Rough(fault, change, gain * ALIKE, begins, left)
 
