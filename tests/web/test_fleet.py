@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from rowan.web.accounts.models import User
 from rowan.web.care.fleet import loops_of
+from rowan.web.care.log_services import delete_file
 from rowan.web.care.models import LogFile, LoopHealth
 from rowan.web.care.services import make_device
 from rowan.web.house.services import give_link, token_of
@@ -117,6 +118,13 @@ def test_the_house_reads_what_it_has_brought(client: Client, plan: Plan, person:
     assert re.search(r"1\W?000\W*kWh of heat from the sun", text)
     assert "something is to be mended" in text
     assert "The loop leaks" not in text, "a lay person is told whom to ring, not what to turn"
+
+
+def test_what_was_said_of_a_log_goes_with_its_file(plan: Plan, person: User) -> None:
+    logged(plan, "fix", "The loop leaks")
+    delete_file(file=plan.logs.get(), person=person)
+    assert not LoopHealth.objects.exists()
+    assert loops_of(Job.objects.visible(person), timezone.now()) == []
 
 
 def test_another_firm_sees_none_of_it(page: Client, plan: Plan, stranger: User) -> None:

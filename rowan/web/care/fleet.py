@@ -86,7 +86,7 @@ def _loop(plan: Plan, now: datetime) -> Loop:
     heard, logged = plan.heard, plan.logged  # type: ignore[attr-defined]
     silent = (now - heard).days if heard is not None and now - heard > SILENT else 0
     last = max((at for at in (heard, logged) if at is not None), default=None)
-    return Loop(plan, getattr(plan, "health", None), last, logged, silent)
+    return Loop(plan, getattr(plan, "health", None) if logged is not None else None, last, logged, silent)
 
 
 def ill_loops(person: User) -> list[Loop]:

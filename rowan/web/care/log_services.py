@@ -31,7 +31,7 @@ from rowan.core.simulation.cache import Kept
 from rowan.core.weather.files import LEAST_ZONE, MOST_ZONE
 from rowan.core.weather.hours import winter_clock
 from rowan.web.accounts.models import User
-from rowan.web.care.models import LogFile
+from rowan.web.care.models import LogFile, LoopHealth
 from rowan.web.plans import policy
 from rowan.web.plans.models import Plan
 from rowan.web.ui.errors import WebError
@@ -110,6 +110,7 @@ def name_columns(
     with transaction.atomic():
         policy.check(person, file.plan.job.firm)
         found = open_again(file, prefers)
+        LoopHealth.objects.filter(plan=file.plan).delete()
         _read(file, found, LogMapping(channels, clock, prefers), zone_h)  # type: ignore[arg-type]
 
 
@@ -194,6 +195,8 @@ def delete_file(*, file: LogFile, person: User) -> None:
     """Throws a file away, with what was read from it. Raises NotAllowedError."""
     with transaction.atomic():
         policy.check(person, file.plan.job.firm)
+        # what was said of the log with it no longer holds
+        LoopHealth.objects.filter(plan=file.plan).delete()
         file.delete()
 
 
