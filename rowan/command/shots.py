@@ -11,7 +11,7 @@ if TYPE_CHECKING:
     from selenium import webdriver
 
 DESK, PHONE = (1280, 800), (390, 844)
-RUN_SECONDS = 90
+RUN_SECONDS = 180
 
 
 class View(NamedTuple):

@@ -15,6 +15,7 @@ from rowan.core.records.readings import Planned
 
 Array = NDArray[np.float64]
 NU = 4.0  # of Student's t: a day that does not fit counts, but not without end
+ENOUGH_DAYS = 60  # to fit a loop's numbers by
 ROUNDS, SETTLED = 30, 1e-3  # of weighting anew at most, until no number moves by more than this [priors]
 COARSE, FEW_ROUNDS = 20, 6  # days on which a leak is first supposed to begin, and rounds of weighting in each
 # days are not independent of each other, nor are parts of a day: what they say together counts for less
@@ -54,6 +55,9 @@ class Fit:
         biases = np.zeros((len(blocks.value), len(groups)))
         biases[np.arange(len(place)), place] = blocks.bias
         self.levers = np.concatenate((levers, biases), axis=1) / blocks.spread[:, None]
+        # of a long log every so many days are enough to fit by; what is left over is told of all
+        self.every = max(1, int(blocks.day.max()) // ENOUGH_DAYS) if len(blocks.day) else 1
+        self.some = blocks.day % self.every == 0
 
     def fitted(self, numbers: Array) -> Array:
         """What fitted numbers move in each block [spreads]."""
@@ -73,13 +77,13 @@ class Fit:
         levers = self.levers if size is None else np.column_stack((self.levers, size / self.blocks.spread))
         count = levers.shape[1]
         found = np.zeros(count) if begin is None else np.resize(np.append(begin, 0.0), count)
-        unit = np.eye(count)
+        unit, some, some_scaled = np.eye(count), levers[self.some], scaled[self.some]
         for _ in range(ROUNDS):
-            left = scaled - levers @ found
-            weight = ALIKE * (NU + 1.0) / (NU + left**2)
-            weighted = levers * weight[:, None]
+            left = some_scaled - some @ found
+            weight = ALIKE * self.every * (NU + 1.0) / (NU + left**2)
+            weighted = some * weight[:, None]
             before = found
-            found = np.asarray(np.linalg.solve(weighted.T @ levers + unit, weighted.T @ scaled), dtype=float)
+            found = np.asarray(np.linalg.solve(weighted.T @ some + unit, weighted.T @ some_scaled), dtype=float)
             if np.abs(found - before).max() < SETTLED:
                 break
         return scaled - levers @ found, found, 0.5 * float(found @ found)
