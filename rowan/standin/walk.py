@@ -176,7 +176,7 @@ def weather(w: Any, s: Array, d: Any, faults: Array, hours: Array) -> None:
 
 
 @compiled
-def probes(s: Array, offsets: Array, w: Any, faults: Array) -> None:
+def probes(s: Array, w: Any, faults: Array) -> None:
     """A step of the temperatures the probes stand in."""
     p = w.plant
     for n in range(PROBES):
@@ -382,7 +382,7 @@ def walk(w: Any, s: Array, d: Any, offsets: Array, faults: Array, hours: Array, 
         for _ in range(steps):
             hour = (w.clock + s[SECOND]) % DAY_S / 3600.0
             weather(w, s, d, faults, hours)
-            probes(s, offsets, w, faults)
+            probes(s, w, faults)
             shows(s, offsets, d, told, faults)
             decides(w, s, told, faults, hour)
             share = flowing(w, s, d, faults)

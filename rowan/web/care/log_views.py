@@ -22,7 +22,6 @@ from rowan.core.records.logs.log import Log
 from rowan.core.records.logs.nights import sees_nights
 from rowan.core.records.logs.sheet import LARGEST_BYTES
 from rowan.core.records.planned import planned_of
-from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.figure import Statement, say
 from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
@@ -40,7 +39,6 @@ from rowan.web.ui.context import is_piece, units_of
 from rowan.web.ui.methods import forms_only, takes_forms
 from rowan.web.ui.problem import UNPROCESSABLE
 
-LAST_DAY_S = DAY_S  # as the page of live values looks back
 EPOCH = date(1970, 1, 1)
 # a clock as somebody chooses it; the words a page says it with
 CLOCKS = {

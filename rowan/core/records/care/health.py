@@ -13,7 +13,7 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.records.care.evidence import Evidence
 from rowan.core.records.care.expected import Expected, expected, night_losses
-from rowan.core.records.care.faults import Change, Fault
+from rowan.core.records.care.faults import Change
 from rowan.core.records.care.match import Class, Match, classes_of, match, speech
 from rowan.core.records.care.scene import Scene, scene_of
 from rowan.core.records.care.signs import Off as NotOff
@@ -208,8 +208,3 @@ def evidence_words(one: Evidence) -> Statement:
 
 def _quantity(value: float, kind: str) -> Quantity:
     return Quantity(value, kind, 2 if kind == "pressure" else 0 if kind == "share" else 1)
-
-
-def unseen_words(faults: tuple[Fault, ...]) -> str:
-    """The faults that a log cannot show, as a list of names."""
-    return "; ".join(fault.name for fault in faults)
