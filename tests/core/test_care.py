@@ -32,7 +32,7 @@ from rowan.core.simulation.draws import draws_of
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import planes_of, simulate, sky_of
 from rowan.core.terms.calendar import DAY_S
-from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.errors import OutOfRangeError
 from rowan.standin.faults import FAULTS as INJECTED
 from tests.core.designs import plan_b
 
@@ -346,5 +346,5 @@ def test_worth_is_the_fuel_not_burnt(heat: float) -> None:
 
 
 def test_heat_under_nothing_is_worth_nothing_and_refused() -> None:
-    with pytest.raises(ImpossibleInputError):
+    with pytest.raises(OutOfRangeError):
         worth_of(home().design, heat=-1.0)

@@ -22,7 +22,7 @@ class Worth:
 def worth_of(design: Design, *, heat: float) -> Worth:
     """Worth of heat [J] that the plan's heater would have made. Pump and upkeep are not taken off: they are paid by the year.
 
-    Raises ImpossibleInputError for heat under nothing.
+    Raises OutOfRangeError for heat under nothing.
     """
     money = design.money
     burnt = heat / KWH / money.heater_efficiency.value
