@@ -29,6 +29,7 @@ DAY_S = 86_400.0
 WEEKS_S = 42 * DAY_S
 FAULTY, HEALTHY = 200, 100
 DELAY_SEED = 4
+SIZES = (0.85, 1.25)  # of what the words of a fault say
 COLUMNS = (
     "field_c",
     "low_c",
@@ -121,7 +122,8 @@ def log_of(home: House, trial: Trial, *, seconds: float = WEEKS_S, every: float 
     """The log of a trial: begun on some day of the warmer half of the year, with gaps."""
     dice = Random(trial.seed * 7919 + trial.begins)
     begins = datetime(2026, dice.randint(4, 8), dice.randint(1, 28), tzinfo=UTC)
-    faults = (Fault(trial.fault, trial.begins * DAY_S),) if trial.fault else ()
+    size = dice.uniform(*SIZES)
+    faults = (Fault(trial.fault, trial.begins * DAY_S, size),) if trial.fault else ()
     table = Standin(plant_of(home.design), pair_of(home.design), begins, trial.seed, faults).table(seconds, every)
     at = (begins.timestamp() + table[:, 0]).astype(np.int64)
     if trial.fault == "clock_off":

@@ -16,7 +16,7 @@ from rowan.core.design.design import Design
 from rowan.core.fluid import properties
 from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation.draws import draws_of
-from rowan.core.simulation.from_design import system_of
+from rowan.core.simulation.from_design import store_limit, system_of
 from rowan.core.simulation.simulate import sky_of
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.hours import winter_clock
@@ -96,7 +96,7 @@ def pair_of(design: Design) -> Pair:
         control.start_k.value,
         control.stop_k.value,
         control.least_collector_c.value,
-        design.store.maximum_c.value,
+        store_limit(design),
         control.cut_out_c.value,
     )
 

@@ -61,7 +61,7 @@ class Standin:
         local = self.begins + timedelta(hours=real.zone_h)
         # the first day begins at the hour somebody asked for
         clock = (local - local.replace(hour=0, minute=0, second=0, microsecond=0)).total_seconds()
-        pair = self.pair
+        pair, shape = self.pair, Random(self.seed + 1_000_003)  # what its faults are like in this house
         self._walk = steps.Walk(
             plant=Numbers(*(float(value) for value in astuple(real))),
             start=float(pair.start),
@@ -73,6 +73,15 @@ class Standin:
             clock=clock,
             meter=meter,
             sun_meter=sun_meter,
+            night_from_h=shape.uniform(0.0, 2.0),
+            night_to_h=shape.uniform(3.0, 5.0),
+            frost_below_c=shape.uniform(6.0, 9.0),
+            air_days=shape.uniform(1.5, 5.0),
+            weeps_c=shape.uniform(50.0, 62.0),
+            cut_after_s=shape.uniform(300.0, 1200.0),
+            cut_for_s=shape.uniform(900.0, 2400.0),
+            shade_from_h=shape.uniform(11.0, 13.0),
+            loose_share=shape.uniform(0.75, 0.92),
         )
         self._state = np.zeros(steps.STATE)
         self._state[: len(FIRST_C)] = FIRST_C

@@ -28,7 +28,6 @@ PROBES = len(LAGS_S)
 LATCH_K, CUT_OUT_LATCH_K = 3.0, 10.0
 AIR_SHARE, LOST_SHARE, LEAK_SHARE = 0.15, 0.2, 0.06
 LOSES_PA_H, NEEDS_PA = 12e3, 20e3
-NIGHT_FROM_H, NIGHT_TO_H = 0.0, 4.0
 RESET_START, RESET_STOP = 3.0, 0.5
 SOLAR_W_M2, HAZE, DIFFUSE, THROUGH_CLOUD, OVERCAST = 1361.0, 0.74, 0.13, 0.25, 0.12
 CLEAR_S, CLOUD_S = 1500.0, 900.0
@@ -67,10 +66,8 @@ FROST, NO_BACKUP, DUMP, BATTERY, JACKET, LEVEL = (
 )
 FALLS_M_DAY, LEVEL_NOISE_M = 0.005, 0.001
 LOW_LIMIT_C, FIRST_C = 62.0, 60.0
-LEAK_PA_DAY, AIR_PA, AIR_DAYS, RELIEF_PA_H, RELIEF_C = 4e3, 60e3, 3.0, 0.8e3, 55.0
+LEAK_PA_DAY, AIR_PA, RELIEF_PA_H = 4e3, 60e3, 0.8e3
 DEAD_TIMES = 5.0  # what a vessel without gas makes of the gauge's swing
-FROST_BELOW_C = 8.0
-CUT_AFTER_S, CUT_FOR_S = 600.0, 1500.0
 
 
 class Walk(NamedTuple):
@@ -86,6 +83,16 @@ class Walk(NamedTuple):
     clock: float
     meter: float
     sun_meter: float
+    # of its faults, what differs from house to house
+    night_from_h: float
+    night_to_h: float
+    frost_below_c: float
+    air_days: float
+    weeps_c: float
+    cut_after_s: float
+    cut_for_s: float
+    shade_from_h: float
+    loose_share: float
 
 
 compiled = njit(cache=True, nogil=True, error_model="numpy")
@@ -169,7 +176,7 @@ def weather(w: Any, s: Array, d: Any, faults: Array, hours: Array) -> None:
         beam, diffuse = hours[at, 0], hours[at, 1]
     # the sensor for the sun stands clear of what shades the field
     s[SUN] = beam * normal + diffuse
-    shade = size_of(faults, SHADE, s[SECOND]) if solar >= 12.0 else 0.0
+    shade = size_of(faults, SHADE, s[SECOND]) if solar >= w.shade_from_h else 0.0
     beam *= 1.0 - min(shade, 1.0)
     glass = max(1.0 - GLASS_B0 * (1.0 / max(normal, 0.05) - 1.0), 0.0)
     s[MOVED] = beam * normal * glass + DIFFUSE_K * diffuse
@@ -185,7 +192,7 @@ def probes(s: Array, w: Any, faults: Array) -> None:
         if n == 1:
             true = s[LAYER0 + LAYERS - 1]
             loose = min(size_of(faults, LOOSE_FOOT, s[SECOND]), 1.0)
-            true = p.room_c + (true - p.room_c) * (1.0 - 0.9 * loose)
+            true = p.room_c + (true - p.room_c) * (1.0 - w.loose_share * loose)
         elif n == 2:
             true = s[LAYER0]
         elif n == 3:
@@ -226,7 +233,7 @@ def shows(s: Array, offsets: Array, d: Any, told: Array, faults: Array) -> None:
 def decides(w: Any, s: Array, told: Array, faults: Array, hour: float) -> None:
     """Start and stop by the difference, with limits; fails safe without a sensor."""
     second = s[SECOND]
-    if size_of(faults, NIGHT, second) > 0.0 and NIGHT_FROM_H <= hour < NIGHT_TO_H:
+    if size_of(faults, NIGHT, second) > 0.0 and w.night_from_h <= hour < w.night_to_h:
         s[PUMP] = 1.0
         return
     field, low, high = told[0], told[1], told[2]
@@ -245,7 +252,7 @@ def decides(w: Any, s: Array, told: Array, faults: Array, hour: float) -> None:
         s[PUMP] = 1.0 if field - low > stop else 0.0
     else:
         s[PUMP] = 1.0 if field - low >= start and field >= w.least_c else 0.0
-    if size_of(faults, FROST, second) > 0.0 and told[5] < FROST_BELOW_C and not 8.0 <= hour < 18.0:
+    if size_of(faults, FROST, second) > 0.0 and told[5] < w.frost_below_c and not 8.0 <= hour < 18.0:
         s[PUMP] = 1.0
     if size_of(faults, HAND_ON, second) > 0.0:
         s[PUMP] = 1.0
@@ -254,8 +261,8 @@ def decides(w: Any, s: Array, told: Array, faults: Array, hour: float) -> None:
         if s[PAUSED] > 0.0:
             s[PUMP] = 0.0
         s[RAN] = s[RAN] + STEP_S if s[PUMP] > 0.0 else 0.0
-        if s[RAN] >= CUT_AFTER_S:
-            s[PAUSED], s[RAN], s[PUMP] = CUT_FOR_S, 0.0, 0.0
+        if s[RAN] >= w.cut_after_s:
+            s[PAUSED], s[RAN], s[PUMP] = w.cut_for_s, 0.0, 0.0
 
 
 @compiled
@@ -273,7 +280,7 @@ def gauge(w: Any, s: Array, faults: Array) -> float:
         lost += rate * LEAK_PA_DAY * (second - faults[LEAK, 0]) / DAY_S
     rate = size_of(faults, AIR_OUT, second)
     if rate > 0.0:
-        lost += rate * AIR_PA * (1.0 - math.exp(-(second - faults[AIR_OUT, 0]) / (AIR_DAYS * DAY_S)))
+        lost += rate * AIR_PA * (1.0 - math.exp(-(second - faults[AIR_OUT, 0]) / (w.air_days * DAY_S)))
     return float(max(p.gauge_pa + swing * warm - lost, 0.0))
 
 
@@ -334,7 +341,7 @@ def loop(w: Any, s: Array, share: float, hour: float, faults: Array) -> None:
     s[COLD] += p.cold_loss * (around - s[COLD]) * STEP_S / p.line_capacity
     store(w, s, hour, layer_j, faults)
     weeps = size_of(faults, RELIEF, second)
-    if weeps > 0.0 and s[HOT] > RELIEF_C:
+    if weeps > 0.0 and s[HOT] > w.weeps_c:
         s[LOST] += weeps * RELIEF_PA_H * STEP_S / 3600.0
 
 

@@ -11,6 +11,9 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
 from rowan.core.terms.errors import ReadingError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
@@ -28,6 +31,10 @@ AWAY_S = 1800.0  # s without a reading before a device counts as silent
 NIGHT_HOURS = (22, 5)  # hours in which no sun explains a warm field
 # of now, beyond which a device's clock is wrong and not slow: a clock drifts by minutes, a log is sent late by years at most
 AHEAD, BEHIND = timedelta(minutes=10), timedelta(days=3653)
+# h between which night cooling runs, and K by which frost protection warms a field before it rests, and cooling cools one
+COOLS_FROM_H, COOLS_TO_H, FROST_WARMS_K, COOLS_DOWN_K = 20.0, 9.0, 10.0, 20.0
+TIMER_SLACK_H = 1.1  # h that a timer may be off by summer time, and some minutes
+FAR_C = 50.0  # °C, a field that was not read is neither frozen nor hot
 SOME_SWITCHES = 3  # times, before a switching point is told from noise
 
 
@@ -128,9 +135,44 @@ def _number(key: str, value: object) -> float | None:
 
 
 @dataclass(frozen=True)
+class Allowed:
+    """What a plan lets the pump do beside its differences: night cooling, frost protection from a temperature on [°C], cooling of a field
+    from a temperature on [°C], a timer's hours, rests without a reason (a battery's), a speed that follows the difference."""
+
+    nights: bool = False
+    frost_c: float | None = None
+    cools_c: float | None = None
+    timer_h: tuple[float, float] | None = None
+    rests: bool = False
+    follows: bool = False
+
+    def may_run(self, hour: ArrayLike, field_c: ArrayLike) -> NDArray[np.bool_]:
+        """Whether it may run at hours of the day [h] with a field [°C], whatever the differences say."""
+        hours, field = np.asarray(hour, dtype=float), np.nan_to_num(np.asarray(field_c, dtype=float), nan=FAR_C)
+        found = np.zeros(np.broadcast(hours, field).shape, dtype=bool)
+        if self.nights:
+            found = found | (hours >= COOLS_FROM_H) | (hours < COOLS_TO_H)
+        if self.frost_c is not None:
+            found = found | field <= self.frost_c + FROST_WARMS_K
+        if self.cools_c is not None:
+            found = found | field >= self.cools_c - COOLS_DOWN_K
+        if self.timer_h is not None:
+            found = found | (hours >= self.timer_h[0] - TIMER_SLACK_H) & (hours < self.timer_h[1] + TIMER_SLACK_H)
+        return found
+
+    @property
+    def may_rest(self) -> bool:
+        """Whether it may rest whatever the differences say."""
+        return self.rests or self.timer_h is not None
+
+
+NOTHING_ELSE = Allowed()
+
+
+@dataclass(frozen=True)
 class Planned:
-    """What the plan has set: differences [K], limits [°C], flow [m³/s], the gauge on the coldest night [Pa] if it is known, and how far
-    the place's winter clock is ahead of universal time [h]."""
+    """What the plan has set: differences [K], limits [°C], flow [m³/s], the gauge on the coldest night [Pa] if it is known, how far
+    the place's winter clock is ahead of universal time [h], and what else the pump may do."""
 
     start: float
     stop: float
@@ -140,6 +182,12 @@ class Planned:
     flow: float
     least_gauge: float | None = None
     zone_h: float = 0.0
+    allowed: Allowed = NOTHING_ELSE
+
+    def may_run(self, reading: Reading) -> bool:
+        """Whether the pump may run at a reading, whatever the differences say."""
+        hour = (reading.at + timedelta(hours=self.zone_h)).astimezone(UTC).hour
+        return bool(self.allowed.may_run(hour, math.nan if reading.field_c is None else reading.field_c))
 
 
 @dataclass(frozen=True)
@@ -239,7 +287,7 @@ def _pump(last: Reading, readings: Sequence[Reading], planned: Planned) -> list[
     overs = [r.over for r in recent if r.over is not None]
     if len(overs) < len(recent):
         return []
-    if all(r.runs for r in recent) and max(overs) < planned.stop - SLACK_K:
+    if all(r.runs and not planned.may_run(r) for r in recent) and max(overs) < planned.stop - SLACK_K:
         return [
             Seen(
                 "runs_on",
@@ -257,7 +305,7 @@ def _pump(last: Reading, readings: Sequence[Reading], planned: Planned) -> list[
     idle = not any(r.runs for r in recent) and min(overs) > planned.start + SLACK_K
     allowed = (last.field_c or 0.0) >= planned.least_c and (last.field_c or 0.0) < planned.cut_out_c - 10.0
     room = last.high_c is None or last.high_c < planned.store_c - 3.0
-    if idle and allowed and room:
+    if idle and allowed and room and not planned.allowed.may_rest:
         return [
             Seen(
                 "rests",
@@ -280,7 +328,7 @@ def _night(readings: Sequence[Reading], planned: Planned) -> list[Seen]:
     ahead = timedelta(hours=planned.zone_h)
     hours = [(r, (r.at + ahead).astimezone(UTC).hour) for r in readings]
     night = [r for r, hour in hours if hour >= NIGHT_HOURS[0] or hour < NIGHT_HOURS[1]]
-    cooled = [r for r in night if r.runs and r.over is not None and r.over < -OFF_K]
+    cooled = [r for r in night if r.runs and r.over is not None and r.over < -OFF_K and not planned.may_run(r)]
     if len(cooled) >= SOME_SWITCHES:
         return [
             Seen(

@@ -164,6 +164,12 @@ def around_of(design: Design, tank: Tank, weather: Weather) -> Around | None:
     )
 
 
+def store_limit(design: Design) -> float:
+    """Where the pump stops because the store is warm enough [°C]: its limit, or what a pool, slab or bath may swing to."""
+    own = own_store_of(design)
+    return float(design.store.maximum_c.value if own is None else own.held + own.swing)
+
+
 def settings_of(design: Design, tank: Tank) -> Settings:
     """Differences and limits of the controller at the store's nodes."""
     control, store = design.control, design.store
@@ -173,7 +179,7 @@ def settings_of(design: Design, tank: Tank) -> Settings:
         start=control.start_k.value,
         stop=control.stop_k.value,
         least_collector=control.least_collector_c.value,
-        store_maximum=store.maximum_c.value if own is None else own.held + own.swing,
+        store_maximum=store_limit(design),
         cut_out=control.cut_out_c.value,
         store_node=tank.nodes - 1 if own else tank.node_at(store.lower_sensor_m.value),
         limit_node=0 if own else tank.node_at(store.upper_sensor_m.value),

@@ -134,7 +134,7 @@ FAULTS: tuple[Fault, ...] = (
         "Look at the controller's mode", 1, "",
     ),
     Fault(
-        "night_pump", "The pump runs in the first hours of the night", "fix", (Change(forced="night"),),
+        "night_pump", "The pump runs in the first hours of the night", "fix", (Change(forced="night", price=0.5),),
         "Look for a timer, holiday or re-cooling function that is on", 3, "",
     ),
     Fault(

@@ -13,10 +13,11 @@ from rowan.core.records.care.twin import Loop
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import GAP_STEPS, Log
 from rowan.core.records.logs.stamps import HOUR_S, WHOLE_DAY_S
+from rowan.core.records.planned import allowed_in
 from rowan.core.simulation.day import clear_weather, month_air
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import planes_of, sky_of, sun_of
-from rowan.core.simulation.system import Line, System
+from rowan.core.simulation.system import NEVER_C, Line, System
 from rowan.core.terms.calendar import HOURS
 from rowan.core.weather.hours import Sky
 
@@ -135,6 +136,8 @@ def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float) -> S
     """A log on its plan, by a clock that is `zone_h` ahead of universal time [h]. Raises LogError where the log has not what is needed, or too few days; ImpossibleInputError as `system_of`."""
     if any(key not in log.columns for key in NEEDED) or not np.isfinite(log.columns["low_c"]).any():
         raise LogError("field, store foot and pump have to be in the log before it can be held against the plan")
+    if allowed_in(design).follows and not _has_speeds(log.columns["pump_share"]):
+        raise LogError("the pump's speed follows the difference, and the log has it as on and off alone: log its speed")
     log = _thinned(log)
     sky = sky_of(design)
     system = system_of(design, result, sky.weather)
@@ -175,6 +178,12 @@ def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float) -> S
         has_air=has_air,
         step=float(log.step),
     )
+
+
+def _has_speeds(pump: Array) -> bool:
+    """Whether a pump was logged with its speed."""
+    share = pump[np.isfinite(pump)]
+    return bool(((share > 0.05) & (share < 0.95)).any())
 
 
 def _thinned(log: Log) -> Log:
@@ -245,7 +254,10 @@ def filled(values: Array) -> Array:
 def _store(design: Design, system: System) -> Store:
     tank = system.tank
     whole = tank.volume * tank.density * tank.heat_capacity
-    held = system.backup.set_point if system.backup is not None else None
+    heater = system.backup
+    # a backup that holidays switch off, or that has no hour in which it may heat, promises no warm top
+    heats = heater is not None and system.around is None and bool((heater.minutes > NEVER_C).any())
+    held = heater.set_point if heater is not None and heats else None
     return Store(float(tank.node_loss().sum()) * HOUR_S / whole, whole / 2, held, tank.room)
 
 

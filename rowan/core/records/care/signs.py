@@ -15,18 +15,18 @@ from rowan.core.records.care.faults import Change
 from rowan.core.records.care.scene import BINS, LEAST_CLEAR_W_M2, PARTS_H, Scene
 from rowan.core.records.care.twin import COLD_END, COLUMNS, EXIT, HEAT, HOT_END, LIGHT, Loop, follow
 from rowan.core.records.logs.stamps import HOUR_S
-from rowan.core.records.readings import SLACK_K, Planned
+from rowan.core.records.readings import NIGHT_HOURS, SLACK_K, Planned
 from rowan.core.steps.control.differences import CUT_OUT_LATCH_K
 
 Array = NDArray[np.float64]
-LATCH_K = 3.0
-FROST_AIR_C = 8.0
+LATCH_K = 3.0  # K under its limit in which a store that was full may still count as full; as the year has it
+FROST_AIR_C = 8.0  # °C, the warmest night in which a frost function set too high is looked for
 UNSURE_AIR_K = 6.0  # K that a night may be colder than its month
 STILL_H = (1.0, 5.0)  # hours in which the store's cooling is read: nothing is drawn, as a rule
 DAWN_H = (3.0, 9.0)  # hours in which a foot that warms with the pump off is warmed by the backup
-LEAST_STILL_S = 3600.0
-NIGHT_H = (22.0, 5.0)
-WEEPS_C = 55.0
+LEAST_STILL_S = 3600.0  # s of such hours that have to be read
+NIGHTLY_H = 0.5  # h that a pump left on by night runs in each night at least
+WEEPS_C = 55.0  # °C of the hot line over which a relief valve that is worn weeps; rule of thumb
 UNDER_HELD_K = 7.0  # K under its backup's set point that a healthy top still reaches on every day
 AIR_DAYS = 3.0  # days in which two thirds of what air there is come out
 ROSE_K = 1.5  # K by which a top that rises at night was heated and not only read a little higher
@@ -35,7 +35,7 @@ NOON = 2  # which part of the day is noon
 USUAL_LIGHT = 0.85  # of a clear sky's light, what a day brings that the pump runs on; rule of thumb
 WARMED = 0.75  # of the whole store is warmed by a coil below, by mixing; rule of thumb
 FIRST_NIGHTS = 3  # by which the level at rest is known
-PLENTY = 1e9
+COLD_C = -1e9  # °C, a top that was not read is under every limit
 
 
 @dataclass(frozen=True)
@@ -123,19 +123,23 @@ def must(scene: Scene, planned: Planned, change: Change) -> tuple[NDArray[np.boo
     stop = planned.stop if change.stop is None else change.stop
     limit = planned.store_c if change.limit is None else change.limit
     over = field - foot
-    warm = np.nan_to_num(top, nan=-PLENTY)
+    warm = np.nan_to_num(top, nan=COLD_C)
     with np.errstate(invalid="ignore"):
         run = (over >= start + SLACK_K) & (field >= planned.least_c + 1.0)
         run &= (warm < limit - LATCH_K - 1.0) & (field < planned.cut_out_c - CUT_OUT_LATCH_K)
         rest = (over <= stop - SLACK_K) | (warm >= limit + 1.0) | (field >= planned.cut_out_c + 2.0)
     rest |= ~np.isfinite(field)
-    night = (scene.hour >= 0.0) & (scene.hour < 4.0)
+    # what the plan itself lets the pump do is no fault
+    rest &= ~planned.allowed.may_run(scene.hour, field)
+    if planned.allowed.may_rest:
+        run = np.zeros_like(run)
     if change.forced == "on":
         return np.ones_like(run), np.zeros_like(rest)
     if change.forced == "off":
         return np.zeros_like(run), np.ones_like(rest)
     if change.forced == "night":
-        return run | night, rest & ~night
+        # in which hours a timer lets it run nobody knows
+        return run, rest & ~by_night(scene)
     if change.forced == "frost":
         cold = (scene.given[:, 5] < FROST_AIR_C + (0.0 if scene.has_air else UNSURE_AIR_K)) & (
             (scene.hour < 8.0) | (scene.hour >= 18.0)
@@ -145,6 +149,11 @@ def must(scene: Scene, planned: Planned, change: Change) -> tuple[NDArray[np.boo
     if change.forced == "battery":
         return np.zeros_like(run), rest
     return run, rest
+
+
+def by_night(scene: Scene) -> NDArray[np.bool_]:
+    """Rows in hours in which no sun explains a pump that runs."""
+    return np.asarray((scene.hour >= NIGHT_HOURS[0]) | (scene.hour < NIGHT_HOURS[1]), dtype=bool)
 
 
 def _switch(scene: Scene, rises: bool) -> Array:
@@ -169,9 +178,11 @@ def read_signs(scene: Scene) -> Signs:
     none: dict[str, Array] = {}
     for key in ("field_c", "hot_c", "cold_c", "gauge_pa"):
         none[key] = scene.blocks(read[key])
-    flow = scene.blocks(read["flow_m3_s"] / scene.flow, of=runs)
+    # by the speed the pump was told
+    share = read["flow_m3_s"] / (scene.flow * np.where(runs, read["pump_share"], 1.0))
+    flow = scene.blocks(share, of=runs)
     none["flow"] = flow
-    square = scene.blocks((read["flow_m3_s"] / scene.flow) ** 2, of=runs)
+    square = scene.blocks(share**2, of=runs)
     with np.errstate(invalid="ignore"):
         none["scatter"] = np.sqrt(np.clip(square - flow**2, 0.0, None))
     still = (scene.hour >= STILL_H[0]) & (scene.hour < STILL_H[1]) & ~runs
@@ -273,7 +284,6 @@ class Twins:
                 change.field_loose,
                 change.foot_add,
                 change.foot_loose,
-                change.swapped,
             )
         )
         if physical or probes or off != Off():
@@ -338,7 +348,7 @@ def _pump_signs(
     """Hours of each day in which the pump rests though it must run, or runs though it must rest, as what is read is too much of."""
     run, rest = must(scene, planned, change)
     hours = scene.lasts / HOUR_S
-    night = (scene.hour >= NIGHT_H[0]) | (scene.hour < NIGHT_H[1])
+    night = by_night(scene)
     for key, rows in (
         ("off_h", run & ~runs),
         ("on_day_h", rest & runs & ~night),
@@ -346,6 +356,12 @@ def _pump_signs(
     ):
         # read is nothing by definition: what is reckoned stands against it with its sign
         found[key] = -_column(np.bincount(scene.day, weights=hours * rows, minlength=scene.days))
+    if change.forced == "night":
+        ran = np.bincount(scene.day, weights=hours * (night & runs), minlength=scene.days)
+        logged = np.bincount(scene.day, weights=hours * night, minlength=scene.days)
+        found["on_night_h"] = found["on_night_h"] - _column(
+            np.where(logged > 1.0, np.maximum(NIGHTLY_H - ran, 0.0), 0.0)
+        )
     if change.forced == "battery":
         # it is cut off while it should run, and not all the time: a part of the hours in which it should
         asked = must(scene, planned, Change())[0]

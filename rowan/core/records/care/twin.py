@@ -88,11 +88,9 @@ def passes(
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def absorbs(
-    p: Any, t: Array, first: int, last: int, inlet: float, rate: float, dt: float, light: float, air: float
-) -> float:
-    """The field's nodes in flow order, implicit in their own temperature; gives what leaves [°C]."""
-    step = 1 if last >= first else -1
+def absorbs(p: Any, t: Array, step: int, inlet: float, rate: float, dt: float, light: float, air: float) -> float:
+    """The field's nodes, forwards (1) or backwards (-1), implicit in their own temperature; gives what leaves [°C]."""
+    first, last = (0, FIELD - 1) if step > 0 else (FIELD - 1, 0)
     full = p.dry_capacity if rate <= 0.0 and p.dry_capacity > 0.0 else p.capacity
     held, area = full / FIELD / dt, p.area / FIELD
     n = first
@@ -120,7 +118,7 @@ def step(p: Any, t: Array, dt: float, told: float, foot: float, top: float, ligh
         cooled = coil_heat(p, rate * (1.0 - p.past), dumped, foot, top)
         leaves = dumped * p.past + cooled * (1.0 - p.past)
         out = passes(t, cold0, END - 1, leaves, rate, cold_held, cold_loss, cold_around)
-        out = absorbs(p, t, 0, FIELD - 1, out, rate, dt, light, air)
+        out = absorbs(p, t, 1, out, rate, dt, light, air)
         passes(t, hot0, cold0 - 1, out, rate, hot_held, hot_loss, hot_around)
         return rate * (dumped - leaves)
     warm = foot + p.up * (top - foot)
@@ -128,12 +126,12 @@ def step(p: Any, t: Array, dt: float, told: float, foot: float, top: float, ligh
     if rate > 0.0:
         # warm fluid rises by the hot line and comes back by the cold one
         out = passes(t, cold0 - 1, hot0, warm, rate, hot_held, hot_loss, hot_around)
-        out = absorbs(p, t, FIELD - 1, 0, out, rate, dt, light, air)
+        out = absorbs(p, t, -1, out, rate, dt, light, air)
         back = passes(t, END - 1, cold0, out, rate, cold_held, cold_loss, cold_around)
         return rate * (back - warm)
     passes(t, hot0, cold0 - 1, 0.0, 0.0, hot_held, hot_loss, hot_around)
     passes(t, cold0, END - 1, 0.0, 0.0, cold_held, cold_loss, cold_around)
-    absorbs(p, t, 0, FIELD - 1, 0.0, 0.0, dt, light, air)
+    absorbs(p, t, 1, 0.0, 0.0, dt, light, air)
     return 0.0
 
 
