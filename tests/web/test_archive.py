@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 import io
 import json
 import zipfile
@@ -19,13 +20,18 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from rowan.core.records.house_look import Look
+from rowan.core.records.readings import Reading
+from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
 from rowan.web.accounts.models import Firm, User
 from rowan.web.archive.reader import ArchiveRefusedError, index_of, inside, opened, take_in
+from rowan.web.archive.readings import HEAD, take_readings
 from rowan.web.archive.rows import COLUMNS
 from rowan.web.archive.writer import INDEX, write_archive
 from rowan.web.care.log_services import name_columns, take_file
-from rowan.web.care.services import leave_settings
+from rowan.web.care.models import Device
+from rowan.web.care.services import leave_settings, make_device
+from rowan.web.care.services import take_in as take_in_readings
 from rowan.web.commissioning.models import Run
 from rowan.web.commissioning.services import Told, start_run, write, write_photo
 from rowan.web.customers.services import add_file, save_customer, save_site, set_card, set_state, write_note
@@ -67,6 +73,12 @@ def whole(plan: Plan, firm: Firm, person: User, colleague: User) -> Job:
     file = take_file(plan=plan, person=person, name="log.csv", data=log.encode(), zone_h=1.0)
     channels = {1: ("field_c", "°C"), 2: ("low_c", "°C")}
     name_columns(file=file, person=person, channels=channels, clock="standard", prefers="dmy", zone_h=1.0)
+    device, _ = make_device(plan=plan, name="cellar", person=person)
+    noon = timezone.now().replace(microsecond=0)
+    sent = [
+        Reading(noon - timedelta(minutes=n), 41.5 + n / 7, 20.0, None, pump_share=1.0, sun_w_m2=640.0) for n in range(3)
+    ]
+    take_in_readings(device, sent)
     choose(plan=plan, person=person, on=timezone.localdate(), left_out=["how"])
     set_offsets(plan=plan, person=person, offsets={"c1": "0.4 m from the wall"})
     customer = save_customer(firm=firm, person=person, values={"name": "Ebba Kvist", "mail": "ebba@kvist.example"})
@@ -188,6 +200,32 @@ def test_nothing_comes_in_where_something_cannot_be_read(whole: Job, elsewhere: 
     assert not elsewhere.firm.jobs.exists()
 
 
+def test_readings_come_along_and_their_device_signs_in_with_nothing_it_had(whole: Job, elsewhere: User) -> None:
+    before = Device.objects.get()
+    first = _archive(whole)
+    _gone(whole)
+    assert elsewhere.firm is not None
+    take_in(_open(first), firm=elsewhere.firm, person=elsewhere, picked={str(whole.uid)})
+    device = Device.objects.get()
+    assert device.token_digest != before.token_digest
+    assert device.heard == before.heard
+    assert [row.field_c for row in device.readings.order_by("-at")] == pytest.approx([41.5 + n / 7 for n in range(3)])
+    assert device.readings.filter(sun_w_m2=640.0, high_c=None).count() == 3
+
+
+@pytest.mark.parametrize(
+    "table",
+    [b"", b"at\n", b"\xff\xfe", (",".join(HEAD) + "\n2026-05-04T12:00:00+00:00,900,,,,,,,,,,,0\n").encode()],
+)
+def test_readings_that_cannot_be_are_refused(table: bytes, plan: Plan, person: User) -> None:
+    device, _ = make_device(plan=plan, name="cellar", person=person)
+    with pytest.raises((ValueError, RowanError)):
+        take_readings(device, gzip.compress(table))
+    with pytest.raises(ValueError, match="unpacked"):
+        take_readings(device, table + b"no gzip")
+    assert not device.readings.exists()
+
+
 def test_a_job_and_a_firm_come_out_of_their_pages(whole: Job, page: Client, firm: Firm) -> None:
     def body(address: str) -> bytes:
         return b"".join(page.get(address).streaming_content)  # type: ignore[arg-type]
@@ -242,7 +280,7 @@ def test_the_command_writes_and_takes_in_with_what_it_does(whole: Job, firm: Fir
 
 def test_every_column_that_is_kept_is_written(whole: Job) -> None:
     """A column that is added to a table must be thought of here: these are left out on purpose."""
-    from rowan.web.care.models import LeftSetting, LogFile
+    from rowan.web.care.models import Device, LeftSetting, LogFile
     from rowan.web.commissioning.models import Entry, Photo
     from rowan.web.customers.models import Customer, JobCard, JobFile, Note, Site, Stood
     from rowan.web.dates.models import Visit
@@ -255,11 +293,11 @@ def test_every_column_that_is_kept_is_written(whole: Job) -> None:
         "job": Job, "plan": Plan, "revision": Revision, "run": Run, "entry": Entry, "photo": Photo, "left": LeftSetting, "card": JobCard,
         "stood": Stood, "note": Note, "file": JobFile, "visit": Visit, "diary": DiaryEntry, "quote": Quote, "customer": Customer, "site": Site,
         "good": Good, "price": Price, "place": FirmPlace, "weather": WeatherYear,
-        "log": LogFile, "handover": Handover,
+        "log": LogFile, "handover": Handover, "device": Device,
     }  # fmt: skip
     aside = {
         "id", "firm", "job", "plan", "run", "revision", "customer", "site", "uid", "content", "small", "packed", "base", "undo_to", "redo_to", "sent", "link",
-        "changed", "deleted", "rows", "created", "year", "raw", "columns",
+        "changed", "deleted", "rows", "created", "year", "raw", "columns", "token_digest",
         "proposal_of", "proposed_by", "proposed_on", "answer", "said", "answered",  # a proposal is not its plan's yet
     }  # fmt: skip
     assert set(models) == set(COLUMNS)

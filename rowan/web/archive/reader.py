@@ -5,7 +5,9 @@ All that is picked comes in, or nothing does. Sizes are looked at before anythin
 
 from __future__ import annotations
 
+import hashlib
 import json
+import secrets
 import uuid
 import zipfile
 from collections.abc import Collection, Mapping
@@ -19,10 +21,11 @@ from rowan.core.design.job_file import read
 from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import note
+from rowan.web.archive.readings import take_readings
 from rowan.web.archive.rows import Reader
 from rowan.web.archive.writer import FORMAT, INDEX, VERSION, Told, no_progress
 from rowan.web.care.log_services import LogRefusedError, checked_columns
-from rowan.web.care.models import LeftSetting, LogFile
+from rowan.web.care.models import Device, LeftSetting, LogFile
 from rowan.web.commissioning.models import Entry, Photo, Run
 from rowan.web.customers.models import Customer, JobCard, JobFile, Note, Site, Stood
 from rowan.web.dates.models import Visit
@@ -232,6 +235,12 @@ def _take_plan(archive: zipfile.ZipFile, reader: Reader, job: Job, row: Mapping[
             raw=archive.read(f"{name}.csv.gz"),
             columns=columns,
         )
+    for number, one in enumerate(row.get("devices", [])):
+        # what it signs in with stays where it was: it is connected anew
+        nobody = hashlib.sha256(secrets.token_bytes(32)).hexdigest()
+        values = reader.values("device", one, Device)
+        device = _dated(Device, values, "created", plan=plan, token_digest=nobody)
+        take_readings(device, archive.read(f"{folder}readings/{plan.letter}-{number}.csv.gz"))
     if row.get("handover"):
         Handover.objects.create(plan=plan, **reader.values("handover", row["handover"], Handover))
     for quote in row["quotes"]:

@@ -33,6 +33,7 @@ COLUMNS: dict[str, tuple[str, ...]] = {
     "visit": ("kind", "start", "end", "words", "cancelled", "uid", "sequence"),
     "diary": ("kind", "at", "person", "level", "words", "data"),
     "handover": ("on", "left_out", "offsets"),
+    "device": ("name", "made_by", "created", "heard"),
     "log": ("name", "digest", "size", "signature", "mapping", "rows", "first", "last", "repairs", "person", "at"),
     "quote": ("made", "by", "until", "currency", "data"),
     "customer": ("name", "address", "telephone", "mail", "notes", "created"),

@@ -13,6 +13,7 @@ from collections.abc import Callable, Iterable
 from typing import IO, Any
 
 from rowan.web.accounts.models import Firm
+from rowan.web.archive.readings import packed_readings
 from rowan.web.archive.rows import row_of
 from rowan.web.customers.services import card_of
 from rowan.web.handover.models import Handover
@@ -125,8 +126,13 @@ def _plan(archive: zipfile.ZipFile, folder: str, plan: Plan) -> tuple[dict[str, 
         _put(archive, f"{name}.csv.gz", bytes(file.raw), packed=True)
         _put(archive, f"{name}.npz", bytes(file.columns), packed=True)
         logs.append(row_of("log", file))
+    devices = []
+    for number, device in enumerate(plan.devices.select_related("made_by").order_by("created", "pk")):
+        _put(archive, f"{folder}readings/{plan.letter}-{number}.csv.gz", packed_readings(device), packed=True)
+        devices.append(row_of("device", device))
     handed = Handover.objects.filter(plan=plan).first()
     rows: dict[str, Any] = {"revisions": revisions, "runs": runs, "left": left, "quotes": quotes, "logs": logs}
+    rows["devices"] = devices
     rows["handover"] = row_of("handover", handed) if handed is not None else None
     return {**row_of("plan", plan), **rows}, photos
 
