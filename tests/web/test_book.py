@@ -14,6 +14,7 @@ from django.urls import reverse
 from django.utils import timezone
 from icalendar import Calendar
 
+from rowan.core.terms.finding import Change
 from rowan.web.accounts.models import Firm, User
 from rowan.web.commissioning.models import Run
 from rowan.web.commissioning.services import Told, start_run, write
@@ -23,7 +24,7 @@ from rowan.web.dates.models import Visit
 from rowan.web.dates.services import Wish, cancel_visit, move_visit, save_visit, set_feed
 from rowan.web.dates.week import week_of
 from rowan.web.plans.models import Job, Plan
-from rowan.web.plans.services import start_job
+from rowan.web.plans.services import Edit, add_plan, change_plan, design_of, start_job
 from rowan.web.ui.errors import NoSuchStepError, NotAllowedError
 from tests.core.designs import plan_a
 
@@ -154,9 +155,27 @@ def test_deleting_has_days_of_grace_and_then_forgets_the_person_and_keeps_the_wo
     plan.job.refresh_from_db()
     assert plan.job.title == f"E. K., Aldersund, job {plan.job_id}"
     assert plan.revisions.count() == 1
+    assert "Kvist" not in json.dumps(plan.head.design)
     log = page.get(reverse("accounts:log")).content.decode()
     assert "forgot customer" in log
     assert "Ebba" not in log
+
+
+def test_the_name_goes_out_of_every_state_and_nothing_else_does(plan: Plan, person: User, kvist: Customer) -> None:
+    design = design_of(plan.head).model_copy(update={"title": "Ebba Kvist, 4 Ropewalk"})
+    named = add_plan(job=plan.job, author=person, design=design, letter="B")
+    for value in (9.0, 8.0, 7.0):
+        edit = Edit([Change("control.start_k", value, "agreed")], "control.start_k", "start")
+        change_plan(plan=named, author=person, based_on=named.head.number, edit=edit)
+    before = [state.design for state in named.revisions.order_by("number")]
+    assert any("Ebba" in one["title"] for one in before)
+    services.delete_customer(customer=kvist, person=person)
+    Customer.objects.update(deleted=timezone.now() - GRACE * 2)
+    services.forget_due()
+    after = [state.design for state in Plan.objects.get(pk=named.pk).revisions.order_by("number")]
+    assert not any("Ebba" in one["title"] for one in after)
+    assert [{**one, "title": ""} for one in after] == [{**one, "title": ""} for one in before]
+    assert [one["control"]["start_k"]["value"] for one in after[1:]] == [9.0, 8.0, 7.0]
 
 
 def test_a_landlord_s_other_house_keeps_its_site(plan: Plan, firm: Firm, person: User, kvist: Customer) -> None:

@@ -13,6 +13,7 @@ from rowan.web.accounts import policy
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import note
 from rowan.web.customers.models import GRACE, Customer, JobCard, JobFile, Note, Site, Stood
+from rowan.web.plans.forgetting import retitle_states
 from rowan.web.plans.models import Job
 from rowan.web.ui.errors import NoSuchStepError
 
@@ -131,7 +132,7 @@ def keep_customer(*, customer: Customer, person: User) -> None:
 
 def forget_due() -> int:
     """Forget whose days of grace are over: the customer, their sites that no other job has, notes and files of their jobs, and their
-    name in the jobs' titles. What was built and measured stays. How many were forgotten."""
+    name in the titles of jobs and of their states. What was built and measured stays. How many were forgotten."""
     due = Customer.objects.filter(deleted__lt=timezone.now() - GRACE).select_related("firm")
     for customer in due:
         with transaction.atomic():
@@ -143,7 +144,9 @@ def _forget(customer: Customer) -> None:
     for card in customer.cards.select_related("job", "site"):
         job, site = card.job, card.site
         town = f", {site.town}" if site is not None and site.town else ""
-        Job.objects.filter(pk=job.pk).update(title=f"{customer.initials}{town}, job {job.pk}")
+        title = f"{customer.initials}{town}, job {job.pk}"
+        Job.objects.filter(pk=job.pk).update(title=title)
+        retitle_states(job, title)
         job.notes.all().delete()
         job.files.all().delete()
         if site is not None and not site.cards.exclude(customer=customer).exists():
