@@ -16,13 +16,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rowan.command.bench_care import SETS, TRUE, House, Trial, is_visible, log_of, rank_of, trials, tried
+from rowan.core.design.changes import changed
 from rowan.core.reckon import reckon
 from rowan.core.records.care.expected import expected
 from rowan.core.records.care.faults import BY_KEY, FAULTS, Change
-from rowan.core.records.care.health import evidence_words, health_of, verdict
+from rowan.core.records.care.health import OFF_SAID, evidence_words, health_of, off_words, verdict
 from rowan.core.records.care.match import LEAST_GAIN, Match, can_be_seen, classes_of, match
 from rowan.core.records.care.scene import BINS, Scene, loop_of, scene_of
-from rowan.core.records.care.signs import Off, Twins, gone, must, read_signs, signs_of
+from rowan.core.records.care.signs import Off, Twins, by_night, gone, must, read_signs, signs_of
 from rowan.core.records.care.twin import COLD_END, COLUMNS, EXIT, HEAT, HOT_END, LIGHT, Loop, follow
 from rowan.core.records.care.worth import worth_of
 from rowan.core.records.logs.errors import LogError
@@ -33,6 +34,7 @@ from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import planes_of, simulate, sky_of
 from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.finding import Change as ChangeOf
 from rowan.standin.faults import FAULTS as INJECTED
 from tests.core.designs import plan_b
 
@@ -331,6 +333,46 @@ def test_health_is_said_in_a_line_with_what_tells_it(fault: str, says: str) -> N
         assert found.covers("warm_nights")
         assert "field" in found.speech(found.classes[0])
     assert datetime.fromtimestamp(found.expected.first_day * DAY_S, UTC).year == 2026
+
+
+def test_what_the_loop_is_off_is_told_in_its_own_units() -> None:
+    """The stand-in's numbers are 5 to 10 % off: what is fitted lies within a few priors, and each is said."""
+    found = answers()[0][1]
+    assert set(found.off) <= set(OFF_SAID)
+    assert abs(found.off["share"]) < 0.25
+    assert abs(found.off["field_k"]) < 3.0
+    words = dict(off_words(found))
+    assert re.fullmatch(r"[+-]\d+ %", words["flow"].text("metric"))
+    assert words["field probe reads more"].text("us").endswith("F°")
+
+
+def test_functions_that_the_plan_has_on_are_no_fault() -> None:
+    """The pump of a house runs by night: a fault, unless the plan has it so."""
+    log = short_log("night_circulation")
+    assert match(scene(log), planned_of(home().design, home().result)).named is not None
+    for path, value in (("functions.night", "always"), ("control.frost", True)):
+        design = changed(home().design, [ChangeOf(path, value)])
+        planned = planned_of(design, reckon(design))
+        here = scene(log)
+        run, rest = must(here, planned, Change())
+        runs = here.read["pump_share"] > 0
+        night = by_night(here)
+        against = (
+            (rest & runs & night).mean()
+            if path == "functions.night"
+            else (rest & runs & night & (here.read["field_c"] < 12)).mean()
+        )
+        assert against == 0.0, path
+        assert not (run & rest).any()
+
+
+def test_a_speed_that_follows_has_to_be_logged() -> None:
+    design = changed(home().design, [ChangeOf("functions.speed", "signal"), ChangeOf("functions.speed_floor", 0.4)])
+    with pytest.raises(LogError, match="log its speed"):
+        scene_of(design, reckon(design), short_log(), zone_h=0.0)
+    log = short_log()
+    slow = np.where(log.columns["pump_share"] > 0, 0.5, 0.0)
+    scene_of(design, reckon(design), replace(log, columns={**log.columns, "pump_share": slow}), zone_h=0.0)
 
 
 # what it is worth

@@ -16,7 +16,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rowan.command.standin import plant_of
-from rowan.core.records.readings import LIMITS, Planned, Reading, observed, reading_of, switching
+from rowan.core.records.readings import LIMITS, Allowed, Planned, Reading, observed, reading_of, switching
 from rowan.core.terms.errors import ReadingError
 from rowan.standin import send
 from rowan.standin.controller import Pair, Standin
@@ -184,6 +184,31 @@ def test_the_pump_is_held_against_the_plan_s_pair() -> None:
     assert look(over=105.0, pump=0.0) == [], "over the cut-out"
     assert look(over=12.0, pump=1.0, flow=0.0) == ["no_flow"]
     assert look(over=12.0, pump=1.0, flow=plant().flow) == []
+
+
+@pytest.mark.parametrize(
+    ("allowed", "field_c", "keys"),
+    [
+        (Allowed(), 12.0, {"night_pump", "runs_on"}),
+        (Allowed(nights=True), 12.0, set()),
+        (Allowed(frost_c=4.0), 12.0, set()),
+        (Allowed(frost_c=4.0), 25.0, {"night_pump", "runs_on"}),
+        (Allowed(timer_h=(0.0, 5.0)), 12.0, set()),
+        (Allowed(timer_h=(9.0, 16.0)), 12.0, {"night_pump", "runs_on"}),
+        (Allowed(cools_c=110.0), 12.0, {"night_pump", "runs_on"}),
+    ],
+)
+def test_what_the_plan_lets_the_pump_do_is_not_held_against_it(
+    allowed: Allowed, field_c: float, keys: set[str]
+) -> None:
+    night = [Reading(MAY + timedelta(minutes=n), field_c, 40.0, 50.0, pump_share=1.0) for n in range(6)]
+    assert {one.key for one in observed(night, replace(planned(), allowed=allowed))} == keys
+
+
+def test_a_pump_on_a_battery_may_rest() -> None:
+    noon = [Reading(MAY.replace(hour=12) + timedelta(minutes=n), 60.0, 30.0, 45.0, pump_share=0.0) for n in range(3)]
+    assert [one.key for one in observed(noon, planned())] == ["rests"]
+    assert observed(noon, replace(planned(), allowed=Allowed(rests=True))) == []
 
 
 # readings as they are sent

@@ -153,9 +153,9 @@ class Allowed:
         if self.nights:
             found = found | (hours >= COOLS_FROM_H) | (hours < COOLS_TO_H)
         if self.frost_c is not None:
-            found = found | field <= self.frost_c + FROST_WARMS_K
+            found = found | (field <= self.frost_c + FROST_WARMS_K)
         if self.cools_c is not None:
-            found = found | field >= self.cools_c - COOLS_DOWN_K
+            found = found | (field >= self.cools_c - COOLS_DOWN_K)
         if self.timer_h is not None:
             found = found | (hours >= self.timer_h[0] - TIMER_SLACK_H) & (hours < self.timer_h[1] + TIMER_SLACK_H)
         return found

@@ -12,7 +12,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 
 from rowan.core.records.care.evidence import PLACES
 from rowan.core.records.care.faults import FAULTS
-from rowan.core.records.care.health import Health, day_words, evidence_words, verdict
+from rowan.core.records.care.health import Health, day_words, evidence_words, off_words, verdict
 from rowan.core.records.care.worth import worth_of
 from rowan.core.records.logs.channels import BY_KEY, CHANNELS, UNITS
 from rowan.core.records.logs.days import Days, days_of
@@ -127,6 +127,8 @@ def _health(plan: Plan, log: Log, zone_h: float, units: System) -> dict[str, Any
         "tried": len(FAULTS) - len(made.match.unseen),
         "healthy_percent": round(100 * made.match.healthy),
         "nights": made.night_heat,
+        "hours": made.expected.hours(made.begins),
+        "off": off_words(made.match),
     }
 
 

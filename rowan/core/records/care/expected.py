@@ -59,6 +59,12 @@ class Expected:
             float(self.high[good].sum()),
         )
 
+    def hours(self, since: int = 0) -> tuple[float, float]:
+        """Hours that the pump ran and should have run [h], over the compared days from a day on."""
+        good = self.compared.copy()
+        good[:since] = False
+        return float(self.ran[good].sum()), float(self.should_run[good].sum())
+
 
 def _light_of_year(design: Design, result: Reckoning, scene: Scene, out: Array, system: System) -> tuple[Array, Array]:
     """Light that counts [W/m²] and air [°C] of each hour of a year: the log's where it was read, the made year's elsewhere."""

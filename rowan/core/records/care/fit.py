@@ -36,6 +36,7 @@ PRIORS: dict[str, float] = {
 NO_AIR_K = 2.0
 SIZE_OFF = 0.25  # of a supposition's size: between two that are tried it is interpolated
 GAUGE_FILL_PA, GAUGE_SWING = 30e3, 0.25
+METER_OFF = 0.03  # of a flow meter, as makers say of simple ones
 # of each number, by how much it is moved to see what it does
 NUDGES = {name: 0.5 * prior for name, prior in PRIORS.items()}
 
@@ -89,26 +90,27 @@ class Fit:
         return scaled - levers @ found, found, 0.5 * float(found @ found)
 
 
-def levers_of(twins: Twins, planned: Planned, blocks: Blocks, healthy: Array) -> tuple[Array, list[str]]:
-    """What each number that may be off moves in each block, by its prior."""
-    names, found, scene = [], [], twins.scene
+def levers_of(twins: Twins, planned: Planned, blocks: Blocks, healthy: Array) -> tuple[Array, dict[str, float]]:
+    """What each number that may be off moves in each block, by its prior; and the priors, in order."""
+    priors: dict[str, float] = {}
+    found, scene = [], twins.scene
     for name, prior in PRIORS.items():
         if name == "air_k" and not scene.has_air:
             prior = NO_AIR_K
         nudge = NUDGES[name]
         signs, _ = signs_of(twins, planned, Change(), replace(Off(), **{name: nudge}))
         moved = np.nan_to_num(blocks.of(signs) - healthy) * (prior / nudge)
-        names.append(name)
+        priors[name] = prior
         found.append(moved)
     gauge = np.array(blocks.names)
     if scene.gauge is not None and "gauge_pa" in gauge:
         at = blocks.only("gauge_pa")
-        names += ["gauge_fill", "gauge_swing"]
+        priors |= {"gauge_fill": GAUGE_FILL_PA, "gauge_swing": GAUGE_SWING}
         found += [at * GAUGE_FILL_PA, at * (healthy - scene.gauge.fill) * GAUGE_SWING]
     if "flow" in gauge:
-        names.append("meter")
-        found.append(blocks.only("flow") * 0.03)
-    return np.stack(found, axis=1), names
+        priors["meter"] = METER_OFF
+        found.append(blocks.only("flow") * METER_OFF)
+    return np.stack(found, axis=1), priors
 
 
 class Leaks:

@@ -48,6 +48,22 @@ SAID: dict[str, tuple[str, str]] = {
 }
 
 
+# numbers that are fitted, and their kinds
+OFF_SAID: dict[str, tuple[str, str]] = {
+    "share": ("flow", "share"),
+    "eta0": ("what the field takes in", "share"),
+    "a1": ("what the field loses", "share"),
+    "capacity": ("what the field holds", "share"),
+    "lines": ("what the lines lose", "share"),
+    "coil": ("what the coil passes on", "share"),
+    "up": ("how far up the coil works", "share"),
+    "field_k": ("field probe reads more", "difference"),
+    "foot_k": ("store probe reads more", "difference"),
+    "air_k": ("air over the one read", "difference"),
+    "gauge_fill": ("gauge as filled", "pressure"),
+    "gauge_swing": ("gauge's swing", "share"),
+    "meter": ("flow meter reads more", "share"),
+}
 # what the rules of the last day and of the nights say again, where a fault was named
 COVERED: dict[str, frozenset[str]] = {
     "warm_nights": frozenset({"check_valve", "welded_relay"}),
@@ -138,6 +154,18 @@ def _rows_supposed(scene: Scene, planned: Planned, found: Match) -> Array:
 def _night_heat(scene: Scene, rows: Array, begins: int) -> float:
     """Heat that leaves the store by the loop at rest, a night, since a day [J]."""
     return float(night_losses(scene, rows)[begins:].mean())
+
+
+def off_words(found: Match) -> list[tuple[str, Statement]]:
+    """What a healthy loop would be off its plan to read so, in the order it was fitted: what, and by how much."""
+    told = []
+    for key, value in found.off.items():
+        name, kind = OFF_SAID[key]
+        if kind == "share":
+            told.append((name, say(f"{100 * value:+.0f} %")))
+        else:
+            told.append((name, say("{d}", d=_quantity(value, kind))))
+    return told
 
 
 def day_words(first_day: int, day: int) -> str:

@@ -42,7 +42,8 @@ class Supposed:
 
 @dataclass(frozen=True)
 class Match:
-    """The answer: suppositions by share of weight, the best of each fault; healthy's own share; what the loop is off; days compared."""
+    """The answer: suppositions by share of weight, the best of each fault; healthy's own share; what the healthy loop is off its plan
+    (shares of 1, [K], gauge [Pa]); days compared; what the log cannot show; what tells the first."""
 
     ranked: tuple[tuple[Supposed, float], ...]
     healthy: float
@@ -160,13 +161,15 @@ class _Court:
         signs, out = signs_of(self.twins, planned, Change())
         self.blocks = blocks_of(scene, read_signs(scene), signs)
         self.healthy = self.blocks.of(signs)
-        levers, names = levers_of(self.twins, planned, self.blocks, self.healthy)
+        levers, priors = levers_of(self.twins, planned, self.blocks, self.healthy)
         self.fit = Fit(self.blocks, levers)
         self.base = self.blocks.value - self.healthy
         self.left, self.numbers, cost = self.fit(self.base)
         self.zero = ALIKE * float(likelihood(self.left).sum()) - cost
         self.leaks = Leaks(self.blocks, hot_hours(scene, out))
-        self.off = {name: float(value) for name, value in zip(names, self.numbers, strict=False)}
+        self.off = {
+            name: float(value) * prior for (name, prior), value in zip(priors.items(), self.numbers, strict=False)
+        }
 
     def rough(self, fault: Fault, change: Change) -> _Rough:
         """A first look at a supposition, with the loop's numbers fitted as if it always held."""
