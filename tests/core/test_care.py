@@ -300,6 +300,9 @@ def test_in_the_light_of_the_made_year_the_made_year_s_heat_was_due() -> None:
     year = simulate(design, result)
     whole = slice(151, 171)
     assert found.due[1:] == pytest.approx(year.day_sums("coil")[whole][1:], rel=0.02, abs=2e5)
+    ran, should_run = found.hours(1)
+    assert ran == 0.0, "the log's pump never ran"
+    assert should_run == pytest.approx(year.day_sums("pump_time")[whole][1:].sum() / 3600.0, rel=0.02)
     assert (found.low <= found.due).all()
     assert (found.due <= found.high).all()
     assert draws_of(design, sky.weather).days[whole].min() > 0

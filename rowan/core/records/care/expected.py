@@ -129,9 +129,9 @@ def expected(
     ]
     heats, hours = [], []
     for number, (one, drawn) in enumerate(cases):
-        heat, ran = _run(one, drawn, light, air)
+        heat, hours_run = _run(one, drawn, light, air)
         heats.append(heat)
-        hours.append(ran)
+        hours.append(hours_run)
         told((number + 1) / len(cases))
     mean = heats[0]
     more = np.hypot(np.abs(heats[1] - mean), np.maximum(heats[3] - mean, 0.0))
