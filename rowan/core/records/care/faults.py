@@ -88,33 +88,33 @@ def _sizes(**values: tuple[float, ...]) -> tuple[Change, ...]:
 FAULTS: tuple[Fault, ...] = (
     Fault(
         "no_flow", "The pump is told to run and nothing flows", "fix", (Change(share=0.0), Change(share=0.04)),
-        "Feel both lines, listen at the pump, volts at its terminals", 5, "no flow",
+        "Feel both lines, listen at the pump, volts at its terminals", 5, "flow", ("flow_m3_s",),
     ),
     Fault(
         "air", "Air in the loop: the flow fails and comes back", "fix",
         _sizes(share=(0.08, 0.15), scatter=(0.05, 0.09)),
-        "Open the vent at the highest place, pump off and cold; look at the float", 10, "no flow", ("flow_m3_s",),
+        "Open the vent at the highest place, pump off and cold; look at the float", 10, "flow", ("flow_m3_s",),
     ),
     Fault(
         "lost_pressure", "The pressure is gone, and with it the flow", "fix",
         _sizes(share=(0.2, 0.2), gauge_leak=(40e3, 250e3)),
-        "Look at the gauge, cold, pump off", 1, "no flow", ("gauge_pa",), ("gauge_pa",),
+        "Look at the gauge, cold, pump off", 1, "flow", ("gauge_pa",), ("gauge_pa",),
     ),
     Fault(
         "low_flow", "Too little flow", "mind", _sizes(share=(0.65, 0.45, 0.28)),
-        "Read the float; clean the strainer; look for a valve half shut", 10, "low flow",
+        "Read the float; clean the strainer; look for a valve half shut", 10, "flow", ("flow_m3_s",), (), "low flow",
     ),
     Fault(
         "thick_mix", "The mix is too strong: it flows slowly", "mind", _sizes(share=(0.72, 0.55), thick=(0.95, 0.9)),
-        "Refractometer: a drop on the glass", 5, "low flow",
+        "Refractometer: a drop on the glass", 5, "flow", ("flow_m3_s",), (), "low flow",
     ),
     Fault(
         "scaled_coil", "The coil gives its heat away badly: scale, or air in it", "mind", _sizes(coil=(0.5, 0.3, 0.18)),
-        "Hot and cold line at the store: both hot with a cool foot", 10, "low flow", ("hot_c", "cold_c"), (), "coil",
+        "Hot and cold line at the store: both hot with a cool foot", 10, "flow", ("hot_c", "cold_c"), (), "coil",
     ),
     Fault(
         "open_bypass", "Flow goes past the coil", "fix", _sizes(past=(0.4, 0.6, 0.8)),
-        "Look at the handles beside the store; feel the bypass", 2, "low flow", ("hot_c", "cold_c"), (), "coil",
+        "Look at the handles beside the store; feel the bypass", 2, "flow", ("hot_c", "cold_c"), (), "coil",
     ),
     Fault(
         "dump", "The heat dump takes what the store should have", "fix", _sizes(dump=(0.35, 0.65)),
@@ -138,7 +138,7 @@ FAULTS: tuple[Fault, ...] = (
         "Look for a timer, holiday or re-cooling function that is on", 3, "",
     ),
     Fault(
-        "frost_run", "The frost function runs the pump in nights without frost", "mind", (Change(forced="frost", price=4.0),),
+        "frost_run", "The frost function runs the pump in nights without frost", "mind", (Change(forced="frost", price=1.5),),
         "Read the frost function's limit; a loop with glycol needs none", 3, "",
     ),
     Fault(

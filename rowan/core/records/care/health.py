@@ -25,6 +25,7 @@ from rowan.core.records.readings import Planned
 from rowan.core.terms.figure import Quantity, Statement, say
 
 Array = NDArray[np.float64]
+DECIMALS = {"pressure": 2, "length": 2, "share": 0}
 MATCH_SHARE = 0.8  # of the time of a whole answer, for what is told of its progress
 PARTS = ("night", "morning", "noon", "afternoon", "evening")
 # what a channel is called, its kind of number, and how it is asked after
@@ -162,7 +163,7 @@ def off_words(found: Match) -> list[tuple[str, Statement]]:
     for key, value in found.off.items():
         name, kind = OFF_SAID[key]
         if kind == "share":
-            told.append((name, say(f"{100 * value:+.0f} %")))
+            told.append((name, say(f"{100 * value:+.0f} %".replace("-", "\u2212"))))
         else:
             told.append((name, say("{d}", d=_quantity(value, kind))))
     return told
@@ -235,4 +236,4 @@ def evidence_words(one: Evidence) -> Statement:
 
 
 def _quantity(value: float, kind: str) -> Quantity:
-    return Quantity(value, kind, 2 if kind == "pressure" else 0 if kind == "share" else 1)
+    return Quantity(value, kind, DECIMALS.get(kind, 1))
