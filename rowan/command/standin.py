@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any
 
 from rowan.core.design.design import Design
+from rowan.core.design.inputs.functions import FunctionInputs
 from rowan.core.fluid import properties
 from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation.draws import draws_of
@@ -89,6 +90,11 @@ def _gauge_per_k(result: Reckoning) -> float:
     return (hot.station - cold.station) / (hot.temperature - cold.temperature)
 
 
+def _speed(held: FunctionInputs) -> tuple[float, float]:
+    """The slowest speed [-] and what of difference over the start makes it the full one [K]."""
+    return (held.speed_floor.value, held.speed_full_k.value) if held.follows else (1.0, held.speed_full_k.value)
+
+
 def pair_of(design: Design) -> Pair:
     """What a plan has set at its controller."""
     control = design.control
@@ -98,6 +104,7 @@ def pair_of(design: Design) -> Pair:
         control.least_collector_c.value,
         store_limit(design),
         control.cut_out_c.value,
+        *_speed(design.functions),
     )
 
 

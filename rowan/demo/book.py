@@ -16,6 +16,7 @@ from rowan.demo.kvist import TITLE
 from rowan.demo.person import PASSWORD
 from rowan.demo.site import KVIST_BEGAN
 from rowan.web.accounts.models import Firm, User
+from rowan.web.care.hand import asked_by_hand, keep_reading
 from rowan.web.customers.models import Customer, JobCard, Site, Stood
 from rowan.web.customers.services import set_card, write_note
 from rowan.web.dates.services import Wish, save_visit
@@ -24,6 +25,7 @@ from rowan.web.goods.services import keep_of_plan, set_good, set_prices
 from rowan.web.house.services import give_link, take_look
 from rowan.web.plans.models import Job
 from rowan.web.plans.proposals import hand_in, open_proposal, proposals_of
+from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.services import Edit, change_plan
 
 ADDRESS = "Ropery Yard 3\nAldersund"
@@ -82,6 +84,8 @@ WEEK: tuple[tuple[str, tuple[str, ...], int, float, float, str, str], ...] = (
     ("revisit", ("Mara",), 4, 9.0, 11.0, TITLE, "bring the refractometer, 2 L of mix, the one gauge"),
     ("away", ("Isa",), 4, 7.0, 17.0, "", "trade school"),
 )  # fmt: skip
+# after the log ends: gauge before sunrise [bar], heat meter [kWh]
+BY_HAND = (("2026-09-05", 1.81, 4812), ("2026-10-06", 1.79, 4931), ("2026-11-05", 1.78, 4986))
 
 
 def load_book(firm: Firm, person: User) -> None:
@@ -161,6 +165,10 @@ def _house(job: Job, person: User) -> None:
         return
     link = give_link(plan=plan, person=person, kind="card")
     take_look(link=link, look=Look(gauge=1.77e5, pump_ran=True, drips=False), units="metric")
+    asked = asked_by_hand(reckoned(plan.head).design)
+    for day, gauge, heat in BY_HAND:
+        typed = {"day": day, "gauge": f"{gauge} bar", "heat": f"{heat} kWh"}
+        keep_reading(plan=plan, person=person, typed=typed, asked=asked, units="metric")
 
 
 def _goods(firm: Firm, person: User, job: Job) -> None:

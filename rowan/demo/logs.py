@@ -64,7 +64,7 @@ HEADS: tuple[tuple[str, int, int], ...] = (
     ("Cold line (°C)", O_COLD, 1),
     ("Outdoor (°C)", O_AIR, 1),
     ("Sun (W/m²)", O_SUN, 0),
-    ("Pump", O_PUMP, 0),
+    ("Pump", O_PUMP, 2),
     ("Flow (L/min)", O_FLOW, 2),
     ("Gauge (bar)", O_GAUGE, 2),
     ("Level (mm)", O_LEVEL, 0),

@@ -33,6 +33,8 @@ class Pair:
     least_c: float = 20.0
     store_c: float = 80.0
     cut_out_c: float = 130.0
+    floor: float = 1.0  # of the full speed at the start difference; 1 where the pump has one speed
+    full_k: float = 10.0  # over the start difference at which it runs at full speed
 
 
 @dataclass
@@ -69,6 +71,8 @@ class Standin:
             least_c=float(pair.least_c),
             store_c=float(pair.store_c),
             cut_out_c=float(pair.cut_out_c),
+            floor=float(pair.floor),
+            full_k=float(pair.full_k),
             day_of_year=float(local.timetuple().tm_yday),
             clock=clock,
             meter=meter,
@@ -85,6 +89,7 @@ class Standin:
         )
         self._state = np.zeros(steps.STATE)
         self._state[: len(FIRST_C)] = FIRST_C
+        self._state[steps.UPSTREAM :] = FIRST_C[0]
         if real.begins_c > 0.0:
             self._state[steps.LAYER0 : steps.LAYER0 + steps.LAYERS] = real.begins_c
         self._state[steps.PROBE0 : steps.PROBE0 + steps.PROBES] = math.nan
@@ -128,7 +133,7 @@ class Standin:
             "high_c": _tenth(row[steps.O_HIGH]),
             "hot_c": _tenth(row[steps.O_HOT]),
             "cold_c": _tenth(row[steps.O_COLD]),
-            "pump_share": float(row[steps.O_PUMP]),
+            "pump_share": round(float(row[steps.O_PUMP]), 2),
             "flow_m3_s": round(float(row[steps.O_FLOW]), 9),
             "gauge_pa": round(float(row[steps.O_GAUGE]) / 1e3) * 1e3,
             "air_c": _tenth(row[steps.O_AIR]),

@@ -44,7 +44,10 @@ PROBE0 = LAYER0 + LAYERS
 (PUMP, FULL, TOO_HOT, HEATING, CLOUDY, TURNS, DAY, KIND, WARMER, LOST, RAN, PAUSED, MOVED, SUN, AIR, SECOND) = range(
     PROBE0 + PROBES, PROBE0 + PROBES + 16
 )
-STATE = PROBE0 + PROBES + 16
+# the field from its inlet on; what leaves it is `FIELD`
+UPSTREAM = PROBE0 + PROBES + 16
+LUMPS = 4
+STATE = UPSTREAM + LUMPS - 1
 CLEAR_DAY, BROKEN_DAY, DULL_DAY = 0.0, 1.0, 2.0
 # columns of a row that is written
 (O_SECOND, O_FIELD, O_LOW, O_HIGH, O_HOT, O_COLD, O_AIR, O_SUN, O_PUMP, O_FLOW, O_GAUGE, O_LEVEL) = range(12)
@@ -79,6 +82,8 @@ class Walk(NamedTuple):
     least_c: float
     store_c: float
     cut_out_c: float
+    floor: float
+    full_k: float
     day_of_year: float
     clock: float
     meter: float
@@ -252,6 +257,8 @@ def decides(w: Any, s: Array, told: Array, faults: Array, hour: float) -> None:
         s[PUMP] = 1.0 if field - low > stop else 0.0
     else:
         s[PUMP] = 1.0 if field - low >= start and field >= w.least_c else 0.0
+    if s[PUMP] > 0.0 and w.floor < 1.0:
+        s[PUMP] = min(w.floor + (1.0 - w.floor) * max(field - low - start, 0.0) / w.full_k, 1.0)
     if size_of(faults, FROST, second) > 0.0 and told[5] < w.frost_below_c and not 8.0 <= hour < 18.0:
         s[PUMP] = 1.0
     if size_of(faults, HAND_ON, second) > 0.0:
@@ -300,13 +307,21 @@ def flowing(w: Any, s: Array, d: Any, faults: Array) -> float:
 
 
 @compiled
+def lump(n: int) -> int:
+    """Where the field's part stands in the state, counted from its inlet."""
+    return UPSTREAM + n if n < LUMPS - 1 else FIELD
+
+
+@compiled
 def loop(w: Any, s: Array, share: float, hour: float, faults: Array) -> None:
     """A step of field, lines and store."""
     p, second = w.plant, s[SECOND]
     taken = s[MOVED] * p.eta0 * (1.0 - 0.33 * min(size_of(faults, DIRTY, second), 3.0))
-    over = s[FIELD] - (s[AIR] - SKY_COLDER_K)
     held = p.dry_capacity if share <= 0.0 and p.dry_capacity > 0.0 else p.field_capacity
-    s[FIELD] += p.area * (taken - p.a1 * over - p.a2 * over * abs(over)) * STEP_S / held
+    for n in range(LUMPS):
+        place = lump(n)
+        over = s[place] - (s[AIR] - SKY_COLDER_K)
+        s[place] += p.area * (taken - p.a1 * over - p.a2 * over * abs(over)) * STEP_S / held
     layer_j = p.store * WATER_J_M3K / LAYERS
     if share > 0.0:
         rate = p.rate * share
@@ -324,9 +339,12 @@ def loop(w: Any, s: Array, share: float, hour: float, faults: Array) -> None:
         line = 1.0 - math.exp(-rate * STEP_S / p.line_capacity)
         returning = s[COLD]
         s[COLD] += line * (leaves - s[COLD])
-        moved = 1.0 - math.exp(-rate * STEP_S / p.field_capacity)
-        leaving = s[FIELD]
-        s[FIELD] += moved * (returning - s[FIELD])
+        moved = 1.0 - math.exp(-rate * STEP_S / (p.field_capacity / LUMPS))
+        leaving = returning
+        for n in range(LUMPS):
+            place, comes = lump(n), leaving
+            leaving = s[place]
+            s[place] += moved * (comes - leaving)
         s[HOT] += line * (leaving - s[HOT])
     else:
         back = LEAK_SHARE * size_of(faults, CHECK, second)
@@ -334,7 +352,8 @@ def loop(w: Any, s: Array, share: float, hour: float, faults: Array) -> None:
         if back > 0.0 and warm > s[FIELD] and p.dry_capacity <= 0.0:
             heat = p.rate * back * (warm - s[FIELD]) * STEP_S
             s[LAYER0 + LAYERS - 2] -= heat / layer_j
-            s[FIELD] += heat * 0.8 / p.field_capacity
+            for n in range(LUMPS):
+                s[lump(n)] += heat * 0.8 / p.field_capacity
             s[HOT] += heat * 0.2 / p.line_capacity
     around = (s[AIR] + p.room_c) / 2.0
     s[HOT] += p.hot_loss * (around - s[HOT]) * STEP_S / p.line_capacity

@@ -159,6 +159,8 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "care:end": ("post", PLAN, {"device": "0"}, 404),
     "care:log": ("get", PLAN, {"device": "0"}, 404),
     "care:as_left": ("get", PLAN, {}, 200),
+    "care:by_hand": ("get", PLAN, {}, 200),
+    "care:strike": ("post", PLAN, {"entry": "0"}, 404),
     "papers:wiring": ("get", PLAN, {}, 200),
     "steps:take": ("post", PLAN, {"start": "7", "stop": "2", "revision": "1", "bench": "control"}, 302),
     "steps:slip": ("get", PLAN, {"path": "charge.vessel_l", "revision": "1", "bench": "charge"}, 302),

@@ -45,22 +45,25 @@ def gauge_months(design: Design, result: Reckoning) -> tuple[Month, ...]:
     charge = result.charge
     if not isinstance(charge, SealedCharge) or charge.setting is None:
         return ()
-    highest = _gauge(design, result.run, charge, design.charge.working_hot_c.value, design.charge.working_hot_c.value)
+    highest = gauge_with(
+        design, result.run, charge, design.charge.working_hot_c.value, design.charge.working_hot_c.value
+    )
     warm = design.collector.working_c.value
-    working = _gauge(design, result.run, charge, warm, warm)
+    working = gauge_with(design, result.run, charge, warm, warm)
     found = []
     for number, mean in enumerate(result.site.monthly_air, 1):
         dawn = mean - USUAL_RANGE_K / 2
-        expected = _gauge(design, result.run, charge, dawn, design.survey.room_c.value)
+        expected = gauge_with(design, result.run, charge, dawn, design.survey.room_c.value)
         if expected is None or working is None or highest is None:
             return ()
         found.append(Month(number, dawn, expected, expected - SLACK_PA, highest + SLACK_PA, working))
     return tuple(found)
 
 
-def _gauge(design: Design, run: RunResult, charge: SealedCharge, outdoors: float, indoors: float) -> float | None:
+def gauge_with(design: Design, run: RunResult, charge: SealedCharge, outdoors: float, indoors: float) -> float | None:
     """The gauge [Pa] with the outdoor part of the loop and the rest at their temperatures [°C]; None out of the vessel's reach."""
-    assert charge.setting is not None  # noqa: S101  callers have checked
+    if charge.setting is None:
+        return None
     loop = loop_of(design, contents=charge.contents.total, top=run.route.top, atmosphere=charge.atmosphere)
     field = design.collector.item.value.contents_l * design.collector.count.value / 1000
     outside = min(sum(leg.contents for leg in run.route.legs() if leg.outdoors) + field, loop.volume)

@@ -6,6 +6,7 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.records.readings import Allowed, Planned
 from rowan.core.simulation.from_design import store_limit
+from rowan.core.simulation.switching import speed_rule
 from rowan.core.weather.hours import winter_clock
 
 
@@ -32,11 +33,13 @@ def allowed_in(design: Design) -> Allowed:
     if frost and held.second_frost.value:
         frost.append(held.second_frost_c.value)
     cools = ([held.cooling_c.value] if held.cooling.value else []) + ([held.dump_c.value] if held.dumps else [])
+    floor, slope = speed_rule(held)
     return Allowed(
         nights=held.night_cools,
         frost_c=max(frost, default=None),
         cools_c=min(cools, default=None),
         timer_h=(held.timer_from_h.value, held.timer_to_h.value) if held.timer.value else None,
         rests=bool(held.battery.value),
-        follows=bool(held.follows and held.speed_floor.value < 1.0),
+        floor=floor,
+        slope=slope,
     )

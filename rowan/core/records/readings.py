@@ -137,14 +137,16 @@ def _number(key: str, value: object) -> float | None:
 @dataclass(frozen=True)
 class Allowed:
     """What a plan lets the pump do beside its differences: night cooling, frost protection from a temperature on [°C], cooling of a field
-    from a temperature on [°C], a timer's hours, rests without a reason (a battery's), a speed that follows the difference."""
+    from a temperature on [°C], a timer's hours, rests without a reason (a battery's), a speed that follows the difference: `floor` of the
+    full one at the start difference, `slope` of it more for each kelvin over that."""
 
     nights: bool = False
     frost_c: float | None = None
     cools_c: float | None = None
     timer_h: tuple[float, float] | None = None
     rests: bool = False
-    follows: bool = False
+    floor: float = 1.0
+    slope: float = 0.0
 
     def may_run(self, hour: ArrayLike, field_c: ArrayLike) -> NDArray[np.bool_]:
         """Whether it may run at hours of the day [h] with a field [°C], whatever the differences say."""
@@ -271,15 +273,18 @@ def _pump(last: Reading, readings: Sequence[Reading], planned: Planned) -> list[
     """Told to run and nothing flows; runs on without a reason; rests though there is heat."""
     recent = readings[-3:]
     flows = [r.flow_m3_s for r in recent if r.flow_m3_s is not None and r.runs]
-    if len(flows) == len(recent) and max(flows) < LITTLE_FLOW * planned.flow:
+    # a pump that is told to run slowly moves less; one that was logged as on alone may be at its slowest
+    told = min((r.pump_share or 0.0 for r in recent), default=0.0)
+    due = planned.flow * (told if told < 1.0 else planned.allowed.floor)
+    if len(flows) == len(recent) and max(flows) < LITTLE_FLOW * due:
         return [
             Seen(
                 "no_flow",
                 "fix",
                 say(
-                    "The pump is told to run and {q} flow; {p} are planned",
+                    "The pump is told to run and {q} flow; {p} are due",
                     q=Quantity(max(flows), "flow"),
-                    p=Quantity(planned.flow, "flow"),
+                    p=Quantity(due, "flow"),
                 ),
                 say("Stuck shaft, air at the top, a shut valve, or too little pressure: in this order."),
             )

@@ -100,12 +100,20 @@ def _sensors(held: FunctionInputs) -> dict[str, Any]:
     return {name: value for name, value in found.items() if value}
 
 
+def speed_rule(held: FunctionInputs) -> tuple[float, float]:
+    """The speed at the start difference [-], and what each kelvin over it adds [1/K]; full and none where it does not follow."""
+    if not held.follows or held.speed_floor.value >= 1.0:
+        return 1.0, 0.0
+    floor = held.speed_floor.value
+    return floor, (1.0 - floor) / held.speed_full_k.value
+
+
 def _pump(held: FunctionInputs, design: Design) -> dict[str, Any]:
     """Speed, least run, exercise, battery."""
     found: dict[str, Any] = {}
-    if held.follows and held.speed_floor.value < 1.0:
-        floor = held.speed_floor.value
-        found |= {"floor": floor, "slope": (1.0 - floor) / held.speed_full_k.value}
+    floor, slope = speed_rule(held)
+    if floor < 1.0:
+        found |= {"floor": floor, "slope": slope}
     if held.least_run_s.value:
         found["least_run"] = held.least_run_s.value
     if held.timer.value:

@@ -61,7 +61,7 @@ _PROPOSED: Rules = dict.fromkeys(
     ("steps:set", "steps:drag", "steps:cure", "steps:step", "steps:entries", "steps:climate", "steps:datasheet", "steps:battery",
      "steps:take", "steps:store_sheet", "steps:vessel_sheet", "steps:measure", "steps:reading", "steps:pump", "steps:legs",
      "history:merge", "history:restore", "history:answer", "commissioning:runs", "commissioning:entries", "commissioning:photos",
-     "commissioning:due", "handover:drill"),
+     "commissioning:due", "handover:drill", "care:by_hand", "care:strike"),
     ("look", "propose"),
 )  # fmt: skip
 _WORK: Rules = dict.fromkeys(

@@ -40,6 +40,7 @@ class DiaryEntry(models.Model):
         DRILL = "drill", "settings read again"
         HANDED = "handed", "handed over"
         NOTE = "note", "note"
+        READ = "read", "read by hand"
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="diary")
     kind = models.CharField(max_length=6, choices=Kind)

@@ -41,6 +41,7 @@ BESIDE = {
     "wiring": "steps:wiring",
     "live": "care:live",
     "as_left": "care:as_left",
+    "by_hand": "care:by_hand",
     "runs": "commissioning:runs",
     "reading": "steps:reading",
     "pump": "steps:pump",

@@ -3,6 +3,7 @@ for good."""
 
 from __future__ import annotations
 
+import warnings
 from dataclasses import dataclass
 from typing import Any
 
@@ -136,6 +137,8 @@ def blocks_of(scene: Scene, read: Signs, healthy: Signs) -> Blocks:
         spread, bias = _spread(scene, name, values.shape)
         if name not in COUNTED:
             spread = np.maximum(spread, _own_spread(values - healthy.channels[name], spread))
+        if name == "light":
+            spread = np.hypot(spread, _duller(values - healthy.channels[name]))
         day, column = np.nonzero(good)
         for key, found in zip(parts, (group + column, day, values[good], spread[good], bias[good]), strict=True):
             parts[key].append(found)
@@ -151,6 +154,16 @@ def blocks_of(scene: Scene, read: Signs, healthy: Signs) -> Blocks:
         mask=mask,
         first=first,
     )
+
+
+def _duller(residual: Array) -> Array:
+    """By how much of a clear sky a block is duller than its part of the day mostly is: weather, which says nothing of the loop."""
+    if not np.isfinite(residual).any():
+        return np.zeros(residual.shape)
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore", RuntimeWarning)  # a part of the day that was never read
+        usual = np.nanmedian(residual, axis=0)
+    return np.clip(np.nan_to_num(residual - usual), 0.0, None)
 
 
 def _own_spread(residual: Array, spread: Array) -> Array:

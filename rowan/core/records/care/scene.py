@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +15,7 @@ from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import GAP_STEPS, Log
 from rowan.core.records.logs.stamps import HOUR_S, WHOLE_DAY_S
 from rowan.core.records.planned import allowed_in
+from rowan.core.simulation.controller import speed_share
 from rowan.core.simulation.day import clear_weather, month_air
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import planes_of, sky_of, sun_of
@@ -32,6 +34,9 @@ LEAST_CLEAR_W_M2 = 20.0  # W/m² of a clear sky below which no share of it is to
 TOP_OVER_FOOT_K = 15.0  # K of a store's top over its foot where only the foot is read; rule of thumb
 USUAL_UP = 0.15  # of the way from foot to top: where the warmer half of a coil in the lower store works; rule of thumb
 LEAST_DAYS = 3
+NOON = 2  # of the parts of a day
+BUSY_S = 3600.0  # s for which the pump has to run in it
+DRAW_K, DRAW_S = 1.5, 1200.0  # K by which the foot falls within s when water is drawn
 
 
 @dataclass(frozen=True)
@@ -72,6 +77,25 @@ class Scene:
     has_sun: bool
     has_air: bool
     step: float
+
+    @cached_property
+    def busy_noon(self) -> NDArray[np.bool_]:
+        """Rows of noon, pump on or off, of days on which it ran for an hour of them, in the longest piece in which nothing was drawn."""
+        noon = self.bin % len(PARTS_H) == NOON
+        ran = np.bincount(self.day, weights=self.lasts * (noon & (self.given[:, 2] > 0)), minlength=self.days)
+        rows = np.flatnonzero(noon & (ran >= BUSY_S)[self.day] & ~self._drawn())
+        found = np.zeros(len(self.at), dtype=bool)
+        for day in np.split(rows, np.flatnonzero(np.diff(self.day[rows])) + 1):
+            pieces = np.split(day, np.flatnonzero(np.diff(day) > 1) + 1)
+            found[max(pieces, key=len)] = True
+        return found
+
+    def _drawn(self) -> NDArray[np.bool_]:
+        """Rows in which the store's foot falls as nothing but fresh cold water makes it."""
+        foot, near = self.given[:, 0], max(1, round(DRAW_S / self.step))
+        falls = np.flatnonzero(foot[:-near] - foot[near:] >= DRAW_K)
+        edges = np.bincount(falls, minlength=len(foot) + 1) - np.bincount(falls + near + 1, minlength=len(foot) + 1)
+        return np.asarray(np.cumsum(edges)[: len(foot)] > 0)
 
     def blocks(self, values: Array, *, of: NDArray[np.bool_] | None = None) -> Array:
         """Means of values by day and bin, shape (days, BINS); not a number where too little was read."""
@@ -136,9 +160,7 @@ def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float) -> S
     """A log on its plan, by a clock that is `zone_h` ahead of universal time [h]. Raises LogError where the log has not what is needed, or too few days; ImpossibleInputError as `system_of`."""
     if any(key not in log.columns for key in NEEDED) or not np.isfinite(log.columns["low_c"]).any():
         raise LogError("field, store foot and pump have to be in the log before it can be held against the plan")
-    if allowed_in(design).follows and not _has_speeds(log.columns["pump_share"]):
-        raise LogError("the pump's speed follows the difference, and the log has it as on and off alone: log its speed")
-    log = _thinned(log)
+    log = _with_speeds(_thinned(log), design)
     sky = sky_of(design)
     system = system_of(design, result, sky.weather)
     local = log.at.astype(float) + zone_h * HOUR_S
@@ -178,6 +200,18 @@ def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float) -> S
         has_air=has_air,
         step=float(log.step),
     )
+
+
+def _with_speeds(log: Log, design: Design) -> Log:
+    """The log with the speed its plan gives the pump, where that follows the difference and was logged as on and off alone."""
+    may, pump = allowed_in(design), log.columns["pump_share"]
+    if may.floor >= 1.0 or _has_speeds(pump):
+        return log
+    over = log.columns["field_c"] - log.columns["low_c"] - design.control.start_k.value
+    runs = np.flatnonzero(pump > 0.0)
+    speeds = pump.copy()
+    speeds[runs] = [pump[n] if np.isnan(over[n]) else speed_share(over[n], may.floor, may.slope) for n in runs]
+    return replace(log, columns=log.columns | {"pump_share": speeds})
 
 
 def _has_speeds(pump: Array) -> bool:

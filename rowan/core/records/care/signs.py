@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.records.care.faults import Change
-from rowan.core.records.care.scene import BINS, LEAST_CLEAR_W_M2, PARTS_H, Scene
+from rowan.core.records.care.scene import BINS, LEAST_CLEAR_W_M2, Scene
 from rowan.core.records.care.twin import COLD_END, COLUMNS, EXIT, HEAT, HOT_END, LIGHT, Loop, follow
 from rowan.core.records.logs.stamps import HOUR_S
 from rowan.core.records.readings import NIGHT_HOURS, SLACK_K, Planned
@@ -31,7 +31,6 @@ UNDER_HELD_K = 7.0  # K under its backup's set point that a healthy top still re
 AIR_DAYS = 3.0  # days in which two thirds of what air there is come out
 ROSE_K = 1.5  # K by which a top that rises at night was heated and not only read a little higher
 CUT_SHARE = 0.3  # of the hours in which the pump should run, a battery that is worn cuts off at least
-NOON = 2  # which part of the day is noon
 USUAL_LIGHT = 0.85  # of a clear sky's light, what a day brings that the pump runs on; rule of thumb
 WARMED = 0.75  # of the whole store is warmed by a coil below, by mixing; rule of thumb
 FIRST_NIGHTS = 3  # by which the level at rest is known
@@ -190,7 +189,7 @@ def read_signs(scene: Scene) -> Signs:
         np.where(_rises(scene, read["high_c"], still), np.nan, _slope(scene, read["high_c"], still))
     )
     none["foot_cools"] = _column(_slope(scene, read["low_c"], still))
-    none["foot_gains"] = _column(_slope(scene, read["low_c"], _busy_noon(scene)))
+    none["foot_gains"] = _column(_slope(scene, read["low_c"], scene.busy_noon))
     none["light"] = np.full((scene.days, BINS), USUAL_LIGHT if not scene.has_sun else np.nan)
     none["light"][:, [0, 4, 5, 9]] = np.nan
     none["dawn"] = _column(_dawn(scene, runs))
@@ -223,13 +222,6 @@ def _slope(scene: Scene, values: Array, of: NDArray[np.bool_]) -> Array:
         slope = np.bincount(day, weights=away * (value - mean_v[day]), minlength=scene.days) / square
         enough = n * scene.step >= LEAST_STILL_S
     return np.where(enough & (square > 0), slope, np.nan)
-
-
-def _busy_noon(scene: Scene) -> NDArray[np.bool_]:
-    """Rows at noon, pump on or off, of days on which it ran for an hour of them."""
-    noon = scene.bin % len(PARTS_H) == NOON
-    ran = np.bincount(scene.day, weights=scene.lasts * (noon & (scene.given[:, 2] > 0)), minlength=scene.days)
-    return np.asarray(noon & (ran >= LEAST_STILL_S)[scene.day], dtype=bool)
 
 
 def _rises(scene: Scene, values: Array, of: NDArray[np.bool_]) -> NDArray[np.bool_]:
@@ -420,7 +412,7 @@ def _store_signs(scene: Scene, change: Change, out: Array, found: dict[str, Arra
             rate = rate + np.minimum(out[:, HEAT], 0.0) * HOUR_S / store.half
         found[key] = _column(scene.daily(rate, still, least_s=LEAST_STILL_S))
     found["foot_gains"] = _column(
-        scene.daily(out[:, HEAT] * HOUR_S / (WARMED * 2 * store.half), _busy_noon(scene), least_s=LEAST_STILL_S)
+        scene.daily(out[:, HEAT] * HOUR_S / (WARMED * 2 * store.half), scene.busy_noon, least_s=LEAST_STILL_S)
     )
     if change.foot_loose > 0:
         # a probe in the room sees little of what the foot does

@@ -26,7 +26,7 @@ NIGHT_H = (
 
 @dataclass(frozen=True)
 class Days:
-    """Sums of days [days since 1970, by the place's clock], NaN where nothing was read. Hours [h], temperatures [°C], gauge [Pa]."""
+    """Sums of days [days since 1970, by the place's clock], NaN where nothing was read. Hours [h], temperatures [°C], gauge [Pa], level [m]."""
 
     day: NDArray[np.int64]
     read_h: Numbers
@@ -37,6 +37,7 @@ class Days:
     foot_low: Numbers
     top_high: Numbers
     gauge_night: Numbers
+    level_night: Numbers
 
     @property
     def is_full(self) -> NDArray[np.bool_]:
@@ -142,4 +143,5 @@ def days_of(log: Log, *, zone_h: float) -> Days:
         foot_low=most("low_c", least=True)[part],
         top_high=most("high_c")[part],
         gauge_night=mean("gauge_pa", night & ~runs)[part],
+        level_night=mean("level_m", night & ~runs)[part],
     )
