@@ -371,15 +371,6 @@ def test_functions_that_the_plan_has_on_are_no_fault() -> None:
         assert not (run & rest).any()
 
 
-def test_a_speed_that_follows_has_to_be_logged() -> None:
-    design = changed(home().design, [ChangeOf("functions.speed", "signal"), ChangeOf("functions.speed_floor", 0.4)])
-    with pytest.raises(LogError, match="log its speed"):
-        scene_of(design, reckon(design), short_log(), zone_h=0.0)
-    log = short_log()
-    slow = np.where(log.columns["pump_share"] > 0, 0.5, 0.0)
-    scene_of(design, reckon(design), replace(log, columns={**log.columns, "pump_share": slow}), zone_h=0.0)
-
-
 # what it is worth
 
 
@@ -395,3 +386,38 @@ def test_worth_is_the_fuel_not_burnt(heat: float) -> None:
 def test_heat_under_nothing_is_worth_nothing_and_refused() -> None:
     with pytest.raises(OutOfRangeError):
         worth_of(home().design, heat=-1.0)
+
+
+# a pump whose speed follows
+
+
+@pytest.mark.parametrize("logged", ["speeds", "on and off"])
+def test_a_loop_whose_pump_follows_the_difference_is_judged_by_either_log(logged: str) -> None:
+    design = changed(plan_b(), [ChangeOf("functions.speed", "signal"), ChangeOf("functions.speed_floor", 0.4)])
+    house = House(design, reckon(design))
+    log = log_of(house, Trial("", 0, 5, "plain"), seconds=SHORT_S)
+    speeds = log.columns["pump_share"]
+    assert ((speeds > 0.3) & (speeds < 0.95)).any()
+    if logged == "on and off":
+        log = replace(log, columns=log.columns | {"pump_share": (speeds > 0).astype(float)})
+    held = scene_of(design, house.result, log, zone_h=0.0)
+    # where the log does not say it, the plan's own rule does: close to what it was told
+    runs = speeds > 0
+    assert np.abs(held.read["pump_share"][runs] - speeds[runs]).mean() < 0.05
+    assert match(held, planned_of(design, house.result)).named is None
+
+
+def test_water_drawn_at_noon_is_cut_out_of_how_the_foot_warms() -> None:
+    log = short_log()
+    foot = log.columns["low_c"].copy()
+    held = scene(log)
+    days = [day for day in range(held.days) if held.busy_noon[held.day == day].any()]
+    assert days
+    rows = np.flatnonzero(held.busy_noon & (held.day == days[0]))
+    cut = rows[len(rows) // 4]
+    foot[cut:] -= 8.0
+    drawn = scene(replace(log, columns=log.columns | {"low_c": foot}))
+    left = np.flatnonzero(drawn.busy_noon & (drawn.day == days[0]))
+    assert 0 < len(left) < len(rows)
+    assert cut not in left
+    assert (np.diff(left) == 1).all()

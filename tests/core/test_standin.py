@@ -293,3 +293,27 @@ def test_the_logger_s_file_names_its_units_and_leaves_a_broken_wire_empty() -> N
     table = list(csv.DictReader(io.StringIO(into.getvalue())))
     assert tuple(table[0]) == COLUMNS
     assert all(row["field_c"] == "" and float(row["low_c"]) > 0 for row in table)
+
+
+def test_a_pump_whose_speed_follows_runs_between_its_slowest_and_full() -> None:
+    device = Standin(plant(), Pair(floor=0.4, full_k=8.0), MAY, 1)
+    told = [reading["pump_share"] for reading in device.run(2 * DAY_S)]
+    runs = sorted({share for share in told if share > 0})
+    assert runs[0] >= 0.4
+    assert runs[-1] <= 1.0
+    assert len(runs) > 5
+
+
+def test_a_slow_pump_that_moves_what_its_speed_gives_is_no_fault_and_one_that_moves_nothing_is() -> None:
+    slow = replace(planned(), allowed=Allowed(floor=0.2, slope=0.1))
+    for share, flow, expected in (
+        (0.2, 0.2, set()),
+        (1.0, 0.2, set()),
+        (0.2, 0.01, {"no_flow"}),
+        (1.0, 0.0, {"no_flow"}),
+    ):
+        rows = [
+            Reading(datetime(2026, 5, 4, 12, n, tzinfo=UTC), 40.0, 30.0, 35.0, None, None, share, flow * planned().flow)
+            for n in range(3)
+        ]
+        assert {seen.key for seen in observed(rows, slow)} & {"no_flow"} == expected

@@ -30,7 +30,7 @@ from rowan.web.ui.methods import MOST_BODY
 # pages with a form that is sent to themselves
 FORM_PAGES = {
     "accounts:password", "steps:climate", "steps:datasheet", "steps:reading", "steps:legs", "steps:store_sheet", "steps:measure",
-    "steps:vessel_sheet", "steps:pump", "care:as_left", "care:mapping", "history:merge", "commissioning:runs", "accounts:people", "accounts:firm",
+    "steps:vessel_sheet", "steps:pump", "care:as_left", "care:by_hand", "care:mapping", "history:merge", "commissioning:runs", "accounts:people", "accounts:firm",
     "accounts:second", "customers:customers", "customers:customer", "customers:site", "dates:new_visit", "dates:visit", "jobs:places", "goods:good", "handover:quotation",
     "handover:drill",
 }  # fmt: skip

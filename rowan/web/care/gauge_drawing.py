@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 
 from rowan.core.records.care.gauge_series import GaugeSeries, LevelSeries
 from rowan.core.terms.units import System, dimension, number_text, shown
-from rowan.web.care.log_drawing import LEFT, RIGHT, WIDTH
+from rowan.web.care.log_drawing import LEFT, RIGHT, WIDTH, nice_step
 from rowan.web.ui.svg import Drawing, Point
 
 TOP, FOOT = 34.0, 214.0
@@ -109,11 +110,12 @@ def _bounds(values: Sequence[float], least: float) -> tuple[float, float]:
 
 def _scale(drawing: Drawing, low: float, high: float, name: str, units: System, y: Callable[[float], float]) -> None:
     unit = dimension(name).unit(units)
-    for share in (0.15, 0.5, 0.85):
-        value = low + share * (high - low)
-        level = y(value)
+    first, last = unit.from_si(low), unit.from_si(high)
+    step = nice_step(last - first)
+    for number in range(math.ceil(first / step), math.floor(last / step) + 1):
+        level = y(unit.to_si(number * step))
         drawing.line((LEFT, level), (RIGHT, level), "rule")
-        drawing.words((LEFT - 6, level + 4), number_text(unit.from_si(value), unit.decimals), "axis", "end")
+        drawing.words((LEFT - 6, level + 4), number_text(number * step, unit.decimals), "axis", "end")
     drawing.words((LEFT - 34, TOP - 10), unit.label, "label")
 
 

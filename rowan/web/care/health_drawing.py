@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from rowan.core.records.care.expected import Expected
 from rowan.core.records.care.health import day_words
 from rowan.core.terms.units import System, dimension, number_text
-from rowan.web.care.log_drawing import LEFT, RIGHT, WIDTH, Strip, foot_marks
+from rowan.web.care.log_drawing import LEFT, RIGHT, WIDTH, Strip, foot_marks, nice_step
 from rowan.web.ui.svg import Drawing
 
 Numbers = NDArray[np.float64]
@@ -30,7 +30,7 @@ def health_drawing(due: Expected, begins: int, units: System) -> Drawing:
     unit = dimension("energy").unit(units)
     strip = Strip(LEFT, wide, TOP, FOOT, 0.0, most)
 
-    step = _step(unit.from_si(most))
+    step = nice_step(unit.from_si(most))
     for number in range(int(unit.from_si(most) / step) + 1):
         level = strip.y(unit.to_si(number * step))
         drawing.line((LEFT, level), (RIGHT, level), "rule")
@@ -71,13 +71,6 @@ def _summed(values: Numbers, by: int) -> Numbers:
     read = np.isfinite(rows).sum(axis=1)
     with np.errstate(invalid="ignore", divide="ignore"):
         return np.where(read * 2 >= by, np.nansum(rows, axis=1) * by / read, np.nan)
-
-
-def _step(most: float) -> float:
-    """A round step that divides an axis into three to six."""
-    rough = most / 4
-    scale = 10.0 ** math.floor(math.log10(rough))
-    return next(scale * times for times in (1.0, 2.0, 5.0, 10.0) if scale * times >= rough)
 
 
 def _ends(drawing: Drawing, strip: Strip, came: Numbers, should: Numbers) -> None:

@@ -191,3 +191,10 @@ def foot_marks(drawing: Drawing, days: NDArray[np.int64], wide: float, foot: flo
             continue
         words = (f"{day:%b}" if day.month > 1 else f"{day:%Y}") if long else f"{day.day} {day:%b}"
         drawing.words((across + 3, foot + 18), words, "axis")
+
+
+def nice_step(most: float) -> float:
+    """A round step that divides an axis into three to six."""
+    rough = most / 4
+    scale = 10.0 ** math.floor(math.log10(rough))
+    return next(scale * times for times in (1.0, 2.0, 5.0, 10.0) if scale * times >= rough)

@@ -295,7 +295,7 @@ def level_words(made: LevelSeries) -> Statement:
     if made.falls:
         a_month = Quantity(made.month, "level")
         return say(
-            "The level falls {a} a month: evaporation through the air way, or a joint that weeps. Find out which before it is filled up",
+            "The level falls {a} a month: evaporation, or a joint that weeps",
             a=a_month,
         )
     if last < -LOW_M:
