@@ -15,8 +15,10 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning, reckon
 from rowan.core.records.run import Entry, RunState, digest, hung_dry, kinds_for, put_right, run_of, run_steps
 from rowan.core.terms.errors import ImpossibleInputError
-from rowan.demo.pipwater import pipwater_lawn
+from rowan.demo.corrim import corrim
+from rowan.demo.pipwater import pipwater, pipwater_lawn
 from tests.core.designs import plan_b
+from tests.core.thermosiphons import roof_tank
 
 NINE = datetime(2026, 5, 12, 9, 0, tzinfo=UTC)
 
@@ -131,12 +133,74 @@ def test_the_record_s_hash_moves_with_every_letter() -> None:
     assert len(one) == 19
 
 
-@pytest.mark.parametrize("kind", ["first", "test", "rebleed", "service", "repair"])
+@pytest.mark.parametrize("kind", ["first", "test", "rebleed", "repair"])
 def test_each_kind_of_run_has_steps_of_its_own_that_the_loop_has(kind: str) -> None:
     steps = [step.key for step in run_steps(kind, kvist())]  # type: ignore[arg-type]
     assert steps[0] == "inspect"
     assert {"close"} <= set(steps)
     assert set(steps) <= {step.key for step in kvist().result.commission.steps}
+
+
+OF_A_SERVICE = {
+    "kvist": (plan_b, {"vessel_charge", "relief", "fluid", "anode", "sensors", "taps", "provoked", "settings"}),
+    "corrim": (corrim, {"level", "stop", "sensors", "provoked", "settings"}),
+    "pipwater": (pipwater, {"sensors", "provoked", "settings"}),
+    "thermosiphon": (roof_tank, {"settings", "night"}),
+}
+
+
+@pytest.mark.parametrize("name", OF_A_SERVICE)
+def test_a_service_looks_at_what_its_kind_of_loop_wants(name: str) -> None:
+    make, wanted = OF_A_SERVICE[name]
+    design = make()
+    plan = Planned(design, reckon(design))
+    steps = run_steps("service", plan)
+    keys = [step.key for step in steps]
+    assert keys[:2] == ["found", "outside"], "as found comes before anything is turned"
+    assert keys[-2:] == ["next", "close"]
+    assert wanted <= set(keys)
+    assert ("vessel_charge" in keys) is design.sealed
+    assert ("level" in keys) is design.drains
+    assert len(keys) == len(set(keys))
+    works = plan.result.commission.step("close").valves
+    assert all(dict(step.valves) == dict(works) for step in steps if step.key in ("found", "outside", "next", "relief"))
+    fields = [field.key for step in steps for field in step.fields]
+    assert len(fields) == len(set(fields))
+
+
+def service(*entries: Entry) -> RunState:
+    return run_of("service", kvist(), entries)
+
+
+@pytest.mark.parametrize(
+    ("gauge", "warm", "says"),
+    [(1.77e5, 10.0, ""), (1.5e5, 10.0, "found_low"), (2.3e5, 10.0, "found_high"), (1.6e5, 10.0, ""), (1.6e5, 60.0, "found_low")],
+)
+def test_a_gauge_as_found_is_judged_by_its_warmth(gauge: float, warm: float, says: str) -> None:
+    found = service(entry(1, "read", "found", "found_p", gauge), entry(2, "read", "found", "found_c", warm))
+    said = {one.key for one in found.steps[0].judgement.said if one.level == "fix"}
+    assert said == ({says} if says else set())
+
+
+def test_a_burst_membrane_and_a_wet_can_are_told() -> None:
+    burst = service(entry(1, "tick", "vessel_charge", "vessel_burst", 1.0))
+    assert "membrane" in {said.key for one in burst.steps for said in one.judgement.said}
+    ran = service(entry(1, "read", "relief", "can_l", 0.0004))
+    assert "ran" in {said.key for one in ran.steps for said in one.judgement.said}
+    dry = service(entry(1, "read", "relief", "can_l", 0.0))
+    assert "ran" not in {said.key for one in dry.steps for said in one.judgement.said}
+
+
+def test_a_service_is_due_again_a_year_after_it_was_closed_and_hands_its_notes_on() -> None:
+    noted = entry(1, "note", "next", text="bring an anode, 1 1/4")
+    put_in = entry(2, "part", text="2 L of mix")
+    closed = service(noted, put_in, entry(3, "close", text="Tom Wray"))
+    assert closed.closed is not None
+    assert closed.revisit == closed.closed.at.date() + timedelta(days=365)
+    assert closed.then_service
+    assert [one.text for one in closed.for_next] == ["bring an anode, 1 1/4"]
+    assert [one.text for one in closed.parts] == ["2 L of mix"]
+    assert service(noted).revisit is None
 
 
 def test_what_is_buried_is_tested_on_the_bench_and_in_the_open_trench() -> None:

@@ -19,6 +19,7 @@ from PIL import ExifTags, Image
 from rowan.core.reckon import reckon
 from rowan.core.records.run import RunState, digest, kinds_for, run_steps
 from rowan.web.accounts.models import User
+from rowan.web.care.models import LoopHealth
 from rowan.web.commissioning.dates import reminders
 from rowan.web.commissioning.models import Entry, Run
 from rowan.web.commissioning.payload import dimensions_of, units_data
@@ -343,6 +344,60 @@ def test_what_is_due_is_on_the_jobs_page_until_somebody_went(
     start_run(plan=plan, kind="rebleed", person=person)
     assert "bleed again, read the gauge at dawn" not in {one.what for one in reminders(person)}
     assert reminders(stranger) == []
+
+
+def closed_service(plan: Plan, person: User, note: str) -> Run:
+    run = start_run(plan=plan, kind="service", person=person)
+    say(run, person, "note", note, step="next")
+    say(run, person, "part", "2 L of mix")
+    say(run, person, "close", "Mara Hollin")
+    run.refresh_from_db()
+    return run
+
+
+def test_a_service_begins_with_what_the_last_one_left_and_what_the_log_says(
+    plan: Plan, person: User, page: Client
+) -> None:
+    closed_service(plan, person, "bring an anode")
+    LoopHealth.objects.create(plan=plan, key="k", level="fix", words="Check valve leaks since 14 May")
+    run = start_run(plan=Plan.objects.get(pk=plan.pk), kind="service", person=person)
+    noted = [note.text for note in step_of(state_of(run), "found").notes]
+    assert noted[0].endswith("bring an anode")
+    assert noted[0].startswith("From the visit of ")
+    assert noted[1] == "The log says: Check valve leaks since 14 May"
+    text = page.get(reverse("commissioning:work", args=(plan.job_id, plan.letter, run.pk))).content.decode()
+    assert "bring an anode" in text
+    assert "As it is found" in text
+
+
+def test_a_service_is_due_a_year_on_in_list_page_and_calendar(plan: Plan, person: User, page: Client) -> None:
+    run = closed_service(plan, person, "bring an anode")
+    assert run.closed_at is not None
+    due = run.closed_at.date() + timedelta(days=365)
+    assert [(one.what, one.on) for one in reminders(person)] == [("yearly service", due)]
+    # somebody who bleeds again in between has not serviced it
+    say(start_run(plan=plan, kind="rebleed", person=person), person, "close", "Mara Hollin")
+    assert ("yearly service", due) in {(one.what, one.on) for one in reminders(person)}
+    event = Calendar.from_ical(
+        page.get(reverse("commissioning:calendar", args=(plan.job_id, plan.letter, run.pk))).content
+    ).walk("VEVENT")[0]
+    assert str(event["summary"]).startswith("Yearly service")
+    assert "bring an anode" in str(event["description"])
+    care = page.get(reverse("care:bench", args=(plan.job_id, plan.letter))).content.decode()
+    assert "bring an anode" in care
+    assert "Yearly service" in care
+    start_run(plan=plan, kind="service", person=person)
+    assert "yearly service" not in {one.what for one in reminders(person)}
+
+
+def test_what_was_put_in_is_on_the_page_and_has_to_be_said(plan: Plan, person: User, page: Client) -> None:
+    run = closed_service(plan, person, "nothing")
+    assert (
+        "Put in: 2 L of mix"
+        in page.get(reverse("commissioning:run", args=(plan.job_id, plan.letter, run.pk))).content.decode()
+    )
+    with pytest.raises(EntryRefusedError, match="what was put in"):
+        say(start_run(plan=plan, kind="repair", person=person), person, "part", "  ")
 
 
 # --- photographs

@@ -43,7 +43,7 @@ RUN_WORDS: dict[RunKind, str] = {
     "bench": "What will be buried: on the bench, and again in the open trench.",
     "test": "A leak looked for without filling.",
     "rebleed": "Air that came out since: bled, gauge at dawn, fluid read.",
-    "service": "Once a year: gauge, fluid, tap, what happens when something fails.",
+    "service": "Once a year: as found, what this kind of loop wants looked at, as left, what comes next.",
     "repair": "Tested, filled and proved anew.",
 }
 # steps that a kind of run has, those of them that the loop has; None for all
@@ -51,15 +51,16 @@ STEPS_OF: dict[str, tuple[str, ...] | None] = {
     "first": None,
     "test": ("inspect", "falls", "flush", "test", "release", "close"),
     "rebleed": ("inspect", "weeks", "fluid", "close"),
-    "service": ("inspect", "weeks", "fluid", "taps", "provoked", "close"),
     "repair": ("inspect", "test", "release", "prepare", "fill", "purge", "raise", "open", "run", "start", "stop", "fluid", "close"),
 }  # fmt: skip
 EntryKind = Literal[
-    "read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close", "due", "tool"
+    "read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close", "due", "tool", "part"
 ]
 ENTRY_KINDS: tuple[EntryKind, ...] = (
-    "read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close", "due", "tool",
+    "read", "tick", "done", "left", "note", "timer", "pause", "resume", "photo", "sign", "close", "due", "tool", "part",
 )  # fmt: skip
+NEXT = "next"  # the step of a service whose notes stand at the head of the next one
+SERVICE_AFTER = timedelta(days=365)
 REVISIT_AFTER = timedelta(weeks=3)  # two to four weeks; practice 14
 CLOCK_AHEAD = timedelta(minutes=5)  # a phone's clock may be ahead of the server's
 LONGEST_KEPT = timedelta(days=60)  # an entry may lie in a phone
@@ -141,6 +142,8 @@ class RunState:
     signatures: tuple[Entry, ...] = ()
     # what was measured with, and when that was checked last
     tools: tuple[Entry, ...] = ()
+    # what was put in
+    parts: tuple[Entry, ...] = ()
     closed: Entry | None = None
     due: Entry | None = None
     paused: bool = False
@@ -162,12 +165,25 @@ class RunState:
 
     @property
     def revisit(self) -> date | None:
-        """The day somebody comes back: as it was set last, else some weeks after it was closed; None for a run that has no such step."""
-        if all(one.step.key != "weeks" or one.state == "passed" for one in self.steps):
+        """The day somebody comes back: as it was set last, else some weeks after it was closed, a year after that or a
+        service; None for a run after which nobody does."""
+        if not self.then_service and all(one.step.key != "weeks" for one in self.steps):
             return None
         if self.due is not None:
             return date.fromisoformat(self.due.text)
-        return None if self.closed is None else self.closed.at.date() + REVISIT_AFTER
+        if self.closed is None:
+            return None
+        return self.closed.at.date() + (SERVICE_AFTER if self.then_service else REVISIT_AFTER)
+
+    @property
+    def then_service(self) -> bool:
+        """Whether what comes after it is a yearly service: after a service, and once somebody has come back after some weeks."""
+        return any(one.step.key == NEXT or (one.step.key == "weeks" and one.state == "passed") for one in self.steps)
+
+    @property
+    def for_next(self) -> tuple[Entry, ...]:
+        """What was noted for the next visit."""
+        return next((one.notes for one in self.steps if one.step.key == NEXT), ())
 
     @property
     def second_look(self) -> date | None:
@@ -207,6 +223,8 @@ def run_steps(kind: RunKind, plan: Planned) -> tuple[Step, ...]:
             return roof_steps(plan.design, plan.result)
         case "bench":
             return commission.buried
+        case "service":
+            return commission.service
     if kind not in STEPS_OF:
         raise ImpossibleInputError(f"there is no run of the kind “{kind}”")
     wanted = STEPS_OF[kind]
@@ -274,6 +292,7 @@ def replayed(steps: Sequence[Step], commission: CommissionResult, entries: Itera
         deviations,
         tuple(entry for entry in ordered if entry.kind == "sign"),
         tuple(entry for entry in ordered if entry.kind == "tool"),
+        tuple(entry for entry in ordered if entry.kind == "part"),
         last if last is not None and last.kind == "close" else None,
         next((entry for entry in reversed(ordered) if entry.kind == "due"), None),
         last is not None and last.kind == "pause",

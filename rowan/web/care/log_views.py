@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
@@ -9,6 +10,7 @@ from typing import Any
 from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 
 from rowan.core.records.care.evidence import PLACES
 from rowan.core.records.care.faults import FAULTS
@@ -30,6 +32,8 @@ from rowan.web.care.health import health_for, note_health
 from rowan.web.care.health_drawing import health_drawing
 from rowan.web.care.log_drawing import log_drawing
 from rowan.web.care.models import LogFile
+from rowan.web.commissioning.dates import due_at
+from rowan.web.commissioning.services import for_next
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.selectors import actor, plan_of
@@ -152,6 +156,7 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
             {"file": file.name, "what": what, "count": count} for file in files for _, what, count in file.repairs
         ],
     }
+    context |= _service(plan)
     if log is not None and days is not None:
         context |= {
             "seen": deviations(log, replace(planned, zone_h=zone_h)),
@@ -168,6 +173,19 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
             # one fault is said once
             context["seen"] = [one for one in context["seen"] if not made.covers(one.key)]
     return render(request, "care/bench.html", context, status=status)
+
+
+def _service(plan: Plan) -> dict[str, Any]:
+    """When it was serviced last, what is due, and what was left for the next visit."""
+    last = plan.runs.filter(kind="service", closed_at__isnull=False).order_by("-closed_at").first()
+    today = timezone.localdate()
+    return {
+        "serviced": last.closed_at if last is not None else None,
+        "due_dates": [(one, one.late(today)) for one in due_at(plan) if one.run.closed_at is not None],
+        "open_service": plan.runs.filter(kind="service", closed_at=None).first(),
+        "for_next": [note for _, note in for_next(plan)],
+        "sent": str(uuid.uuid4()),
+    }
 
 
 @forms_only

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from django.db.models import Exists, OuterRef, Q
+from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.utils import timezone
 from icalendar import Calendar, Event
 
@@ -18,6 +18,7 @@ from rowan.web.commissioning.models import Run
 from rowan.web.commissioning.services import state_of
 from rowan.web.plans.models import Plan
 
+MOST_WEEKS_DAYS = 120  # after a run beyond which what is due is a service, not a second bleeding
 MOST_REMINDED = 40  # runs, the newest first
 CAME_BACK = ("rebleed", "service")  # kinds of run by which somebody came back
 
@@ -39,17 +40,31 @@ def reminders(person: User) -> list[Reminder]:
     """What is due at the jobs a person may see, the first due first; read from what each run noted with its last entry."""
     if person.firm_id is None:
         return []
-    later = Run.objects.filter(plan=OuterRef("plan"), kind__in=CAME_BACK, started__gt=OuterRef("started"))
-    runs = Run.objects.filter(plan__job__firm_id=person.firm_id, plan__job__archived=False)
+    return _due(Run.objects.filter(plan__job__firm_id=person.firm_id, plan__job__archived=False))
+
+
+def due_at(plan: Plan) -> list[Reminder]:
+    """What is due at one plan's loop, the first due first."""
+    return _due(Run.objects.filter(plan=plan))
+
+
+def _due(runs: QuerySet[Run]) -> list[Reminder]:
+    later = Run.objects.filter(plan=OuterRef("plan"), started__gt=OuterRef("started"))
+    came_back, serviced = Exists(later.filter(kind__in=CAME_BACK)), Exists(later.filter(kind="service"))
     waits = Q(closed_at=None) | Q(look_on__isnull=False) | Q(revisit_on__isnull=False)
-    newest = runs.filter(waits).annotate(came_back=Exists(later)).select_related("plan__job")[:MOST_REMINDED]
-    return sorted((one for run in newest for one in _of(run, came_back=run.came_back)), key=lambda one: one.on)
+    newest = runs.filter(waits).annotate(came_back=came_back, serviced=serviced).select_related("plan__job")
+    found = (one for run in newest[:MOST_REMINDED] for one in _of(run, came_back=run.came_back, serviced=run.serviced))
+    return sorted(found, key=lambda one: one.on)
 
 
-def _of(run: Run, *, came_back: bool) -> list[Reminder]:
+def _of(run: Run, *, came_back: bool, serviced: bool) -> list[Reminder]:
     found = []
-    if run.revisit_on is not None and run.closed_at is not None and not came_back:
-        found.append(Reminder(run, "bleed again, read the gauge at dawn", run.revisit_on))
+    if run.revisit_on is not None and run.closed_at is not None:
+        yearly = run.kind == "service" or (run.revisit_on - run.closed_at.date()).days > MOST_WEEKS_DAYS
+        if yearly and not serviced:
+            found.append(Reminder(run, "yearly service", run.revisit_on))
+        elif not yearly and not came_back:
+            found.append(Reminder(run, "bleed again, read the gauge at dawn", run.revisit_on))
     if run.look_on is not None:
         found.append(Reminder(run, "second look at a joint that wept", run.look_on))
     if run.closed_at is None and run.next_step:
@@ -93,8 +108,14 @@ def revisit_calendar(run: Run, state: RunState, day: date) -> bytes:
     event.add("dtstamp", (state.due or state.closed or state.entries[-1]).at)
     event.add("dtstart", day)
     event.add("dtend", day + timedelta(days=1))
-    event.add("summary", f"Bleed again: {run.plan.job.title}")
-    event.add("description", "Cool, before sunrise, pump off: read the gauge, bleed at the top, top up with the mix.")
+    if state.then_service:
+        event.add("summary", f"Yearly service: {run.plan.job.title}")
+        event.add("description", "\n".join(["As found first.", *(note.text for note in state.for_next)]))
+    else:
+        event.add("summary", f"Bleed again: {run.plan.job.title}")
+        event.add(
+            "description", "Cool, before sunrise, pump off: read the gauge, bleed at the top, top up with the mix."
+        )
     made = Calendar()
     made.add("prodid", "-//Rowan//EN")
     made.add("version", "2.0")

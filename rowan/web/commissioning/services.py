@@ -13,6 +13,7 @@ from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 
 from rowan.core.records.run import ENTRY_KINDS, RunState, kinds_for, put_right, run_of
+from rowan.core.records.run import Entry as Noted
 from rowan.core.steps.commission.result import Field, Step
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.limits import held
@@ -96,7 +97,25 @@ def start_run(*, plan: Plan, kind: str, person: User, sent: str = "") -> Run:
                 plan=plan, revision=plan.head, kind=kind, started_by=person, started=timezone.now(), sent=name
             )
             note_standing(found)
+            if kind == "service":
+                _note_what_waits(found, person)
         return found
+
+
+def _note_what_waits(run: Run, person: User) -> None:
+    """At the head of a service stands what the last visit left for it, and what the log says."""
+    waits = [f"From the visit of {visit.started:%-d %B %Y}: {note.text}" for visit, note in for_next(run.plan)]
+    health = getattr(run.plan, "health", None)
+    if health is not None and health.level:
+        waits.append(f"The log says: {health.words}")
+    for words in waits:
+        write(run=run, told=Told("note", step="found", text=words[:LONGEST_TEXT]), person=person, units="metric")
+
+
+def for_next(plan: Plan) -> list[tuple[Run, Noted]]:
+    """What the newest closed service of a plan left for the next visit."""
+    last = plan.runs.filter(kind="service", closed_at__isnull=False).order_by("-closed_at").first()
+    return [] if last is None else [(last, note) for note in state_of(last).for_next]
 
 
 def reckoned_run(run: Run) -> Reckoned:
@@ -191,6 +210,8 @@ def _check_words(told: Told) -> None:
         raise EntryRefusedError("say why it is left out")
     if told.kind == "tool" and not told.text.strip():
         raise EntryRefusedError("say with what")
+    if told.kind == "part" and not told.text.strip():
+        raise EntryRefusedError("say what was put in")
     if told.kind == "close" and not told.text.strip():
         raise EntryRefusedError("say who closes the run")
     if told.kind == "due":

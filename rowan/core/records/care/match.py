@@ -22,7 +22,7 @@ from rowan.core.records.readings import Planned
 
 Array = NDArray[np.float64]
 # what a fault must be better than healthy by before it is named; by the trial logs of `bin/rowan bench care`
-LEAST_GAIN = 6.5
+LEAST_GAIN = 4.8
 REFINED = 10  # faults whose first day is looked for
 LEAST_READ = 0.3  # of the field that have to be read before its probe can be told from another
 TRIES = 3  # of the day from which one holds, each with the loop's numbers fitted anew

@@ -87,6 +87,9 @@ def _sealed(job: Job, charge: SealedCharge) -> dict[str, float]:
         # the share of the vessel that the fill takes
         low, high = (pressure + charge.atmosphere for pressure in (found["plan_precharge"], job.setting.fill))
         found["plan_share"] = charge.vessel * (1 - low / high)
+        hot, cold = charge.states["hot"], charge.states["fill"]
+        if hot.station is not None and cold.station is not None:
+            found["plan_by_k"] = (hot.station - cold.station) / (hot.temperature - cold.temperature)
         found["plan_raise"] = raised_pressure(job.design, job.setting.fill)
     return found
 

@@ -143,6 +143,10 @@ class SiteWork(Protocol):
         """The tests of what will be buried."""
 
     @property
+    def service(self) -> tuple[Step, ...]:
+        """The steps of the yearly service."""
+
+    @property
     def constants(self) -> Mapping[str, float]:
         """The symbols of the rules [SI]."""
 
@@ -171,6 +175,11 @@ class CommissionResult:
     def buried(self) -> tuple[Step, ...]:
         """The tests of what will be buried; none where nothing is."""
         return self.work.buried
+
+    @property
+    def service(self) -> tuple[Step, ...]:
+        """The steps of the yearly service, by kind of loop."""
+        return self.work.service
 
     @property
     def constants(self) -> Mapping[str, float]:

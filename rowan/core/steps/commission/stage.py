@@ -24,6 +24,7 @@ from rowan.core.steps.commission.order import Job, raised_pressure, with_handles
 from rowan.core.steps.commission.pressure_test import air_energy, air_per_kelvin
 from rowan.core.steps.commission.result import CommissionResult, Step
 from rowan.core.steps.commission.sealed import sealed_steps
+from rowan.core.steps.commission.service import service_steps
 from rowan.core.steps.commission.thermosiphon import thermosiphon_steps
 from rowan.core.steps.commission.valves import ValveGraph
 from rowan.core.steps.control.stage import ControlResult
@@ -74,6 +75,11 @@ class Work:
     def buried(self) -> tuple[Step, ...]:
         """The tests of what will be buried."""
         return with_handles(self.graph, buried_steps(self.job))
+
+    @cached_property
+    def service(self) -> tuple[Step, ...]:
+        """The steps of the yearly service."""
+        return service_steps(self.job, self.steps)
 
     @cached_property
     def constants(self) -> dict[str, float]:

@@ -189,8 +189,16 @@
     document.getElementById("still-open").textContent = closed() ? "This run is closed." : left.length ? `Still open: ${left.map((step) => step.name).join(", ")}.` : "Every step is passed or left out with its reason.";
     const tools = ordered().filter((entry) => entry.kind === "tool").map((entry) => entry.text);
     document.getElementById("tools-log").textContent = tools.join(" · ");
+    document.getElementById("parts-log").textContent = ordered().filter((entry) => entry.kind === "part").map((entry) => entry.text).join(" · ");
     const signed = ordered().filter((entry) => entry.kind === "sign");
     list.replaceChildren(...signed.map((entry) => Object.assign(document.createElement("li"), { textContent: `signed ${new Date(entry.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}${entry.kept ? " · kept here" : ""}` })));
+  }
+  async function listed(kind, words) {
+    const field = document.getElementById(kind);
+    if (!field.value.trim()) { field.focus(); return; }
+    await write(kind, { step: "", text: field.value.trim(), words });
+    field.value = "";
+    renderFinish();
   }
   function show(key, { focus = true } = {}) {
     if (!sections.has(key)) return;
@@ -381,13 +389,8 @@
       drawSign();
       renderFinish();
     },
-    tool: async () => {
-      const field = document.getElementById("tool");
-      if (!field.value.trim()) { field.focus(); return; }
-      await write("tool", { step: "", text: field.value.trim(), words: "an instrument" });
-      field.value = "";
-      renderFinish();
-    },
+    tool: () => listed("tool", "an instrument"),
+    part: () => listed("part", "a part"),
     pause: async () => { await write("pause", { step: "", words: "paused" }); announce("Paused"); },
     close: async (button) => {
       const name = document.getElementById("sign-name").value.trim();
