@@ -39,7 +39,7 @@ def _addresses() -> dict[str, str]:
         "log": "/firm/log/", "me": "/me/", "second": "/me/second/", "calendar": "/me/calendar/", "catalogue": "/catalogue/", "places": "/places/",
         "quick": "/quick/?from=23+psi", "sum": "/quick/friction/", "handover": f"{plan}handover/?paper=modes", "normal": f"{plan}handover/",
         "drill": f"{plan}handover/drill/", "quotation": f"{plan}quotation/", "archive": "/archive/",
-        "proposal": f"{plan}proposals/{proposal.pk}/", "care": f"{plan}care/", "route": f"{plan}handover/?paper=route",
+        "proposal": f"{plan}proposals/{proposal.pk}/", "care": f"{plan}care/", "by hand": f"{plan}care/by-hand/", "route": f"{plan}handover/?paper=route",
         "mapping": f"{plan}care/logs/{LogFile.objects.get(plan__job=job).pk}/", "fluids": "/catalogue/?kind=fluid", "house": f"/h/{token_of(link)}/",
     }  # fmt: skip
 
@@ -158,3 +158,18 @@ def test_a_logger_s_file_is_chosen_looked_at_and_read(sign_in: SignInPage, tmp_p
         page.one("#read-log").click()
     assert page.heading() == "1 June 2026 to 5 June 2026: the pump ran on 5 of 5 days"
     assert "Repaired" in page.one("#reckoning").text
+    # the log is pushed and widened by keys and by typed numbers, once the page has its answer
+    page.wait.until(lambda driver: not driver.find_elements(By.CSS_SELECTOR, ".run[id^=run-health]"))
+    said = page.one("[data-log-window] [data-said]")
+    page.wait.until(lambda _: "240 rows" in said.text)
+    plots = page.one("[data-log-window] [data-plots]")
+    plots.send_keys("+")
+    page.wait.until(lambda _: "every one of 12" in said.text)
+    before = said.text
+    plots.send_keys(Keys.ARROW_RIGHT)
+    page.wait.until(lambda _: said.text != before)
+    days = page.one("[data-log-window] [name=span]")
+    days.clear()
+    days.send_keys("1", Keys.ENTER)
+    page.wait.until(lambda _: "every one of 4" in said.text)
+    assert "field" in page.one("[data-log-window] [data-values]").text

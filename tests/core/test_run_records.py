@@ -174,7 +174,13 @@ def service(*entries: Entry) -> RunState:
 
 @pytest.mark.parametrize(
     ("gauge", "warm", "says"),
-    [(1.77e5, 10.0, ""), (1.5e5, 10.0, "found_low"), (2.3e5, 10.0, "found_high"), (1.6e5, 10.0, ""), (1.6e5, 60.0, "found_low")],
+    [
+        (1.77e5, 10.0, ""),
+        (1.5e5, 10.0, "found_low"),
+        (2.3e5, 10.0, "found_high"),
+        (1.6e5, 10.0, ""),
+        (1.6e5, 60.0, "found_low"),
+    ],
 )
 def test_a_gauge_as_found_is_judged_by_its_warmth(gauge: float, warm: float, says: str) -> None:
     found = service(entry(1, "read", "found", "found_p", gauge), entry(2, "read", "found", "found_c", warm))

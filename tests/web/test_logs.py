@@ -62,6 +62,14 @@ def sent(page: Client, plan: Plan, *files: tuple[str, bytes]) -> str:
     return answer.headers.get("Location", "") or _text(answer)
 
 
+def named(page: Client, plan: Plan, address: str) -> str:
+    """Names the columns of the plan's file as they were guessed; gives where it leads."""
+    form = {"clock": "standard", "prefers": "dmy", "zone": "1"}
+    for at, (key, unit) in offered(open_again(plan.logs.get()), {}).channels.items():
+        form |= {f"channel-{at}": key, f"unit-{at}": unit}
+    return page.post(address, form).headers["Location"]
+
+
 @pytest.fixture
 def page(client: Client, person: User) -> Client:
     client.force_login(person)
@@ -79,10 +87,7 @@ def test_a_file_is_named_once_and_the_next_is_read_without_asking(page: Client, 
     assert "6 of 7 columns" in _text(shown)
     assert '<option value="field_c" selected' in text
     assert "°C is written beside it" in text
-    form = {"clock": "standard", "prefers": "dmy", "zone": "1"}
-    for at, (key, unit) in offered(open_again(file), {}).channels.items():
-        form |= {f"channel-{at}": key, f"unit-{at}": unit}
-    assert page.post(to_name, form).headers["Location"] == bench
+    assert named(page, plan, to_name) == bench
     assert "4 May 2026 to 6 May 2026: the pump ran on 3 of 3 days" in _text(page.get(bench))
     # its winter clock was said to be an hour ahead: the first row was read before midnight, and so is the next file's
     log = log_of(plan)
@@ -133,6 +138,27 @@ def test_a_choice_that_cannot_be_is_refused_and_what_was_chosen_stays(page: Clie
     again = " ".join(page.post(address, twice).content.decode().split())
     assert again.count('<option value="field_c" selected') == 2
     assert not LogFile.objects.get().rows
+
+
+def test_a_stretch_of_the_log_is_handed_out_in_the_reader_s_unit(page: Client, plan: Plan) -> None:
+    address = reverse("care:window", args=(plan.job_id, plan.letter))
+    assert page.get(address).status_code == 404
+    named(page, plan, sent(page, plan, ("may.csv", rows(4))))
+    whole = page.get(address).json()
+    assert whole["rows"] == 3 * 48
+    assert whole["every"] is True
+    assert whole["series"][0]["key"] == "field_c"
+    day = whole["at"][0] - whole["ahead"]
+    part = page.get(address, {"from": day, "to": day + 6 * 3600}).json()
+    assert 11 <= part["rows"] <= 13
+    assert part["whole"] == whole["whole"]
+    # what cannot be is taken for the whole log, and a stretch beyond it for its end
+    assert page.get(address, {"from": "x", "to": "-"}).json()["rows"] == whole["rows"]
+    assert page.get(address, {"from": 10**11, "to": 10**12 - 1}).json()["rows"] >= 0
+    page.post(reverse("accounts:units"), {"units": "us", "next": "/"})
+    first = page.get(address).json()["series"][0]
+    assert first["unit"] == "°F"
+    assert first["values"][0] == pytest.approx(whole["series"][0]["values"][0] * 9 / 5 + 32, abs=1e-3)
 
 
 def test_a_file_thrown_away_is_out_of_the_sums(page: Client, plan: Plan, person: User) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.urls import path, re_path
 
-from rowan.web.care import fleet, hand_views, log_views, views
+from rowan.web.care import fleet, hand_views, log_views, views, window_views
 
 app_name = "care"
 PLAN = r"^jobs/(?P<job>\d{1,9})/(?P<letter>[A-D])/"
@@ -14,6 +14,7 @@ urlpatterns = [
     path("logs/take/", log_views.take, name="take_log"),
     re_path(PLAN + r"care/$", log_views.bench, name="bench"),
     re_path(PLAN + r"care/health/$", log_views.health, name="health"),
+    re_path(PLAN + r"care/window\.json$", window_views.window, name="window"),
     re_path(PLAN + r"care/by-hand/$", hand_views.by_hand, name="by_hand"),
     re_path(PLAN + r"care/by-hand/strike/$", hand_views.strike, name="strike"),
     re_path(PLAN + r"care/logs/(?P<number>\d{1,9})/$", log_views.mapping, name="mapping"),

@@ -51,7 +51,7 @@ _BOOK: Rules = {
 _LOOKED_AT: Rules = dict.fromkeys(
     ("steps:job", "history:compare", "history:revisions", "steps:bench", "steps:assumed", "steps:export", "steps:run", "steps:sensors",
      "steps:wiring", "steps:race", "steps:pairs", "steps:calming", "steps:slip", "steps:schools", "steps:found", "history:proposal",
-     "care:bench", "care:health", "care:live", "care:live_now", "care:log", "papers:wiring", "papers:shade_letter", "papers:settings_card", "papers:chalk_sheet",
+     "care:bench", "care:health", "care:window", "care:live", "care:live_now", "care:log", "papers:wiring", "papers:shade_letter", "papers:settings_card", "papers:chalk_sheet",
      "papers:roof_csv", "papers:roof_dxf", "papers:job_sheet", "papers:parts_csv", "papers:drawing", "papers:papers",
      "papers:run_record", "commissioning:rehearsal", "commissioning:run", "commissioning:work", "commissioning:photo",
      "commissioning:calendar", "commissioning:record", "handover:bench", "handover:pack", "handover:paper"),
