@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import replace
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from functools import lru_cache
 
 import numpy as np
@@ -22,10 +22,12 @@ from rowan.core.records.care.expected import expected
 from rowan.core.records.care.faults import BY_KEY, FAULTS, Change
 from rowan.core.records.care.health import OFF_SAID, evidence_words, health_of, off_words, verdict
 from rowan.core.records.care.match import LEAST_GAIN, Match, can_be_seen, classes_of, match
+from rowan.core.records.care.periods import months_of
 from rowan.core.records.care.scene import BINS, Scene, loop_of, scene_of
 from rowan.core.records.care.signs import Off, Twins, by_night, gone, must, read_signs, signs_of
 from rowan.core.records.care.twin import COLD_END, COLUMNS, EXIT, HEAT, HOT_END, LIGHT, Loop, follow
 from rowan.core.records.care.worth import worth_of
+from rowan.core.records.logs.days import days_of
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import Log
 from rowan.core.records.planned import planned_of
@@ -421,3 +423,45 @@ def test_water_drawn_at_noon_is_cut_out_of_how_the_foot_warms() -> None:
     assert 0 < len(left) < len(rows)
     assert cut not in left
     assert (np.diff(left) == 1).all()
+
+
+# month by month
+
+
+def test_months_of_a_healthy_log_add_up_and_stand_near_what_was_due() -> None:
+    made = health_of(home().design, home().result, short_log(), zone_h=0.0)
+    days = days_of(short_log(), zone_h=0.0)
+    (only,) = months_of(made.expected, days)
+    came, due, low, high = made.expected.sums()
+    assert (only.came, only.due, only.low, only.high) == pytest.approx((came, due, low, high))
+    assert only.days == int(made.expected.compared.sum())
+    assert (only.hours.came, only.hours.due) == pytest.approx(made.expected.hours())
+    assert not only.is_low
+    # the stand-in's field and store are within what 5 to 10 % off the plan explain
+    for pair, close in ((only.field, 25.0), (only.top, 12.0)):
+        assert pair.came is not None
+        assert pair.due == pytest.approx(pair.came, abs=close)
+    assert only.starts.came is not None
+    assert only.starts.came > 0
+    assert only.starts.due > 0
+
+
+def test_months_are_parted_where_a_log_goes_over_their_end_and_summed_last() -> None:
+    made = health_of(home().design, home().result, short_log(), zone_h=0.0).expected
+    # the same days as if they had been read over the end of a month
+    end = (date(2026, 6, 30) - date(1970, 1, 1)).days - 5
+    moved = replace(made, first_day=end)
+    days = replace(days_of(short_log(), zone_h=0.0), day=end + np.arange(len(days_of(short_log(), zone_h=0.0).day)))
+    june, july, whole = months_of(moved, days)
+    assert june.first is not None
+    assert july.first == date(2026, 7, 1)
+    assert whole.first is None
+    assert june.came + july.came == pytest.approx(whole.came)
+    assert june.days + july.days == whole.days
+    assert whole.field.due == max(june.field.due, july.field.due)
+
+
+def test_a_log_of_which_no_day_is_whole_has_no_months() -> None:
+    made = health_of(home().design, home().result, short_log(), zone_h=0.0).expected
+    nothing = replace(made, came=np.full(len(made.came), np.nan))
+    assert months_of(nothing, days_of(short_log(), zone_h=0.0)) == ()

@@ -15,6 +15,7 @@ from django.utils import timezone
 from rowan.core.records.care.evidence import PLACES
 from rowan.core.records.care.faults import FAULTS
 from rowan.core.records.care.health import Health, day_words, evidence_words, off_words, verdict
+from rowan.core.records.care.periods import months_of
 from rowan.core.records.care.worth import worth_of
 from rowan.core.records.logs.channels import BY_KEY, CHANNELS, UNITS
 from rowan.core.records.logs.days import Days, days_of
@@ -90,7 +91,7 @@ def _coming(found: Progress) -> dict[str, Any]:
     return {"percent": round(100 * found.share), "is_done": found.done}
 
 
-def _health(plan: Plan, log: Log, zone_h: float, units: System) -> dict[str, Any]:
+def _health(plan: Plan, log: Log, days: Days, zone_h: float, units: System) -> dict[str, Any]:
     """What the page shows of a log held against its plan."""
     found = health_for(plan, log, zone_h, begin=settings.SHORT_RUNS_BEGIN)
     if not found.done:
@@ -133,6 +134,7 @@ def _health(plan: Plan, log: Log, zone_h: float, units: System) -> dict[str, Any
         "nights": made.night_heat,
         "hours": made.expected.hours(made.begins),
         "off": off_words(made.match),
+        "months": months_of(made.expected, days),
     }
 
 
@@ -167,7 +169,7 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
             "channels": [BY_KEY[key].label for key in BY_KEY if key in log.columns],
             "step_min": log.step / 60,
         }
-        context |= _health(plan, log, zone_h, units)
+        context |= _health(plan, log, days, zone_h, units)
         made = context.get("health")
         if made is not None:
             # one fault is said once

@@ -20,7 +20,7 @@ from rowan.core.simulation.draws import draws_of
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import planes_of, sky_of
 from rowan.core.simulation.system import Draws, System
-from rowan.core.simulation.year import run_year
+from rowan.core.simulation.year import Year, run_year
 from rowan.core.terms.calendar import DAYS, HOURS
 from rowan.core.weather.hours import PlaneYear, Weather
 
@@ -32,7 +32,8 @@ FIELD_OFF, LOSS_OFF, DRAWS_OFF = 0.07, 0.12, 0.25
 @dataclass(frozen=True)
 class Expected:
     """Heat into the store of each day, less what left it by the loop at rest [J]: as read, as it should have been with its band, not a number where the day was not read whole;
-    hours the pump should have run and ran [h]. `source` says by what the heat was read."""
+    hours the pump should have run and ran [h], starts, the warmest of field and store's top [°C] as they should have been. `source` says by
+    what the heat was read."""
 
     first_day: int
     came: Array
@@ -42,6 +43,9 @@ class Expected:
     ran: Array
     should_run: Array
     source: str
+    should_start: Array
+    should_field: Array
+    should_top: Array
 
     @property
     def compared(self) -> NDArray[np.bool_]:
@@ -119,7 +123,7 @@ def expected(
     if own_store_of(design) is not None:
         # what a pool, a slab or a bath is due follows how warm it is held from hour to hour, which no plan knows
         none = np.full(scene.days, np.nan)
-        return Expected(scene.first_day, came, none, none, none, ran, none, source)
+        return Expected(scene.first_day, came, none, none, none, ran, none, source, none, none, none)
     cases = [
         (system, draws),
         (replace(system, field=replace(system.field, eta0=system.field.eta0 * (1 + FIELD_OFF))), draws),
@@ -127,11 +131,12 @@ def expected(
         (system, _drawn(draws, 1 + DRAWS_OFF)),
         (system, _drawn(draws, 1 - DRAWS_OFF)),
     ]
-    heats, hours = [], []
+    heats: list[Array] = []
     for number, (one, drawn) in enumerate(cases):
-        heat, hours_run = _run(one, drawn, light, air)
-        heats.append(heat)
-        hours.append(hours_run)
+        year = _run(one, drawn, light, air, trace=number == 0)
+        heats.append(year.day_sums("coil"))
+        if number == 0:
+            usual = year
         told((number + 1) / len(cases))
     mean = heats[0]
     more = np.hypot(np.abs(heats[1] - mean), np.maximum(heats[3] - mean, 0.0))
@@ -145,8 +150,11 @@ def expected(
         np.where(read, np.maximum(mean[place] - less[place], 0.0), np.nan),
         np.where(read, mean[place] + more[place], np.nan),
         ran,
-        np.where(read, hours[0][place], np.nan),
+        np.where(read, (usual.day_sums("pump_time") / HOUR_S)[place], np.nan),
         source,
+        np.where(read, usual.day_sums("starts")[place], np.nan),
+        np.where(read, usual.hourly("exit").reshape(DAYS, 24).max(axis=1)[place], np.nan),
+        np.where(read, np.array([usual.layers(day)[:, 0].max() for day in range(DAYS)])[place], np.nan),
     )
 
 
@@ -164,15 +172,14 @@ def _drawn(draws: Draws, times: float) -> Draws:
     return replace(draws, days=draws.days * times)
 
 
-def _run(system: System, draws: Draws, light: Array, air: Array) -> tuple[Array, Array]:
-    """Heat into the store [J] and hours of the pump [h] of each day of a year."""
+def _run(system: System, draws: Draws, light: Array, air: Array, *, trace: bool) -> Year:
+    """A year in some light and air."""
     # light that counts has its angles in it already
     dark = np.zeros(HOURS)
     plane = PlaneYear(dark, light / system.field.k_d, np.ones(HOURS), dark, dark)
     weather = Weather(dark, dark, dark, air)
     beside = plane if system.beside is not None else None
-    year = run_year(system=system, weather=weather, plane=plane, draws=draws, beside=beside)
-    return year.day_sums("coil"), year.day_sums("pump_time") / HOUR_S
+    return run_year(system=system, weather=weather, plane=plane, draws=draws, beside=beside, trace=trace)
 
 
 def _day_places(scene: Scene) -> NDArray[np.int64]:
