@@ -22,6 +22,7 @@ from rowan.core.records.care.expected import expected
 from rowan.core.records.care.faults import BY_KEY, FAULTS, Change
 from rowan.core.records.care.health import OFF_SAID, evidence_words, health_of, off_words, verdict
 from rowan.core.records.care.match import LEAST_GAIN, Match, can_be_seen, classes_of, match
+from rowan.core.records.care.mornings import mornings_of
 from rowan.core.records.care.periods import months_of
 from rowan.core.records.care.scene import BINS, Scene, loop_of, scene_of
 from rowan.core.records.care.signs import Off, Twins, by_night, gone, must, read_signs, signs_of
@@ -465,3 +466,34 @@ def test_a_log_of_which_no_day_is_whole_has_no_months() -> None:
     made = health_of(home().design, home().result, short_log(), zone_h=0.0).expected
     nothing = replace(made, came=np.full(len(made.came), np.nan))
     assert months_of(nothing, days_of(short_log(), zone_h=0.0)) == ()
+
+
+# mornings
+
+
+def test_a_healthy_morning_stands_beside_one_of_as_much_sun_since_it_is_ill() -> None:
+    log = short_log("leaking_check", begins=6)
+    healthy, ill = mornings_of(log, zone_h=0.0, begins=6, named=True)
+    first = int(log.at[0]) // DAY_S
+    assert (healthy.healthy, ill.healthy) == (True, False)
+    assert healthy.day - first < 6 < ill.day - first
+    assert healthy.hour.max() < 12.0
+    assert set(healthy.columns) == {"field_c", "hot_c", "high_c", "low_c", "pump_share"}
+    # the field of a house whose check valve leaks stays warm by night
+    night = [one.columns["field_c"][one.hour < 4.0].mean() for one in (healthy, ill)]
+    assert night[1] > night[0] + 2.0
+
+
+def test_a_healthy_log_has_one_morning_and_one_that_was_always_ill_has_no_healthy_one() -> None:
+    log = short_log()
+    (one,) = mornings_of(log, zone_h=0.0, begins=0, named=False)
+    assert one.healthy
+    ill = mornings_of(log, zone_h=0.0, begins=0, named=True)
+    assert [one.healthy for one in ill] == [False]
+
+
+def test_a_log_without_a_whole_morning_has_none() -> None:
+    log = short_log()
+    evenings = (log.at % DAY_S) > DAY_S / 2
+    cut = replace(log, at=log.at[evenings], columns={key: values[evenings] for key, values in log.columns.items()})
+    assert mornings_of(cut, zone_h=0.0, begins=0, named=False) == ()

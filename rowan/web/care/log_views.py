@@ -15,6 +15,7 @@ from django.utils import timezone
 from rowan.core.records.care.evidence import PLACES
 from rowan.core.records.care.faults import FAULTS
 from rowan.core.records.care.health import Health, day_words, evidence_words, off_words, verdict
+from rowan.core.records.care.mornings import mornings_of
 from rowan.core.records.care.periods import months_of
 from rowan.core.records.care.worth import worth_of
 from rowan.core.records.logs.channels import BY_KEY, CHANNELS, UNITS
@@ -33,6 +34,7 @@ from rowan.web.care.health import health_for, note_health
 from rowan.web.care.health_drawing import health_drawing
 from rowan.web.care.log_drawing import log_drawing
 from rowan.web.care.models import LogFile
+from rowan.web.care.mornings_drawing import mornings_drawing
 from rowan.web.commissioning.dates import due_at
 from rowan.web.commissioning.services import for_next
 from rowan.web.plans.models import Plan
@@ -135,6 +137,8 @@ def _health(plan: Plan, log: Log, days: Days, zone_h: float, units: System) -> d
         "hours": made.expected.hours(made.begins),
         "off": off_words(made.match),
         "months": months_of(made.expected, days),
+        "begins_later": made.begins > 0,
+        "mornings": _mornings(log, zone_h, made, units),
     }
 
 
@@ -175,6 +179,12 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
             # one fault is said once
             context["seen"] = [one for one in context["seen"] if not made.covers(one.key)]
     return render(request, "care/bench.html", context, status=status)
+
+
+def _mornings(log: Log, zone_h: float, made: Health, units: System) -> str:
+    """A healthy morning beside an ill one, drawn; nothing where no morning was read."""
+    found = mornings_of(log, zone_h=zone_h, begins=made.begins, named=made.named is not None)
+    return mornings_drawing(found, units).svg() if found else ""
 
 
 def _service(plan: Plan) -> dict[str, Any]:

@@ -6,6 +6,30 @@
     if (event.target.matches?.("[data-send]") && event.target.files.length) event.target.form.requestSubmit();
   });
 
+  // a large file shows how far it is: sent by bytes, then read, which the server does in a few seconds for a year of minutes
+  document.addEventListener("submit", (event) => {
+    const form = event.target;
+    if (!form.matches?.("form[data-progress]") || event.defaultPrevented) return;
+    event.preventDefault();
+    const told = form.querySelector("[data-told]"), bar = form.querySelector("progress");
+    const sending = new XMLHttpRequest();
+    sending.open("POST", form.action);
+    sending.upload.addEventListener("progress", (at) => {
+      bar.hidden = false;
+      if (at.lengthComputable) bar.value = at.loaded / at.total;
+      told.textContent = at.lengthComputable ? `${(at.loaded / 1e6).toFixed(1)} of ${(at.total / 1e6).toFixed(1)} MB sent` : "Being sent";
+    });
+    sending.upload.addEventListener("load", () => { bar.removeAttribute("value"); told.textContent = "Sent; its rows are being read"; });
+    sending.addEventListener("load", () => {
+      if (sending.status < 400 && sending.responseURL) { location.assign(sending.responseURL); return; }
+      document.open();
+      document.write(sending.responseText);
+      document.close();
+    });
+    sending.addEventListener("error", () => { bar.hidden = true; told.textContent = "Not sent: is there a signal? Choose the file again."; });
+    sending.send(new FormData(form));
+  });
+
   // what takes a few seconds says so until the paper is there
   document.addEventListener("click", (event) => {
     if (!event.target.closest?.("[data-slow]") || event.ctrlKey || event.metaKey) return;
