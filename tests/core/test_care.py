@@ -16,6 +16,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rowan.command.bench_care import SETS, TRUE, House, Trial, is_visible, log_of, rank_of, trials, tried
+from rowan.command.standin import pair_of, plant_of
 from rowan.core.design.changes import changed
 from rowan.core.reckon import reckon
 from rowan.core.records.care.expected import expected
@@ -38,7 +39,10 @@ from rowan.core.simulation.simulate import planes_of, simulate, sky_of
 from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.terms.finding import Change as ChangeOf
+from rowan.core.weather.hours import Sky
+from rowan.standin.controller import Standin
 from rowan.standin.faults import FAULTS as INJECTED
+from rowan.standin.faults import Fault
 from tests.core.designs import plan_b
 
 SHORT_S, SAMPLE_S = 14 * DAY_S, 21 * DAY_S
@@ -497,3 +501,41 @@ def test_a_log_without_a_whole_morning_has_none() -> None:
     evenings = (log.at % DAY_S) > DAY_S / 2
     cut = replace(log, at=log.at[evenings], columns={key: values[evenings] for key, values in log.columns.items()})
     assert mornings_of(cut, zone_h=0.0, begins=0, named=False) == ()
+
+
+# the weather of a file
+
+
+def file_log(fault: str = "") -> tuple[Log, Sky]:
+    """A plain log made in the weather of a year that a file has."""
+    design = home().design
+    sky = sky_of(design, 5)
+    hours = np.stack((sky.weather.dni, sky.weather.dhi, sky.weather.air), axis=1)
+    faults = (Fault(fault, 4 * DAY_S),) if fault else ()
+    begins = datetime(2026, 6, 1, tzinfo=UTC)
+    table = Standin(plant_of(design), pair_of(design), begins, 4, faults, hours).table(SHORT_S, 60.0)
+    at = (begins.timestamp() + table[:, 0]).astype(np.int64)
+    names = ("field_c", "low_c", "high_c", "hot_c", "cold_c", "air_c", "sun_w_m2", "pump_share")
+    columns = {name: table[:, 1 + n] for n, name in enumerate(names) if name in SETS["plain"]}
+    return Log(at, columns, 60, ()), sky
+
+
+@pytest.mark.parametrize(("fault", "named"), [("", ""), ("leaking_check", "check_valve"), ("stuck_pump", "no_flow")])
+def test_a_log_without_a_sensor_is_judged_by_the_weather_of_a_file(fault: str, named: str) -> None:
+    log, sky = file_log(fault)
+    zone_h = planned_of(home().design, home().result).zone_h
+    made = health_of(home().design, home().result, log, zone_h=zone_h, sky=sky)
+    assert made.by_file
+    assert not made.has_sun
+    assert named in {one.fault.key for one in made.named.members} if made.named else named == ""
+    if not fault:
+        came, due, *_ = made.expected.sums()
+        assert came / due == pytest.approx(1.0, abs=0.2)
+
+
+def test_a_sensor_of_its_own_goes_before_a_file() -> None:
+    _, sky = file_log()
+    here = scene_of(home().design, home().result, short_log(), zone_h=0.0, sky=sky)
+    alone = scene()
+    assert not here.by_file
+    assert (here.given == alone.given).all()

@@ -159,6 +159,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "care:end": ("post", PLAN, {"device": "0"}, 404),
     "care:log": ("get", PLAN, {"device": "0"}, 404),
     "care:as_left": ("get", PLAN, {}, 200),
+    "care:use_sky": ("post", PLAN, {"sky": ""}, 302),
     "care:window": ("get", PLAN, {}, 404),
     "care:by_hand": ("get", PLAN, {}, 200),
     "care:strike": ("post", PLAN, {"entry": "0"}, 404),

@@ -16,19 +16,23 @@ from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import Log
 from rowan.core.simulation.cache import Kept
 from rowan.core.terms.errors import RowanError
+from rowan.core.weather.hours import Sky
 from rowan.web.care.models import LoopHealth
-from rowan.web.plans.models import Plan
+from rowan.web.plans.models import Plan, WeatherYear
 from rowan.web.plans.reckoned import reckoned
+from rowan.web.plans.weather import sky_of_year
 from rowan.web.studies.beside import NobodyThereError, ask
 from rowan.web.studies.room import Progress, Room
 
 KEPT = 12  # answers, some kilobytes each
 
 
-def _made(design: Design, log: Log, zone_h: float, told: Callable[[float], None]) -> Health | str:
+def _made(
+    design: Design, log: Log, zone_h: float, told: Callable[[float], None], sky: Sky | None = None
+) -> Health | str:
     """An answer, or why there is none."""
     try:
-        return health_of(design, reckon(design), log, zone_h=zone_h, told=told)
+        return health_of(design, reckon(design), log, zone_h=zone_h, sky=sky, told=told)
     except (LogError, RowanError) as error:
         return str(error)
 
@@ -93,8 +97,16 @@ def _looked(key: str) -> Progress | None:
     return found
 
 
+def sky_of_log(plan: Plan) -> Sky | None:
+    """The weather year that somebody has said was that of the log; None where nobody has."""
+    named = plan.logs.exclude(columns=b"").order_by("-at").values_list("mapping", flat=True).first()
+    digest = (named or {}).get("sky")
+    year = WeatherYear.objects.filter(firm=plan.job.firm, digest=digest).first() if digest else None
+    return sky_of_year(year) if year is not None else None
+
+
 def _begun(key: str, plan: Plan, log: Log, zone_h: float) -> Progress:
-    of = {"design": reckoned(plan.head).design, "log": log, "zone_h": zone_h}
+    of = {"design": reckoned(plan.head).design, "log": log, "zone_h": zone_h, "sky": sky_of_log(plan)}
     if not settings.STUDIES_BESIDE:
         return ROOM.start(key=key, **of)
     try:

@@ -33,7 +33,7 @@ from rowan.core.weather.hours import winter_clock
 from rowan.web.accounts.models import User
 from rowan.web.care.models import LogFile, LoopHealth
 from rowan.web.plans import policy
-from rowan.web.plans.models import Plan
+from rowan.web.plans.models import Plan, WeatherYear
 from rowan.web.ui.errors import WebError
 
 MOST_FILES = 40
@@ -128,7 +128,8 @@ def _read(file: LogFile, found: Opened, mapping: LogMapping, zone_h: float) -> N
         log = read_log(found, mapping, zone_h=zone_h, now=timezone.now())
     except LogError as error:
         raise LogRefusedError(str(error)) from error
-    file.mapping = {
+    sky = {"sky": file.mapping["sky"]} if "sky" in file.mapping else {}
+    file.mapping = sky | {
         "channels": {str(at): list(pair) for at, pair in mapping.channels.items()},
         "clock": mapping.clock,
         "prefers": mapping.prefers,
@@ -189,6 +190,21 @@ def log_of(plan: Plan) -> Log | None:
         rows = plan.logs.filter(pk__in=[file.pk for file in files]).defer("raw").order_by("first", "pk")
         log = _kept.keep(key, joined([unpacked(file) for file in rows]))
     return log  # type: ignore[no-any-return]
+
+
+def use_sky(*, plan: Plan, person: User, digest: str) -> None:
+    """The weather year of the log's days, by its digest; none for an empty one. Raises LogRefusedError, NotAllowedError."""
+    if digest and not WeatherYear.objects.filter(firm=plan.job.firm, digest=digest).exists():
+        raise LogRefusedError("there is no such weather year")
+    with transaction.atomic():
+        policy.check(person, plan.job.firm)
+        LoopHealth.objects.filter(plan=plan).delete()
+        for file in plan.logs.exclude(columns=b"").defer("raw", "columns"):
+            file.mapping = {
+                **{key: value for key, value in file.mapping.items() if key != "sky"},
+                **({"sky": digest} if digest else {}),
+            }
+            file.save(update_fields=["mapping"])
 
 
 def delete_file(*, file: LogFile, person: User) -> None:

@@ -163,6 +163,11 @@ def _page(request: HttpRequest, plan: Plan, problem: str = "", status: int = 200
         ],
     }
     context |= _service(plan)
+    if log is not None and "sun_w_m2" not in log.columns:
+        context |= {
+            "skies": plan.job.firm.weather_years.all(),
+            "sky": next((f.mapping.get("sky") for f in files if f.rows), ""),
+        }
     if log is not None and days is not None:
         context |= {
             "seen": deviations(log, replace(planned, zone_h=zone_h)),
@@ -309,6 +314,17 @@ def _chosen(request: HttpRequest, width: int) -> dict[int, tuple[str, str]]:
         if key:
             found[at] = (key, request.POST.get(f"unit-{at}", ""))
     return found
+
+
+@forms_only
+def use_sky(request: HttpRequest, job: int, letter: str) -> HttpResponse:
+    """Which weather year was that of the log's days."""
+    plan = plan_of(request, job, letter)
+    try:
+        services.use_sky(plan=plan, person=actor(request), digest=request.POST.get("sky", "")[:64])
+    except services.LogRefusedError as error:
+        return _page(request, plan, f"Not taken: {error}.", UNPROCESSABLE)
+    return redirect("care:bench", plan.job_id, plan.letter)
 
 
 @forms_only

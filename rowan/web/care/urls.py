@@ -15,6 +15,7 @@ urlpatterns = [
     re_path(PLAN + r"care/$", log_views.bench, name="bench"),
     re_path(PLAN + r"care/health/$", log_views.health, name="health"),
     re_path(PLAN + r"care/window\.json$", window_views.window, name="window"),
+    re_path(PLAN + r"care/sky/$", log_views.use_sky, name="use_sky"),
     re_path(PLAN + r"care/by-hand/$", hand_views.by_hand, name="by_hand"),
     re_path(PLAN + r"care/by-hand/strike/$", hand_views.strike, name="strike"),
     re_path(PLAN + r"care/logs/(?P<number>\d{1,9})/$", log_views.mapping, name="mapping"),

@@ -65,7 +65,7 @@ _PROPOSED: Rules = dict.fromkeys(
     ("look", "propose"),
 )  # fmt: skip
 _WORK: Rules = dict.fromkeys(
-    ("jobs:start", "jobs:take_in", "jobs:rename", "jobs:duplicate", "jobs:paper_units", "jobs:archive", "steps:copy", "care:connect", "care:take_log", "care:mapping", "care:delete_log",
+    ("jobs:start", "jobs:take_in", "jobs:rename", "jobs:duplicate", "jobs:paper_units", "jobs:archive", "steps:copy", "care:connect", "care:take_log", "care:mapping", "care:delete_log", "care:use_sky",
      "care:end", "care:as_left", "commissioning:as_built", "handover:choose", "handover:offsets", "handover:links", "quick:keep"),
     ("look", "work"),
 )  # fmt: skip

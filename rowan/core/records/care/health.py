@@ -23,6 +23,7 @@ from rowan.core.records.logs.stamps import WHOLE_DAY_S
 from rowan.core.records.planned import planned_of
 from rowan.core.records.readings import Planned
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.weather.hours import Sky
 
 Array = NDArray[np.float64]
 DECIMALS = {"pressure": 2, "length": 2, "share": 0}
@@ -89,6 +90,7 @@ class Health:
     channels: frozenset[str]
     has_sun: bool
     has_air: bool
+    by_file: bool = False
 
     @property
     def named(self) -> Class | None:
@@ -112,7 +114,13 @@ class Health:
 
 
 def health_of(
-    design: Design, result: Reckoning, log: Log, *, zone_h: float, told: Callable[[float], None] = lambda _: None
+    design: Design,
+    result: Reckoning,
+    log: Log,
+    *,
+    zone_h: float,
+    sky: Sky | None = None,
+    told: Callable[[float], None] = lambda _: None,
 ) -> Health:
     """Holds a log against its plan.
 
@@ -121,11 +129,12 @@ def health_of(
         result: its reckoning.
         log: the log.
         zone_h: hours that the place's winter clock is ahead of universal time [h].
+        sky: the weather of its days, where a file has it and the log has no sensor.
         told: hears how far it is, 0 to 1.
 
     Raises LogError for a log that cannot be held against anything, ImpossibleInputError for a plan that cannot be run.
     """
-    scene = scene_of(design, result, log, zone_h=zone_h)
+    scene = scene_of(design, result, log, zone_h=zone_h, sky=sky)
     planned = planned_of(design, result)
     found = match(scene, planned, told=lambda share: told(MATCH_SHARE * share))
     channels = channels_of(log)
@@ -133,7 +142,9 @@ def health_of(
     rows = _rows_supposed(scene, planned, found)
     due = expected(design, result, scene, log, rows, told=lambda share: told(MATCH_SHARE + (1 - MATCH_SHARE) * share))
     begins = found.named.begins if found.named is not None else 0
-    return Health(found, classes, due, _night_heat(scene, rows, begins), channels, scene.has_sun, scene.has_air)
+    return Health(
+        found, classes, due, _night_heat(scene, rows, begins), channels, scene.has_sun, scene.has_air, scene.by_file
+    )
 
 
 def channels_of(log: Log) -> frozenset[str]:

@@ -59,7 +59,8 @@ class Store:
 
 @dataclass(frozen=True)
 class Scene:
-    """A log on a regular footing, and its plan as plain numbers. `lasts` is what each row speaks for [s]."""
+    """A log on a regular footing, and its plan as plain numbers. `lasts` is what each row speaks for [s]; `by_file` tells that its light is
+    a weather file's."""
 
     at: Array
     lasts: Array
@@ -76,6 +77,7 @@ class Scene:
     flow: float
     has_sun: bool
     has_air: bool
+    by_file: bool
     step: float
 
     @cached_property
@@ -156,13 +158,13 @@ def _hourly(values: Array, of_year: Array) -> Array:
     return np.interp(of_year, np.arange(-1, HOURS + 1) + 0.5, np.concatenate(([values[-1]], values, [values[0]])))
 
 
-def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float) -> Scene:
-    """A log on its plan, by a clock that is `zone_h` ahead of universal time [h]. Raises LogError where the log has not what is needed, or too few days; ImpossibleInputError as `system_of`."""
+def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float, sky: Sky | None = None) -> Scene:
+    """A log on its plan, by a clock that is `zone_h` ahead of universal time [h]; `sky` is the weather of its days, where a file has it. Raises LogError where the log has not what is needed, or too few days; ImpossibleInputError as `system_of`."""
     if any(key not in log.columns for key in NEEDED) or not np.isfinite(log.columns["low_c"]).any():
         raise LogError("field, store foot and pump have to be in the log before it can be held against the plan")
     log = _with_speeds(_thinned(log), design)
-    sky = sky_of(design)
-    system = system_of(design, result, sky.weather)
+    made = sky_of(design)
+    system = system_of(design, result, made.weather)
     local = log.at.astype(float) + zone_h * HOUR_S
     number = (local // WHOLE_DAY_S).astype(np.int64)
     first, days = int(number[0]), int(number[-1] - number[0]) + 1
@@ -173,10 +175,12 @@ def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float) -> S
     until = np.diff(log.at, append=log.at[-1] + log.step).astype(float)
     lasts = np.where(until > GAP_STEPS * log.step, float(log.step), until)
     pump = np.nan_to_num(log.columns["pump_share"])
-    of_year, solar = _sun_time(log, zone_h, sky)
+    of_year, solar = _sun_time(log, zone_h, made)
     part = np.searchsorted(PARTS_H, solar, side="right") - 1
     runs = pump > 0.0
-    given, has_sun, has_air = _given(design, result, log, system, sky, of_year, solar)
+    given, has_sun, has_air = _given(design, result, log, system, made, of_year, solar)
+    if sky is not None:
+        given = _by_file(given, design, result, system, sky, of_year, air=not has_air, light=not has_sun)
     none = np.full(len(log.at), np.nan)
     read = {
         key: log.columns.get(key, none)
@@ -198,6 +202,7 @@ def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float) -> S
         flow=result.run.flow,
         has_sun=has_sun,
         has_air=has_air,
+        by_file=sky is not None and not has_sun,
         step=float(log.step),
     )
 
@@ -275,6 +280,31 @@ def _given(
     light = np.where(np.isfinite(light), light, 0.0) if has_sun else light
     columns = (foot, top, pump, light, _hourly(counts, of_year), air, log.columns["field_c"], solar)
     return np.ascontiguousarray(np.stack(columns, axis=1), dtype=float), has_sun, has_air
+
+
+def _by_file(
+    given: Array,
+    design: Design,
+    result: Reckoning,
+    system: System,
+    sky: Sky,
+    of_year: Array,
+    *,
+    air: bool,
+    light: bool,
+) -> Array:
+    """What drives the twin with the light and the air of a weather file, where the log has none of its own."""
+    made = given.copy()
+    if light:
+        first, beside = planes_of(design, sky, result.site.horizon)
+        counts = system.field.absorbed(first, sky.weather.air) / system.field.eta0
+        if beside is not None and system.beside is not None:
+            share = system.beside.area / (system.beside.area + system.field.area)
+            counts = (1 - share) * counts + share * system.field.absorbed(beside, sky.weather.air) / system.field.eta0
+        made[:, 3] = _hourly(np.clip(counts, 0.0, None), of_year)
+    if air:
+        made[:, 5] = _hourly(sky.weather.air, of_year)
+    return np.ascontiguousarray(made)
 
 
 def filled(values: Array) -> Array:

@@ -190,7 +190,7 @@ def read_signs(scene: Scene) -> Signs:
     )
     none["foot_cools"] = _column(_slope(scene, read["low_c"], still))
     none["foot_gains"] = _column(_slope(scene, read["low_c"], scene.busy_noon))
-    none["light"] = np.full((scene.days, BINS), USUAL_LIGHT if not scene.has_sun else np.nan)
+    none["light"] = np.full((scene.days, BINS), np.nan if scene.has_sun or scene.by_file else USUAL_LIGHT)
     none["light"][:, [0, 4, 5, 9]] = np.nan
     none["dawn"] = _column(_dawn(scene, runs))
     none["level"] = _column(scene.daily(read["level_m"], still, least_s=LEAST_STILL_S))
@@ -299,7 +299,8 @@ class Twins:
         clear = scene.given[:, 4]
         bright = clear > LEAST_CLEAR_W_M2 * 5
         share = np.where(bright, out[:, LIGHT] / np.where(bright, clear, 1.0), np.nan)
-        found["light"] = np.full((scene.days, BINS), np.nan) if scene.has_sun else scene.blocks(share)
+        known = scene.has_sun or scene.by_file
+        found["light"] = np.full((scene.days, BINS), np.nan) if known else scene.blocks(share)
         found["sun_time"] = _column(_sun_late(scene, out) if scene.has_sun else np.full(scene.days, np.nan))
         return out, found
 
