@@ -19,6 +19,7 @@ from rowan.command.bench_care import SETS, TRUE, House, Trial, is_visible, log_o
 from rowan.command.standin import pair_of, plant_of
 from rowan.core.design.changes import changed
 from rowan.core.reckon import reckon
+from rowan.core.records.care.drawn import by_hours, falls
 from rowan.core.records.care.expected import expected
 from rowan.core.records.care.faults import BY_KEY, FAULTS, Change
 from rowan.core.records.care.health import OFF_SAID, evidence_words, health_of, off_words, verdict
@@ -539,3 +540,54 @@ def test_a_sensor_of_its_own_goes_before_a_file() -> None:
     alone = scene()
     assert not here.by_file
     assert (here.given == alone.given).all()
+
+
+# what is drawn
+
+
+def test_a_fall_of_the_foot_says_the_same_in_a_warm_store_and_in_a_cool_one() -> None:
+    cold = np.full(3, 10.0)
+    warm, _ = falls(np.array([60.0, 35.0, 35.0]), cold)
+    cool, count = falls(np.array([30.0, 20.0, 20.0]), cold)
+    assert warm == pytest.approx(np.log(2.0))
+    assert cool == pytest.approx(np.log(2.0))
+    assert count == 1
+    assert falls(np.array([60.0, 59.0, 15.0, 12.0]), np.full(4, 10.0))[1] == 1, (
+        "a slow fall, and one near the cold main, say nothing"
+    )
+
+
+def test_no_fall_is_taken_across_a_gap() -> None:
+    at = np.array([0.0, 1800, 3600, 5400, 90_000, 91_800])
+    hours, foot = by_hours(at, np.array([0, 0, 1, 1, 25, 25]), np.array([50.0, 50.0, 49.5, 49.0, 20.0, 20.0]))
+    assert list(hours) == [0, 1, 25]
+    assert np.isnan(foot[2])
+    assert falls(foot, np.full(3, 10.0))[1] == 0
+
+
+@pytest.mark.parametrize("seed", [3, 4])
+def test_what_a_house_draws_is_told_from_its_store(seed: int) -> None:
+    design, result = home().design, home().result
+    told = []
+    for times in (0.4, 1.0, 2.0):
+        plant = replace(plant_of(design), daily_draw=times * plant_of(design).daily_draw)
+        begins = datetime(2026, 6, 3, tzinfo=UTC)
+        table = Standin(plant, pair_of(design), begins, seed).table(SHORT_S, 60.0)
+        at = (begins.timestamp() + table[:, 0]).astype(np.int64)
+        names = ("field_c", "low_c", "high_c", "hot_c", "cold_c", "air_c", "sun_w_m2", "pump_share")
+        log = Log(at, {name: table[:, 1 + n] for n, name in enumerate(names)}, 60, ())
+        here = scene(log)
+        out = signs_of(Twins(here), planned_of(design, result), Change(), Off())[1]
+        found = expected(design, result, here, log, out)
+        told.append(found.drawn)
+        if times <= 1.0:
+            assert found.by_drawn is (times < 1.0), (
+                "the plan's draws are kept while the foot cannot say that others were drawn"
+            )
+        assert expected(design, result, here, log, out, healthy=0).drawn is None
+    assert told[0] is not None
+    assert told[1] is not None
+    assert told[2] is not None
+    assert 0.35 < told[0] < 0.7
+    assert 0.75 < told[1] < 1.25
+    assert 1.2 < told[2] < 2.1

@@ -107,6 +107,7 @@ def _health(plan: Plan, log: Log, days: Days, zone_h: float, units: System) -> d
         "health": made,
         "verdict": verdict(made),
         "health_drawing": health_drawing(made.expected, made.begins, units).svg(),
+        "drawn_percent": round(100 * (made.expected.drawn or 1.0)),
         "came": came,
         "worth": worth_of(reckoned(plan.head).design, heat=max(made.expected.sums()[0], 0.0)),
         "currency": reckoned(plan.head).design.money.currency.value,

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from rowan.core.design.design import Design
 from rowan.core.design.own_store import own_store_of
 from rowan.core.reckon import Reckoning
+from rowan.core.records.care.drawn import PLANNED_UP_TO, by_hours, drawn_share
 from rowan.core.records.care.scene import Scene
 from rowan.core.records.care.twin import HEAT, LIGHT
 from rowan.core.records.logs.days import FULL_DAY_H
@@ -26,14 +27,15 @@ from rowan.core.weather.hours import PlaneYear, Weather
 
 Array = NDArray[np.float64]
 # what is not known of a house that stands: shares; methods 17 for field and losses, rule of thumb for what is drawn
-FIELD_OFF, LOSS_OFF, DRAWS_OFF = 0.07, 0.12, 0.25
+FIELD_OFF, LOSS_OFF, DRAWS_OFF, DRAWN_OFF = 0.07, 0.12, 0.25, 0.2
 
 
 @dataclass(frozen=True)
 class Expected:
     """Heat into the store of each day, less what left it by the loop at rest [J]: as read, as it should have been with its band, not a number where the day was not read whole;
     hours the pump should have run and ran [h], starts, the warmest of field and store's top [°C] as they should have been. `source` says by
-    what the heat was read."""
+    what the heat was read; `drawn` is what the store's foot tells of the draws, of the plan's, None where it tells nothing;
+    `by_drawn` whether those were reckoned with."""
 
     first_day: int
     came: Array
@@ -46,6 +48,8 @@ class Expected:
     should_start: Array
     should_field: Array
     should_top: Array
+    drawn: float | None = None
+    by_drawn: bool = False
 
     @property
     def compared(self) -> NDArray[np.bool_]:
@@ -99,6 +103,7 @@ def expected(
     log: Log,
     out: Array,
     *,
+    healthy: int | None = None,
     told: Callable[[float], None] = lambda _: None,
 ) -> Expected:
     """What should have come in the log's days, and what came.
@@ -109,6 +114,7 @@ def expected(
         scene: the log on its plan.
         log: the log itself.
         out: the twin's rows under what is supposed, of which the light is taken, and the heat where no meter read it.
+        healthy: the first days of the log that are healthy, from which draws may be told; all of them without.
         told: hears how far it is, 0 to 1.
     """
     system = system_of(design, result, sky_of(design).weather)
@@ -124,12 +130,17 @@ def expected(
         # what a pool, a slab or a bath is due follows how warm it is held from hour to hour, which no plan knows
         none = np.full(scene.days, np.nan)
         return Expected(scene.first_day, came, none, none, none, ran, none, source, none, none, none)
+    share = _drawn_share(scene, healthy, system, draws, light, air)
+    # within what a foot can tell, the plan's draws are as good
+    others = share is not None and not 1 / PLANNED_UP_TO < share < PLANNED_UP_TO
+    off = DRAWN_OFF if others else DRAWS_OFF
+    draws = _drawn(draws, share if share is not None and others else 1.0)
     cases = [
         (system, draws),
         (replace(system, field=replace(system.field, eta0=system.field.eta0 * (1 + FIELD_OFF))), draws),
         (_losing(system, 1 + LOSS_OFF), draws),
-        (system, _drawn(draws, 1 + DRAWS_OFF)),
-        (system, _drawn(draws, 1 - DRAWS_OFF)),
+        (system, _drawn(draws, 1 + off)),
+        (system, _drawn(draws, 1 - off)),
     ]
     heats: list[Array] = []
     for number, (one, drawn) in enumerate(cases):
@@ -155,6 +166,21 @@ def expected(
         np.where(read, usual.day_sums("starts")[place], np.nan),
         np.where(read, usual.hourly("exit").reshape(DAYS, 24).max(axis=1)[place], np.nan),
         np.where(read, np.array([usual.layers(day)[:, 0].max() for day in range(DAYS)])[place], np.nan),
+        share,
+        others,
+    )
+
+
+def _drawn_share(
+    scene: Scene, healthy: int | None, system: System, draws: Draws, light: Array, air: Array
+) -> float | None:
+    """What the store's foot tells of the draws over the healthy days of a log, of the plan's."""
+    rows = scene.day < (scene.days if healthy is None else healthy)
+    if not rows.any() or draws.days.max() <= 0.0:
+        return None
+    hours, foot = by_hours(scene.at[rows], hours_of_year(scene)[rows], scene.read["low_c"][rows])
+    return drawn_share(
+        hours, foot, draws.cold, lambda share: _run(system, _drawn(draws, share), light, air, trace=True)
     )
 
 

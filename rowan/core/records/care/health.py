@@ -140,8 +140,17 @@ def health_of(
     channels = channels_of(log)
     classes = tuple(classes_of(found, channels))
     rows = _rows_supposed(scene, planned, found)
-    due = expected(design, result, scene, log, rows, told=lambda share: told(MATCH_SHARE + (1 - MATCH_SHARE) * share))
     begins = found.named.begins if found.named is not None else 0
+    due = expected(
+        design,
+        result,
+        scene,
+        log,
+        rows,
+        # what is ill may move the foot as well
+        healthy=begins if found.named is not None else None,
+        told=lambda share: told(MATCH_SHARE + (1 - MATCH_SHARE) * share),
+    )
     return Health(
         found, classes, due, _night_heat(scene, rows, begins), channels, scene.has_sun, scene.has_air, scene.by_file
     )
