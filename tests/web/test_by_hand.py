@@ -39,6 +39,7 @@ def test_a_reading_is_kept_with_its_day_and_its_person(plan: Plan, page: Client,
     keep(page, plan, gauge="1.7 bar", at_c="20", day="2026-05-04")
     entry = DiaryEntry.objects.get(kind="read")
     assert entry.person == person
+    assert len(entry.data.pop("id")) == 32
     assert entry.data == {"plan": plan.letter, "day": "2026-05-04", "gauge": pytest.approx(1.7e5), "at_c": 20.0}
     text = one_line(page.get(address(plan)))
     assert "Read on 4 May 2026: gauge 1.70 bar, warmth at the gauge 20 °C." in text

@@ -3,6 +3,7 @@ the diary, the householder's looks, the runs on site and the log."""
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -71,7 +72,7 @@ def keep_reading(
             kind=DiaryEntry.Kind.READ,
             person=person,
             words=f"Read on {day.day} {day:%B %Y}: {said}.",
-            data={"plan": plan.letter, "day": day.isoformat(), **values},
+            data={"plan": plan.letter, "id": uuid.uuid4().hex, "day": day.isoformat(), **values},
         )
 
 
@@ -113,7 +114,7 @@ def strike_out(*, entry: DiaryEntry, person: User) -> None:
             kind=DiaryEntry.Kind.READ,
             person=person,
             words=f"Struck out: {entry.words}",
-            data={"plan": entry.data.get("plan"), "strikes": entry.pk},
+            data={"plan": entry.data.get("plan"), "strikes": entry.data["id"]},
         )
 
 
@@ -135,7 +136,7 @@ def readings_of(plan: Plan) -> ByHand:
         if one.data.get("plan") == plan.letter
     ]
     struck = {one.data["strikes"] for one in rows if "strikes" in one.data}
-    entries = tuple(one for one in rows if "strikes" not in one.data and one.pk not in struck)
+    entries = tuple(one for one in rows if "strikes" not in one.data and one.data["id"] not in struck)
     gauges, levels, counters = [*_looked(plan), *_on_runs(plan)], [], []
     for one in entries:
         day, who = date.fromisoformat(one.data["day"]), str(one.person or "")
