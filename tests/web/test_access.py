@@ -25,6 +25,7 @@ from rowan.web.goods.services import make_quote
 from rowan.web.papers import sheets
 from rowan.web.plans.models import FirmPlace, Plan
 from rowan.web.plans.proposals import open_proposal
+from rowan.web.practice.services import begin
 from rowan.web.ui.methods import MOST_BODY
 
 # pages with a form that is sent to themselves
@@ -109,6 +110,14 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "quick:quick": ("get", (), {"from": "23 psi"}, 200),
     "quick:sum": ("get", ("key",), {}, 200),
     "quick:keep": ("post", ("key",), {}, 302),
+    "practice:book": ("get", (), {}, 200),
+    "practice:begin": ("post", (), {}, 422),
+    "practice:run": ("get", ("number",), {}, 200),
+    "practice:go_on": ("post", ("number",), {"until": "9"}, 302),
+    "practice:turn": ("post", ("number",), {"turn": "drain:open", "until": "9"}, 302),
+    "practice:back": ("post", ("number",), {}, 302),
+    "practice:end": ("post", ("number",), {}, 302),
+    "practice:again": ("post", ("number",), {"until": "0"}, 302),
     "dates:week": ("get", (), {"visit": "1"}, 200),
     "care:fleet": ("get", (), {}, 200),
     "dates:job": ("get", ("job",), {}, 200),
@@ -255,6 +264,10 @@ BOOK: dict[str, Callable[[Plan], Any]] = {
     **dict.fromkeys(
         ("handover:quote_paper", "handover:take_price"),
         lambda plan: make_quote(plan=plan, person=plan.head.author, margin=0.1, tax=0.2, units="metric"),
+    ),
+    **dict.fromkeys(
+        ("practice:run", "practice:go_on", "practice:turn", "practice:back", "practice:end", "practice:again"),
+        lambda plan: begin(person=plan.head.author, plan=plan),
     ),
     **dict.fromkeys(
         ("dates:visit", "dates:move", "dates:cancel"),

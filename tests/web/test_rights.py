@@ -20,6 +20,7 @@ from rowan.core.studies.propose import Facts
 from rowan.core.terms.finding import Change
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import invite
+from rowan.web.care.hand import keep_reading
 from rowan.web.care.log_services import take_file
 from rowan.web.commissioning.services import Told, start_run
 from rowan.web.customers.services import add_file, save_customer
@@ -34,7 +35,7 @@ from rowan.web.ui.errors import NotAllowedError
 from tests.core.designs import plan_a
 
 MODULES = (
-    "plans.services", "plans.proposals", "plans.places", "accounts.services", "commissioning.services", "care.services", "care.log_services", "customers.services", "dates.services",
+    "plans.services", "plans.proposals", "plans.places", "accounts.services", "commissioning.services", "care.services", "care.log_services", "care.hand", "customers.services", "dates.services",
     "goods.services", "house.services", "handover.services",
 )  # fmt: skip
 RANK = {"viewer": 0, "apprentice": 1, "installer": 2, "lead": 3}
@@ -135,6 +136,12 @@ CALLS: dict[str, tuple[str, Callable[[World], dict[str, Any]]]] = {
         "work",
         lambda w: {"plan": w["plan"], "name": "log.csv", "data": LOG.replace(b"21.", b"22."), "zone_h": 1.0},
     ),
+    "care.hand.keep_reading": (
+        "propose",
+        lambda w: {"plan": w["plan"], "typed": {"gauge": "1.7"}, "asked": ("gauge",), "units": "metric"},
+    ),
+    "care.hand.strike_out": ("propose", lambda w: {"entry": w["read"]}),
+    "care.log_services.use_sky": ("work", lambda w: {"plan": w["plan"], "digest": ""}),
     "care.log_services.name_columns": (
         "work",
         lambda w: {
@@ -193,6 +200,7 @@ def world(plan: Plan, firm: Firm, person: User, apprentice: User) -> World:
         "plan": plan, "firm": firm, "head": plan.head.number, "undone": plan, "proposal": proposal, "apprentice": apprentice,
         "invitation": invite(firm=firm, person=person, email="w@x.example", role="viewer")[0], "form": _Form(),
         "run": start_run(plan=plan, kind="first", person=person),
+        "read": keep_reading(plan=plan, person=person, typed={"gauge": "1.7"}, asked=("gauge",), units="metric"),
         "log": take_file(plan=plan, person=person, name="log.csv", data=LOG, zone_h=1.0),
     }  # fmt: skip
 

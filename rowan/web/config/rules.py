@@ -45,6 +45,10 @@ _BOOK: Rules = {
     "customers:write_note": ("look", "propose"),
     "dates:week": ("look", "work"),
     "care:fleet": ("look", "work"),
+    **dict.fromkeys(
+        ("practice:book", "practice:begin", "practice:run", "practice:go_on", "practice:turn", "practice:back", "practice:end", "practice:again"),
+        ("look", "propose"),
+    ),
     "dates:job": ("look", "work"),
 }  # fmt: skip
 # pages of a job that are only looked at

@@ -23,6 +23,7 @@ urlpatterns = [
     path("", include("rowan.web.archive.urls")),
     path("", include("rowan.web.goods.urls")),
     path("", include("rowan.web.quick.urls")),
+    path("", include("rowan.web.practice.urls")),
     path("", include("rowan.web.handover.urls")),
     # papers and history before benches: a bench is named by any word
     path("", include("rowan.web.papers.urls")),

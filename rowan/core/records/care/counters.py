@@ -15,12 +15,12 @@ from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
+from rowan.core.records.care.gauge_series import MONTH_DAYS
 from rowan.core.simulation.simulate import simulate
 from rowan.core.terms.calendar import DAYS
 
 # what a month's and a year's sun depart from the usual one, and what draws and losses add; rules of thumb
 MONTH_OFF, YEAR_OFF = 0.30, 0.15
-MONTH_DAYS = 30.0
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,7 @@ Array = NDArray[np.float64]
 TRIED = (0.3, 0.6, 1.0, 1.6, 2.4)  # of the plan's draws
 FALL_K = 1.5  # K within an hour that nothing but a draw makes of a foot
 LEAST_OVER_K = 8.0  # K over the cold main under which a fall says nothing
-LEAST_DAYS, LEAST_FALLS = 7, 10  # of a log, for draws to be told
+TOLD_DAYS, LEAST_FALLS = 7, 10  # of a log, for draws to be told
 # spreads of logarithms: of what houses draw against what was planned, and of what this tells of it
 HOUSES, TOLD = 0.40, 0.25
 PLANNED_UP_TO = (
@@ -58,7 +58,7 @@ def drawn_share(hours: NDArray[np.int64], foot: Array, cold: Array, run: Callabl
     """
     main = cold[np.minimum(hours // 24, len(cold) - 1)]
     read, count = falls(foot, main)
-    if count < LEAST_FALLS or len(hours) < LEAST_DAYS * 24:
+    if count < LEAST_FALLS or len(hours) < TOLD_DAYS * 24:
         return None
     gaps = np.isnan(foot)
     sums = []

@@ -11,7 +11,7 @@ from rowan.core.records.logs.log import Log
 from rowan.core.records.logs.stamps import HOUR_S, WHOLE_DAY_S
 
 NOON_H = 12.0
-LEAST_READ = 0.95  # of a morning's rows that have to be there
+WHOLE_MORNING = 0.95  # of a morning's rows that have to be there
 DRAWN = ("field_c", "hot_c", "high_c", "low_c", "pump_share")
 Numbers = NDArray[np.float64]
 
@@ -42,7 +42,7 @@ def mornings_of(log: Log, *, zone_h: float, begins: int, named: bool) -> tuple[M
     count = int(day[-1]) - first + 1
     place = (day[inside] - first).astype(np.int64)
     rows = np.bincount(place, minlength=count)
-    whole = np.flatnonzero(rows >= LEAST_READ * NOON_H * HOUR_S / log.step)
+    whole = np.flatnonzero(rows >= WHOLE_MORNING * NOON_H * HOUR_S / log.step)
     light = _light(log, inside, place, count)
     whole = whole[np.isfinite(light[whole])]
     before = whole[whole < begins] if named else whole

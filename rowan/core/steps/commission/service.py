@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 
+from rowan.core.steps.charge.gauge import CHARGE_CLOSE_PA
 from rowan.core.steps.commission.deviations import MARK_CLOSE_M, STOPPED_CLOSE_PA
 from rowan.core.steps.commission.drainback import STEAMED_M
 from rowan.core.steps.commission.order import Job, act
@@ -18,7 +19,6 @@ from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity, say
 
 CLOCK_OFF_S = 600.0  # s by which a controller's clock may be off before its windows are wrong
-CHARGE_CLOSE_PA = 20e3  # Pa a vessel's charge may have sunk in a year or two
 ICE_K = 1.0  # K a sensor may be off in ice water
 ANODE_LEFT = 1 / 3  # share of its thickness under which an anode is changed; rule of thumb of the trade
 # steps of the commissioning that a service has as well, in this order

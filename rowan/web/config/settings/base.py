@@ -28,6 +28,7 @@ INSTALLED_APPS = [
     "rowan.web.dates",
     "rowan.web.goods",
     "rowan.web.quick",
+    "rowan.web.practice",
     "rowan.web.house",
     "rowan.web.handover",
     "rowan.web.archive",

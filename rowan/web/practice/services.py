@@ -1,0 +1,169 @@
+"""What is done on the training rig: begun, turned, let go on, taken back, ended. Each run is its learner's own."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from datetime import date, timedelta
+from typing import Any
+
+import numpy as np
+from django.db import transaction
+from django.utils import timezone
+
+from rowan.core.practice.filling import Debrief, judge, master
+from rowan.core.practice.rig import LONGEST_S, Ready, Track, Turn, checked, play, ready_of, rig_of
+from rowan.core.practice.rig_kernel import Rig
+from rowan.core.simulation.cache import Kept
+from rowan.core.terms.errors import ImpossibleInputError, RowanError
+from rowan.web.accounts.models import User
+from rowan.web.plans.models import Plan
+from rowan.web.plans.reckoned import reckoned
+from rowan.web.practice.models import PracticeRun
+from rowan.web.ui.errors import NoSuchStepError
+
+MOST_TURNS = 400
+MOST_RUNS = 500  # that a person keeps
+LEAP_S = 600  # that is let pass at once
+# days until a task is due again, by the least marks; spaced by rule of thumb
+AGAIN = ((90.0, 14), (70.0, 3), (0.0, 1))
+# what a learner says before the rig shows it, with its kind of number and between what it lies [SI]
+SAYS: dict[str, tuple[str, str, float, float]] = {
+    "old_water": ("litres into tub 2 before the full colour", "volume", 0.0, 0.2),
+    "tub_full": ("litres left in tub 1 when the loop is full", "volume", 0.0, 0.5),
+    "mix_end": ("strength of the mix at the end", "share_fine", 0.0, 1.0),
+}
+CLOSE = 0.15  # of what it was, within which what was said counts as right
+_masters = Kept(16)
+
+
+def _kept(rig: Rig, ready: Ready, wanted: float) -> dict[str, Any]:
+    made = {key: value.tolist() if isinstance(value, np.ndarray) else value for key, value in rig._asdict().items()}
+    return {"rig": made, "ready": asdict(ready), "wanted": wanted}
+
+
+def rig_in(run: PracticeRun) -> tuple[Rig, Ready, float]:
+    """The rig of a run, how it was made ready, and the share of glycol that is wanted."""
+    made = dict(run.rig["rig"])
+    made["rise"] = np.array(made["rise"], dtype=float)
+    made["pocket_at"] = np.array(made["pocket_at"], dtype=np.int64)
+    return Rig(**made), Ready(**run.rig["ready"]), float(run.rig["wanted"])
+
+
+def begin(*, person: User, plan: Plan, said: dict[str, float] | None = None) -> PracticeRun:
+    """A run on the rig of a plan's own loop. Raises NoSuchStepError for a loop that is not filled so, or one run too many."""
+    if person.practice_runs.count() >= MOST_RUNS:
+        raise NoSuchStepError("the book is full; nobody learns by more")
+    found = reckoned(plan.head)
+    try:
+        rig, ready = rig_of(found.design, found.result), ready_of(found.design, found.result)
+    except ImpossibleInputError as error:
+        raise NoSuchStepError(str(error)) from error
+    return PracticeRun.objects.create(
+        person=person,
+        task="filling",
+        title=plan.job.title[:120],
+        rig=_kept(rig, ready, found.design.glycol_share),
+        said=said or {},
+    )
+
+
+def _open(run: PracticeRun) -> PracticeRun:
+    """The run as it stands now, locked. Raises NoSuchStepError for one that has ended."""
+    found = PracticeRun.objects.select_for_update().get(pk=run.pk)
+    if found.ended is not None:
+        raise NoSuchStepError("this run has ended; begin it again from any moment")
+    return found
+
+
+def go_on(*, run: PracticeRun, until: int) -> PracticeRun:
+    """Lets time pass. Raises NoSuchStepError where it has ended."""
+    with transaction.atomic():
+        found = _open(run)
+        found.until = min(max(until, found.until), found.until + LEAP_S, LONGEST_S)
+        found.save(update_fields=["until"])
+    return found
+
+
+def turn(*, run: PracticeRun, handle: str, position: str, until: int) -> PracticeRun:
+    """Turns a handle at a moment. Raises NoSuchStepError for what cannot be turned, and where the run has ended."""
+    with transaction.atomic():
+        found = _open(run)
+        found.until = min(max(until, found.until), found.until + LEAP_S, LONGEST_S)
+        if len(found.turns) >= MOST_TURNS:
+            raise NoSuchStepError("that is more turning than any loop needs")
+        try:
+            checked([Turn(float(found.until), handle, position)], found.until)
+        except RowanError as error:
+            raise NoSuchStepError(error.text("metric")) from error
+        found.turns = [*found.turns, [found.until, handle, position]]
+        found.save(update_fields=["until", "turns"])
+    return found
+
+
+def take_back(*, run: PracticeRun, seconds: int) -> PracticeRun:
+    """So many seconds earlier, with what was turned since undone. Raises NoSuchStepError where it has ended."""
+    with transaction.atomic():
+        found = _open(run)
+        found.until = max(found.until - max(seconds, 1), 0)
+        found.turns = [
+            one for one in found.turns if one[0] < found.until or (one[0] == 0 == found.until and seconds <= 0)
+        ]
+        found.save(update_fields=["until", "turns"])
+    return found
+
+
+def end(*, run: PracticeRun) -> PracticeRun:
+    """Ends a run and says what it was worth. Raises NoSuchStepError where it has ended."""
+    with transaction.atomic():
+        found = _open(run)
+        made = debrief_of(found)
+        found.ended, found.marks, found.total = timezone.now(), made.marks, round(made.total, 1)
+        found.save(update_fields=["ended", "marks", "total"])
+    return found
+
+
+def again_from(*, run: PracticeRun, person: User, at: int) -> PracticeRun:
+    """A further run that begins as this one was at a moment."""
+    if person.practice_runs.count() >= MOST_RUNS:
+        raise NoSuchStepError("the book is full; nobody learns by more")
+    at = min(max(at, 0), run.until)
+    return PracticeRun.objects.create(
+        person=person,
+        task=run.task,
+        title=run.title,
+        rig=run.rig,
+        said=run.said,
+        turns=[one for one in run.turns if one[0] < at],
+        until=at,
+    )
+
+
+def track_of(run: PracticeRun) -> Track:
+    """A run played to where it stands."""
+    rig, ready, _ = rig_in(run)
+    return play(rig, ready, run.played, run.until)
+
+
+def debrief_of(run: PracticeRun) -> Debrief:
+    """What a run is worth as it stands."""
+    rig, _, wanted = rig_in(run)
+    return judge(rig, track_of(run), wanted=wanted)
+
+
+def master_of(run: PracticeRun) -> Track:
+    """A master's run on the same rig."""
+    key = repr(run.rig)
+    found: Track | None = _masters.get(key)
+    if found is None:
+        rig, ready, _ = rig_in(run)
+        turns = master(rig, ready)
+        found = _masters.keep(key, play(rig, ready, turns, turns[-1].at + 10))
+    return found
+
+
+def due_again(run: PracticeRun) -> date | None:
+    """The day on which a task is due again; None for one that is under way."""
+    if run.ended is None or run.total is None:
+        return None
+    days = next(days for least, days in AGAIN if run.total >= least)
+    return timezone.localdate(run.ended) + timedelta(days=days)

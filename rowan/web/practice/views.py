@@ -1,0 +1,248 @@
+"""The practice bench: whose loop, the rig under one's hands, what it was worth, and the learner's book."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from typing import Any
+
+from django.db.models import QuerySet
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+
+from rowan.core.practice.filling import MARKS, PARTS
+from rowan.core.practice.rig import HANDLES, POSITIONS
+from rowan.core.terms.errors import TypedNumberError
+from rowan.core.terms.units import System, shown, typed_to_si
+from rowan.web.accounts.models import User
+from rowan.web.accounts.roles import holds
+from rowan.web.plans.models import Plan
+from rowan.web.plans.selectors import actor
+from rowan.web.plans.services import design_of
+from rowan.web.practice import services
+from rowan.web.practice.drawing import clock_text, rig_drawing, track_drawing
+from rowan.web.practice.models import TASKS, PracticeRun
+from rowan.web.practice.shown import readings, said_rows
+from rowan.web.ui.context import units_of
+from rowan.web.ui.errors import NoSuchStepError
+from rowan.web.ui.methods import forms_only
+from rowan.web.ui.problem import UNPROCESSABLE
+
+MOST_SHOWN = 30  # runs in the book
+MOST_PLANS = 40
+# what each handle is called, in the order of the hand
+CALLED = {
+    "vent": "V roof vent",
+    "vessel": "X to the vessel",
+    "check": "C non-return",
+    "fill": "F fill",
+    "between": "B between the ports",
+    "drain": "D drain",
+    "drill": "drill pump",
+    "hose": "return hose in",
+}
+
+
+def _plans(person: User) -> QuerySet[Plan]:
+    return Plan.objects.filter(job__firm=person.firm, job__archived=False).select_related("job")
+
+
+def _run(request: HttpRequest, number: int) -> PracticeRun:
+    """A run of one's own; a lead looks at those of the firm. 404 for another's."""
+    person = actor(request)
+    found = get_object_or_404(PracticeRun.objects.select_related("person"), pk=number)
+    if found.person_id == person.pk:
+        return found
+    if (
+        request.method == "GET"
+        and person.firm_id
+        and found.person.firm_id == person.firm_id
+        and holds(person.role, "lead")
+    ):
+        return found
+    raise Http404
+
+
+def book(request: HttpRequest, problem: str = "", status: int = 200) -> HttpResponse:
+    """What was practised, what is due again, and a rig to begin on."""
+    person, units = actor(request), units_of(request)
+    runs = list(person.practice_runs.all()[:MOST_SHOWN])
+    others: list[PracticeRun] = []
+    if person.firm_id and holds(person.role, "lead"):
+        others = list(
+            PracticeRun.objects.filter(person__firm=person.firm, ended__isnull=False)
+            .exclude(person=person)
+            .select_related("person")[:MOST_SHOWN]
+        )
+    plans = [plan for plan in _plans(person)[:MOST_PLANS] if design_of(plan.head).sealed]
+    context: dict[str, Any] = {
+        "runs": [(run, services.due_again(run)) for run in runs],
+        "others": others,
+        "plans": plans,
+        "tasks": TASKS,
+        "asks": [
+            {"key": key, "words": words, "dimension": dimension, "typed": request.POST.get(key, "")}
+            for key, (words, dimension, _, _) in services.SAYS.items()
+        ],
+        "problem": problem,
+        "units": units,
+        "best": max((run.total for run in runs if run.total is not None), default=None),
+    }
+    return render(request, "practice/book.html", context, status=status)
+
+
+def _said(request: HttpRequest, units: System) -> dict[str, float]:
+    """What was said before the rig shows it. Raises NoSuchStepError for what is no number."""
+    found = {}
+    for key, (words, dimension, low, high) in services.SAYS.items():
+        text = request.POST.get(key, "").replace("\x00", "").strip()[:40]
+        if not text:
+            continue
+        try:
+            value = typed_to_si(text, dimension, units)
+        except TypedNumberError as error:
+            raise NoSuchStepError(f"{words}: {error.text(units)}") from error
+        if not low <= value <= high:
+            raise NoSuchStepError(f"{words}: {shown(value, dimension, units)} cannot be")
+        found[key] = value
+    return found
+
+
+@forms_only
+def begin(request: HttpRequest) -> HttpResponse:
+    """Begins a run on the loop of a plan."""
+    person, plan = actor(request), None
+    number = request.POST.get("plan", "")
+    if number.isdecimal() and len(number) < 10:
+        plan = _plans(person).filter(pk=int(number)).first()
+    if plan is None:
+        return book(request, "Choose whose loop the rig is made like.", UNPROCESSABLE)
+    try:
+        made = services.begin(person=person, plan=plan, said=_said(request, units_of(request)))
+    except NoSuchStepError as error:
+        return book(request, f"Not begun: {error}.", UNPROCESSABLE)
+    return redirect("practice:run", made.pk)
+
+
+def run(request: HttpRequest, number: int) -> HttpResponse:
+    """The rig under one's hands; once it has ended, what it was worth."""
+    found = _run(request, number)
+    units = units_of(request)
+    if found.ended is None:
+        return render(request, "practice/run.html", {"run": found, **_piece(found, units)})
+    return render(request, "practice/debrief.html", _debrief(found, units))
+
+
+def _piece(found: PracticeRun, units: System) -> dict[str, Any]:
+    """What the rig shows now."""
+    rig, _, _ = services.rig_in(found)
+    track = services.track_of(found)
+    names = list(HANDLES)
+    last = track.handles[-1]
+    stands = {
+        name: next(position for position in HANDLES[name] if POSITIONS[position] == last[at])
+        for at, name in enumerate(names)
+    }
+    return {
+        "drawing": rig_drawing(rig, track, stands, units).svg(),
+        "clock": clock_text(found.until),
+        "until": found.until,
+        "handles": [
+            {"key": key, "name": name, "choices": [(position, position == stands[key]) for position in HANDLES[key]]}
+            for key, name in CALLED.items()
+        ],
+        "readings": readings(track, units),
+    }
+
+
+def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
+    made, track, masters = services.debrief_of(found), services.track_of(found), services.master_of(found)
+    before = [
+        one.total
+        for one in found.person.practice_runs.filter(task=found.task, ended__isnull=False, begun__lt=found.begun)[:5]
+    ]
+    return {
+        "run": found,
+        "total": round(found.total or 0.0),
+        "parts": [
+            {
+                "name": PARTS[key],
+                "marks": round(made.marks[key]),
+                "of": round(most),
+                "wide": round(59 * made.marks[key] / most, 1),
+            }
+            for key, most in MARKS.items()
+        ],
+        "moments": [(one, clock_text(one.at)) for one in made.moments],
+        "before": ", ".join(f"{total:.0f}" for total in before if total is not None),
+        "clock": clock_text(found.until),
+        "masters": clock_text(len(masters.rows) - 1),
+        "drawing": track_drawing(track, masters, made, units).svg(),
+        "said": said_rows(found, track, units),
+        "due": services.due_again(found),
+    }
+
+
+def _until(request: HttpRequest) -> int:
+    text = request.POST.get("until", "")
+    return int(text) if text.isdecimal() and len(text) < 7 else 0
+
+
+def _answer(request: HttpRequest, found: PracticeRun) -> HttpResponse:
+    if request.headers.get("X-Piece"):
+        return render(request, "practice/rig.html", {"run": found, **_piece(found, units_of(request))})
+    return redirect("practice:run", found.pk)
+
+
+def _done(request: HttpRequest, number: int, act: Any) -> HttpResponse:
+    found = _run(request, number)
+    try:
+        found = act(found)
+    except NoSuchStepError as error:
+        if found.ended is not None:
+            return redirect("practice:run", found.pk)
+        context = {"run": found, "problem": f"Not done: {error}.", **_piece(found, units_of(request))}
+        return render(request, "practice/run.html", context, status=UNPROCESSABLE)
+    return _answer(request, found)
+
+
+@forms_only
+def go_on(request: HttpRequest, number: int) -> HttpResponse:
+    """Lets time pass until a second."""
+    return _done(request, number, lambda found: services.go_on(run=found, until=_until(request)))
+
+
+@forms_only
+def turn(request: HttpRequest, number: int) -> HttpResponse:
+    """Turns a handle now."""
+    handle, _, position = request.POST.get("turn", "").partition(":")
+    return _done(
+        request,
+        number,
+        lambda found: services.turn(run=found, handle=handle, position=position, until=_until(request)),
+    )
+
+
+@forms_only
+def back(request: HttpRequest, number: int) -> HttpResponse:
+    """Takes the last half minute back."""
+    return _done(request, number, lambda found: services.take_back(run=found, seconds=30))
+
+
+@forms_only
+def end(request: HttpRequest, number: int) -> HttpResponse:
+    """Ends the run and shows what it was worth."""
+    found = _run(request, number)
+    with suppress(NoSuchStepError):  # sent twice, it has ended already
+        services.end(run=found)
+    return redirect("practice:run", found.pk)
+
+
+@forms_only
+def again(request: HttpRequest, number: int) -> HttpResponse:
+    """A further run, from a moment of this one."""
+    found = _run(request, number)
+    try:
+        made = services.again_from(run=found, person=actor(request), at=_until(request))
+    except NoSuchStepError as error:
+        return book(request, f"Not begun: {error}.", UNPROCESSABLE)
+    return redirect("practice:run", made.pk)

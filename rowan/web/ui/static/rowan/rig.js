@@ -1,0 +1,68 @@
+// The training rig's clock: time goes on at the chosen pace, each answer is the rig as it stands; a handle is turned at the second it is turned.
+(() => {
+  "use strict";
+  const ASK_MS = 500;
+  const place = document.querySelector("[data-rig]");
+  if (!place) return;
+  const piece = place.querySelector("[data-piece]"), clock = place.querySelector("[data-clock]"), told = place.querySelector("[data-told]");
+  let pace = 0, busy = false, at = Number(piece.querySelector("[data-until]").dataset.until), since = performance.now();
+
+  const text = (seconds) => `${String(Math.floor(seconds / 60)).padStart(2, "0")}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
+  const now = () => at + (pace * (performance.now() - since)) / 1000;
+  const token = () => place.querySelector("[name=csrfmiddlewaretoken]").value;
+  function paced(next) {
+    at = now();
+    since = performance.now();
+    pace = next;
+    for (const button of place.querySelectorAll("[data-pace]")) {
+      const chosen = Number(button.dataset.pace) === pace;
+      button.classList.toggle("main", chosen);
+      button.setAttribute("aria-pressed", String(chosen));
+    }
+  }
+  async function send(address, form) {
+    busy = true;
+    try {
+      const answer = await fetch(address, { method: "POST", body: form, headers: { "X-Piece": "1", "X-CSRFToken": token() } });
+      if (answer.redirected) { location.assign(answer.url); return; }
+      const words = await answer.text();
+      if (!answer.ok) {
+        const page = new DOMParser().parseFromString(words, "text/html");
+        told.textContent = page.querySelector("[role=alert]")?.textContent || "Not done.";
+        told.hidden = false;
+        return;
+      }
+      told.hidden = true;
+      const pressed = document.activeElement?.value;
+      piece.innerHTML = words;
+      at = Number(piece.querySelector("[data-until]").dataset.until);
+      since = performance.now();
+      if (pressed) piece.querySelector(`button[value="${CSS.escape(pressed)}"]`)?.focus();
+    } catch {
+      paced(0);
+      told.textContent = "No signal: the rig is held.";
+      told.hidden = false;
+    } finally { busy = false; }
+  }
+  place.addEventListener("click", (event) => {
+    const button = event.target.closest("[data-pace]");
+    if (button) paced(Number(button.dataset.pace));
+  });
+  place.addEventListener("submit", (event) => {
+    const form = event.target;
+    if (!form.matches("[data-rig-form]")) return;
+    event.preventDefault();
+    const data = new FormData(form);
+    if (event.submitter?.name) data.set(event.submitter.name, event.submitter.value);
+    data.set("until", String(Math.floor(now())));
+    send(form.action, data);
+  });
+  setInterval(() => {
+    clock.textContent = text(now());
+    if (!pace || busy || document.hidden) return;
+    const data = new FormData();
+    data.set("until", String(Math.floor(now())));
+    send(place.dataset.rig, data);
+  }, ASK_MS);
+  paced(0);
+})();
