@@ -47,6 +47,8 @@ from rowan.standin.faults import Fault
 from tests.core.designs import plan_b
 
 SHORT_S, SAMPLE_S = 14 * DAY_S, 21 * DAY_S
+# trials that are answered once, for the tests that ask of them
+TOGETHER = pytest.mark.xdist_group("care trials")
 
 
 @lru_cache
@@ -232,12 +234,14 @@ def answers() -> tuple[tuple[Trial, Match], ...]:
     return tuple((trial, tried(home(), trial, seconds=SAMPLE_S)) for trial in SAMPLE)
 
 
+@TOGETHER
 def test_the_true_fault_is_named_first() -> None:
     ranks = {f"{trial.fault} {trial.channels}": rank_of(found, trial) for trial, found in answers()}
     assert sum(rank == 1 for rank in ranks.values()) >= FLOOR, ranks
     assert all(1 <= rank <= 3 for rank in ranks.values()), ranks
 
 
+@TOGETHER
 def test_the_day_it_begins_is_told_to_some_days() -> None:
     for trial, found in answers():
         assert found.named is not None
@@ -253,6 +257,7 @@ def test_a_healthy_log_is_accused_of_nothing(channels: str, seed: int) -> None:
     assert found.ranked[0][0].gain < LEAST_GAIN
 
 
+@TOGETHER
 def test_weights_are_shares_of_one() -> None:
     for trial, found in answers():
         shares = [share for _, share in found.ranked]
@@ -348,6 +353,7 @@ def test_health_is_said_in_a_line_with_what_tells_it(fault: str, says: str) -> N
     assert datetime.fromtimestamp(found.expected.first_day * DAY_S, UTC).year == 2026
 
 
+@TOGETHER
 def test_what_the_loop_is_off_is_told_in_its_own_units() -> None:
     """The stand-in's numbers are 5 to 10 % off: what is fitted lies within a few priors, and each is said."""
     found = answers()[0][1]

@@ -15,6 +15,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.reckon import reckon
 from rowan.core.records.care.counters import Counter, between, usual_days
+from rowan.core.records.care.fluid_age import fluid_age
 from rowan.core.records.care.gauge_series import (
     GaugeRead,
     GaugeSeries,
@@ -25,6 +26,7 @@ from rowan.core.records.care.gauge_series import (
     series_words,
 )
 from rowan.core.records.house_look import gauge_months, gauge_with
+from rowan.core.records.logs.log import Log
 from rowan.core.steps.charge.gauge_findings import vessel_of
 from rowan.core.steps.charge.result import sealed_charge
 from rowan.core.terms.finding import Change
@@ -182,3 +184,31 @@ def test_a_meter_that_was_set_to_nothing_is_left_out() -> None:
     usual = np.ones(365)
     found = between(usual, [Counter(BEGIN, 50.0), Counter(BEGIN, 51.0), Counter(BEGIN + timedelta(9), 3.0)])
     assert found == ()
+
+
+# how the fluid ages
+
+
+def test_a_fluid_ages_by_the_hours_its_field_stood_hot() -> None:
+    at = 1_767_225_600 + 600 * np.arange(6 * 24 * 30)
+    field = np.where((at % 86_400) < 3_600, 200.0, 30.0)
+    result = reckon(plan_b())
+    aged = fluid_age(plan_b(), result, Log(at, {"field_c": field}, 600, ()))
+    cool = fluid_age(plan_b(), result, Log(at, {"field_c": np.full(len(at), 30.0)}, 600, ()))
+    assert aged is not None
+    assert cool is not None
+    assert (aged.hot, aged.read) == (30 * 3_600.0, 30 * 86_400.0)
+    assert cool.hot == 0.0
+    assert aged.ageing is not None
+    assert cool.ageing is not None
+    # an hour a day is 365 in a year
+    assert aged.ageing.standing == pytest.approx(plan_b().charge.ph_hot.value * 3.65)
+    assert aged.ageing.falls > cool.ageing.falls
+    assert aged.ageing.lasts is not None
+    assert cool.ageing.lasts is not None
+    assert aged.ageing.lasts < cool.ageing.lasts
+
+
+def test_a_log_without_its_field_says_nothing_of_the_fluid() -> None:
+    at = 1_767_225_600 + 600 * np.arange(100)
+    assert fluid_age(plan_b(), reckon(plan_b()), Log(at, {"low_c": np.full(100, 30.0)}, 600, ())) is None

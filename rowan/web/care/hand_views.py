@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from rowan.core.fluid import frost_point
 from rowan.core.records.care.counters import between, usual_days
+from rowan.core.records.care.fluid_age import fluid_age
 from rowan.core.records.care.gauge_series import gauge_series, level_series, level_words, series_words
 from rowan.core.records.logs.days import days_of
 from rowan.core.steps.charge.result import SealedCharge
@@ -100,6 +101,7 @@ def _context(request: HttpRequest, plan: Plan, found: Reckoned) -> dict[str, Any
         "nights": len(nights) or any(one.who == "the log" for one in levels_read),
         "tub": _tub(found),
         "sealed": design.sealed,
+        "age": fluid_age(design, found.result, log) if log is not None and design.sealed else None,
     }
     if series is not None:
         context |= {"drawing": gauge_course(series, units).svg(), "points": series.points[-1 : -SHOWN - 1 : -1]}
