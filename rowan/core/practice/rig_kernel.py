@@ -42,7 +42,6 @@ FOAM_DRAWN, MOST_FOAM_M3 = (
 SHORT_SHARE = 0.9  # of what is pushed in that takes the short way between the ports when that stands open
 VENT_SHARE = 0.6  # of what arrives on top that leaves by an open vent once it is liquid
 RESEATS = 0.9  # of its pressure at which a relief closes again
-SLACK_PA = 5e3
 
 # handles and switches, in this order in a row of them
 FILL, DRAIN, BETWEEN, CHECK, VESSEL, VENT, DRILL, HOSE = range(8)
@@ -154,7 +153,7 @@ def pushed(
         inside = rig.cell
         for k in range(POCKETS):
             if rig.pocket_at[k] == n:
-                inside -= pocket[k]
+                inside -= max(pocket[k], 0.0)
         air = max(inside - liquid[n], 0.0)
         out = come_l + come_a
         # what leaves is what the cell holds; a falling line keeps its air where the flow is slow
@@ -201,7 +200,7 @@ def air_in(rig: Any, liquid: Array) -> float:
 
 
 @compiled
-def freed(rig: Any, liquid: Array, pocket: Array, which: int, share: float) -> None:
+def freed(pocket: Array, which: int, share: float) -> None:
     """Frees a share of the air that sits in a corner: it is the cell's own from now on, and goes with the flow."""
     pocket[which] *= 1.0 - share
 
@@ -216,7 +215,7 @@ def settles(rig: Any, liquid: Array, pocket: Array) -> None:
 
 
 @compiled
-def drill(rig: Any, s: Array, dt: float, against: float) -> float:
+def drill(rig: Any, dt: float, against: float) -> float:
     """What the drill pump gives against a pressure [m³]."""
     return max(rig.full * (1.0 - against / rig.dead), 0.0) * dt
 
@@ -249,7 +248,7 @@ def step(rig: Any, s: Array, liquid: Array, glycol: Array, pocket: Array, handle
         flows(rig, s, liquid, glycol, pocket, handles, fed, dt)
     elif fed:
         s[FLOW] = 0.0
-        wanted = drill(rig, s, dt, s[GAUGE])
+        wanted = drill(rig, dt, s[GAUGE])
         # no more than what brings it to what the pump reaches
         room = taken_in(rig, rig.dead, rest, air, handles[VESSEL]) - s[EXTRA]
         wanted = max(min(wanted, room), 0.0)
@@ -264,7 +263,7 @@ def step(rig: Any, s: Array, liquid: Array, glycol: Array, pocket: Array, handle
     if handles[DRILL] <= 0.0 and handles[FILL] != SHUT:
         runs_back(rig, s, liquid, glycol, dt)
     relieves(rig, s, rest, air, handles, dt)
-    cracked(rig, s, liquid, pocket, handles, dt)
+    cracked(s, pocket, handles, dt)
 
 
 @compiled
@@ -281,8 +280,8 @@ def flows(
         s[BUBBLES] += pushed(rig, s, liquid, glycol, pocket, much, 1.0, share, handles) / dt
         if s[RAISED] > 0.0:
             shaken = BURP_SHARE * min(max(s[RAISED] - static_of(rig, liquid), 0.0) / BURP_PA, 1.0) ** 2
-            freed(rig, liquid, pocket, HEADER_POCKET, shaken)
-            freed(rig, liquid, pocket, COIL_POCKET, shaken)
+            freed(pocket, HEADER_POCKET, shaken)
+            freed(pocket, COIL_POCKET, shaken)
             s[RAISED] = 0.0
     static = static_of(rig, liquid)
     s[FLOW] = 0.0
@@ -351,15 +350,15 @@ def relieves(rig: Any, s: Array, rest: float, air: float, handles: Array, dt: fl
 
 
 @compiled
-def cracked(rig: Any, s: Array, liquid: Array, pocket: Array, handles: Array, dt: float) -> None:
+def cracked(s: Array, pocket: Array, handles: Array, dt: float) -> None:
     """The check held half open for ten seconds in a flow frees the pump's air, the valve between cracked for thirty its own."""
     flowing = s[FLOW] > 1e-6
     s[CHECK_FOR] = s[CHECK_FOR] + dt if handles[CHECK] == HALF and flowing else 0.0
     s[BETWEEN_FOR] = s[BETWEEN_FOR] + dt if handles[BETWEEN] == HALF and flowing else 0.0
     if CHECK_S <= s[CHECK_FOR] < CHECK_S + dt:
-        freed(rig, liquid, pocket, PUMP_POCKET, CRACKED_SHARE)
+        freed(pocket, PUMP_POCKET, CRACKED_SHARE)
     if BETWEEN_S <= s[BETWEEN_FOR] < BETWEEN_S + dt:
-        freed(rig, liquid, pocket, BETWEEN_POCKET, CRACKED_SHARE)
+        freed(pocket, BETWEEN_POCKET, CRACKED_SHARE)
 
 
 @compiled

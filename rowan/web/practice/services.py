@@ -105,9 +105,7 @@ def take_back(*, run: PracticeRun, seconds: int) -> PracticeRun:
     with transaction.atomic():
         found = _open(run)
         found.until = max(found.until - max(seconds, 1), 0)
-        found.turns = [
-            one for one in found.turns if one[0] < found.until or (one[0] == 0 == found.until and seconds <= 0)
-        ]
+        found.turns = [one for one in found.turns if one[0] < found.until]
         found.save(update_fields=["until", "turns"])
     return found
 
