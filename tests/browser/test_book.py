@@ -38,7 +38,7 @@ def _addresses() -> dict[str, str]:
         "site": f"/sites/{Site.objects.get(address='4 Ropewalk').pk}/", "job": f"/jobs/{job.pk}/card/", "people": "/people/", "firm": "/firm/",
         "log": "/firm/log/", "me": "/me/", "second": "/me/second/", "calendar": "/me/calendar/", "catalogue": "/catalogue/", "places": "/places/",
         "quick": "/quick/?from=23+psi", "sum": "/quick/friction/", "handover": f"{plan}handover/?paper=modes", "normal": f"{plan}handover/",
-        "drill": f"{plan}handover/drill/", "quotation": f"{plan}quotation/", "archive": "/archive/",
+        "drill": f"{plan}handover/drill/", "quotation": f"{plan}quotation/", "archive": "/archive/", "practice": "/practice/",
         "proposal": f"{plan}proposals/{proposal.pk}/", "care": f"{plan}care/", "by hand": f"{plan}care/by-hand/", "route": f"{plan}handover/?paper=route",
         "mapping": f"{plan}care/logs/{LogFile.objects.get(plan__job=job).pk}/", "fluids": "/catalogue/?kind=fluid", "house": f"/h/{token_of(link)}/",
     }  # fmt: skip
@@ -173,3 +173,27 @@ def test_a_logger_s_file_is_chosen_looked_at_and_read(sign_in: SignInPage, tmp_p
     days.send_keys("1", Keys.ENTER)
     page.wait.until(lambda _: "every one of 4" in said.text)
     assert "field" in page.one("[data-log-window] [data-values]").text
+
+
+def test_a_rig_is_turned_at_its_pace_and_says_what_it_was_worth(sign_in: SignInPage, axe_source: str) -> None:
+    page = sign_in.sign_in()
+    page.driver.get(f"{page.base}/practice/")
+    with page.new_page():
+        page.one(".practice-form .act.main").click()
+    clock, piece = page.one("[data-clock]"), "[data-piece]"
+    for turn in ("drain:open", "hose:tub 2", "drill:on", "fill:open"):
+        page.one(f"{piece} button[value='{turn}']").click()
+        pressed = f"{piece} button[value='{turn}'][aria-pressed=true]"
+        page.wait.until(lambda driver, sought=pressed: driver.find_elements(By.CSS_SELECTOR, sought))
+    page.one("[data-pace='30']").click()
+    page.wait.until(lambda _: clock.text >= "00:40")
+    page.one("[data-pace='0']").click()
+    held = page.one(f"{piece} .rig-readings").text
+    assert "L/min" in held
+    assert grave(page, axe_source) == []
+    set_size(page.driver, 390, 844, phone=True)
+    assert page.driver.execute_script("return document.documentElement.scrollWidth - window.innerWidth") <= 1
+    with page.new_page():
+        page.driver.find_element(By.XPATH, "//button[normalize-space()='It is done']").click()
+    assert "of 100" in page.heading()
+    assert grave(page, axe_source) == []
