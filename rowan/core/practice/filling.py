@@ -13,9 +13,10 @@ from numpy.typing import NDArray
 
 from rowan.core.practice import rig as rigs
 from rowan.core.practice.rig import NAMES, Course, Ready, Track, Turn
-from rowan.core.practice.rig_kernel import Rig
+from rowan.core.practice.rig_kernel import FLOWS_M3_S, Rig
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
+from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import LITRE
 
 Array = NDArray[np.float64]
@@ -28,8 +29,8 @@ PARTS = {
     "mix": "Mix kept",
     "drill": "Drill spared",
 }
+FULL_AIR_M3 = 2.0 * LITRE  # left in the loop, from which a learner would call it full
 CLEAR_S = 300.0  # without a bubble; site, valves 8
-FLOWS_M3_S = 1e-6  # under which nothing flows that could bring a bubble
 BUBBLE_M3_S = 2e-9  # under which nobody sees one
 LITTLE_AIR, MUCH_AIR = 0.03 * LITRE, 0.5 * LITRE  # left at the end: full marks, none
 SPILLED_M3 = 0.3 * LITRE  # at the vent, until somebody must have heard it
@@ -98,12 +99,6 @@ class _Run:
         found = np.flatnonzero(of)
         return int(found[0]) if len(found) else None
 
-    def stretches(self, of: NDArray[np.bool_]) -> list[tuple[int, int]]:
-        """First and last second of each stretch that holds."""
-        padded = np.concatenate(([False], of, [False])).astype(int)
-        firsts, ends = np.flatnonzero(np.diff(padded) == 1), np.flatnonzero(np.diff(padded) == -1)
-        return [(int(a), int(b) - 1) for a, b in zip(firsts, ends, strict=True)]
-
 
 def judge(rig: Rig, track: Track, *, wanted: float) -> Debrief:
     """What a run that has ended was worth; `wanted` is the share of glycol that the plan asks for [-]."""
@@ -142,7 +137,7 @@ def _order(run: _Run) -> Iterator[Moment]:
             v=Quantity(float(run.column(rigs.SPILLED)[-1]), "volume", 1),
         )
         yield Moment(spilled, "order", "mind", words, 6.0)
-    for begins, ends in run.stretches(fed & run.is_at("between", "open", "half") & ~shut):
+    for begins, ends in stretches(fed & run.is_at("between", "open", "half") & ~shut):
         if ends - begins > SHORT_S:
             words = say("The valve between the ports stood open: what was pushed in took the short way to the drain")
             yield Moment(begins, "order", "fix", words, 8.0)
@@ -151,6 +146,14 @@ def _order(run: _Run) -> Iterator[Moment]:
     if wrong:
         words = say(f"Left otherwise than for the rest: {', '.join(wrong)}")
         yield Moment(run.count - 1, "order", "mind", words, min(3.0 * len(wrong), 9.0))
+
+
+def showed(track: Track) -> dict[str, float]:
+    """What a learner says before: litres into tub 2 [m³], litres in tub 1 when the loop was full [m³], the mix's strength at the end [-]."""
+    rows = track.rows
+    found = {"old_water": float(rows[-1, rigs.TUB2]), "mix_end": float(rows[-1, rigs.STRENGTH])}
+    full = np.flatnonzero((rows[:, rigs.AIR] < FULL_AIR_M3) & (rows[:, rigs.SECOND] > 0))
+    return found | ({"tub_full": float(rows[full[0], rigs.TUB1])} if len(full) else {})
 
 
 def clear_seconds(flow: Array, bubbles: Array) -> int:
@@ -190,7 +193,7 @@ def _mix(run: _Run, wanted: float) -> Iterator[Moment]:
     strength = float(run.column(rigs.STRENGTH)[-1])
     short = wanted - THIN * wanted - strength
     if short > 0.0:
-        returned = run.first(run.is_at("hose", "tub 1") & (run.column(rigs.FLOW) > 1e-6))
+        returned = run.first(run.is_at("hose", "tub 1") & (run.column(rigs.FLOW) > FLOWS_M3_S))
         words = say(
             "{s} of {w} at the end: old water was taken into the mix",
             s=Quantity(strength, "share_fine"),
@@ -208,10 +211,10 @@ def _mix(run: _Run, wanted: float) -> Iterator[Moment]:
 def _drill(run: _Run) -> Iterator[Moment]:
     on = run.is_at("drill", "on")
     # a rest shorter than two minutes is none
-    for begins, ends in run.stretches(~on):
+    for begins, ends in stretches(~on):
         if ends - begins + 1 < REST_S and begins > 0 and ends < run.count - 1:
             on[begins : ends + 1] = True
-    long = [(a, b) for a, b in run.stretches(on) if b - a + 1 > DRILL_S]
+    long = [(a, b) for a, b in stretches(on) if b - a + 1 > DRILL_S]
     if long:
         words = say(
             "The drill ran {t} without a rest: five minutes on, two off, or it burns",

@@ -17,7 +17,7 @@ from rowan.core.practice import rig_kernel as kernel
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.commission.figures import station_flow
-from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
+from rowan.core.terms.constants import ATMOSPHERE_PA
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.units import LITRE
 
@@ -275,8 +275,3 @@ def _row(rig: kernel.Rig, now: Standing, handles: Array) -> Array:
         made[VESSEL_HAS] = rig.vessel * (1.0 - (rig.charge + air) / (over + air))
     made[DRAWN_AIR], made[SPILLED], made[CAN] = s[kernel.DRAWN_AIR], s[kernel.SPILLED], s[kernel.CAN]
     return made
-
-
-def static_pressure(rig: kernel.Rig) -> float:
-    """What the gauge carries once liquid stands on top [Pa]."""
-    return float(rig.rise[rig.rise > 0.0].sum() * rig.density * GRAVITY)

@@ -17,6 +17,7 @@ from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
 
 Array = NDArray[np.float64]
 STEP_S = 0.25
+FLOWS_M3_S = 1e-6  # under which nothing flows
 CARRIED_M_S, STUCK_M_S = (
     0.40,
     0.15,
@@ -141,12 +142,12 @@ def pushed(
     liquid: Array,
     glycol: Array,
     pocket: Array,
-    much: float,
-    wet: float,
-    share: float,
+    comes: tuple[float, float, float],
     handles: Array,
 ) -> float:
-    """Moves `much` [m³] round the loop: a `wet` part of it liquid with a share of glycol comes in, as much leaves. Gives the air that left."""
+    """Moves something round the loop: so much comes in [m³], a part of it liquid, with a share of glycol in that; as much leaves. Gives the
+    air that left [m³]."""
+    much, wet, share = comes
     carry = min(max((s[FLOW] / rig.area - STUCK_M_S) / (CARRIED_M_S - STUCK_M_S), 0.0), 1.0)
     come_l, come_g, come_a = much * wet, much * wet * share, much * (1.0 - wet)
     for n in range(rig.cells):
@@ -267,17 +268,24 @@ def step(rig: Any, s: Array, liquid: Array, glycol: Array, pocket: Array, handle
 
 
 @compiled
+def let_down(s: Array, dt: float) -> tuple[float, float]:
+    """Takes out of a raised loop what comes down in a step: how much [m³], and its share of glycol [-]."""
+    much = min(s[EXTRA], RELEASE_M3_S * dt)
+    share = s[EXTRA_G] / s[EXTRA]
+    s[EXTRA] -= much
+    s[EXTRA_G] -= much * share
+    return much, share
+
+
+@compiled
 def flows(
     rig: Any, s: Array, liquid: Array, glycol: Array, pocket: Array, handles: Array, fed: bool, dt: float
 ) -> None:
     """The drain is open: what was raised comes down, what is pushed in goes round."""
     if s[EXTRA] > 0.0:
-        much = min(s[EXTRA], RELEASE_M3_S * dt)
-        share = s[EXTRA_G] / s[EXTRA]
-        s[EXTRA] -= much
-        s[EXTRA_G] -= much * share
+        much, share = let_down(s, dt)
         s[FLOW] = RELEASE_M3_S
-        s[BUBBLES] += pushed(rig, s, liquid, glycol, pocket, much, 1.0, share, handles) / dt
+        s[BUBBLES] += pushed(rig, s, liquid, glycol, pocket, (much, 1.0, share), handles) / dt
         if s[RAISED] > 0.0:
             shaken = BURP_SHARE * min(max(s[RAISED] - static_of(rig, liquid), 0.0) / BURP_PA, 1.0) ** 2
             freed(pocket, HEADER_POCKET, shaken)
@@ -306,17 +314,14 @@ def flows(
         flow *= 1.0 - past
     s[FLOW] = flow
     s[GAUGE] = static + k * flow * flow
-    s[BUBBLES] += pushed(rig, s, liquid, glycol, pocket, flow * dt, wet, share, handles) / dt
+    s[BUBBLES] += pushed(rig, s, liquid, glycol, pocket, (flow * dt, wet, share), handles) / dt
 
 
 @compiled
 def runs_back(rig: Any, s: Array, liquid: Array, glycol: Array, dt: float) -> None:
     """The drill stands and the fill is open: what was raised, then the column, runs back into tub 1."""
     if s[EXTRA] > 0.0:
-        much = min(s[EXTRA], RELEASE_M3_S * dt)
-        share = s[EXTRA_G] / s[EXTRA]
-        s[EXTRA] -= much
-        s[EXTRA_G] -= much * share
+        much, share = let_down(s, dt)
         s[TUB1] += much
         s[TUB1_G] += much * share
         return
@@ -338,10 +343,7 @@ def relieves(rig: Any, s: Array, rest: float, air: float, handles: Array, dt: fl
     if s[GAUGE] >= rig.relief:
         s[RELIEVING] = 1.0
     if s[RELIEVING] > 0.0 and s[EXTRA] > 0.0:
-        much = min(s[EXTRA], RELEASE_M3_S * dt)
-        share = s[EXTRA_G] / s[EXTRA]
-        s[EXTRA] -= much
-        s[EXTRA_G] -= much * share
+        much, share = let_down(s, dt)
         s[CAN] += much
         s[CAN_G] += much * share
         s[GAUGE] = gauge_of(rig, rest, air, handles[VESSEL], s[EXTRA])
@@ -352,7 +354,7 @@ def relieves(rig: Any, s: Array, rest: float, air: float, handles: Array, dt: fl
 @compiled
 def cracked(s: Array, pocket: Array, handles: Array, dt: float) -> None:
     """The check held half open for ten seconds in a flow frees the pump's air, the valve between cracked for thirty its own."""
-    flowing = s[FLOW] > 1e-6
+    flowing = s[FLOW] > FLOWS_M3_S
     s[CHECK_FOR] = s[CHECK_FOR] + dt if handles[CHECK] == HALF and flowing else 0.0
     s[BETWEEN_FOR] = s[BETWEEN_FOR] + dt if handles[BETWEEN] == HALF and flowing else 0.0
     if CHECK_S <= s[CHECK_FOR] < CHECK_S + dt:

@@ -8,13 +8,11 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
-from rowan.core.fluid import frost_point
+from rowan.core.fluid import MOST_SHARE, frost_point
 from rowan.core.records.care.counters import between, usual_days
 from rowan.core.records.care.fluid_age import fluid_age
 from rowan.core.records.care.gauge_series import gauge_series, level_series, level_words, series_words
 from rowan.core.records.logs.days import days_of
-from rowan.core.steps.charge.result import SealedCharge
-from rowan.core.steps.charge.tub import tub_of
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Statement, say
 from rowan.web.benches.sheet import sheet_of
@@ -125,11 +123,13 @@ def _verdict(series: Any, levels: Any) -> Statement:
 
 def _tub(found: Reckoned) -> dict[str, Any] | None:
     """The mix as it is by the fluid's log, where that has a line."""
-    charge = found.result.charge
-    if not isinstance(charge, SealedCharge) or not found.design.charge.log or not found.design.glycol_share:
+    tub = found.result.tub
+    if tub is None or not found.design.charge.log or not found.design.glycol_share:
         return None
-    tub = tub_of(found.design, charge.contents.total)
-    freezes, coldest = frost_point(volume_share=min(max(tub.now, 0.0), 0.6)), found.design.survey.design_minimum_c.value
+    freezes, coldest = (
+        frost_point(volume_share=min(max(tub.now, 0.0), MOST_SHARE)),
+        found.design.survey.design_minimum_c.value,
+    )
     return {"now": tub.now, "freezes": freezes, "coldest": coldest, "is_weak": freezes > coldest}
 
 

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.records.logs.days import Days
+from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import System, dimension, number_text
 from rowan.web.ui.svg import Drawing
 
@@ -36,7 +37,7 @@ def log_drawing(days: Days, units: System, least_gauge: float | None = None) -> 
     def x(number: float) -> float:
         return LEFT + wide * number
 
-    for first, last in _stretches(days.read_h <= 0.0):
+    for first, last in stretches(days.read_h <= 0.0):
         drawing.rect(x(first), WARM[0], wide * (last - first + 1), foot - WARM[0], "beyond")
         if wide * (last - first + 1) > 60:
             words = f"{last - first + 1} days without a log"
@@ -68,7 +69,7 @@ class Strip:
     def steps(self, values: Numbers) -> list[list[tuple[float, float]]]:
         """A line in steps, broken where nothing was read."""
         parts: list[list[tuple[float, float]]] = []
-        for first, last in _stretches(np.isfinite(values)):
+        for first, last in stretches(np.isfinite(values)):
             part = []
             for number in range(first, last + 1):
                 level = self.y(float(values[number]))
@@ -81,13 +82,6 @@ class Strip:
         both = np.isfinite(low) & np.isfinite(high)
         over, under = self.steps(np.where(both, high, np.nan)), self.steps(np.where(both, low, np.nan))
         return [[*a, *reversed(b)] for a, b in zip(over, under, strict=True)]
-
-
-def _stretches(of: NDArray[np.bool_]) -> list[tuple[int, int]]:
-    """First and last place of each stretch that holds."""
-    padded = np.concatenate(([False], of, [False])).astype(int)
-    firsts, ends = np.flatnonzero(np.diff(padded) == 1), np.flatnonzero(np.diff(padded) == -1)
-    return [(int(a), int(b) - 1) for a, b in zip(firsts, ends, strict=True)]
 
 
 def _warmth(drawing: Drawing, days: Days, units: System, wide: float) -> None:

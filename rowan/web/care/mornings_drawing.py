@@ -9,6 +9,7 @@ import numpy as np
 
 from rowan.core.records.care.health import day_words
 from rowan.core.records.care.mornings import NOON_H, Morning
+from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import System, dimension, number_text
 from rowan.web.care.log_drawing import WIDTH
 from rowan.web.ui.svg import Drawing
@@ -67,9 +68,8 @@ def _lines(drawing: Drawing, one: Morning, left: float, y: Callable[[float], flo
     pump = one.columns.get("pump_share")
     if pump is None:
         return
-    runs = np.concatenate(([False], np.nan_to_num(pump) > 0.0, [False])).astype(int)
-    for begin, end in zip(np.flatnonzero(np.diff(runs) == 1), np.flatnonzero(np.diff(runs) == -1), strict=True):
-        a, b = (left + WIDE * float(one.hour[min(int(place), len(one.hour) - 1)]) / NOON_H for place in (begin, end))
+    for first, last in stretches(np.nan_to_num(pump) > 0.0):
+        a, b = (left + WIDE * float(one.hour[place]) / NOON_H for place in (first, min(last + 1, len(one.hour) - 1)))
         drawing.rect(a, PUMP_FOOT - 12, max(b - a, 0.8), 12, "solid")
 
 

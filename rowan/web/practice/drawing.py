@@ -5,13 +5,11 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping
 
-import numpy as np
-from numpy.typing import NDArray
-
 from rowan.core.practice import rig as rigs
-from rowan.core.practice.filling import Debrief
+from rowan.core.practice.filling import BUBBLE_M3_S, Debrief
 from rowan.core.practice.rig import NAMES, POSITIONS, Track
-from rowan.core.practice.rig_kernel import Rig
+from rowan.core.practice.rig_kernel import FLOWS_M3_S, Rig
+from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import LITRE, System, dimension, number_text, shown
 from rowan.web.ui.svg import Drawing, Point
 
@@ -39,7 +37,7 @@ def rig_drawing(rig: Rig, track: Track, stands: Mapping[str, str], units: System
     row = track.rows[-1]
     drawing = Drawing(WIDTH, HEIGHT, "The rig, its handles as they stand", "rig", "rig")
     drawing.words((4, 14), "handle along the pipe = open, across = shut; tubs and vessel to one scale", "note")
-    flows = bool(row[rigs.FLOW] > 1e-6)
+    flows = bool(row[rigs.FLOW] > FLOWS_M3_S)
     _lines(drawing, flows=flows)
     _dial(drawing, float(row[rigs.GAUGE]), units)
     _field(drawing, rig, track, stands)
@@ -215,18 +213,10 @@ def track_drawing(track: Track, masters: Track, made: Debrief, units: System) ->
     return drawing
 
 
-def _stretches(of: NDArray[np.bool_]) -> list[tuple[int, int]]:
-    padded = np.concatenate(([False], of, [False])).astype(int)
-    return [
-        (int(a), int(b))
-        for a, b in zip(np.flatnonzero(np.diff(padded) == 1), np.flatnonzero(np.diff(padded) == -1), strict=True)
-    ]
-
-
 def _bars(drawing: Drawing, track: Track, name: str, x: Callable[[float], float], level: float, cls: str) -> None:
     stood = track.handles[:, NAMES.index(name)] != POSITIONS["shut"]
-    for first, last in _stretches(stood):
-        drawing.rect(x(first), level, max(x(last) - x(first), 0.8), 9, cls)
+    for first, last in stretches(stood):
+        drawing.rect(x(first), level, max(x(last + 1) - x(first), 0.8), 9, cls)
 
 
 def _bubbles(drawing: Drawing, track: Track, x: Callable[[float], float], level: float) -> None:
@@ -234,6 +224,6 @@ def _bubbles(drawing: Drawing, track: Track, x: Callable[[float], float], level:
     rates = track.column(rigs.BUBBLES)
     for first in range(0, len(rates), 20):
         rate = float(rates[first : first + 20].max())
-        if rate > 2e-9:
-            size = min(1.0 + 0.7 * math.log10(rate / 2e-9), 4.0)
+        if rate > BUBBLE_M3_S:
+            size = min(1.0 + 0.7 * math.log10(rate / BUBBLE_M3_S), 4.0)
             drawing.circle((x(first + 10), level + 3), size, "ring-dot")
