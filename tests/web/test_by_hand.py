@@ -113,8 +113,17 @@ def test_two_readings_of_a_meter_stand_beside_a_usual_year(plan: Plan, page: Cli
     assert "less than" in text
 
 
+def test_hours_of_the_pump_are_counted_as_well(plan: Plan, page: Client) -> None:
+    keep(page, plan, ran="1000 h", day="2026-05-01")
+    keep(page, plan, ran="1600 h", day="2026-06-01")
+    text = one_line(page.get(address(plan)))
+    assert "By the pump" in text
+    assert "600 h" in text
+    assert "more than" in text, "a pump that ran four fifths of a month ran by night"
+
+
 def test_what_is_asked_goes_by_the_kind_of_loop(plan: Plan) -> None:
-    assert asked_by_hand(reckoned(plan.head).design) == ("gauge", "at_c", "heat")
+    assert asked_by_hand(reckoned(plan.head).design) == ("gauge", "at_c", "heat", "ran")
 
 
 def test_us_units_are_read_and_shown(plan: Plan, page: Client) -> None:

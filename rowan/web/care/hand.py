@@ -32,6 +32,7 @@ READABLE: dict[str, tuple[str, str, float, float]] = {
     "at_c": ("temperature", "warmth at the gauge", -45.0, 150.0),
     "level": ("level", "level", -2.0, 2.0),
     "heat": ("energy", "heat meter", 0.0, 1e15),
+    "ran": ("hours", "pump hours", 0.0, 1e10),
 }
 # readings of the gauge in a run on site, each with its field of the warmth; None: cold, before sunrise
 RUN_READS: dict[str, str | None] = {"left_p": "left_c", "weeks_fill": None, "found_p": "found_c", "open_fill": "open_c"}
@@ -50,7 +51,7 @@ class NotReadError(WebError):
 def asked_by_hand(design: Design) -> tuple[str, ...]:
     """What can be read by hand of a kind of loop."""
     first = ("gauge", "at_c") if design.sealed else ("level",) if design.drains else ()
-    return (*first, "heat")
+    return (*first, "heat", *(("ran",) if design.pumped else ()))
 
 
 def keep_reading(
@@ -125,7 +126,8 @@ class ByHand:
     entries: tuple[DiaryEntry, ...]
     gauges: tuple[GaugeRead, ...]
     levels: tuple[LevelRead, ...]
-    counters: tuple[Counter, ...]
+    heats: tuple[Counter, ...]
+    ran: tuple[Counter, ...]
 
 
 def readings_of(plan: Plan) -> ByHand:
@@ -137,20 +139,24 @@ def readings_of(plan: Plan) -> ByHand:
     ]
     struck = {one.data["strikes"] for one in rows if "strikes" in one.data}
     entries = tuple(one for one in rows if "strikes" not in one.data and one.data["id"] not in struck)
-    gauges, levels, counters = [*_looked(plan), *_on_runs(plan)], [], []
+    gauges = [*_looked(plan), *_on_runs(plan)]
+    levels: list[LevelRead] = []
+    counted: dict[str, list[Counter]] = {"heat": [], "ran": []}
     for one in entries:
         day, who = date.fromisoformat(one.data["day"]), str(one.person or "")
         if "gauge" in one.data:
             gauges.append(GaugeRead(day, one.data["gauge"], one.data.get("at_c"), who=who))
         if "level" in one.data:
             levels.append(LevelRead(day, one.data["level"], who))
-        if "heat" in one.data:
-            counters.append(Counter(day, one.data["heat"]))
+        for key, found in counted.items():
+            if key in one.data:
+                found.append(Counter(day, one.data[key]))
     return ByHand(
         tuple(sorted(entries, key=lambda one: one.data["day"], reverse=True)),
         tuple(sorted(gauges, key=lambda one: one.day)),
         tuple(sorted(levels, key=lambda one: one.day)),
-        tuple(counters),
+        tuple(counted["heat"]),
+        tuple(counted["ran"]),
     )
 
 

@@ -9,7 +9,7 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 
 from rowan.core.fluid import MOST_SHARE, frost_point
-from rowan.core.records.care.counters import between, usual_days
+from rowan.core.records.care.counters import Counted, Counter, between, usual_days
 from rowan.core.records.care.fluid_age import fluid_age
 from rowan.core.records.care.gauge_series import gauge_series, level_series, level_words, series_words
 from rowan.core.records.logs.days import days_of
@@ -20,6 +20,7 @@ from rowan.web.care import log_services
 from rowan.web.care.gauge_drawing import gauge_course, level_course
 from rowan.web.care.hand import (
     READABLE,
+    ByHand,
     NotReadError,
     asked_by_hand,
     keep_reading,
@@ -43,6 +44,7 @@ HELP = {
     "at_c": "empty: before sunrise, pump off",
     "level": "over its mark, cold and at rest; minus: under it",
     "heat": "as its counter stands",
+    "ran": "as the controller counts them",
 }
 
 
@@ -105,12 +107,23 @@ def _context(request: HttpRequest, plan: Plan, found: Reckoned) -> dict[str, Any
         context |= {"drawing": gauge_course(series, units).svg(), "points": series.points[-1 : -SHOWN - 1 : -1]}
     elif levels is not None:
         context["drawing"] = level_course(levels, units).svg()
-    if len(read.counters) > 1:
-        try:
-            context["counted"] = between(usual_days(design, found.result), read.counters)[::-1]
-        except RowanError as error:
-            context["not_counted"] = error.text(units)
+    try:
+        context["counted"] = [
+            (name, dimension, between(usual_days(design, found.result, of), rows)[::-1])
+            for name, dimension, of, rows in _counted(read)
+            if len(rows) > 1
+        ]
+    except RowanError as error:
+        context["not_counted"] = error.text(units)
     return context
+
+
+def _counted(read: ByHand) -> tuple[tuple[str, str, Counted, tuple[Counter, ...]], ...]:
+    """Counters that were read: what each is called, its kind of number, what of a usual year it is held against."""
+    return (
+        ("By the heat meter", "energy", "coil", read.heats),
+        ("By the pump's hours", "hours", "pump_time", read.ran),
+    )
 
 
 def _verdict(series: Any, levels: Any) -> Statement:

@@ -9,6 +9,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import pairwise
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,21 +20,23 @@ from rowan.core.records.care.gauge_series import MONTH_DAYS
 from rowan.core.simulation.simulate import simulate
 from rowan.core.terms.calendar import DAYS
 
+# what a counter counts, as the year sums it: heat into the store, time of the pump
+Counted = Literal["coil", "pump_time"]
 # what a month's and a year's sun depart from the usual one, and what draws and losses add; rules of thumb
 MONTH_OFF, YEAR_OFF = 0.30, 0.15
 
 
 @dataclass(frozen=True)
 class Counter:
-    """A heat meter as read [J]."""
+    """A heat meter [J] or a counter of the pump's hours [s] as read."""
 
     day: date
-    heat: float
+    stands: float
 
 
 @dataclass(frozen=True)
 class Between:
-    """Heat between two readings of a meter [J], and what a usual year brings in those days with its band [J]."""
+    """What was counted between two readings [J or s], and what a usual year brings in those days with its band."""
 
     first: date
     last: date
@@ -48,9 +51,9 @@ class Between:
         return "less" if self.came < self.low else "more" if self.came > self.high else ""
 
 
-def usual_days(design: Design, result: Reckoning) -> NDArray[np.float64]:
-    """Heat into the store of each day of the plan's usual year [J], 365 of them. Raises as `simulate`."""
-    return simulate(design, result).day_sums("coil")
+def usual_days(design: Design, result: Reckoning, of: Counted = "coil") -> NDArray[np.float64]:
+    """Heat into the store [J] or time of the pump [s] of each day of the plan's usual year, 365 of them. Raises as `simulate`."""
+    return simulate(design, result).day_sums(of)
 
 
 def between(usual: NDArray[np.float64], counters: Iterable[Counter]) -> tuple[Between, ...]:
@@ -58,10 +61,10 @@ def between(usual: NDArray[np.float64], counters: Iterable[Counter]) -> tuple[Be
     found = []
     for one, after in pairwise(sorted(counters, key=lambda one: one.day)):
         days = (after.day - one.day).days
-        if days <= 0 or after.heat < one.heat:
+        if days <= 0 or after.stands < one.stands:
             continue
         places = [min((one.day + timedelta(days=n)).timetuple().tm_yday, DAYS) - 1 for n in range(days)]
         due = float(usual[places].sum())
         off = max(MONTH_OFF * min(1.0, (MONTH_DAYS / days) ** 0.5), YEAR_OFF)
-        found.append(Between(one.day, after.day, after.heat - one.heat, due, due * (1 - off), due * (1 + off)))
+        found.append(Between(one.day, after.day, after.stands - one.stands, due, due * (1 - off), due * (1 + off)))
     return tuple(found)
