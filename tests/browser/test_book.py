@@ -179,7 +179,7 @@ def test_a_rig_is_turned_at_its_pace_and_says_what_it_was_worth(sign_in: SignInP
     page = sign_in.sign_in()
     page.driver.get(f"{page.base}/practice/")
     with page.new_page():
-        page.one(".practice-form .act.main").click()
+        page.one("button[value=filling]").click()
     clock, piece = page.one("[data-clock]"), "[data-piece]"
     for turn in ("drain:open", "hose:tub 2", "drill:on", "fill:open"):
         page.one(f"{piece} button[value='{turn}']").click()

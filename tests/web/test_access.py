@@ -25,6 +25,7 @@ from rowan.web.goods.services import make_quote
 from rowan.web.papers import sheets
 from rowan.web.plans.models import FirmPlace, Plan
 from rowan.web.plans.proposals import open_proposal
+from rowan.web.practice import papers
 from rowan.web.practice.services import begin
 from rowan.web.ui.methods import MOST_BODY
 
@@ -118,6 +119,14 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "practice:back": ("post", ("number",), {}, 302),
     "practice:end": ("post", ("number",), {}, 302),
     "practice:again": ("post", ("number",), {"until": "0"}, 302),
+    "practice:answer": ("post", ("number",), {"q-places": "edge", "done": "1"}, 302),
+    "practice:once_more": ("post", ("number",), {"same": "1"}, 302),
+    "practice:paper": ("get", ("number",), {}, 200),
+    "practice:look": ("post", ("number",), {"with": "gauge"}, 302),
+    "practice:put_right": ("post", ("number",), {"named": "air", "cure": "bleed"}, 302),
+    "practice:certificate": ("get", (), {}, 200),
+    "practice:certificate_of": ("get", ("number",), {}, 200),
+    "practice:witnessed": ("post", ("number",), {"skill": "clamp"}, 302),
     "dates:week": ("get", (), {"visit": "1"}, 200),
     "care:fleet": ("get", (), {}, 200),
     "dates:job": ("get", ("job",), {}, 200),
@@ -268,6 +277,20 @@ BOOK: dict[str, Callable[[Plan], Any]] = {
     **dict.fromkeys(
         ("practice:run", "practice:go_on", "practice:turn", "practice:back", "practice:end", "practice:again"),
         lambda plan: begin(person=plan.head.author, plan=plan),
+    ),
+    **dict.fromkeys(
+        ("practice:answer", "practice:once_more", "practice:paper"),
+        lambda plan: papers.begin(person=plan.head.author, plan=plan, task="dangers", seed=3),
+    ),
+    **dict.fromkeys(
+        ("practice:look", "practice:put_right"),
+        lambda plan: papers.begin(person=plan.head.author, plan=plan, task="hunt", seed=3),
+    ),
+    **dict.fromkeys(
+        ("practice:certificate_of", "practice:witnessed"),
+        lambda plan: User.objects.create_user(
+            f"{uuid.uuid4().hex}@hollinwray.example", uuid.uuid4().hex, firm=plan.job.firm, role="apprentice"
+        ),
     ),
     **dict.fromkeys(
         ("dates:visit", "dates:move", "dates:cancel"),

@@ -32,7 +32,7 @@ def test_the_book_is_empty_at_first_and_offers_a_rig(plan: Plan, page: Client) -
     text = one_line(page.get(reverse("practice:book")))
     assert "Learn it on a loop that forgives" in text
     assert plan.job.title in text
-    assert "Stand before the rig" in text
+    assert "Fill and purge with a drill pump" in text
 
 
 def test_a_run_is_begun_turned_ended_and_stands_in_the_book(plan: Plan, page: Client, person: User) -> None:

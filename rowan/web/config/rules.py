@@ -46,9 +46,11 @@ _BOOK: Rules = {
     "dates:week": ("look", "work"),
     "care:fleet": ("look", "work"),
     **dict.fromkeys(
-        ("practice:book", "practice:begin", "practice:run", "practice:go_on", "practice:turn", "practice:back", "practice:end", "practice:again"),
+        ("practice:book", "practice:begin", "practice:run", "practice:go_on", "practice:turn", "practice:back", "practice:end", "practice:again",
+         "practice:answer", "practice:look", "practice:put_right", "practice:once_more", "practice:paper", "practice:certificate", "practice:certificate_of"),
         ("look", "propose"),
     ),
+    "practice:witnessed": ("lead", "lead"),
     "dates:job": ("look", "work"),
 }  # fmt: skip
 # pages of a job that are only looked at

@@ -6,12 +6,18 @@ from django.conf import settings
 from django.db import models
 
 from rowan.core.practice.rig import Turn
+from rowan.core.practice.sheets import BY_KEY as SHEETS
 
-TASKS = {"filling": "Fill and purge with a drill pump"}
+FILLING, HUNT = "filling", "hunt"
+TASKS = {
+    FILLING: "Fill and purge with a drill pump",
+    HUNT: "A house with a hidden fault",
+    **{key: task.name for key, task in SHEETS.items()},
+}
 
 
 class PracticeRun(models.Model):
-    """A learner at a task, on the rig of some plan's loop as it was then."""
+    """A learner at a task, on the rig of some plan's loop as it was then, or on paper about that plan."""
 
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="practice_runs")
     task = models.CharField(max_length=12, choices=list(TASKS.items()))
@@ -19,8 +25,9 @@ class PracticeRun(models.Model):
     title = models.CharField(max_length=120)
     rig = models.JSONField()
     turns = models.JSONField(default=list)
-    # what was said before the rig showed it [SI], by what was asked
+    # what was said before it was shown [SI], by what was asked; what was asked a hint for
     said = models.JSONField(default=dict)
+    hinted = models.JSONField(default=list)
     until = models.PositiveIntegerField(default=0)
     begun = models.DateTimeField(auto_now_add=True)
     ended = models.DateTimeField(null=True)
@@ -37,3 +44,35 @@ class PracticeRun(models.Model):
     def played(self) -> list[Turn]:
         """Its turns as the core plays them."""
         return [Turn(float(at), handle, position) for at, handle, position in self.turns]
+
+
+SKILLS = {
+    "brazing": "A brazed joint, cut open",
+    "compression": "A compression joint, taken apart",
+    "clamp": "A clamp, closed and looked at",
+    "flashing": "A flashing, watered",
+    "lagging": "Lagging and its jacket",
+    "anchor": "Tied on, ladder and anchor",
+    "charge": "A vessel's charge, set and read",
+    "meter": "Ohms read at a probe",
+}
+
+
+class HandSkill(models.Model):
+    """A skill of the hand that a named master has seen; nothing on a screen can show it."""
+
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="hand_skills")
+    skill = models.CharField(max_length=12, choices=list(SKILLS.items()))
+    seen_on = models.DateField()
+    # the name as it was then: a witness may leave the firm
+    witness = models.CharField(max_length=120)
+    seen_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="witnessed"
+    )
+    words = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ["-seen_on", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.get_skill_display()} · {self.person} · {self.seen_on:%Y-%m-%d}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from datetime import date, timedelta
 from typing import Any
 
@@ -18,14 +18,14 @@ from rowan.core.terms.errors import ImpossibleInputError, RowanError
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
-from rowan.web.practice.models import PracticeRun
+from rowan.web.practice.models import FILLING, SKILLS, HandSkill, PracticeRun
 from rowan.web.ui.errors import NoSuchStepError
 
 MOST_TURNS = 400
 MOST_RUNS = 500  # that a person keeps
 LEAP_S = 600  # that is let pass at once
-# days until a task is due again, by the least marks; spaced by rule of thumb
-AGAIN = ((90.0, 14), (70.0, 3), (0.0, 1))
+# days until a task is due again by the least marks; of full runs one after the other each waits longer. Rule of thumb
+AGAIN = ((90.0, (14, 30, 90, 180)), (70.0, (3,)), (0.0, (1,)))
 # what a learner says before the rig shows it, with its kind of number and between what it lies [SI]
 SAYS: dict[str, tuple[str, str, float, float]] = {
     "old_water": ("litres into tub 2 before the full colour", "volume", 0.0, 0.2),
@@ -49,10 +49,15 @@ def rig_in(run: PracticeRun) -> tuple[Rig, Ready, float]:
     return Rig(**made), Ready(**run.rig["ready"]), float(run.rig["wanted"])
 
 
-def begin(*, person: User, plan: Plan, said: dict[str, float] | None = None) -> PracticeRun:
-    """A run on the rig of a plan's own loop. Raises NoSuchStepError for a loop that is not filled so, or one run too many."""
+def room_for_one(person: User) -> None:
+    """Raises NoSuchStepError where a book is full."""
     if person.practice_runs.count() >= MOST_RUNS:
         raise NoSuchStepError("the book is full; nobody learns by more")
+
+
+def begin(*, person: User, plan: Plan, said: dict[str, float] | None = None) -> PracticeRun:
+    """A run on the rig of a plan's own loop. Raises NoSuchStepError for a loop that is not filled so, or one run too many."""
+    room_for_one(person)
     found = reckoned(plan.head)
     try:
         rig, ready = rig_of(found.design, found.result), ready_of(found.design, found.result)
@@ -60,14 +65,14 @@ def begin(*, person: User, plan: Plan, said: dict[str, float] | None = None) -> 
         raise NoSuchStepError(str(error)) from error
     return PracticeRun.objects.create(
         person=person,
-        task="filling",
+        task=FILLING,
         title=plan.job.title[:120],
         rig=_kept(rig, ready, found.design.glycol_share),
         said=said or {},
     )
 
 
-def _open(run: PracticeRun) -> PracticeRun:
+def still_open(run: PracticeRun) -> PracticeRun:
     """The run as it stands now, locked. Raises NoSuchStepError for one that has ended."""
     found = PracticeRun.objects.select_for_update().get(pk=run.pk)
     if found.ended is not None:
@@ -78,7 +83,7 @@ def _open(run: PracticeRun) -> PracticeRun:
 def go_on(*, run: PracticeRun, until: int) -> PracticeRun:
     """Lets time pass. Raises NoSuchStepError where it has ended."""
     with transaction.atomic():
-        found = _open(run)
+        found = still_open(run)
         found.until = min(max(until, found.until), found.until + LEAP_S, LONGEST_S)
         found.save(update_fields=["until"])
     return found
@@ -87,7 +92,7 @@ def go_on(*, run: PracticeRun, until: int) -> PracticeRun:
 def turn(*, run: PracticeRun, handle: str, position: str, until: int) -> PracticeRun:
     """Turns a handle at a moment. Raises NoSuchStepError for what cannot be turned, and where the run has ended."""
     with transaction.atomic():
-        found = _open(run)
+        found = still_open(run)
         found.until = min(max(until, found.until), found.until + LEAP_S, LONGEST_S)
         if len(found.turns) >= MOST_TURNS:
             raise NoSuchStepError("that is more turning than any loop needs")
@@ -103,7 +108,7 @@ def turn(*, run: PracticeRun, handle: str, position: str, until: int) -> Practic
 def take_back(*, run: PracticeRun, seconds: int) -> PracticeRun:
     """So many seconds earlier, with what was turned since undone. Raises NoSuchStepError where it has ended."""
     with transaction.atomic():
-        found = _open(run)
+        found = still_open(run)
         found.until = max(found.until - max(seconds, 1), 0)
         found.turns = [one for one in found.turns if one[0] < found.until]
         found.save(update_fields=["until", "turns"])
@@ -113,7 +118,7 @@ def take_back(*, run: PracticeRun, seconds: int) -> PracticeRun:
 def end(*, run: PracticeRun) -> PracticeRun:
     """Ends a run and says what it was worth. Raises NoSuchStepError where it has ended."""
     with transaction.atomic():
-        found = _open(run)
+        found = still_open(run)
         made = debrief_of(found)
         found.ended, found.marks, found.total = timezone.now(), made.marks, round(made.total, 1)
         found.save(update_fields=["ended", "marks", "total"])
@@ -122,8 +127,7 @@ def end(*, run: PracticeRun) -> PracticeRun:
 
 def again_from(*, run: PracticeRun, person: User, at: int) -> PracticeRun:
     """A further run that begins as this one was at a moment."""
-    if person.practice_runs.count() >= MOST_RUNS:
-        raise NoSuchStepError("the book is full; nobody learns by more")
+    room_for_one(person)
     at = min(max(at, 0), run.until)
     return PracticeRun.objects.create(
         person=person,
@@ -159,9 +163,62 @@ def master_of(run: PracticeRun) -> Track:
     return found
 
 
-def due_again(run: PracticeRun) -> date | None:
-    """The day on which a task is due again; None for one that is under way."""
+def due_again(run: PracticeRun, before: int = 0) -> date | None:
+    """The day on which a task is due again, after so many good runs `before` this one; None for one that is under way."""
     if run.ended is None or run.total is None:
         return None
     days = next(days for least, days in AGAIN if run.total >= least)
-    return timezone.localdate(run.ended) + timedelta(days=days)
+    return timezone.localdate(run.ended) + timedelta(days=days[min(before, len(days) - 1)])
+
+
+@dataclass(frozen=True)
+class Practised:
+    """A task in a person's book: how often, the best and the last marks, when last, the good runs in a row, when it is due again."""
+
+    task: str
+    runs: int
+    best: float
+    last: float
+    on: date
+    in_a_row: int
+    due: date
+
+
+def practised(person: User) -> dict[str, Practised]:
+    """What a person has practised, by task."""
+    found: dict[str, Practised] = {}
+    good = AGAIN[0][0]
+    for run in (
+        person.practice_runs.filter(ended__isnull=False, total__isnull=False)
+        .order_by("ended", "pk")
+        .defer("rig", "turns")
+    ):
+        had, total = found.get(run.task), float(run.total or 0.0)
+        row = (0 if had is None else had.in_a_row) + 1 if total >= good else 0
+        day = due_again(run, row - 1 if row else 0)
+        found[run.task] = Practised(
+            run.task,
+            1 if had is None else had.runs + 1,
+            total if had is None else max(had.best, total),
+            total,
+            timezone.localdate(run.ended),
+            row,
+            day or timezone.localdate(),
+        )
+    return found
+
+
+def witness(*, person: User, by: User, skill: str, words: str = "") -> HandSkill:
+    """A master has seen a skill of somebody's hand today. Raises NoSuchStepError for no such skill, and for one's own."""
+    if skill not in SKILLS:
+        raise NoSuchStepError("there is no such skill")
+    if person.pk == by.pk:
+        raise NoSuchStepError("nobody is a witness of his own hand")
+    return HandSkill.objects.create(
+        person=person,
+        skill=skill,
+        seen_on=timezone.localdate(),
+        witness=str(by)[:120],
+        seen_by=by,
+        words=words.strip()[:200],
+    )

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from contextlib import suppress
+from datetime import date
 from typing import Any
 
-from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import redirect, render
+from django.utils import timezone
 
 from rowan.core.practice.filling import MARKS, PARTS
 from rowan.core.practice.rig import HANDLES, POSITIONS
+from rowan.core.practice.sheets import PARTS as PARTS_OF_WORK
+from rowan.core.practice.sheets import TASKS as SHEETS
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.units import System, shown, typed_to_si
 from rowan.web.accounts.models import User
@@ -18,9 +21,10 @@ from rowan.web.accounts.roles import holds
 from rowan.web.plans.models import Plan
 from rowan.web.plans.selectors import actor
 from rowan.web.plans.services import design_of
-from rowan.web.practice import services
+from rowan.web.practice import hunt_views, papers, services, sheet_views
 from rowan.web.practice.drawing import clock_text, rig_drawing, track_drawing
-from rowan.web.practice.models import TASKS, PracticeRun
+from rowan.web.practice.models import FILLING, HUNT, TASKS, PracticeRun
+from rowan.web.practice.selectors import plans_for, run_for
 from rowan.web.practice.shown import readings, said_rows
 from rowan.web.ui.context import units_of
 from rowan.web.ui.errors import NoSuchStepError
@@ -42,52 +46,64 @@ CALLED = {
 }
 
 
-def _plans(person: User) -> QuerySet[Plan]:
-    return Plan.objects.filter(job__firm=person.firm, job__archived=False).select_related("job")
-
-
-def _run(request: HttpRequest, number: int) -> PracticeRun:
-    """A run of one's own; a lead looks at those of the firm. 404 for another's."""
-    person = actor(request)
-    found = get_object_or_404(PracticeRun.objects.select_related("person"), pk=number)
-    if found.person_id == person.pk:
-        return found
-    if (
-        request.method == "GET"
-        and person.firm_id
-        and found.person.firm_id == person.firm_id
-        and holds(person.role, "lead")
-    ):
-        return found
-    raise Http404
-
-
 def book(request: HttpRequest, problem: str = "", status: int = 200) -> HttpResponse:
-    """What was practised, what is due again, and a rig to begin on."""
+    """What was practised, what is due again, and every task to begin."""
     person, units = actor(request), units_of(request)
-    runs = list(person.practice_runs.all()[:MOST_SHOWN])
-    others: list[PracticeRun] = []
-    if person.firm_id and holds(person.role, "lead"):
-        others = list(
-            PracticeRun.objects.filter(person__firm=person.firm, ended__isnull=False)
-            .exclude(person=person)
-            .select_related("person")[:MOST_SHOWN]
-        )
-    plans = [plan for plan in _plans(person)[:MOST_PLANS] if design_of(plan.head).sealed]
+    runs = list(person.practice_runs.defer("rig", "turns")[:MOST_SHOWN])
+    rows = services.practised(person)
+    today = timezone.localdate()
+
+    def row(key: str) -> dict[str, Any]:
+        """A task as the book lists it."""
+        had = rows.get(key)
+        return {"key": key, "name": TASKS[key], "had": had, "due": had is not None and had.due <= today}
+
+    asks = [
+        {"key": key, "words": words, "dimension": dimension, "typed": request.POST.get(key, "")}
+        for key, (words, dimension, _, _) in services.SAYS.items()
+    ]
     context: dict[str, Any] = {
-        "runs": [(run, services.due_again(run)) for run in runs],
-        "others": others,
-        "plans": plans,
-        "tasks": TASKS,
-        "asks": [
-            {"key": key, "words": words, "dimension": dimension, "typed": request.POST.get(key, "")}
-            for key, (words, dimension, _, _) in services.SAYS.items()
-        ],
+        "runs": runs,
+        "due_now": sum(1 for had in rows.values() if had.due <= today),
+        "learners": _learners(person, today),
+        "all_tasks": len(TASKS),
+        "plans": (plans := list(plans_for(person)[:MOST_PLANS])),
+        "chosen": _chosen(request.POST.get("plan", ""), plans),
+        "rig_row": row(FILLING),
+        "hunt_row": row(HUNT),
+        "parts": [(part, [row(task.key) for task in SHEETS if task.part == part]) for part in PARTS_OF_WORK],
+        "asks": asks,
+        "open_says": any(ask["typed"] for ask in asks),
         "problem": problem,
         "units": units,
-        "best": max((run.total for run in runs if run.total is not None), default=None),
     }
     return render(request, "practice/book.html", context, status=status)
+
+
+def _chosen(number: str, plans: list[Plan]) -> int:
+    """The plan that was chosen; else one with a vessel, which every task can be made like."""
+    if number.isdecimal() and len(number) < 10:
+        return int(number)
+    return next((plan.pk for plan in plans if design_of(plan.head).sealed), 0)
+
+
+def _learners(person: User, today: date) -> list[dict[str, Any]]:
+    """For a lead: what the others of the firm have practised."""
+    if not person.firm_id or not holds(person.role, "lead"):
+        return []
+    found = []
+    for other in User.objects.filter(firm=person.firm, is_active=True).exclude(pk=person.pk)[:MOST_SHOWN]:
+        rows = services.practised(other)
+        found.append(
+            {
+                "person": other,
+                "tasks": len(rows),
+                "best": sum(row.best for row in rows.values()) / len(rows) if rows else 0.0,
+                "due": sum(1 for row in rows.values() if row.due <= today),
+                "last": other.practice_runs.filter(ended__isnull=False).defer("rig", "turns").first(),
+            }
+        )
+    return found
 
 
 def _said(request: HttpRequest, units: System) -> dict[str, float]:
@@ -109,27 +125,43 @@ def _said(request: HttpRequest, units: System) -> dict[str, float]:
 
 @forms_only
 def begin(request: HttpRequest) -> HttpResponse:
-    """Begins a run on the loop of a plan."""
+    """Begins a task, at the rig or on paper, made like a plan."""
     person, plan = actor(request), None
-    number = request.POST.get("plan", "")
+    number, task, seed = (request.POST.get(name, "") for name in ("plan", "task", "seed"))
     if number.isdecimal() and len(number) < 10:
-        plan = _plans(person).filter(pk=int(number)).first()
+        plan = plans_for(person).filter(pk=int(number)).first()
     if plan is None:
-        return book(request, "Choose whose loop the rig is made like.", UNPROCESSABLE)
+        return book(request, "Choose whose plan it is made like.", UNPROCESSABLE)
     try:
-        made = services.begin(person=person, plan=plan, said=_said(request, units_of(request)))
+        if task in ("", FILLING):
+            made = services.begin(person=person, plan=plan, said=_said(request, units_of(request)))
+        else:
+            fixed = int(seed) if seed.isdecimal() and len(seed) < 7 else None
+            made = papers.begin(person=person, plan=plan, task=task, seed=fixed)
     except NoSuchStepError as error:
         return book(request, f"Not begun: {error}.", UNPROCESSABLE)
     return redirect("practice:run", made.pk)
 
 
 def run(request: HttpRequest, number: int) -> HttpResponse:
-    """The rig under one's hands; once it has ended, what it was worth."""
-    found = _run(request, number)
+    """The rig under one's hands, or the task on paper; once it has ended, what it was worth."""
+    found = run_for(request, number)
+    if found.task == HUNT:
+        return hunt_views.show(request, found)
+    if found.task != FILLING:
+        return sheet_views.show(request, found)
     units = units_of(request)
     if found.ended is None:
         return render(request, "practice/run.html", {"run": found, **_piece(found, units)})
     return render(request, "practice/debrief.html", _debrief(found, units))
+
+
+def _at_rig(request: HttpRequest, number: int) -> PracticeRun:
+    """A run at the rig. 404 for another's, and for a task on paper."""
+    found = run_for(request, number)
+    if found.task != FILLING:
+        raise Http404
+    return found
 
 
 def _piece(found: PracticeRun, units: System) -> dict[str, Any]:
@@ -178,7 +210,7 @@ def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
         "masters": clock_text(len(masters.rows) - 1),
         "drawing": track_drawing(track, masters, made, units).svg(),
         "said": said_rows(found, track, units),
-        "due": services.due_again(found),
+        "due": services.practised(found.person)[found.task].due,
     }
 
 
@@ -194,7 +226,7 @@ def _answer(request: HttpRequest, found: PracticeRun) -> HttpResponse:
 
 
 def _done(request: HttpRequest, number: int, act: Any) -> HttpResponse:
-    found = _run(request, number)
+    found = _at_rig(request, number)
     try:
         found = act(found)
     except NoSuchStepError as error:
@@ -231,7 +263,7 @@ def back(request: HttpRequest, number: int) -> HttpResponse:
 @forms_only
 def end(request: HttpRequest, number: int) -> HttpResponse:
     """Ends the run and shows what it was worth."""
-    found = _run(request, number)
+    found = _at_rig(request, number)
     with suppress(NoSuchStepError):  # sent twice, it has ended already
         services.end(run=found)
     return redirect("practice:run", found.pk)
@@ -240,7 +272,7 @@ def end(request: HttpRequest, number: int) -> HttpResponse:
 @forms_only
 def again(request: HttpRequest, number: int) -> HttpResponse:
     """A further run, from a moment of this one."""
-    found = _run(request, number)
+    found = _at_rig(request, number)
     try:
         made = services.again_from(run=found, person=actor(request), at=_until(request))
     except NoSuchStepError as error:

@@ -33,7 +33,7 @@ LOOK_S = 0.04  # between two looks at what is waited for: half a second, the usu
 # the plan was swapped, by a script or with the whole page, it waits for nothing and nothing follows it
 ANSWERED = """
 const plan = document.getElementById("plan");
-return !!plan && plan !== window.planBefore && [null, "false"].includes(plan.getAttribute("aria-busy"))
+return !!plan && window.isAnswered !== false && [null, "false"].includes(plan.getAttribute("aria-busy"))
   && !document.querySelector("[data-later]");
 """
 
@@ -196,7 +196,10 @@ class BenchPage(Page):
     @contextmanager
     def answered(self) -> Iterator[None]:
         """The server's answer has been swapped in, and the year that comes after it."""
-        self.driver.execute_script("window.planBefore = document.getElementById('plan')")
+        # a new document has no such mark at all
+        self.driver.execute_script(
+            "window.isAnswered = false; window.addEventListener('ajax:after', () => { window.isAnswered = true; }, { once: true })"
+        )
         yield
         self.wait.until(lambda driver: driver.execute_script(ANSWERED))
 

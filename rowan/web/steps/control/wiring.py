@@ -62,8 +62,8 @@ def _stands(wiring: Wiring, closed: Mapping[str, bool]) -> dict[str, str | int]:
     return {"of": wiring.arrangement, **{key: int(value) for key, value in closed.items()}}
 
 
-def rungs_drawing(wiring: Wiring, closed: Mapping[str, bool], found: Alive) -> Drawing:
-    """The rungs with every conductor as live as it is."""
+def rungs_drawing(wiring: Wiring, closed: Mapping[str, bool], found: Alive, *, turnable: bool = True) -> Drawing:
+    """The rungs with every conductor as live as it is; what can be turned is a link, unless it is only to be looked at."""
     drawing = Drawing(WIDTH, TOP + RUNG_H * len(wiring.rungs) + 6, f"Wiring: {wiring.name}", "rungs", "rungs")
     foot = TOP + RUNG_H * len(wiring.rungs) - 16
     drawing.line((LEFT, TOP), (LEFT, foot), "live")
@@ -72,6 +72,16 @@ def rungs_drawing(wiring: Wiring, closed: Mapping[str, bool], found: Alive) -> D
     drawing.words((RIGHT, TOP - 10), "neutral", "key-small", "middle")
     for number, rung in enumerate(wiring.rungs):
         _rung(drawing, rung, TOP + RUNG_H * number + 50, closed, found, (number, wiring))
+    return drawing if turnable else _at_rest(drawing)
+
+
+def _at_rest(drawing: Drawing) -> Drawing:
+    """The same without a link in it."""
+    for node in drawing.walk():
+        if node.tag == "a":
+            node.tag = "g"
+            for name in ("href", "id", "aria-label"):
+                node.attributes.pop(name, None)
     return drawing
 
 

@@ -1,7 +1,8 @@
 // What an answer did not wait for: the plan's year, and what each cure would do. Asked for at once, put in piece by piece.
 (() => {
   const PIECES = ["verdict", "state-line", "tape", "loop-strip", "loop-column", "reckoning"];
-  const asked = new WeakSet();
+  // the revision whose year was asked for last
+  let asked = "";
   // a hand that goes on changing is not made to wait for years of states it has left
   const LATER_MS = 60;
   const AGAIN_MS = 4000; // no answer: the year before stays marked meanwhile
@@ -12,7 +13,7 @@
       const old = document.getElementById(id);
       const piece = fresh.getElementById(id);
       // what a hand is on stays as it is
-      if (!old || !piece || old.querySelector("details.blank[open]")) continue;
+      if (!old || !piece || old.querySelector("details.blank[open]") || old.isEqualNode(piece)) continue;
       const inside = old.contains(document.activeElement);
       old.replaceWith(piece);
       if (!inside) continue;
@@ -25,23 +26,24 @@
   }
   function follow() {
     const place = document.querySelector("[data-later]");
-    if (!place || asked.has(place)) return;
-    asked.add(place);
-    setTimeout(() => { if (place.isConnected) ask(place); }, LATER_MS);
+    if (!place || asked === place.dataset.revision) return;
+    const { revision } = place.dataset;
+    asked = revision;
+    setTimeout(() => { if (place.dataset.revision === revision) ask(place, revision); }, LATER_MS);
   }
-  function ask(place) {
+  function ask(place, revision) {
     fetch(place.dataset.later, { headers: { "X-Requested-With": "fetch" } })
       .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
       .then((text) => {
         const fresh = new DOMParser().parseFromString(text, "text/html");
         const plan = fresh.getElementById("plan");
         // another change has come meanwhile: its own answer brings its own year
-        if (!place.isConnected || plan?.dataset.revision !== place.dataset.revision) return;
+        if (place.dataset.revision !== revision || plan?.dataset.revision !== revision) return;
         putIn(fresh);
         place.removeAttribute("data-later");
       })
       .catch(() => {
-        asked.delete(place);
+        asked = "";
         setTimeout(follow, AGAIN_MS);
       });
   }

@@ -153,7 +153,7 @@
     const fresh = new DOMParser().parseFromString(text, "text/html").getElementById("plan");
     const old = document.getElementById("plan");
     if (!fresh || !old) return false;
-    old.replaceWith(fresh);
+    window.Rowan.swap(old, fresh);
     window.dispatchEvent(new CustomEvent("ajax:after"));
     return true;
   }

@@ -8,10 +8,8 @@
     window.Alpine.data("plan", () => ({
       init() {
         if (location.hash.startsWith("#figure-")) openWhy.key = location.hash.slice("#figure-".length);
-        restoreWhy(this.$root);
+        asLeft(this.$root);
         if (location.hash.startsWith("#figure-")) document.getElementById(location.hash.slice(1))?.scrollIntoView({ block: "center" });
-        const refused = this.$root.querySelector("details.blank[open] [aria-invalid]");
-        if (refused) refused.focus();
       },
     }));
     window.Alpine.data("facts", () => ({
@@ -57,6 +55,11 @@
     if (!row) return;
     row.closest("details.more-rows")?.setAttribute("open", "");
     row.open = true;
+  }
+  // and what was refused has the hand again
+  function asLeft(plan) {
+    restoreWhy(plan);
+    plan.querySelector("details.blank[open] [aria-invalid]")?.focus();
   }
   window.addEventListener("rowan:pieces", () => restoreWhy(document));
   // the step somebody is on is in sight on the tape, however narrow the screen
@@ -140,15 +143,17 @@
   document.addEventListener("ajax:send", () => { focused.id = document.activeElement?.id || focused.id; });
   // the answer has replaced the form that asked, so this one comes on the window
   window.addEventListener("ajax:after", () => {
+    const plan = document.getElementById("plan");
+    if (plan) asLeft(plan);
     const wanted = focused.id && document.getElementById(focused.id.replace(/-(value|origin)$/, ""));
     if (wanted && !wanted.disabled && !document.querySelector("[aria-invalid]")) wanted.focus({ preventScroll: true });
     // what had the focus may be gone or at rest, as Undo at the start: never back to the top of the page
     const heading = document.querySelector("main h1");
-    if (document.activeElement === document.body && heading) {
+    if (document.activeElement.matches("body, :disabled") && heading) {
       heading.tabIndex = -1;
       heading.focus({ preventScroll: true });
     }
-    announce(document.getElementById("plan")?.dataset.told);
+    announce(plan?.dataset.told);
   });
 
   // a slip closes on Escape or a click elsewhere, and gives the focus back

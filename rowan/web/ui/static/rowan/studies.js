@@ -3,15 +3,17 @@
   const { fetchPiece } = window.Rowan;
   // runs of many years: asked for again until they are whole, drawn as they come
   const RUN_DELAY_MS = 350;
-  const asked = new WeakSet();
+  // a place may stay while the plan, and with it the run, becomes another
+  const asked = new WeakMap();
   function followRun(place, address) {
-    if (asked.has(place)) return;
-    asked.add(place);
+    if (asked.get(place) === address) return;
+    asked.set(place, address);
     setTimeout(() => {
-      if (!place.isConnected) return;
+      const isWanted = () => place.isConnected && asked.get(place) === address;
+      if (!isWanted()) return;
       fetchPiece(address, ".run")
         .then((fresh) => {
-          if (!fresh || !place.isConnected) return;
+          if (!fresh || !isWanted()) return;
           // what a whole page is made of is shown by that page
           if (fresh.dataset.whole !== undefined) { window.location.reload(); return; }
           const inside = place.contains(document.activeElement);

@@ -1,0 +1,239 @@
+"""Tasks on paper and hunts on their pages: begun, hinted, kept, handed in, printed, looked at; what was practised and witnessed."""
+
+from __future__ import annotations
+
+from html import escape
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+from django.utils import timezone
+
+from rowan.core.practice.hunt import HUNTED
+from rowan.core.practice.sheets import BY_KEY
+from rowan.core.terms.units import shown
+from rowan.web.accounts.models import User
+from rowan.web.plans.models import Plan
+from rowan.web.practice import papers, services
+from rowan.web.practice.models import HUNT, HandSkill, PracticeRun
+from rowan.web.ui.errors import NoSuchStepError
+from tests.web.text import one_line
+
+
+def at(name: str, run: PracticeRun) -> str:
+    return reverse(f"practice:{name}", args=(run.pk,))
+
+
+def begun(person: User, plan: Plan, task: str, seed: int = 3) -> PracticeRun:
+    return papers.begin(person=person, plan=plan, task=task, seed=seed)
+
+
+def as_typed(run: PracticeRun) -> dict[str, object]:
+    """A master's answers as a form sends them."""
+    sheet = papers.sheet_in(run)
+    typed: dict[str, object] = {}
+    for key, given in sheet.masters().items():
+        one = next(question for question in sheet.questions if question.key == key)
+        if one.kind == "number":
+            typed[f"q-{key}"] = shown(float(given), one.dimension, "metric", 4)  # type: ignore[arg-type]
+        elif one.kind == "order":
+            typed |= {f"q-{key}-{option}": str(place) for place, option in enumerate(given, 1)}  # type: ignore[arg-type]
+        else:
+            typed[f"q-{key}"] = list(given) if isinstance(given, tuple) else given
+    return typed
+
+
+@pytest.mark.parametrize("task", BY_KEY)
+def test_a_task_is_asked_handed_in_and_debriefed(plan: Plan, page: Client, person: User, task: str) -> None:
+    answer = page.post(reverse("practice:begin"), {"plan": str(plan.pk), "task": task, "seed": "3"})
+    run = PracticeRun.objects.get()
+    assert answer.headers["Location"] == at("run", run)
+    assert run.rig["seed"] == 3
+    asked = one_line(page.get(at("run", run)))
+    for one in papers.sheet_in(run).questions:
+        assert " ".join(escape(one.asks.text()).split()) in asked
+    assert page.post(at("answer", run), {**as_typed(run), "done": "1"}).status_code == 302
+    run.refresh_from_db()
+    assert run.total == pytest.approx(100.0)
+    debrief = one_line(page.get(at("run", run)))
+    assert "100 of 100" in debrief
+    assert "A master:" in debrief
+    us = Client()
+    us.force_login(person)
+    us.post(reverse("accounts:units"), {"units": "us", "next": "/practice/"})
+    assert us.get(at("run", run)).status_code == 200
+
+
+def test_a_plan_that_gives_no_task_says_why(direct_plan: Plan, page: Client) -> None:
+    answer = page.post(reverse("practice:begin"), {"plan": str(direct_plan.pk), "task": "vessel"})
+    assert answer.status_code == 422
+    assert "this task asks for a sealed loop" in one_line(answer)
+    assert PracticeRun.objects.count() == 0
+    assert page.post(reverse("practice:begin"), {"plan": str(direct_plan.pk), "task": "juggling"}).status_code == 422
+
+
+def test_a_hint_is_taken_and_costs_and_what_was_typed_stays(plan: Plan, page: Client, person: User) -> None:
+    run = begun(person, plan, "vessel")
+    page.post(at("answer", run), {"hint": "charge", "q-when": "empty", "q-school": "reserve", "q-charge": "1.2 bar"})
+    run.refresh_from_db()
+    assert run.hinted == ["charge"]
+    assert run.said == {"when": "empty", "school": "reserve", "charge": pytest.approx(1.2e5)}
+    text = one_line(page.get(at("run", run)))
+    assert "Hint: Begin with the column" in text
+    assert 'value="1.20' in page.get(at("run", run)).content.decode()
+    page.post(at("answer", run), {**as_typed(run), "done": "1"})
+    run.refresh_from_db()
+    assert run.total == pytest.approx(100.0 - 30.0 / 4)
+
+
+def test_a_number_that_cannot_be_read_keeps_everything_else(plan: Plan, page: Client, person: User) -> None:
+    run = begun(person, plan, "vessel")
+    answer = page.post(at("answer", run), {"q-when": "empty", "q-charge": "a lot", "done": "1"})
+    assert answer.status_code == 422
+    assert 'value="a lot"' in answer.content.decode()
+    run.refresh_from_db()
+    assert run.ended is None
+    assert run.said == {"when": "empty"}
+
+
+def test_a_task_is_handed_in_once(plan: Plan, page: Client, person: User) -> None:
+    run = begun(person, plan, "dangers")
+    page.post(at("answer", run), {"q-first": "stop", "done": "1"})
+    run.refresh_from_db()
+    first = run.total
+    page.post(at("answer", run), {**as_typed(run), "done": "1"})
+    run.refresh_from_db()
+    assert run.total == first == pytest.approx(30.0)
+    with pytest.raises(NoSuchStepError, match="has ended"):
+        papers.answer(run=run, answers={})
+
+
+def test_the_same_again_and_other_numbers(plan: Plan, page: Client, person: User) -> None:
+    run = begun(person, plan, "tub")
+    page.post(at("once_more", run), {"same": "1"})
+    again = PracticeRun.objects.exclude(pk=run.pk).get()
+    assert papers.sheet_in(again) == papers.sheet_in(run)
+    page.post(at("once_more", run), {})
+    assert PracticeRun.objects.count() == 3
+
+
+def test_a_plan_that_changes_leaves_the_task_as_it_was(plan: Plan, person: User) -> None:
+    run = begun(person, plan, "vessel")
+    before = papers.sheet_in(run)
+    plan.job.delete()
+    papers._tasks.forget()
+    run.refresh_from_db()
+    assert papers.sheet_in(run) == before
+
+
+def test_the_worksheet_keeps_its_answers_until_it_is_handed_in(
+    plan: Plan, page: Client, person: User, apprentice: User
+) -> None:
+    run = begun(person, plan, "vessel")
+    text = one_line(page.get(at("paper", run)))
+    assert "Name ____" in text
+    assert "Answer sheet:" not in text
+    page.post(at("answer", run), {"q-when": "empty", "done": "1"})
+    assert "Answer sheet:" in one_line(page.get(at("paper", run)))
+    # a lead prints an apprentice's with its answers at once
+    theirs = begun(apprentice, plan, "tub")
+    assert "Answer sheet:" in one_line(page.get(at("paper", theirs)))
+
+
+def test_nobody_answers_for_another(plan: Plan, page: Client, apprentice: User, stranger: User) -> None:
+    run = begun(apprentice, plan, "dangers")
+    assert page.get(at("run", run)).status_code == 200
+    assert page.post(at("answer", run), {"done": "1"}).status_code == 404
+    other = Client()
+    other.force_login(stranger)
+    assert other.get(at("run", run)).status_code == 404
+    assert other.get(reverse("practice:certificate_of", args=(apprentice.pk,))).status_code == 404
+
+
+def test_a_rig_a_paper_and_a_hunt_are_each_its_own(plan: Plan, page: Client, person: User) -> None:
+    rig = services.begin(person=person, plan=plan)
+    sheet, hunt = begun(person, plan, "dangers"), begun(person, plan, HUNT)
+    for name, run in (("answer", rig), ("paper", rig), ("look", sheet), ("put_right", sheet), ("answer", hunt)):
+        send = page.get if name == "paper" else page.post
+        assert send(at(name, run)).status_code == 404
+    for name in ("go_on", "turn", "back", "end", "again"):
+        assert page.post(at(name, sheet), {"until": "3", "turn": "drain:open"}).status_code == 404
+    with pytest.raises(NoSuchStepError, match="no hunt"):
+        papers.house_in(sheet)
+    with pytest.raises(NoSuchStepError, match="no questions"):
+        papers.sheet_in(hunt)
+
+
+def test_a_hunt_is_looked_at_and_put_right(plan: Plan, page: Client, person: User) -> None:
+    run = begun(person, plan, HUNT)
+    assert "something is wrong" in one_line(page.get(at("run", run)))
+    fault = papers.house_in(run).fault
+    cure, way = HUNTED[fault]
+    for instrument in (*way, way[0]):
+        page.post(at("look", run), {"with": instrument})
+    run.refresh_from_db()
+    assert run.turns == list(way)
+    assert "minutes on the clock" in one_line(page.get(at("run", run)))
+    assert page.post(at("look", run), {"with": "crystal ball"}).status_code == 422
+    assert page.post(at("put_right", run), {"named": "", "cure": cure}).status_code == 422
+    assert page.post(at("put_right", run), {"named": fault, "cure": cure}).status_code == 302
+    run.refresh_from_db()
+    assert run.total == pytest.approx(100.0)
+    assert "100 of 100" in one_line(page.get(at("run", run)))
+    # after it has ended nothing is looked at any more
+    assert page.post(at("look", run), {"with": "gauge"}).status_code == 302
+    run.refresh_from_db()
+    assert "gauge" in way or "gauge" not in run.turns
+
+
+def test_a_task_comes_back_later_the_better_it_goes(plan: Plan, person: User) -> None:
+    def done(total: float) -> services.Practised:
+        run = begun(person, plan, "dangers")
+        PracticeRun.objects.filter(pk=run.pk).update(ended=timezone.now(), total=total)
+        return services.practised(person)["dangers"]
+
+    waits = [(row.due - row.on).days for row in (done(total) for total in (50, 75, 95, 95, 100, 100, 100, 60))]
+    assert waits == [1, 3, 14, 30, 90, 180, 180, 1]
+    last = services.practised(person)["dangers"]
+    assert (last.runs, last.best, last.last, last.in_a_row) == (8, 100, 60, 0)
+
+
+def test_the_book_lists_every_task_and_the_lead_sees_the_firm(
+    plan: Plan, page: Client, person: User, apprentice: User
+) -> None:
+    papers.hand_in(run=begun(apprentice, plan, "dangers"), answers={"first": "stop"})
+    text = one_line(page.get(reverse("practice:book")))
+    for task in BY_KEY.values():
+        assert task.name in text
+    assert "Isa Brand" in text
+    assert "1 of 19" in text
+    learner = Client()
+    learner.force_login(apprentice)
+    own = one_line(learner.get(reverse("practice:book")))
+    assert "The firm's" not in own
+    assert "best of 1" in own
+
+
+def test_a_certificate_says_what_was_practised_and_claims_nothing_else(
+    plan: Plan, page: Client, apprentice: User
+) -> None:
+    papers.hand_in(run=begun(apprentice, plan, "dangers"), answers={"first": "stop"})
+    where = reverse("practice:certificate_of", args=(apprentice.pk,))
+    text = one_line(page.get(where))
+    assert "What Isa Brand has practised" in text
+    assert "Spot eight dangers" in text
+    assert "It is no licence, and stands for no examination" in text
+    answer = page.post(
+        reverse("practice:witnessed", args=(apprentice.pk,)),
+        {"skill": "brazing", "words": "clean, cut open, filled all round"},
+    )
+    assert answer.status_code == 302
+    assert HandSkill.objects.get().witness == "Mara Hollin"
+    assert "clean, cut open, filled all round" in one_line(page.get(where))
+    assert page.post(reverse("practice:witnessed", args=(apprentice.pk,)), {"skill": "juggling"}).status_code == 422
+
+
+def test_nobody_is_a_witness_of_his_own_hand(page: Client, person: User) -> None:
+    answer = page.post(reverse("practice:witnessed", args=(person.pk,)), {"skill": "clamp"})
+    assert answer.status_code == 422
+    assert "witness of his own hand" in one_line(answer)
