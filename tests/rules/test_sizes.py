@@ -30,8 +30,9 @@ def _parsed(folder: str) -> list[tuple[str, ast.Module, int]]:
     return found
 
 
-def _functions(tree: ast.Module) -> Iterator[ast.FunctionDef]:
-    return (node for node in ast.walk(tree) if isinstance(node, ast.FunctionDef))
+@cache
+def _functions(tree: ast.Module) -> tuple[ast.FunctionDef, ...]:
+    return tuple(node for node in ast.walk(tree) if isinstance(node, ast.FunctionDef))
 
 
 def _docstring_lines(node: ast.FunctionDef) -> int:

@@ -122,6 +122,7 @@ def test_a_plan_that_changes_leaves_the_task_as_it_was(plan: Plan, person: User)
     before = papers.sheet_in(run)
     plan.job.delete()
     papers._tasks.forget()
+    services._grounds.forget()
     run.refresh_from_db()
     assert papers.sheet_in(run) == before
 
@@ -206,7 +207,7 @@ def test_the_book_lists_every_task_and_the_lead_sees_the_firm(
     for task in BY_KEY.values():
         assert task.name in text
     assert "Isa Brand" in text
-    assert "1 of 19" in text
+    assert "1 of 20" in text
     learner = Client()
     learner.force_login(apprentice)
     own = one_line(learner.get(reverse("practice:book")))
@@ -237,3 +238,20 @@ def test_nobody_is_a_witness_of_his_own_hand(page: Client, person: User) -> None
     answer = page.post(reverse("practice:witnessed", args=(person.pk,)), {"skill": "clamp"})
     assert answer.status_code == 422
     assert "witness of his own hand" in one_line(answer)
+
+
+def test_a_loop_is_raised_and_the_debrief_says_what_came_after(plan: Plan, page: Client) -> None:
+    answer = page.post(reverse("practice:begin"), {"plan": str(plan.pk), "task": "raising", "raised": "2.5 bar"})
+    run = PracticeRun.objects.get()
+    assert answer.headers["Location"] == at("run", run)
+    text = one_line(page.get(at("run", run)))
+    assert "It is full and purged" in text
+    for turn, until in (("drill:on", 1), ("fill:open", 2), ("fill:shut", 30), ("drill:off", 31)):
+        assert page.post(at("turn", run), {"turn": turn, "until": str(until)}).status_code == 302
+    page.post(at("end", run))
+    debrief = one_line(page.get(at("run", run)))
+    assert "What came after it" in debrief
+    assert "With the vessel shut each degree lifts the gauge" in debrief
+    assert "the gauge once it is raised with the vessel shut" in debrief
+    page.post(at("again", run), {"until": "0"})
+    assert PracticeRun.objects.filter(task="raising", ended=None).count() == 1

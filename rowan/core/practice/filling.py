@@ -79,7 +79,7 @@ class Debrief:
         return sum(self.marks.values())
 
 
-class _Run:
+class Run:
     """A track as it is asked about."""
 
     def __init__(self, track: Track) -> None:
@@ -102,15 +102,20 @@ class _Run:
 
 def judge(rig: Rig, track: Track, *, wanted: float) -> Debrief:
     """What a run that has ended was worth; `wanted` is the share of glycol that the plan asks for [-]."""
-    run = _Run(track)
+    run = Run(track)
     moments = [*_order(run), *_air(run), *_tub(run), *_mix(run, wanted), *_drill(run)]
+    return marked_by_part(MARKS, moments)
+
+
+def marked_by_part(most: dict[str, float], moments: list[Moment]) -> Debrief:
+    """Marks by part, less what its moments cost; the moments by what they cost."""
     marks = {
-        part: max(most - sum(one.marks for one in moments if one.part == part), 0.0) for part, most in MARKS.items()
+        part: max(whole - sum(one.marks for one in moments if one.part == part), 0.0) for part, whole in most.items()
     }
     return Debrief(marks, tuple(sorted(moments, key=lambda one: -one.marks)))
 
 
-def _order(run: _Run) -> Iterator[Moment]:
+def _order(run: Run) -> Iterator[Moment]:
     fed = run.is_at("drill", "on") & run.is_at("fill", "open")
     shut = ~run.is_at("drain", "open", "half") & fed
     raised = run.first(shut & run.is_at("vessel", "open") & (run.column(rigs.VESSEL_HAS) > 0.05 * LITRE))
@@ -164,7 +169,7 @@ def clear_seconds(flow: Array, bubbles: Array) -> int:
     return int(np.diff(ends).max()) - 1 if len(seen) else 0
 
 
-def _air(run: _Run) -> Iterator[Moment]:
+def _air(run: Run) -> Iterator[Moment]:
     clear = clear_seconds(run.column(rigs.FLOW), run.column(rigs.BUBBLES))
     left = float(run.column(rigs.AIR)[-1])
     over = min(max((left - LITTLE_AIR) / (MUCH_AIR - LITTLE_AIR), 0.0), 1.0)
@@ -178,7 +183,7 @@ def _air(run: _Run) -> Iterator[Moment]:
         yield Moment(run.count - 1, "air", "fix", words, round(10.0 * (1.0 - clear / CLEAR_S), 1))
 
 
-def _tub(run: _Run) -> Iterator[Moment]:
+def _tub(run: Run) -> Iterator[Moment]:
     drawn = run.column(rigs.DRAWN_AIR)
     at = run.first(drawn > 0.0)
     if at is not None:
@@ -189,7 +194,7 @@ def _tub(run: _Run) -> Iterator[Moment]:
         yield Moment(at, "tub", "fix", words, min(7.0 + float(drawn[-1]) / LITRE * 4.0, MARKS["tub"]))
 
 
-def _mix(run: _Run, wanted: float) -> Iterator[Moment]:
+def _mix(run: Run, wanted: float) -> Iterator[Moment]:
     strength = float(run.column(rigs.STRENGTH)[-1])
     short = wanted - THIN * wanted - strength
     if short > 0.0:
@@ -208,7 +213,7 @@ def _mix(run: _Run, wanted: float) -> Iterator[Moment]:
         )
 
 
-def _drill(run: _Run) -> Iterator[Moment]:
+def _drill(run: Run) -> Iterator[Moment]:
     on = run.is_at("drill", "on")
     # a rest shorter than two minutes is none
     for begins, ends in stretches(~on):
@@ -225,7 +230,7 @@ def _drill(run: _Run) -> Iterator[Moment]:
 
 def master(rig: Rig, ready: Ready) -> list[Turn]:
     """A master's run: by what gauge, hose and tub show, never by what nobody sees."""
-    hand = _Hand(Course(rig, ready))
+    hand = Hand(Course(rig, ready))
     hand.does(drain="open", vent="open", hose="tub 2", drill="on")
     hand.does(fill="open")
     rests = 0
@@ -247,7 +252,7 @@ def master(rig: Rig, ready: Ready) -> list[Turn]:
     return hand.turns
 
 
-class _Hand:
+class Hand:
     """A hand on the rig that notes what it turns."""
 
     def __init__(self, course: Course) -> None:
@@ -265,6 +270,11 @@ class _Hand:
     def is_at(self, handle: str, position: str) -> bool:
         """How a handle stands."""
         return bool(self.course.handles[NAMES.index(handle)] == rigs.POSITIONS[position])
+
+    @property
+    def gauge(self) -> float:
+        """What the gauge shows [Pa]."""
+        return float(self.course.rows[-1][rigs.GAUGE])
 
     @property
     def on_for(self) -> int:

@@ -17,7 +17,6 @@ from rowan.core.practice import rig_kernel as kernel
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.commission.figures import station_flow
-from rowan.core.terms.constants import ATMOSPHERE_PA
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.units import LITRE
 
@@ -25,6 +24,7 @@ Array = NDArray[np.float64]
 CELLS = 72
 FRICTION_PA = 25e3  # Pa that the loop takes at the flow of a filling station; rule of thumb
 MOUTH_M3 = 2.0 * LITRE  # in tub 1 at which the suction's mouth comes free: 20 mm in a tub of 0.1 m²
+LEFT_OVER_M3 = 5.0 * LITRE  # of the mix in tub 1 at least, once a loop is full; practice 9: prepared over the contents
 LONGEST_S = 4 * 3600  # a run on the rig; nobody stands longer at a tub
 # handles and switches by name, their positions, and how each stands at the start of a filling
 HANDLES: dict[str, tuple[str, ...]] = {
@@ -72,12 +72,13 @@ class Turn:
 @dataclass(frozen=True)
 class Ready:
     """How a rig stands before the first turn: what is mixed in tub 1 [m³] at what share [-], water that stayed in the coil [m³], how the
-    handles stand."""
+    handles stand; whether the loop is full of the mix and purged already."""
 
     tub: float
     share: float
     water: float
     handles: dict[str, str]
+    full: bool = False
 
 
 @dataclass(frozen=True)
@@ -174,12 +175,16 @@ def _line(design: Design, result: Reckoning) -> tuple[Array, Array]:
     return np.array(volumes), np.array(heights)
 
 
-def ready_of(design: Design, result: Reckoning, *, tub: float | None = None) -> Ready:
-    """How a plan's rig is made ready: the mix as reckoned in tub 1, its water in the coil, every handle shut."""
+def ready_of(design: Design, result: Reckoning, *, tub: float | None = None, full: bool = False) -> Ready:
+    """How a plan's rig is made ready: the mix as reckoned in tub 1, its water in the coil, every handle shut; or full and purged, with
+    what was left over in the tub."""
     charge = result.charge
     if not isinstance(charge, SealedCharge):
         raise ImpossibleInputError("only a sealed loop is filled on this rig")
     handles = {name: positions[0] for name, positions in HANDLES.items()}
+    if full:
+        left = tub or max(charge.prepare - charge.contents.total, LEFT_OVER_M3)
+        return Ready(left, design.glycol_share, 0.0, handles, full=True)
     return Ready(tub or charge.prepare, charge.tub.fill, design.charge.residual_l.value * LITRE, handles)
 
 
@@ -246,6 +251,17 @@ def play(rig: kernel.Rig, ready: Ready, turns: Sequence[Turn], until: float) -> 
 
 
 def _begun(rig: kernel.Rig, ready: Ready) -> Standing:
+    if ready.full:
+        # nothing is left in the corners either: that was the purge
+        now = Standing(
+            np.full(rig.cells, rig.cell),
+            np.full(rig.cells, rig.cell * ready.share),
+            np.zeros(kernel.POCKETS),
+            np.zeros(kernel.SCALARS),
+        )
+        now.scalars[kernel.TUB1], now.scalars[kernel.TUB1_G] = ready.tub, ready.tub * ready.share
+        now.scalars[kernel.GAUGE] = kernel.column_of(rig, now.liquid)
+        return now
     liquid, glycol = np.zeros(rig.cells), np.zeros(rig.cells)
     water, n = min(ready.water, 0.9 * rig.volume), rig.cells - 1
     while water > 1e-9 and n >= 0:
@@ -269,9 +285,6 @@ def _row(rig: kernel.Rig, now: Standing, handles: Array) -> Array:
     made[AIR] = rig.volume - now.liquid.sum()
     made[STRENGTH] = now.glycol.sum() / max(now.liquid.sum(), 1e-12)
     made[DRAINED_STRENGTH] = now.glycol[-1] / now.liquid[-1] if now.liquid[-1] > 1e-9 else 0.0
-    over = max(s[kernel.GAUGE], 0.0)
-    if handles[NAMES.index("vessel")] > 0.0 and over > rig.charge:
-        air = ATMOSPHERE_PA
-        made[VESSEL_HAS] = rig.vessel * (1.0 - (rig.charge + air) / (over + air))
+    made[VESSEL_HAS] = s[kernel.INSIDE]
     made[DRAWN_AIR], made[SPILLED], made[CAN] = s[kernel.DRAWN_AIR], s[kernel.SPILLED], s[kernel.CAN]
     return made

@@ -23,6 +23,7 @@ CARRIED_M_S, STUCK_M_S = (
     0.15,
 )  # speed at which a falling line gives its air, and under which it keeps it; site, valves
 RELEASE_M3_S = 1.0e-3  # at which a raised loop comes down through an open drain
+CRACKED_M3_S = 2.0e-5  # the same through a drain that is only cracked
 BURP_PA, BURP_SHARE = 160e3, 0.5  # what shakes air out of its corner, and how much of it
 CHECK_S, BETWEEN_S, CRACKED_SHARE = 10.0, 30.0, 0.9  # handles that free the air beside them; site, valves 8
 STAYS = (
@@ -52,9 +53,9 @@ HANDLES = 8
 # the state behind the cells: liquid, glycol and what is pushed in beyond a full loop
 (
     TUB1, TUB1_G, TUB2, TUB2_G, SPILLED, SPILLED_G, CAN, CAN_G, EXTRA, EXTRA_G, FOAM, GAUGE, FLOW, BUBBLES, RAISED, CHECK_FOR, BETWEEN_FOR,
-    DRAWN_AIR, RELIEVING, SECOND,
-) = range(20)  # fmt: skip
-SCALARS = 20
+    DRAWN_AIR, RELIEVING, SECOND, INSIDE,
+) = range(21)  # fmt: skip
+SCALARS = 21
 POCKETS = 4
 HEADER_POCKET, PUMP_POCKET, BETWEEN_POCKET, COIL_POCKET = range(POCKETS)
 
@@ -251,26 +252,45 @@ def step(rig: Any, s: Array, liquid: Array, glycol: Array, pocket: Array, handle
         s[FLOW] = 0.0
         wanted = drill(rig, dt, s[GAUGE])
         # no more than what brings it to what the pump reaches
-        room = taken_in(rig, rig.dead, rest, air, handles[VESSEL]) - s[EXTRA]
+        room = taken_in(rig, rig.dead, rest, air, handles[VESSEL]) - loose(s, handles)
         wanted = max(min(wanted, room), 0.0)
         wet, share = drawn(rig, s, wanted)
         s[EXTRA] += wanted * wet
         s[EXTRA_G] += wanted * wet * share
-        s[GAUGE] = gauge_of(rig, rest, air, handles[VESSEL], s[EXTRA])
+        s[GAUGE] = gauge_of(rig, rest, air, handles[VESSEL], loose(s, handles))
         s[RAISED] = max(s[RAISED], s[GAUGE])
     else:
         s[FLOW] = 0.0
-        s[GAUGE] = gauge_of(rig, rest, air, handles[VESSEL], s[EXTRA])
+        s[GAUGE] = gauge_of(rig, rest, air, handles[VESSEL], loose(s, handles))
     if handles[DRILL] <= 0.0 and handles[FILL] != SHUT:
-        runs_back(rig, s, liquid, glycol, dt)
+        runs_back(rig, s, liquid, glycol, handles, dt)
     relieves(rig, s, rest, air, handles, dt)
+    if handles[VESSEL] != SHUT:
+        s[INSIDE] = min(inside_of(rig, s[GAUGE], rest), s[EXTRA])
     cracked(s, pocket, handles, dt)
 
 
 @compiled
-def let_down(s: Array, dt: float) -> tuple[float, float]:
-    """Takes out of a raised loop what comes down in a step: how much [m³], and its share of glycol [-]."""
-    much = min(s[EXTRA], RELEASE_M3_S * dt)
+def loose(s: Array, handles: Array) -> float:
+    """What is pushed in beyond a full loop and can come out again [m³]: a vessel that is shut keeps what it has."""
+    return s[EXTRA] - (s[INSIDE] if handles[VESSEL] == SHUT else 0.0)
+
+
+@compiled
+def inside_of(rig: Any, over: float, rest: float) -> float:
+    """What the vessel has taken in at a gauge over what it held at rest [m³]."""
+    found = 0.0
+    if over > rig.charge:
+        found = rig.vessel * (1.0 - (rig.charge + ATMOSPHERE_PA) / (over + ATMOSPHERE_PA))
+        if rest > rig.charge:
+            found -= rig.vessel * (1.0 - (rig.charge + ATMOSPHERE_PA) / (rest + ATMOSPHERE_PA))
+    return max(found, 0.0)
+
+
+@compiled
+def let_down(s: Array, handles: Array, dt: float, rate: float) -> tuple[float, float]:
+    """Takes out of a raised loop what comes down in a step at a rate [m³/s]: how much [m³], and its share of glycol [-]."""
+    much = min(loose(s, handles), rate * dt)
     share = s[EXTRA_G] / s[EXTRA]
     s[EXTRA] -= much
     s[EXTRA_G] -= much * share
@@ -282,9 +302,10 @@ def flows(
     rig: Any, s: Array, liquid: Array, glycol: Array, pocket: Array, handles: Array, fed: bool, dt: float
 ) -> None:
     """The drain is open: what was raised comes down, what is pushed in goes round."""
-    if s[EXTRA] > 0.0:
-        much, share = let_down(s, dt)
-        s[FLOW] = RELEASE_M3_S
+    if loose(s, handles) > 0.0:
+        rate = CRACKED_M3_S if handles[DRAIN] == HALF else RELEASE_M3_S
+        much, share = let_down(s, handles, dt, rate)
+        s[FLOW] = rate
         s[BUBBLES] += pushed(rig, s, liquid, glycol, pocket, (much, 1.0, share), handles) / dt
         if s[RAISED] > 0.0:
             shaken = BURP_SHARE * min(max(s[RAISED] - static_of(rig, liquid), 0.0) / BURP_PA, 1.0) ** 2
@@ -294,6 +315,9 @@ def flows(
     static = static_of(rig, liquid)
     s[FLOW] = 0.0
     s[GAUGE] = static
+    left = loose(s, handles)
+    if left > 0.0:  # the vessel still pushes
+        s[GAUGE] = max(gauge_of(rig, column_of(rig, liquid), air_in(rig, liquid), handles[VESSEL], left), static)
     if not fed:
         return
     narrow = 3.0 if handles[DRAIN] == HALF else 1.0
@@ -318,10 +342,10 @@ def flows(
 
 
 @compiled
-def runs_back(rig: Any, s: Array, liquid: Array, glycol: Array, dt: float) -> None:
+def runs_back(rig: Any, s: Array, liquid: Array, glycol: Array, handles: Array, dt: float) -> None:
     """The drill stands and the fill is open: what was raised, then the column, runs back into tub 1."""
-    if s[EXTRA] > 0.0:
-        much, share = let_down(s, dt)
+    if loose(s, handles) > 0.0:
+        much, share = let_down(s, handles, dt, RELEASE_M3_S)
         s[TUB1] += much
         s[TUB1_G] += much * share
         return
@@ -342,11 +366,11 @@ def relieves(rig: Any, s: Array, rest: float, air: float, handles: Array, dt: fl
     """The relief opens at its pressure, and closes again some tenths below."""
     if s[GAUGE] >= rig.relief:
         s[RELIEVING] = 1.0
-    if s[RELIEVING] > 0.0 and s[EXTRA] > 0.0:
-        much, share = let_down(s, dt)
+    if s[RELIEVING] > 0.0 and loose(s, handles) > 0.0:
+        much, share = let_down(s, handles, dt, RELEASE_M3_S)
         s[CAN] += much
         s[CAN_G] += much * share
-        s[GAUGE] = gauge_of(rig, rest, air, handles[VESSEL], s[EXTRA])
+        s[GAUGE] = gauge_of(rig, rest, air, handles[VESSEL], loose(s, handles))
     if s[GAUGE] < RESEATS * rig.relief:
         s[RELIEVING] = 0.0
 

@@ -8,12 +8,9 @@ from django.db import models
 from rowan.core.practice.rig import Turn
 from rowan.core.practice.sheets import BY_KEY as SHEETS
 
-FILLING, HUNT = "filling", "hunt"
-TASKS = {
-    FILLING: "Fill and purge with a drill pump",
-    HUNT: "A house with a hidden fault",
-    **{key: task.name for key, task in SHEETS.items()},
-}
+FILLING, RAISING, HUNT = "filling", "raising", "hunt"
+ON_RIG = {FILLING: "Fill and purge with a drill pump", RAISING: "Raise it, hold it, open the vessel, set the pressure"}
+TASKS = {**ON_RIG, HUNT: "A house with a hidden fault", **{key: task.name for key, task in SHEETS.items()}}
 
 
 class PracticeRun(models.Model):

@@ -2,20 +2,17 @@
 
 from __future__ import annotations
 
-import hashlib
-import json
 import secrets
 from collections.abc import Mapping
+from dataclasses import replace
 
 from django.db import transaction
 from django.utils import timezone
 
-from rowan.core.design.job_file import read
 from rowan.core.practice.hunt import BY_INSTRUMENT, CURES, HUNTED, House, house_of, judge
 from rowan.core.practice.sheet import Answer, Marked, Question, Sheet, mark, total
 from rowan.core.practice.sheets import BY_KEY
 from rowan.core.practice.sheets.ground import Ground
-from rowan.core.reckon import reckon
 from rowan.core.simulation.cache import Kept
 from rowan.core.terms.errors import RowanError, TypedNumberError
 from rowan.core.terms.units import System, typed_to_si
@@ -23,7 +20,7 @@ from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.practice.models import HUNT, PracticeRun
-from rowan.web.practice.services import room_for_one, still_open
+from rowan.web.practice.services import ground_in, room_for_one, still_open
 from rowan.web.ui.errors import NoSuchStepError
 
 SEEDS = 10_000
@@ -57,13 +54,12 @@ def begin(*, person: User, plan: Plan, task: str, seed: int | None = None) -> Pr
 
 def _made_in(run: PracticeRun) -> Sheet | House:
     """The task of a run, made as it was made when it began."""
-    text = json.dumps(run.rig, sort_keys=True)
-    key = (run.task, hashlib.sha256(text.encode()).hexdigest())
-    found: Sheet | House | None = _tasks.get(key)
-    if found is None:
-        design = read(run.rig["design"])
-        found = _tasks.keep(key, _made(run.task, Ground(design, reckon(design), int(run.rig["seed"]))))
-    return found
+    ground = ground_in(run)
+    key = (run.task, id(ground))
+    found: tuple[Ground, Sheet | House] | None = _tasks.get(key)
+    if found is None or found[0] is not ground:
+        found = _tasks.keep(key, (ground, _made(run.task, ground)))
+    return found[1]
 
 
 def sheet_in(run: PracticeRun) -> Sheet:
@@ -153,10 +149,9 @@ def again(*, run: PracticeRun, person: User, same: bool) -> PracticeRun:
     """The same task once more, as it was or with another seed. Raises NoSuchStepError for one run too many."""
     room_for_one(person)
     seed = int(run.rig["seed"]) if same else secrets.randbelow(SEEDS)
-    made = {**run.rig, "seed": seed}
-    design = read(made["design"])
-    _made(run.task, Ground(design, reckon(design), seed))
-    return PracticeRun.objects.create(person=person, task=run.task, title=run.title, rig=made)
+    ground = ground_in(run)
+    _made(run.task, replace(ground, seed=seed))
+    return PracticeRun.objects.create(person=person, task=run.task, title=run.title, rig={**run.rig, "seed": seed})
 
 
 def use(*, run: PracticeRun, instrument: str) -> PracticeRun:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 from dataclasses import asdict, dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -10,15 +12,19 @@ import numpy as np
 from django.db import transaction
 from django.utils import timezone
 
+from rowan.core.design.job_file import read
+from rowan.core.practice import raising
 from rowan.core.practice.filling import Debrief, judge, master
 from rowan.core.practice.rig import LONGEST_S, Ready, Track, Turn, checked, play, ready_of, rig_of
 from rowan.core.practice.rig_kernel import Rig
+from rowan.core.practice.sheets.ground import Ground
+from rowan.core.reckon import reckon
 from rowan.core.simulation.cache import Kept
-from rowan.core.terms.errors import ImpossibleInputError, RowanError
+from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
-from rowan.web.practice.models import FILLING, SKILLS, HandSkill, PracticeRun
+from rowan.web.practice.models import FILLING, RAISING, SKILLS, HandSkill, PracticeRun
 from rowan.web.ui.errors import NoSuchStepError
 
 MOST_TURNS = 400
@@ -31,9 +37,12 @@ SAYS: dict[str, tuple[str, str, float, float]] = {
     "old_water": ("litres into tub 2 before the full colour", "volume", 0.0, 0.2),
     "tub_full": ("litres left in tub 1 when the loop is full", "volume", 0.0, 0.5),
     "mix_end": ("strength of the mix at the end", "share_fine", 0.0, 1.0),
+    "raised": ("the gauge once it is raised with the vessel shut", "pressure", 0.0, 2e6),
+    "vessel_end": ("litres in the vessel at the end", "volume", 0.0, 0.5),
 }
 CLOSE = 0.15  # of what it was, within which what was said counts as right
 _masters = Kept(16)
+_grounds = Kept(32)
 
 
 def _kept(rig: Rig, ready: Ready, wanted: float) -> dict[str, Any]:
@@ -55,21 +64,22 @@ def room_for_one(person: User) -> None:
         raise NoSuchStepError("the book is full; nobody learns by more")
 
 
-def begin(*, person: User, plan: Plan, said: dict[str, float] | None = None) -> PracticeRun:
+def begin(*, person: User, plan: Plan, task: str = FILLING, said: dict[str, float] | None = None) -> PracticeRun:
     """A run on the rig of a plan's own loop. Raises NoSuchStepError for a loop that is not filled so, or one run too many."""
     room_for_one(person)
     found = reckoned(plan.head)
     try:
-        rig, ready = rig_of(found.design, found.result), ready_of(found.design, found.result)
-    except ImpossibleInputError as error:
-        raise NoSuchStepError(str(error)) from error
-    return PracticeRun.objects.create(
-        person=person,
-        task=FILLING,
-        title=plan.job.title[:120],
-        rig=_kept(rig, ready, found.design.glycol_share),
-        said=said or {},
-    )
+        rig = rig_of(found.design, found.result)
+        ready = ready_of(found.design, found.result, full=task == RAISING)
+        if task == RAISING:
+            raising.checked(Ground(found.design, found.result, 0))
+    except RowanError as error:
+        raise NoSuchStepError(error.text("metric")) from error
+    kept = _kept(rig, ready, found.design.glycol_share)
+    if task == RAISING:
+        # what comes after it is reckoned from the plan as it was
+        kept |= {"design": found.design.model_dump(mode="json"), "seed": 0}
+    return PracticeRun.objects.create(person=person, task=task, title=plan.job.title[:120], rig=kept, said=said or {})
 
 
 def still_open(run: PracticeRun) -> PracticeRun:
@@ -149,7 +159,19 @@ def track_of(run: PracticeRun) -> Track:
 def debrief_of(run: PracticeRun) -> Debrief:
     """What a run is worth as it stands."""
     rig, _, wanted = rig_in(run)
-    return judge(rig, track_of(run), wanted=wanted)
+    track = track_of(run)
+    return raising.judge(rig, track, ground_in(run)) if run.task == RAISING else judge(rig, track, wanted=wanted)
+
+
+def ground_in(run: PracticeRun) -> Ground:
+    """The plan and the seed that a run keeps, reckoned; kept by their content."""
+    text = json.dumps([run.rig["design"], run.rig["seed"]], sort_keys=True)
+    key = hashlib.sha256(text.encode()).hexdigest()
+    found: Ground | None = _grounds.get(key)
+    if found is None:
+        design = read(run.rig["design"])
+        found = _grounds.keep(key, Ground(design, reckon(design), int(run.rig["seed"])))
+    return found
 
 
 def master_of(run: PracticeRun) -> Track:
@@ -158,7 +180,9 @@ def master_of(run: PracticeRun) -> Track:
     found: Track | None = _masters.get(key)
     if found is None:
         rig, ready, _ = rig_in(run)
-        turns = master(rig, ready)
+        turns = (
+            raising.master(rig, ready, raising.fill_of(ground_in(run))) if run.task == RAISING else master(rig, ready)
+        )
         found = _masters.keep(key, play(rig, ready, turns, turns[-1].at + 10))
     return found
 

@@ -13,7 +13,7 @@ from rowan.web.accounts.models import User
 from rowan.web.accounts.roles import holds
 from rowan.web.plans.selectors import actor
 from rowan.web.practice import papers, services
-from rowan.web.practice.models import FILLING, SKILLS, TASKS, PracticeRun
+from rowan.web.practice.models import ON_RIG, SKILLS, TASKS, PracticeRun
 from rowan.web.practice.selectors import run_for
 from rowan.web.practice.sheet_shown import answered, asked, right_of, sheet_context
 from rowan.web.ui.context import units_of
@@ -81,7 +81,7 @@ def answer(request: HttpRequest, number: int) -> HttpResponse:
 def once_more(request: HttpRequest, number: int) -> HttpResponse:
     """The same task again, with the same numbers or others."""
     run = run_for(request, number)
-    if run.task == FILLING:
+    if run.task in ON_RIG:
         raise Http404
     try:
         made = papers.again(run=run, person=actor(request), same=bool(request.POST.get("same")))

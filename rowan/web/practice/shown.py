@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+from rowan.core.practice import raising
 from rowan.core.practice import rig as rigs
 from rowan.core.practice.filling import BUBBLE_M3_S, FULL_COLOUR, showed
 from rowan.core.practice.rig import Track
 from rowan.core.practice.rig_kernel import FLOWS_M3_S
 from rowan.core.terms.units import System, shown
-from rowan.web.practice.models import PracticeRun
+from rowan.web.practice.models import RAISING, PracticeRun
 from rowan.web.practice.services import CLOSE, SAYS
 
 COLOURS = ((0.25, "clear, old water"), (0.6, "half colour"), (FULL_COLOUR, "nearly full colour"), (2.0, "full colour"))
@@ -43,7 +44,7 @@ def _bubbles(rate: float, *, flows: bool) -> str:
 
 def said_rows(run: PracticeRun, track: Track, units: System) -> list[dict[str, Any]]:
     """What was said, and what the rig showed."""
-    was = showed(track)
+    was = raising.showed(track) if run.task == RAISING else showed(track)
     found = []
     for key, (words, dimension, _, _) in SAYS.items():
         if key not in run.said or key not in was:

@@ -10,6 +10,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
+from rowan.core.practice import raising
 from rowan.core.practice.filling import MARKS, PARTS
 from rowan.core.practice.rig import HANDLES, POSITIONS
 from rowan.core.practice.sheets import PARTS as PARTS_OF_WORK
@@ -23,7 +24,7 @@ from rowan.web.plans.selectors import actor
 from rowan.web.plans.services import design_of
 from rowan.web.practice import hunt_views, papers, services, sheet_views
 from rowan.web.practice.drawing import clock_text, rig_drawing, track_drawing
-from rowan.web.practice.models import FILLING, HUNT, TASKS, PracticeRun
+from rowan.web.practice.models import FILLING, HUNT, ON_RIG, RAISING, TASKS, PracticeRun
 from rowan.web.practice.selectors import plans_for, run_for
 from rowan.web.practice.shown import readings, said_rows
 from rowan.web.ui.context import units_of
@@ -69,7 +70,7 @@ def book(request: HttpRequest, problem: str = "", status: int = 200) -> HttpResp
         "all_tasks": len(TASKS),
         "plans": (plans := list(plans_for(person)[:MOST_PLANS])),
         "chosen": _chosen(request.POST.get("plan", ""), plans),
-        "rig_row": row(FILLING),
+        "rig_rows": [row(key) for key in ON_RIG],
         "hunt_row": row(HUNT),
         "parts": [(part, [row(task.key) for task in SHEETS if task.part == part]) for part in PARTS_OF_WORK],
         "asks": asks,
@@ -133,8 +134,10 @@ def begin(request: HttpRequest) -> HttpResponse:
     if plan is None:
         return book(request, "Choose whose plan it is made like.", UNPROCESSABLE)
     try:
-        if task in ("", FILLING):
-            made = services.begin(person=person, plan=plan, said=_said(request, units_of(request)))
+        if task in ("", *ON_RIG):
+            made = services.begin(
+                person=person, plan=plan, task=task or FILLING, said=_said(request, units_of(request))
+            )
         else:
             fixed = int(seed) if seed.isdecimal() and len(seed) < 7 else None
             made = papers.begin(person=person, plan=plan, task=task, seed=fixed)
@@ -148,18 +151,23 @@ def run(request: HttpRequest, number: int) -> HttpResponse:
     found = run_for(request, number)
     if found.task == HUNT:
         return hunt_views.show(request, found)
-    if found.task != FILLING:
+    if found.task not in ON_RIG:
         return sheet_views.show(request, found)
     units = units_of(request)
     if found.ended is None:
-        return render(request, "practice/run.html", {"run": found, **_piece(found, units)})
+        return render(request, "practice/run.html", {"run": found, "fill": _fill(found, units), **_piece(found, units)})
     return render(request, "practice/debrief.html", _debrief(found, units))
+
+
+def _fill(found: PracticeRun, units: System) -> str:
+    """What the gauge is to read at the end, where that is the task."""
+    return shown(raising.fill_of(services.ground_in(found)), "pressure", units) if found.task == RAISING else ""
 
 
 def _at_rig(request: HttpRequest, number: int) -> PracticeRun:
     """A run at the rig. 404 for another's, and for a task on paper."""
     found = run_for(request, number)
-    if found.task != FILLING:
+    if found.task not in ON_RIG:
         raise Http404
     return found
 
@@ -188,6 +196,7 @@ def _piece(found: PracticeRun, units: System) -> dict[str, Any]:
 
 def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
     made, track, masters = services.debrief_of(found), services.track_of(found), services.master_of(found)
+    marks, parts = (raising.MARKS, raising.PARTS) if found.task == RAISING else (MARKS, PARTS)
     before = [
         one.total
         for one in found.person.practice_runs.filter(task=found.task, ended__isnull=False, begun__lt=found.begun)[:5]
@@ -197,12 +206,12 @@ def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
         "total": round(found.total or 0.0),
         "parts": [
             {
-                "name": PARTS[key],
+                "name": parts[key],
                 "marks": round(made.marks[key]),
                 "of": round(most),
                 "wide": round(59 * made.marks[key] / most, 1),
             }
-            for key, most in MARKS.items()
+            for key, most in marks.items()
         ],
         "moments": [(one, clock_text(one.at)) for one in made.moments],
         "before": ", ".join(f"{total:.0f}" for total in before if total is not None),
@@ -211,6 +220,7 @@ def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
         "drawing": track_drawing(track, masters, made, units).svg(),
         "said": said_rows(found, track, units),
         "due": services.practised(found.person)[found.task].due,
+        "after": raising.after(track, services.ground_in(found)) if found.task == RAISING else (),
     }
 
 
@@ -232,7 +242,8 @@ def _done(request: HttpRequest, number: int, act: Any) -> HttpResponse:
     except NoSuchStepError as error:
         if found.ended is not None:
             return redirect("practice:run", found.pk)
-        context = {"run": found, "problem": f"Not done: {error}.", **_piece(found, units_of(request))}
+        units = units_of(request)
+        context = {"run": found, "problem": f"Not done: {error}.", "fill": _fill(found, units), **_piece(found, units)}
         return render(request, "practice/run.html", context, status=UNPROCESSABLE)
     return _answer(request, found)
 

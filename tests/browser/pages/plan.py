@@ -10,8 +10,6 @@ from uuid import uuid4
 from django.conf import settings
 from django.test import Client
 from selenium.common.exceptions import (
-    NoSuchElementException,
-    StaleElementReferenceException,
     TimeoutException,
     WebDriverException,
 )
@@ -41,9 +39,9 @@ return !!plan && window.isAnswered !== false && [null, "false"].includes(plan.ge
 class Page:
     def __init__(self, driver: WebDriver, base: str) -> None:
         self.driver, self.base = driver, base
-        self.wait = WebDriverWait(
-            driver, SECONDS, LOOK_S, ignored_exceptions=(StaleElementReferenceException, NoSuchElementException)
-        )
+        # between two documents the driver may answer with any error, not only that an element is stale; what goes on being wrong
+        # ends as what was waited for in vain
+        self.wait = WebDriverWait(driver, SECONDS, LOOK_S, ignored_exceptions=(WebDriverException,))
 
     def one(self, selector: str) -> WebElement:
         try:
@@ -81,9 +79,7 @@ class Page:
         mark = uuid4().hex
         self.driver.execute_script("window.left = arguments[0]", mark)
         yield
-        # between two documents the driver may answer with any error, not only that an element is stale
-        patient = WebDriverWait(self.driver, SECONDS, LOOK_S, ignored_exceptions=(WebDriverException,))
-        patient.until(
+        self.wait.until(
             lambda driver: driver.execute_script(
                 "return window.left !== arguments[0] && document.readyState === 'complete'"
                 " && !!document.querySelector('main')",
