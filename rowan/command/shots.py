@@ -44,26 +44,18 @@ VIEWS = (
     View("handover", DESK, "/jobs/{job}/B/handover/"),
     View("care", DESK, "/jobs/{job}/B/care/"),
     View("week", DESK, "/week/?visit={visit}"),
+    View("practice", DESK, "/practice/{practised}/"),
     View("house", PHONE, "/h/{house}/"),
     View("site-phone", PHONE, "/jobs/{job}/B/rehearsal/#step-fill"),
 )
-# in US units, last: the choice is kept with the person
-US_VIEWS = (View("charge-us", DESK, "/jobs/{job}/A/charge/"),)
 SETTLED = "const done = arguments[0]; document.fonts.ready.then(() => setTimeout(done, 250))"
 
 
 def take(folder: Path) -> None:
     """Write the pictures as PNG files into a folder; the demo's own data is not touched."""
-    from rowan.command.browser import set_size
-
     folder.mkdir(parents=True, exist_ok=True)
     with demo_server() as demo, signed_in(demo) as driver:
         for view in VIEWS:
-            _photograph(driver, demo, folder, view)
-        set_size(driver, *DESK)
-        driver.get(demo.base)  # a step on the phone has no switch of units
-        driver.find_element("id", "units-us").click()
-        for view in US_VIEWS:
             _photograph(driver, demo, folder, view)
 
 
@@ -72,6 +64,13 @@ def _run_of(demo: Demo) -> int:
     from rowan.web.commissioning.models import Run
 
     return Run.objects.get(plan__job_id=demo.job, kind="first").pk
+
+
+def _practised() -> int:
+    """The apprentice's filling, which its lead looks at."""
+    from rowan.web.practice.models import FILLING, PracticeRun
+
+    return PracticeRun.objects.get(task=FILLING).pk
 
 
 def _of_the_house(demo: Demo) -> dict[str, object]:
@@ -98,6 +97,7 @@ def _photograph(driver: webdriver.Chrome, demo: Demo, folder: Path, view: View) 
         "no": jobs["tolliver"],
         "pool": jobs["pipwater"],
         "run": _run_of(demo),
+        "practised": _practised(),
         **_of_the_house(demo),
     }
     driver.get(demo.base + view.address.format(**places))

@@ -14,6 +14,7 @@ from rowan.core.terms.finding import Change
 from rowan.demo import corrim, pipwater, sandreef, tolliver
 from rowan.demo.kvist import TITLE
 from rowan.demo.person import PASSWORD
+from rowan.demo.practice import load_practice
 from rowan.demo.site import KVIST_BEGAN
 from rowan.web.accounts.models import Firm, User
 from rowan.web.care.hand import asked_by_hand, keep_reading
@@ -110,6 +111,7 @@ def load_book(firm: Firm, person: User) -> None:
         _proposal(jobs[TITLE], people["Isa"])
         _house(jobs[TITLE], person)
         _goods(firm, person, jobs[TITLE])
+        load_practice(people["Isa"], person, jobs[TITLE].plans.get(letter="B"))
 
 
 def _card(job: Job, person: User, customer: tuple[str, ...], site: tuple[str, ...], stood: Stand) -> None:

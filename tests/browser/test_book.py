@@ -197,3 +197,32 @@ def test_a_rig_is_turned_at_its_pace_and_says_what_it_was_worth(sign_in: SignInP
         page.driver.find_element(By.XPATH, "//button[normalize-space()='It is done']").click()
     assert "of 100" in page.heading()
     assert grave(page, axe_source) == []
+
+
+def test_tasks_on_paper_and_a_hunt_are_worked_and_nothing_in_them_is_grave(
+    sign_in: SignInPage, axe_source: str
+) -> None:
+    page = sign_in.sign_in()
+    for task, closes in (("dangers", "button[name=done]"), ("hunt", ".hunt-end .act.main")):
+        page.driver.get(f"{page.base}/practice/")
+        with page.new_page():
+            page.one(f"button[value={task}]").click()
+        assert grave(page, axe_source) == []
+        set_size(page.driver, 390, 844, phone=True)
+        assert page.driver.execute_script("return document.documentElement.scrollWidth - window.innerWidth") <= 1
+        small = "return [...document.querySelectorAll('main .act, main .choice label')].filter(e => e.getBoundingClientRect().height < 44).length"
+        assert page.driver.execute_script(small) == 0
+        set_size(page.driver, 1280, 800)
+        if task == "hunt":
+            with page.new_page():
+                page.one("button[value=gauge]").click()
+            assert "1 minute on the clock" in page.heading()
+            page.driver.execute_script("document.querySelector('#named').value = 'air'")
+        else:
+            page.one("input[value=can]").click()
+        with page.new_page():
+            page.one(closes).click()
+        assert "of 100" in page.heading()
+        assert grave(page, axe_source) == []
+    page.driver.get(f"{page.base}/practice/practised/")
+    assert grave(page, axe_source) == []

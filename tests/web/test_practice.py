@@ -170,3 +170,18 @@ def test_a_task_is_due_again_the_sooner_the_worse_it_went(run: PracticeRun) -> N
         assert ended.ended is not None
         days.append((due - ended.ended.date()).days)
     assert days[0] > days[1] > days[2] >= 0
+
+
+def test_a_run_that_has_ended_is_looked_at_second_by_second(run: PracticeRun, page: Client) -> None:
+    for turn, until in (("drain:open", 2), ("drill:on", 4), ("fill:open", 5), ("vessel:open", 40)):
+        turned(page, run, turn, until)
+    page.post(at("go_on", run), {"until": "60"})
+    page.post(at("end", run))
+    then = one_line(page.get(at("run", run) + "?at=20"))
+    assert "As it stood at 00:20" in then
+    assert "X vessel, shut" in then
+    assert "?at=30#then-name" in then
+    assert "X vessel, open" in one_line(page.get(at("run", run) + "?at=50"))
+    # beyond its end it stands as at its end; nonsense is no moment
+    assert "As it stood at 01:00" in one_line(page.get(at("run", run) + "?at=99999"))
+    assert "As it stood" not in one_line(page.get(at("run", run) + "?at=never"))

@@ -19,6 +19,7 @@ from rowan.core.practice.sheets.ground import Ground
 from rowan.core.steps.charge.gauge_findings import FoundLine, GaugeRead, found_lines, found_of
 from rowan.core.steps.commission.constants import mix_expansion
 from rowan.core.steps.commission.pressure_test import water_per_kelvin
+from rowan.core.steps.commission.sealed import HOLD_S
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.stretches import stretches
@@ -31,7 +32,6 @@ PARTS = {
     "left": "Left as it works",
     "after": "The first hot day, the first cold night",
 }
-HOLD_S = 600.0  # site, valves 9
 OVER_STATIC_PA = 0.3e5  # that a loop is raised over its column at least for it; site, valves 9
 UNDER_PA, OVER_PA, NONE_PA = 4e3, 5e3, 60e3  # about the fill that is as good, and off which nothing is worth
 LEFT = {

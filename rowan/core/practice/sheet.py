@@ -146,7 +146,16 @@ class Scene:
     places: tuple[tuple[str, bool], ...]
 
 
-Shown = Plot | Rails | Circuit | Scene
+@dataclass(frozen=True)
+class Column:
+    """A loop as far as its pressure goes: height from gauge to top [m], its vessel [m³], its relief [Pa gauge]."""
+
+    height: float
+    vessel: float
+    relief: float
+
+
+Shown = Plot | Rails | Circuit | Scene | Column
 
 
 @dataclass(frozen=True)

@@ -199,7 +199,7 @@ def track_drawing(track: Track, masters: Track, made: Debrief, units: System) ->
     for one, cls in ((masters, "guess-line"), (track, "stroke")):
         gauge = one.column(rigs.GAUGE)
         drawing.path([(x(n), y(float(gauge[n]))) for n in range(0, len(gauge), 2)], cls)
-    drawing.words((RIGHT, 20), "gauge", "label-ink halo", "end")
+    drawing.words((LEFT - 8, 76), "gauge", "label", "end")
     level = 146.0
     for name, words in BAR_NAMES.items():
         drawing.words((LEFT - 8, level + 9), words, "label", "end")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from rowan.core.practice.sheet import Circuit, Plot, Rails, Scene, Shown
+from rowan.core.practice.sheet import Circuit, Column, Plot, Rails, Scene, Shown
 from rowan.core.steps.control.wiring import Alive, wiring_of
 from rowan.core.terms.units import System, dimension, number_text, shown
 from rowan.web.practice.scene import scene_drawing
@@ -17,6 +17,7 @@ STEPS = (1.0, 2.0, 2.5, 5.0, 10.0)
 ABOUT = 6  # ticks on an axis
 STYLES = {"solid": "stroke", "dashed": "guess-line", "dots": "ring-dot"}
 RAILS_WIDE = 460.0
+LABEL_PX, LABEL_APART_PX = 15.0, 60.0  # that two names on lines stand apart
 
 
 def shown_drawing(what: Shown, units: System) -> Drawing:
@@ -30,7 +31,7 @@ def shown_drawing(what: Shown, units: System) -> Drawing:
         # nothing is shown live: where it comes to is what is asked
         still = Alive((0,) * len(wiring.rungs), frozenset())
         return rungs_drawing(wiring, what.closed, still, turnable=False)
-    return scene_drawing(what)
+    return _column(what, units) if isinstance(what, Column) else scene_drawing(what)
 
 
 def facts_of(what: Shown, units: System) -> list[tuple[str, str]]:
@@ -44,39 +45,48 @@ def facts_of(what: Shown, units: System) -> list[tuple[str, str]]:
         return found
     if isinstance(what, Scene):
         return []  # each place stands in words where it is chosen
+    if isinstance(what, Column):
+        return [
+            ("from the gauge to the top", shown(what.height, "length", units)),
+            ("vessel", shown(what.vessel, "tank", units)),
+            ("relief opens at", shown(what.relief, "pressure", units)),
+        ]
     if isinstance(what, Rails):
         return [("upper rail over lower rail", shown(what.height, "length", units))]
     return []
 
 
-def ticks(most: float, about: int = ABOUT) -> list[float]:
-    """Round numbers from nothing to `most`, about so many."""
-    if most <= 0:
-        return [0.0]
-    rough = most / about
+def ticks(most: float, least: float = 0.0, about: int = ABOUT) -> list[float]:
+    """Round numbers from `least` to `most`, about so many."""
+    if most <= least:
+        return [least]
+    rough = (most - least) / about
     power = 10.0 ** math.floor(math.log10(rough))
     step = next(one * power for one in STEPS if one * power >= rough * 0.999)
-    return [n * step for n in range(int(most / step + 1e-9) + 1)]
+    return [n * step for n in range(math.ceil(least / step - 1e-9), int(most / step + 1e-9) + 1)]
 
 
 def _decimals(step: float) -> int:
-    return max(0, -math.floor(math.log10(step) + 1e-9)) if step < 1 else (1 if step % 1 else 0)
+    """So many that no two ticks read alike."""
+    return next((digits for digits in range(4) if abs(round(step, digits) - step) < 1e-9), 4)
 
 
 def _plot(plot: Plot, units: System) -> Drawing:
     drawing = Drawing(WIDTH, HEIGHT, f"{plot.up[1]} over {plot.across[1]}", "task", "task-plot")
     far = max(x for line in plot.lines for x, _ in line.points)
-    high = max(y for line in plot.lines for _, y in line.points) * 1.08
+    heights = [y for line in plot.lines for _, y in line.points]
+    high = max(heights) * 1.08
+    low = 0.0 if plot.level else max(min(heights) - 0.3 * (max(heights) - min(heights)), 0.0)
 
     def at(x: float, y: float) -> tuple[float, float]:
         """A point of the plot."""
-        return LEFT + (RIGHT - LEFT) * x / max(far, 1e-12), FOOT - (FOOT - TOP) * y / max(high, 1e-12)
+        return LEFT + (RIGHT - LEFT) * x / max(far, 1e-12), FOOT - (FOOT - TOP) * (y - low) / max(high - low, 1e-12)
 
     other: System = "us" if units == "metric" else "metric"
     for system, first in ((units, True), (other, False)):
         if first or plot.both:
-            _axes(drawing, plot, system, (far, high), first=first)
-    placed: list[float] = []
+            _axes(drawing, plot, system, (far, low, high), first=first)
+    placed: list[tuple[float, float]] = []
     for number, line in enumerate(plot.lines):
         points = [at(x, y) for x, y in line.points]
         if line.style == "dots":
@@ -85,28 +95,30 @@ def _plot(plot: Plot, units: System) -> Drawing:
         else:
             drawing.path(points, STYLES[line.style])
         x, y = points[-1] if number % 2 == 0 or line.style != "solid" else points[len(points) // 3]
-        while any(abs(y - 6 - other_y) < 15 for other_y in placed):
-            y -= 15
-        placed.append(y - 6)
+        if len(points) == 2 and line.style == "solid":  # a piece of a line is named on its middle
+            x, y = (points[0][0] + points[1][0]) / 2, (points[0][1] + points[1][1]) / 2
+        while any(abs(y - other_y) < LABEL_PX and abs(x - other_x) < LABEL_APART_PX for other_x, other_y in placed):
+            y -= LABEL_PX
+        placed.append((x, y))
         drawing.words((min(x, RIGHT - 4), y - 6), line.name, "label-ink halo", "end" if x > LEFT + 90 else "")
     return drawing
 
 
-def _axes(drawing: Drawing, plot: Plot, system: System, ends: tuple[float, float], *, first: bool) -> None:
+def _axes(drawing: Drawing, plot: Plot, system: System, ends: tuple[float, float, float], *, first: bool) -> None:
     """One system's scales: left and below the reader's, right and above the other."""
-    (far, high), (across, up) = ends, (dimension(plot.across[0]).unit(system), dimension(plot.up[0]).unit(system))
+    (far, low, high), (across, up) = ends, (dimension(plot.across[0]).unit(system), dimension(plot.up[0]).unit(system))
     found = ticks(across.from_si(far))
     for value in found:
         x = LEFT + (RIGHT - LEFT) * across.to_si(value) / max(far, 1e-12)
         if first:
             drawing.line((x, TOP), (x, FOOT), "rule")
-        drawing.words((x, FOOT + 17 if first else TOP - 7), number_text(value, _decimals(found[-1] / max(len(found) - 1, 1))), "axis", "middle")  # fmt: skip
-    found = ticks(up.from_si(high))
+        drawing.words((x, FOOT + 17 if first else TOP - 7), number_text(value, _decimals(found[1] - found[0] if len(found) > 1 else 1.0)), "axis", "middle")  # fmt: skip
+    found = ticks(up.from_si(high), up.from_si(low))
     for value in found:
-        y = FOOT - (FOOT - TOP) * up.to_si(value) / max(high, 1e-12)
+        y = FOOT - (FOOT - TOP) * (up.to_si(value) - low) / max(high - low, 1e-12)
         if first:
             drawing.line((LEFT, y), (RIGHT, y), "rule")
-        text = number_text(value, _decimals(found[-1] / max(len(found) - 1, 1)))
+        text = number_text(value, _decimals(found[1] - found[0] if len(found) > 1 else 1.0))
         drawing.words((LEFT - 7 if first else RIGHT + 7, y + 4), text, "axis", "end" if first else "")
     across_label = f"{plot.across[1]}, {across.label}" if across.label else plot.across[1]
     if first:
@@ -135,4 +147,30 @@ def _rails(rails: Rails, units: System) -> Drawing:
     drawing.words(((b[0] * 2 + d[0]) / 3, (b[1] * 2 + d[1]) / 3 - 8), shown(rails.falling, "level", units), "label-ink halo", "middle")  # fmt: skip
     drawing.dimension((a[0], foot + 34), (b[0], foot + 34), shown(rails.width, "length", units))
     drawing.words((left, 24), "from the street; its lean is drawn ten times as large", "note")
+    return drawing
+
+
+def _column(column: Column, units: System) -> Drawing:
+    """The loop's column with gauge, relief and vessel at its foot, and the field on top."""
+    drawing = Drawing(WIDTH, HEIGHT, "The loop's column, its gauge and its vessel", "task", "task-plot")
+    foot, top, cold, hot = 330.0, 70.0, 250.0, 330.0
+    drawing.path([(180.0, 110.0), (290.0, 36.0), (400.0, 110.0)], "rule-ink")
+    drawing.rect(cold - 12, top - 14, hot - cold + 24, 14, "housing")
+    drawing.words((hot + 22, top - 4), "field", "note")
+    drawing.path([(hot, top), (hot, foot), (cold, foot)], "hot")
+    drawing.line((cold, foot), (cold, top), "cold")
+    drawing.dimension((140, foot), (140, top - 7), shown(column.height, "length", units))
+    drawing.line((cold, foot - 60), (200, foot - 60), "branch")
+    drawing.circle((200, foot - 60), 20, "housing")
+    drawing.line((200, foot - 60), (188, foot - 72), "needle")
+    drawing.words((200, foot - 26), "gauge", "note", "middle")
+    drawing.line((cold, foot - 100), (420, foot - 100), "branch")
+    drawing.line((440, foot - 100), (440, foot - 84), "branch")
+    drawing.line((420, foot - 100), (440, foot - 100), "branch")
+    drawing.rect(400, foot - 84, 80, 96, "housing", rx=14.0)
+    drawing.line((404, foot - 44), (476, foot - 44), "guess-line")
+    drawing.words((440, foot - 16), "gas", "note", "middle")
+    drawing.words((490, foot - 44), shown(column.vessel, "tank", units), "label-ink")
+    drawing.path([(cold - 8, foot - 128), (cold + 8, foot - 128), (cold, foot - 114)], "housing", close=True)
+    drawing.words((cold - 14, foot - 118), f"relief {shown(column.relief, 'pressure', units)}", "note", "end")
     return drawing

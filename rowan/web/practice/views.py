@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from rowan.core.practice import raising
 from rowan.core.practice.filling import MARKS, PARTS
-from rowan.core.practice.rig import HANDLES, POSITIONS
+from rowan.core.practice.rig import HANDLES, POSITIONS, Track, play
 from rowan.core.practice.sheets import PARTS as PARTS_OF_WORK
 from rowan.core.practice.sheets import TASKS as SHEETS
 from rowan.core.terms.errors import TypedNumberError
@@ -156,7 +156,35 @@ def run(request: HttpRequest, number: int) -> HttpResponse:
     units = units_of(request)
     if found.ended is None:
         return render(request, "practice/run.html", {"run": found, "fill": _fill(found, units), **_piece(found, units)})
-    return render(request, "practice/debrief.html", _debrief(found, units))
+    at = request.GET.get("at", "")
+    then = _at(found, int(at), units) if at.isdecimal() and len(at) < 7 else {}
+    return render(request, "practice/debrief.html", {**_debrief(found, units), **then})
+
+
+def _at(found: PracticeRun, second: int, units: System) -> dict[str, Any]:
+    """The rig as it stood at a second of a run that has ended, with the moments before and after it."""
+    second = min(second, found.until)
+    rig, ready, _ = services.rig_in(found)
+    track = play(rig, ready, [turn for turn in found.played if turn.at <= second], second)
+    return {
+        "at": second,
+        "at_clock": clock_text(second),
+        "at_drawing": rig_drawing(rig, track, _stands(track), units).svg(),
+        "at_readings": readings(track, units),
+        "at_ways": [
+            (words, min(max(second + step, 0), found.until))
+            for words, step in (("a minute back", -60), ("10 s back", -10), ("10 s on", 10), ("a minute on", 60))
+        ],
+    }
+
+
+def _stands(track: Track) -> dict[str, str]:
+    """How every handle stands at the end of a track."""
+    last = track.handles[-1]
+    return {
+        name: next(position for position in positions if POSITIONS[position] == last[at])
+        for at, (name, positions) in enumerate(HANDLES.items())
+    }
 
 
 def _fill(found: PracticeRun, units: System) -> str:
@@ -176,12 +204,7 @@ def _piece(found: PracticeRun, units: System) -> dict[str, Any]:
     """What the rig shows now."""
     rig, _, _ = services.rig_in(found)
     track = services.track_of(found)
-    names = list(HANDLES)
-    last = track.handles[-1]
-    stands = {
-        name: next(position for position in HANDLES[name] if POSITIONS[position] == last[at])
-        for at, name in enumerate(names)
-    }
+    stands = _stands(track)
     return {
         "drawing": rig_drawing(rig, track, stands, units).svg(),
         "clock": clock_text(found.until),

@@ -11,7 +11,7 @@ import numpy as np
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.charge import School
-from rowan.core.practice.sheet import Line, Option, Pair, Plot, Question, Range, Sheet, Slip, around
+from rowan.core.practice.sheet import Column, Line, Option, Pair, Plot, Question, Range, Sheet, Slip, around
 from rowan.core.practice.sheets.ground import Ground
 from rowan.core.records.care.gauge_series import GaugeRead, GaugeSeries, gauge_series, series_words
 from rowan.core.records.house_look import gauge_with
@@ -78,6 +78,7 @@ def vessel(ground: Ground) -> Sheet:
             ("the vessel holds", Quantity(charge.vessel, "tank")),
             ("the column weighs at the gauge", Quantity(charge.static, "pressure")),
         ),
+        shown=_column(ground),
         questions=(*_vessel_asks(works, schools, settings, held),),
         master=say(
             "Reads the works charge, lets gas down on the bench to the rule of this house, writes charge, fill and the gauge's error on the card."
@@ -88,6 +89,11 @@ def vessel(ground: Ground) -> Sheet:
             Slip("fill forgotten the column", {"when": "empty", "school": first, "fill": 0.3e5}, "fill"),
         ),
     )
+
+
+def _column(ground: Ground) -> Column:
+    design = ground.design
+    return Column(design.survey.gauge_to_top_m.value, ground.sealed.vessel, design.charge.relief_gauge_pa.value)
 
 
 def _vessel_asks(
@@ -208,6 +214,7 @@ def loop_test(ground: Ground) -> Sheet:
                 say("{p} at {t}", p=Quantity(read, "pressure", 2), t=Quantity(warmed, "temperature_fine")),
             ),
         ),
+        shown=_column(ground),
         questions=(
             _medium(frost=frost),
             _highest(most),
@@ -417,6 +424,7 @@ def weeks(ground: Ground) -> Sheet:
                 Line("as filled", ((0.0, told.fill), (_days(told), told.fill)), "dashed"),
                 Line("least", ((0.0, told.least), (_days(told), told.least)), "solid"),
             ),
+            level=False,
         ),
         questions=(_course(told), _lost(told, right), _next(told)),
         master=say(

@@ -134,7 +134,10 @@ def traps(ground: Ground) -> Sheet:
             across=("length", "along the line"),
             up=("length", "under the field's lowest point"),
             lines=(
-                Line("the line", tuple(zip(ends, [h - min(heights) for h in heights], strict=True)), "solid"),
+                *(
+                    Line(letter, ((ends[n], heights[n] - min(heights)), (ends[n + 1], heights[n + 1] - min(heights))))
+                    for n, letter in enumerate(LETTERS)
+                ),
                 Line("one in forty-eight", ((0.0, -min(heights)), (ends[-1], max(-min(heights) - MARKED_FALL * ends[-1], 0.0))), "dashed"),
             ),
         ),
@@ -211,6 +214,14 @@ def shade(ground: Ground) -> Sheet:
     return Sheet(
         lead=say("The horizon of this plan has been walked. By month: what falls on a mean day between 9 and 15 h sun time, and what stands before it."),
         given=rows,
+        shown=Plot(
+            across=("count", "month"),
+            up=("share", "taken of the sun between 9 and 15 h"),
+            lines=(
+                Line("taken", tuple((float(n + 1), float(share)) for n, share in enumerate(found.window_months)), "solid"),
+                Line("a month's limit", ((1.0, MONTH_LIMIT), (12.0, MONTH_LIMIT)), "dashed"),
+            ),
+        ),
         questions=(
             Question(
                 key="year",
