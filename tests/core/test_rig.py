@@ -9,9 +9,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rowan.core.fluid import frost_point
+from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.practice import rig as rigs
-from rowan.core.practice.filling import MARKS, Debrief, clear_seconds, judge, master
-from rowan.core.practice.rig import HANDLES, LONGEST_S, Ready, Track, Turn, play, ready_of, rig_of
+from rowan.core.practice import rig_kernel as kernel
+from rowan.core.practice.filling import MARKS, Debrief, after, clear_seconds, judge, master
+from rowan.core.practice.rig import HANDLES, LONGEST_S, STANDSTILL_AIR_C, Ready, Track, Turn, play, ready_of, rig_of
 from rowan.core.practice.rig_kernel import Rig
 from rowan.core.reckon import reckon
 from rowan.core.steps.charge.result import sealed_charge
@@ -229,3 +232,86 @@ def test_what_cannot_be_turned_is_refused(turn: Turn) -> None:
 def test_nobody_stands_at_a_tub_for_longer_than_four_hours() -> None:
     with pytest.raises(ImpossibleInputError, match="four hours"):
         play(rig(), ready(), [], LONGEST_S + 1.0)
+
+
+def test_a_thin_mix_splits_a_header_on_the_coldest_night_and_left_air_gathers() -> None:
+    track = play(rig(), ready(), list(masters()), masters()[-1].at + 10)
+    share = float(track.rows[-1, rigs.STRENGTH])
+    fine = after(track, coldest=frost_point(volume_share=share) + 1.0)
+    assert [line.level for line in fine] == [None]
+    split = after(track, coldest=frost_point(volume_share=share) - 1.0)
+    assert split[0].level == "stop"
+    assert "a header splits" in split[0].what.text()
+    # without the burps air stays in the corners
+    calm = [
+        turn
+        for turn in masters()
+        if turn.handle != "check" and not (turn.handle == "drain" and 0 < turn.at < masters()[-1].at - 20)
+    ]
+    left = after(play(rig(), ready(), calm, calm[-1].at + 10), coldest=0.0)
+    assert [line.level for line in left] == [None, "fix"]
+    assert "of air gather on top" in left[1].what.text()
+    half = after(play(rig(), ready(), list(masters()), 30.0), coldest=0.0)
+    assert half[0].level == "stop"
+    assert "that loop is not filled" in half[0].what.text()
+
+
+# heat
+
+
+def in_sun(*turns: tuple[float, str, str], until: float) -> Track:
+    return played((0.0, "cover", "off"), *turns, until=until)
+
+
+def energy_off(track: Track) -> float:
+    """What of the sun's energy is neither lost, carried off, steamed away nor in the field [J]."""
+    s = track.ends.scalars
+    held = rig().metal * (s[kernel.FIELD_C] - rig().air)
+    return float(s[kernel.SUN_J] - s[kernel.LOST_J] - s[kernel.CARRIED_J] - s[kernel.STEAM_J] - held)
+
+
+def test_an_uncovered_field_comes_to_its_own_standstill_and_a_covered_one_stays_cool() -> None:
+    dry = in_sun(until=12_000)
+    stands = stagnation_of(plan_b().collector.item.value) - STANDSTILL_AIR_C + rig().air
+    assert dry.rows[-1, rigs.FIELD_C] == pytest.approx(stands, rel=0.02)
+    assert played(until=4000).rows[-1, rigs.FIELD_C] == pytest.approx(rig().air)
+
+
+def test_filled_in_the_sun_it_steams_the_gauge_leaps_and_the_debrief_names_the_moment() -> None:
+    late = [(at + 2400.0, handle, position) for at, handle, position in FILLED]
+    track = in_sun(*late, until=2600)
+    steams = np.flatnonzero(track.column(rigs.STEAMS) > 0)
+    assert len(steams) > 5
+    assert track.rows[steams[0] - 1, rigs.FIELD_C] > 100
+    assert track.column(rigs.GAUGE)[steams].max() > played(*FILLED, until=200).column(rigs.GAUGE).max()
+    found = judge(rig(), track, wanted=plan_b().glycol_share)
+    said = [one for one in found.moments if "of steam at hose and vent" in one.words.text()]
+    assert said
+    assert said[0].at == steams[0]
+    assert found.marks["order"] < MARKS["order"] - 15
+    # liquid cools it: it ends far under boiling
+    assert track.rows[-1, rigs.FIELD_C] < kernel.BOILS_C
+
+
+def test_a_master_covers_and_never_sees_steam() -> None:
+    track = play(rig(), ready(), list(masters()), masters()[-1].at + 10)
+    assert track.column(rigs.STEAM_KG)[-1] == 0
+    assert track.column(rigs.FIELD_C).max() == pytest.approx(rig().air)
+
+
+@settings(max_examples=25)
+@given(begins=st.integers(0, 2400), pumps=st.integers(10, 600), covered=st.booleans())
+def test_no_energy_is_lost_or_made(begins: int, pumps: int, covered: bool) -> None:
+    turns = [(at + begins, handle, position) for at, handle, position in FILLED]
+    track = (played if covered else in_sun)(*turns, until=float(begins + pumps))
+    whole = max(track.ends.scalars[kernel.SUN_J], rig().metal)
+    assert abs(energy_off(track)) < 1e-3 * whole
+    assert abs(energy_off(track)) < 1e-6 * whole
+    assert track.ends.liquid_in_all == pytest.approx(ready().tub + ready().water, rel=1e-9)
+
+
+def test_a_run_kept_before_there_was_a_cover_is_played_covered() -> None:
+    old = ready()
+    handles = {name: position for name, position in old.handles.items() if name != "cover"}
+    track = play(rig(), Ready(old.tub, old.share, old.water, handles), [], 10)
+    assert track.rows[-1, rigs.FIELD_C] == pytest.approx(rig().air)

@@ -11,9 +11,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from rowan.core.fluid import MOST_SHARE, frost_point
 from rowan.core.practice import rig as rigs
 from rowan.core.practice.rig import NAMES, Course, Ready, Track, Turn
 from rowan.core.practice.rig_kernel import FLOWS_M3_S, Rig
+from rowan.core.steps.charge.gauge_findings import FoundLine
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
 from rowan.core.terms.stretches import stretches
@@ -33,6 +35,9 @@ FULL_AIR_M3 = 2.0 * LITRE  # left in the loop, from which a learner would call i
 CLEAR_S = 300.0  # without a bubble; site, valves 8
 BUBBLE_M3_S = 2e-9  # under which nobody sees one
 LITTLE_AIR, MUCH_AIR = 0.03 * LITRE, 0.5 * LITRE  # left at the end: full marks, none
+LOSES_FLOW_M3 = (
+    0.15 * LITRE
+)  # of air on top, from which a pump loses its flow; about what a header holds, rule of thumb
 SPILLED_M3 = 0.3 * LITRE  # at the vent, until somebody must have heard it
 DRILL_S, REST_S = (
     330.0,
@@ -48,6 +53,7 @@ LEFT = {
     "drill": "off",
     "vessel": "shut",
     "between": "shut",
+    "cover": "on",
 }
 MASTER_S = 50 * 60  # after which even a master would look for another reason
 BURPS = 4  # of burp and rest; site, valves 8: four or five, till the foam is a thin skin
@@ -147,10 +153,60 @@ def _order(run: Run) -> Iterator[Moment]:
             words = say("The valve between the ports stood open: what was pushed in took the short way to the drain")
             yield Moment(begins, "order", "fix", words, 8.0)
             break
+    yield from _scalded(run)
     wrong = [name for name, position in LEFT.items() if not run.is_at(name, position)[-1]]
     if wrong:
         words = say(f"Left otherwise than for the rest: {', '.join(wrong)}")
         yield Moment(run.count - 1, "order", "mind", words, min(3.0 * len(wrong), 9.0))
+
+
+def _scalded(run: Run) -> Iterator[Moment]:
+    """Liquid let into a field that stands hot."""
+    steams = run.first(run.column(rigs.STEAMS) > 0.0)
+    if steams is not None:
+        words = say(
+            "Mix came into a field at {t}: {m} of steam at hose and vent. It scalds, and the tub boils over: cover it, or wait for the evening",
+            t=Quantity(float(run.column(rigs.FIELD_C)[max(steams - 1, 0)]), "temperature"),
+            m=Quantity(float(run.column(rigs.STEAM_KG)[-1]), "mass", 2),
+        )
+        yield Moment(steams, "order", "stop", words, 18.0)
+
+
+def after(track: Track, *, coldest: float) -> tuple[FoundLine, ...]:
+    """What comes of a loop as it was filled: the coldest night [°C] on its mix, the first warm day on its air."""
+    rows = track.rows
+    share, air = float(rows[-1, rigs.STRENGTH]), float(rows[-1, rigs.AIR])
+    night = Quantity(coldest, "temperature")
+    if air > FULL_AIR_M3:
+        return (
+            FoundLine(
+                "stop",
+                say(
+                    "{v} of air are in it: that loop is not filled, it neither carries heat nor stands frost.",
+                    v=Quantity(air, "volume", 1),
+                ),
+            ),
+        )
+    frost = frost_point(volume_share=min(share, MOST_SHARE))
+    splits = frost > coldest
+    words = (
+        "The mix came out at {s} and freezes at {f}: on the coldest night, {t}, a header splits."
+        if splits
+        else "The mix came out at {s} and stands {f}; the coldest night is {t}."
+    )
+    found = [
+        FoundLine(
+            "stop" if splits else None,
+            say(words, s=Quantity(share, "share"), f=Quantity(frost, "temperature"), t=night),
+        )
+    ]
+    if air > LITTLE_AIR:
+        lost = say(
+            "On the first warm day {v} of air gather on top: the flow twitches, then fails.",
+            v=Quantity(air, "volume", 2),
+        )
+        found.append(FoundLine("fix" if air > LOSES_FLOW_M3 else "mind", lost))
+    return tuple(found)
 
 
 def showed(track: Track) -> dict[str, float]:

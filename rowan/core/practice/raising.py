@@ -42,6 +42,7 @@ LEFT = {
     "drill": "off",
     "vessel": "open",
     "between": "open",
+    "cover": "on",
 }
 EACH_LEFT, EACH_AFTER = 4.0, 8.0  # marks
 REACHES_PA = 0.1e5  # that a drill has to reach over the fill for this way; else it is charged in two stages
@@ -132,6 +133,7 @@ def _left(run: Run) -> Iterator[Moment]:
         "between": "the valve between the ports shut: the pump hums, and the field boils on the first day",
         "vessel": "the vessel shut",
         "check": "the non-return half open: heat goes out over the roof at night",
+        "cover": "the field uncovered and full, with nothing that takes its heat: it stands and boils",
         "vent": "the roof vent open: the first steam empties the top",
     }
     if wrong:

@@ -13,6 +13,8 @@ from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
 from rowan.core.fluid import FILL_C, properties
+from rowan.core.goods.collector_rating import stagnation_of
+from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE
 from rowan.core.practice import rig_kernel as kernel
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.charge.result import SealedCharge
@@ -24,6 +26,7 @@ Array = NDArray[np.float64]
 CELLS = 72
 FRICTION_PA = 25e3  # Pa that the loop takes at the flow of a filling station; rule of thumb
 MOUTH_M3 = 2.0 * LITRE  # in tub 1 at which the suction's mouth comes free: 20 mm in a tub of 0.1 m²
+STANDSTILL_AIR_C = 30.0  # °C of the air for which a standstill is told; methods 3
 LEFT_OVER_M3 = 5.0 * LITRE  # of the mix in tub 1 at least, once a loop is full; practice 9: prepared over the contents
 LONGEST_S = 4 * 3600  # a run on the rig; nobody stands longer at a tub
 # handles and switches by name, their positions, and how each stands at the start of a filling
@@ -36,6 +39,7 @@ HANDLES: dict[str, tuple[str, ...]] = {
     "vent": ("shut", "open"),
     "drill": ("off", "on"),
     "hose": ("tub 1", "tub 2"),
+    "cover": ("on", "off"),
 }
 NAMES = tuple(HANDLES)
 POSITIONS = {"shut": 0.0, "working": 0.0, "off": 0.0, "tub 1": 0.0, "open": 1.0, "on": 1.0, "tub 2": 1.0, "half": 2.0}
@@ -56,8 +60,11 @@ PER_SECOND = round(1.0 / kernel.STEP_S)
     DRAWN_AIR,
     SPILLED,
     CAN,
-) = range(14)
-COLUMNS = 14
+    FIELD_C,
+    STEAM_KG,
+    STEAMS,
+) = range(17)
+COLUMNS = 17
 
 
 @dataclass(frozen=True)
@@ -133,6 +140,8 @@ def rig_of(design: Design, result: Reckoning) -> kernel.Rig:
     top = int(np.argmax(levels))
     full = station_flow(design)
     first, last = (field[0], field[-1]) if field else (top - 1, top)
+    item = design.collector.item.value
+    sun = design.area_m2 * item.eta0 * REFERENCE_IRRADIANCE
     coil = CELLS - max(2, round(CELLS * charge.contents.coil / charge.contents.total / 2))
     return kernel.Rig(
         cells=CELLS,
@@ -152,6 +161,11 @@ def rig_of(design: Design, result: Reckoning) -> kernel.Rig:
         volume=float(volumes[-1]),
         mouth=MOUTH_M3,
         pocket_at=np.array([min(first + 1, CELLS - 1), 0, 0, coil], dtype=np.int64),
+        metal=design.area_m2 * item.c_eff_j_m2k,
+        sun=sun,
+        # so that it comes to its own standstill when it is dry
+        loses=sun / (stagnation_of(item) - STANDSTILL_AIR_C),
+        air=FILL_C,
     )
 
 
@@ -213,7 +227,8 @@ class Course:
     def __init__(self, rig: kernel.Rig, ready: Ready) -> None:
         """As it was made ready."""
         self.rig, self.now = rig, _begun(rig, ready)
-        self.handles = np.array([position_of(name, ready.handles[name]) for name in NAMES])
+        # a run of before a handle was there has it as it is at first
+        self.handles = np.array([position_of(name, ready.handles.get(name, HANDLES[name][0])) for name in NAMES])
         self.rows, self.held = [_row(rig, self.now, self.handles)], [self.handles.copy()]
 
     @property
@@ -260,6 +275,7 @@ def _begun(rig: kernel.Rig, ready: Ready) -> Standing:
             np.zeros(kernel.SCALARS),
         )
         now.scalars[kernel.TUB1], now.scalars[kernel.TUB1_G] = ready.tub, ready.tub * ready.share
+        now.scalars[kernel.FIELD_C] = rig.air
         now.scalars[kernel.GAUGE] = kernel.column_of(rig, now.liquid)
         return now
     liquid, glycol = np.zeros(rig.cells), np.zeros(rig.cells)
@@ -269,6 +285,7 @@ def _begun(rig: kernel.Rig, ready: Ready) -> Standing:
         water -= liquid[n]
         n -= 1
     scalars = np.zeros(kernel.SCALARS)
+    scalars[kernel.FIELD_C] = rig.air
     scalars[kernel.TUB1], scalars[kernel.TUB1_G] = ready.tub, ready.tub * ready.share
     return Standing(liquid, glycol, np.full(kernel.POCKETS, -1.0), scalars)
 
@@ -286,5 +303,6 @@ def _row(rig: kernel.Rig, now: Standing, handles: Array) -> Array:
     made[STRENGTH] = now.glycol.sum() / max(now.liquid.sum(), 1e-12)
     made[DRAINED_STRENGTH] = now.glycol[-1] / now.liquid[-1] if now.liquid[-1] > 1e-9 else 0.0
     made[VESSEL_HAS] = s[kernel.INSIDE]
+    made[FIELD_C], made[STEAM_KG], made[STEAMS] = s[kernel.FIELD_C], s[kernel.STEAM_KG], s[kernel.STEAMS]
     made[DRAWN_AIR], made[SPILLED], made[CAN] = s[kernel.DRAWN_AIR], s[kernel.SPILLED], s[kernel.CAN]
     return made

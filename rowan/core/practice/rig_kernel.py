@@ -43,19 +43,23 @@ FOAM_DRAWN, MOST_FOAM_M3 = (
 )  # share of air in what is drawn from a foaming tub, and foam from which it is drawn
 SHORT_SHARE = 0.9  # of what is pushed in that takes the short way between the ports when that stands open
 VENT_SHARE = 0.6  # of what arrives on top that leaves by an open vent once it is liquid
+# heat of a field in the sun: what its liquid takes of it in passing, from when it steams, how fast it gives that up, heat of
+# evaporation [J/kg] and of the mix [J/kg·K] as tables of water have them, the blow of steam on the gauge [Pa]; rules of thumb but those two
+TAKES, BOILS_C, QUENCH_S, LATENT, HEAT_CAPACITY, BLOW_PA = 0.8, 104.0, 12.0, 2.25e6, 3.8e3, 0.6e5
+MOST_BOILED = 0.05  # of a cell's liquid that boils off in a step at most
 RESEATS = 0.9  # of its pressure at which a relief closes again
 
 # handles and switches, in this order in a row of them
-FILL, DRAIN, BETWEEN, CHECK, VESSEL, VENT, DRILL, HOSE = range(8)
+FILL, DRAIN, BETWEEN, CHECK, VESSEL, VENT, DRILL, HOSE, COVER = range(9)
 SHUT, OPEN, HALF = 0.0, 1.0, 2.0
 TUB_ONE, TUB_TWO = 0.0, 1.0
-HANDLES = 8
+HANDLES = 9
 # the state behind the cells: liquid, glycol and what is pushed in beyond a full loop
 (
     TUB1, TUB1_G, TUB2, TUB2_G, SPILLED, SPILLED_G, CAN, CAN_G, EXTRA, EXTRA_G, FOAM, GAUGE, FLOW, BUBBLES, RAISED, CHECK_FOR, BETWEEN_FOR,
-    DRAWN_AIR, RELIEVING, SECOND, INSIDE,
-) = range(21)  # fmt: skip
-SCALARS = 21
+    DRAWN_AIR, RELIEVING, SECOND, INSIDE, FIELD_C, SUN_J, LOST_J, CARRIED_J, STEAM_J, STEAM_KG, STEAMS,
+) = range(28)  # fmt: skip
+SCALARS = 28
 POCKETS = 4
 HEADER_POCKET, PUMP_POCKET, BETWEEN_POCKET, COIL_POCKET = range(POCKETS)
 
@@ -63,7 +67,8 @@ HEADER_POCKET, PUMP_POCKET, BETWEEN_POCKET, COIL_POCKET = range(POCKETS)
 class Rig(NamedTuple):
     """What does not change: cells, each [m³], their rise from the one before [m], the first of the field's and the last; the pipe's
     area [m²]; density [kg/m³]; friction [Pa/(m³/s)²]; the drill's dead-head [Pa] and full flow [m³/s]; vessel [m³] and its charge
-    [Pa gauge]; relief [Pa gauge]; stiffness [1/Pa]; the suction's mouth [m³ in tub 1]; where each pocket of air sits."""
+    [Pa gauge]; relief [Pa gauge]; stiffness [1/Pa]; the suction's mouth [m³ in tub 1]; where each pocket of air sits. The field's heat
+    capacity [J/K], what the sun gives it uncovered [W], its loss [W/K] and the air about it [°C]; without heat where it has none."""
 
     cells: int
     cell: float
@@ -82,6 +87,10 @@ class Rig(NamedTuple):
     volume: float
     mouth: float
     pocket_at: Any
+    metal: float = 0.0
+    sun: float = 0.0
+    loses: float = 0.0
+    air: float = 15.0
 
 
 compiled = njit(cache=True, nogil=True, error_model="numpy")
@@ -241,6 +250,8 @@ def step(rig: Any, s: Array, liquid: Array, glycol: Array, pocket: Array, handle
     dt = STEP_S
     s[SECOND] += dt
     s[FOAM] *= 1.0 - dt / FOAM_GONE_S
+    s[STEAMS] = 0.0
+    shines(rig, s, handles, dt)
     s[BUBBLES] = 0.0
     fed = handles[DRILL] > 0.0 and handles[FILL] != SHUT
     rest = column_of(rig, liquid)
@@ -339,6 +350,44 @@ def flows(
     s[FLOW] = flow
     s[GAUGE] = static + k * flow * flow
     s[BUBBLES] += pushed(rig, s, liquid, glycol, pocket, (flow * dt, wet, share), handles) / dt
+    cools(rig, s, liquid, glycol, flow * dt * liquid[rig.top] / rig.cell, dt)
+
+
+@compiled
+def shines(rig: Any, s: Array, handles: Array, dt: float) -> None:
+    """What the sun gives an uncovered field, and what it loses to the air."""
+    if rig.metal <= 0.0:
+        return
+    gain = rig.sun if handles[COVER] == SHUT else 0.0
+    loss = rig.loses * (s[FIELD_C] - rig.air)
+    s[FIELD_C] += (gain - loss) * dt / rig.metal
+    s[SUN_J] += gain * dt
+    s[LOST_J] += loss * dt
+
+
+@compiled
+def cools(rig: Any, s: Array, liquid: Array, glycol: Array, much: float, dt: float) -> None:
+    """Liquid that passes the field [m³] takes heat from it; over boiling it steams, and what steams is blown off."""
+    if rig.metal <= 0.0 or much <= 0.0:
+        return
+    if s[FIELD_C] > BOILS_C:
+        hot = rig.metal * (s[FIELD_C] - BOILS_C) * min(dt / QUENCH_S, 1.0)
+        # water boils off, glycol stays
+        water = max(liquid[rig.top] - glycol[rig.top], 0.0)
+        boiled = min(hot / LATENT / rig.density, MOST_BOILED * water)
+        hot = boiled * rig.density * LATENT
+        liquid[rig.top] -= boiled
+        s[SPILLED] += boiled
+        s[FIELD_C] -= hot / rig.metal
+        s[STEAM_J] += hot
+        s[STEAM_KG] += boiled * rig.density
+        if boiled > 0.0:
+            s[STEAMS] = 1.0
+            s[GAUGE] += BLOW_PA
+            s[FOAM] += FOAM_OF_AIR * boiled
+    taken = min(much * rig.density * HEAT_CAPACITY * TAKES, 0.5 * rig.metal) * (s[FIELD_C] - rig.air)
+    s[FIELD_C] -= taken / rig.metal
+    s[CARRIED_J] += taken
 
 
 @compiled

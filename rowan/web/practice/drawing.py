@@ -86,7 +86,16 @@ def _field(drawing: Drawing, rig: Rig, track: Track, stands: Mapping[str, str]) 
     share = float(liquid.sum() / (rig.cell * len(liquid)))
     drawing.rect(COLD_X, FIELD_Y - 16, HOT_X - COLD_X, 18, "housing")
     drawing.rect(COLD_X, FIELD_Y + 2 - 18 * share, HOT_X - COLD_X, 18 * share, "w-wash")
-    drawing.words((COLD_X + 8, FIELD_Y - 22), "the field, covered", "note")
+    drawing.words(
+        (COLD_X + 8, FIELD_Y - 22), "the field, covered" if stands["cover"] == "on" else "the field, in the sun", "note"
+    )
+    if stands["cover"] == "off":
+        drawing.circle((COLD_X - 40, FIELD_Y - 30), 12, "sun")
+    if track.rows[-1, rigs.STEAMS] > 0:
+        for off in (20.0, 60.0, 100.0):
+            drawing.path(
+                [(COLD_X + off, FIELD_Y - 18), (COLD_X + off + 6, FIELD_Y - 30), (COLD_X + off, FIELD_Y - 42)], "stroke"
+            )
     drawing.line((HOT_X, FIELD_Y), (HOT_X, TOP_Y), "branch")
     _handle(drawing, "vent", (HOT_X, TOP_Y + 12), stands["vent"], upright=True, words="V roof vent")
 

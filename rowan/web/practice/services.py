@@ -13,13 +13,14 @@ from django.db import transaction
 from django.utils import timezone
 
 from rowan.core.design.job_file import read
-from rowan.core.practice import raising
+from rowan.core.practice import filling, raising
 from rowan.core.practice.filling import Debrief, judge, master
 from rowan.core.practice.rig import LONGEST_S, Ready, Track, Turn, checked, play, ready_of, rig_of
 from rowan.core.practice.rig_kernel import Rig
 from rowan.core.practice.sheets.ground import Ground
 from rowan.core.reckon import reckon
 from rowan.core.simulation.cache import Kept
+from rowan.core.steps.charge.gauge_findings import FoundLine
 from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
@@ -75,7 +76,7 @@ def begin(*, person: User, plan: Plan, task: str = FILLING, said: dict[str, floa
             raising.checked(Ground(found.design, found.result, 0))
     except RowanError as error:
         raise NoSuchStepError(error.text("metric")) from error
-    kept = _kept(rig, ready, found.design.glycol_share)
+    kept = _kept(rig, ready, found.design.glycol_share) | {"coldest": found.design.survey.design_minimum_c.value}
     if task == RAISING:
         # what comes after it is reckoned from the plan as it was
         kept |= {"design": found.design.model_dump(mode="json"), "seed": 0}
@@ -172,6 +173,14 @@ def ground_in(run: PracticeRun) -> Ground:
         design = read(run.rig["design"])
         found = _grounds.keep(key, Ground(design, reckon(design), int(run.rig["seed"])))
     return found
+
+
+def after_of(run: PracticeRun, track: Track) -> tuple[FoundLine, ...]:
+    """What comes of the loop as it was left: the next hot days, the coldest night."""
+    if run.task == RAISING:
+        return raising.after(track, ground_in(run))
+    coldest = run.rig.get("coldest")  # a run of before this was kept says nothing of it
+    return () if coldest is None else filling.after(track, coldest=float(coldest))
 
 
 def master_of(run: PracticeRun) -> Track:

@@ -22,13 +22,20 @@ def readings(track: Track, units: System) -> list[tuple[str, str]]:
     strongest = max(float(track.rows[:, rigs.STRENGTH].max()), 1e-9)
     share = row[rigs.DRAINED_STRENGTH] / strongest
     flows = row[rigs.FLOW] > FLOWS_M3_S
-    comes = "nothing" if not flows else next(words for most, words in COLOURS if share <= most)
+    comes = (
+        "steam"
+        if row[rigs.STEAMS] > 0
+        else "nothing"
+        if not flows
+        else next(words for most, words in COLOURS if share <= most)
+    )
     return [
         ("gauge", shown(float(row[rigs.GAUGE]), "pressure", units)),
         ("goes round", shown(float(row[rigs.FLOW]), "flow", units)),
         ("tub 1", shown(float(row[rigs.TUB1]), "volume", units)),
         ("tub 2", shown(float(row[rigs.TUB2]), "volume", units)),
         ("comes back", comes),
+        ("the field", shown(float(row[rigs.FIELD_C]), "temperature", units)),
         ("bubbles at the hose", _bubbles(float(row[rigs.BUBBLES]), flows=bool(flows))),
         ("in the vessel", shown(float(row[rigs.VESSEL_HAS]), "volume", units)),
     ]

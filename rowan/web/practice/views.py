@@ -36,6 +36,7 @@ MOST_SHOWN = 30  # runs in the book
 MOST_PLANS = 40
 # what each handle is called, in the order of the hand
 CALLED = {
+    "cover": "cover on the field, in the sun",
     "vent": "V roof vent",
     "vessel": "X to the vessel",
     "check": "C non-return",
@@ -243,7 +244,7 @@ def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
         "drawing": track_drawing(track, masters, made, units).svg(),
         "said": said_rows(found, track, units),
         "due": services.practised(found.person)[found.task].due,
-        "after": raising.after(track, services.ground_in(found)) if found.task == RAISING else (),
+        "after": services.after_of(found, track),
     }
 
 
