@@ -165,3 +165,47 @@ def test_whatever_is_turned_nothing_is_lost_and_it_is_judged(turns: list[Turn]) 
     assert track.ends.glycol_in_all == pytest.approx(start.ends.glycol_in_all, rel=1e-9)
     found = judge(rig(), track, ground())
     assert 0 <= found.total <= 100
+
+
+# a joint that weeps
+
+
+@lru_cache
+def weeping() -> tuple[Rig, tuple[Turn, ...]]:
+    found = rig()._replace(leak=raising.WEEPS)
+    return found, tuple(master(found, ready(), fill_of(ground())))
+
+
+def test_the_hold_shows_a_joint_that_weeps_and_a_master_tightens_it() -> None:
+    leaks, turns = weeping()
+    assert any(turn.handle == "joint" for turn in turns)
+    assert not any(turn.handle == "joint" for turn in masters())
+    track = play(leaks, ready(), list(turns), turns[-1].at + 10)
+    gauge = track.column(rigs.GAUGE)
+    assert gauge[30] - gauge[80] > raising.FELL_PA
+    assert judge(leaks, track, ground()).total == pytest.approx(100.0)
+
+
+def test_a_joint_left_weeping_costs_the_hold_and_goes_on() -> None:
+    leaks, turns = weeping()
+    left = [turn for turn in turns if turn.handle != "joint"]
+    found = judge(leaks, play(leaks, ready(), left, left[-1].at + 10), ground())
+    assert found.marks["hold"] == 0
+    assert "a joint weeps" in words(found, "hold")
+    assert "in a month" in words(found, "after")
+    # nothing is lost: what wept out is on the floor
+    track, start = play(leaks, ready(), left, 900), played((), 1)
+    assert track.ends.liquid_in_all == pytest.approx(start.ends.liquid_in_all, rel=1e-9)
+    assert track.rows[-1, rigs.SPILLED] > 1e-6
+
+
+def test_a_tight_joint_turned_further_is_named() -> None:
+    found = marked([Turn(40.0, "joint", "tightened"), *masters()])
+    assert "force cuts its ring" in words(found, "hold")
+    assert found.marks["hold"] == MARKS["hold"] - 6
+
+
+def test_a_seed_says_whether_a_joint_weeps() -> None:
+    leaks = [raising.with_joint(rig(), seed).leak for seed in range(60)]
+    assert leaks == [raising.with_joint(rig(), seed).leak for seed in range(60)]
+    assert 15 < sum(leak > 0 for leak in leaks) < 45

@@ -6,6 +6,7 @@ mistakes; practice 10 and 14.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 import numpy as np
@@ -45,6 +46,9 @@ LEFT = {
     "cover": "on",
 }
 EACH_LEFT, EACH_AFTER = 4.0, 8.0  # marks
+WEEPS, OFTEN = 8e-12, 0.5  # m³/(s·√Pa), some drops in a minute; how often a rig has such a joint
+FELL_PA = 0.1e5  # over a minute of holding, from which a master looks for the place
+MONTH_S = 30 * 24 * 3600.0
 REACHES_PA = 0.1e5  # that a drill has to reach over the fill for this way; else it is charged in two stages
 
 
@@ -55,6 +59,12 @@ def checked(ground: Ground) -> None:
         raise ImpossibleInputError(
             "the filling pump of this plan does not reach its fill: that loop is charged in two stages"
         )
+
+
+def with_joint(rig: Rig, seed: int) -> Rig:
+    """The rig with a joint that weeps, or without: nobody is told."""
+    weeps = bool(np.random.default_rng([seed, *b"joint"]).random() < OFTEN)
+    return rig._replace(leak=WEEPS if weeps else 0.0)
 
 
 def fill_of(ground: Ground) -> float:
@@ -71,7 +81,7 @@ def judge(rig: Rig, track: Track, ground: Ground) -> Debrief:
         *_order(run),
         *_pressure(run, fill_of(ground)),
         *_left(run),
-        *_after(run, after(track, ground)),
+        *_after(run, after(track, ground, leak=rig.leak)),
     ]
     return marked_by_part(MARKS, moments)
 
@@ -83,6 +93,18 @@ def _hold(rig: Rig, run: Run) -> Iterator[Moment]:
     # the loop is full: its column is what it is at the end
     high = run.column(rigs.GAUGE) >= column_of(rig, run.track.ends.liquid) + OVER_STATIC_PA
     held = run.is_at("fill", "shut") & run.is_at("drain", "shut") & run.is_at("vessel", "shut") & high
+    tight = run.is_at("joint", "tightened")
+    if rig.leak > 0.0:
+        held &= tight  # what was held before it was found tells nothing of it
+        if not tight[-1]:
+            words = say(
+                "The gauge fell while it was held: a joint weeps. Soap or dry paper finds it, a quarter turn ends it"
+            )
+            yield Moment(ends - 1, "hold", "fix", words, MARKS["hold"])
+            return
+    elif tight.any():
+        words = say("A tight joint was turned further: force cuts its ring. The gauge had not fallen")
+        yield Moment(int(np.flatnonzero(tight)[0]), "hold", "mind", words, 6.0)
     longest = max((b - a + 1 for a, b in stretches(held[:ends])), default=0)
     if longest < HOLD_S:
         words = say(
@@ -153,8 +175,22 @@ def _after(run: Run, lines: tuple[FoundLine, ...]) -> Iterator[Moment]:
             )
 
 
-def after(track: Track, ground: Ground) -> tuple[FoundLine, ...]:
-    """What comes of the loop as it was left: its charge and litres, the coldest night, the next hot standstill."""
+def after(track: Track, ground: Ground, *, leak: float = 0.0) -> tuple[FoundLine, ...]:
+    """What comes of the loop as it was left: its charge and litres, the coldest night, the next hot standstill; a joint that weeps."""
+    found = _as_left(track, ground)
+    if leak <= 0.0 or track.handles[-1][rigs.NAMES.index("joint")] > 0.0:
+        return found
+    month = leak * math.sqrt(max(fill_of(ground), 0.0)) * MONTH_S
+    return (
+        *found,
+        FoundLine(
+            "fix",
+            say("A joint weeps: {v} in a month, and air comes in where it went out.", v=Quantity(month, "volume", 1)),
+        ),
+    )
+
+
+def _as_left(track: Track, ground: Ground) -> tuple[FoundLine, ...]:
     charge, design = ground.sealed, ground.design
     last, vessel_open = float(track.column(rigs.GAUGE)[-1]), bool(track.handles[-1][rigs.NAMES.index("vessel")])
     if not vessel_open:
@@ -190,6 +226,14 @@ def master(rig: Rig, ready: Ready, fill: float) -> list[Turn]:
     hand.course.go_on(20)
     hand.does(fill="shut")
     hand.does(drill="off")
+    hand.course.go_on(5)
+    before = hand.gauge
+    hand.course.go_on(60)
+    if before - hand.gauge > FELL_PA:
+        hand.does(joint="tightened", drill="on", fill="open")
+        hand.course.go_on(20)
+        hand.does(fill="shut")
+        hand.does(drill="off")
     hand.course.go_on(int(HOLD_S) + 5)
     hand.does(vessel="open")
     hand.course.go_on(10)

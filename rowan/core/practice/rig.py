@@ -40,9 +40,21 @@ HANDLES: dict[str, tuple[str, ...]] = {
     "drill": ("off", "on"),
     "hose": ("tub 1", "tub 2"),
     "cover": ("on", "off"),
+    "joint": ("as found", "tightened"),
 }
 NAMES = tuple(HANDLES)
-POSITIONS = {"shut": 0.0, "working": 0.0, "off": 0.0, "tub 1": 0.0, "open": 1.0, "on": 1.0, "tub 2": 1.0, "half": 2.0}
+POSITIONS = {
+    "as found": 0.0,
+    "tightened": 1.0,
+    "shut": 0.0,
+    "working": 0.0,
+    "off": 0.0,
+    "tub 1": 0.0,
+    "open": 1.0,
+    "on": 1.0,
+    "tub 2": 1.0,
+    "half": 2.0,
+}
 PER_SECOND = round(1.0 / kernel.STEP_S)
 # columns of what is kept of each second
 (

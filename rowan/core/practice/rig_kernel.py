@@ -50,10 +50,10 @@ MOST_BOILED = 0.05  # of a cell's liquid that boils off in a step at most
 RESEATS = 0.9  # of its pressure at which a relief closes again
 
 # handles and switches, in this order in a row of them
-FILL, DRAIN, BETWEEN, CHECK, VESSEL, VENT, DRILL, HOSE, COVER = range(9)
+FILL, DRAIN, BETWEEN, CHECK, VESSEL, VENT, DRILL, HOSE, COVER, JOINT = range(10)
 SHUT, OPEN, HALF = 0.0, 1.0, 2.0
 TUB_ONE, TUB_TWO = 0.0, 1.0
-HANDLES = 9
+HANDLES = 10
 # the state behind the cells: liquid, glycol and what is pushed in beyond a full loop
 (
     TUB1, TUB1_G, TUB2, TUB2_G, SPILLED, SPILLED_G, CAN, CAN_G, EXTRA, EXTRA_G, FOAM, GAUGE, FLOW, BUBBLES, RAISED, CHECK_FOR, BETWEEN_FOR,
@@ -68,7 +68,8 @@ class Rig(NamedTuple):
     """What does not change: cells, each [m³], their rise from the one before [m], the first of the field's and the last; the pipe's
     area [m²]; density [kg/m³]; friction [Pa/(m³/s)²]; the drill's dead-head [Pa] and full flow [m³/s]; vessel [m³] and its charge
     [Pa gauge]; relief [Pa gauge]; stiffness [1/Pa]; the suction's mouth [m³ in tub 1]; where each pocket of air sits. The field's heat
-    capacity [J/K], what the sun gives it uncovered [W], its loss [W/K] and the air about it [°C]; without heat where it has none."""
+    capacity [J/K], what the sun gives it uncovered [W], its loss [W/K] and the air about it [°C]; without heat where it has none. What a joint weeps
+    [m³/(s·√Pa)] until somebody tightens it."""
 
     cells: int
     cell: float
@@ -91,6 +92,7 @@ class Rig(NamedTuple):
     sun: float = 0.0
     loses: float = 0.0
     air: float = 15.0
+    leak: float = 0.0
 
 
 compiled = njit(cache=True, nogil=True, error_model="numpy")
@@ -275,6 +277,7 @@ def step(rig: Any, s: Array, liquid: Array, glycol: Array, pocket: Array, handle
         s[GAUGE] = gauge_of(rig, rest, air, handles[VESSEL], loose(s, handles))
     if handles[DRILL] <= 0.0 and handles[FILL] != SHUT:
         runs_back(rig, s, liquid, glycol, handles, dt)
+    weeps(rig, s, handles, dt)
     relieves(rig, s, rest, air, handles, dt)
     if handles[VESSEL] != SHUT:
         s[INSIDE] = min(inside_of(rig, s[GAUGE], rest), s[EXTRA])
@@ -408,6 +411,20 @@ def runs_back(rig: Any, s: Array, liquid: Array, glycol: Array, handles: Array, 
             s[TUB1] += much
             s[TUB1_G] += much * share
             return
+
+
+@compiled
+def weeps(rig: Any, s: Array, handles: Array, dt: float) -> None:
+    """A joint that weeps lets out what was pushed in beyond a full loop; the next step's gauge shows it."""
+    if rig.leak <= 0.0 or handles[JOINT] != SHUT or s[GAUGE] <= 0.0:
+        return
+    much = min(max(loose(s, handles), 0.0), rig.leak * np.sqrt(s[GAUGE]) * dt)
+    if much > 0.0:
+        share = s[EXTRA_G] / s[EXTRA]
+        s[EXTRA] -= much
+        s[EXTRA_G] -= much * share
+        s[SPILLED] += much
+        s[SPILLED_G] += much * share
 
 
 @compiled

@@ -20,10 +20,9 @@ from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.practice.models import HUNT, PracticeRun
-from rowan.web.practice.services import ground_in, room_for_one, still_open
+from rowan.web.practice.services import SEEDS, ground_in, room_for_one, still_open
 from rowan.web.ui.errors import NoSuchStepError
 
-SEEDS = 10_000
 LONGEST_TYPED = 40
 _tasks = Kept(64)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+import secrets
 from dataclasses import asdict, dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -28,6 +29,7 @@ from rowan.web.plans.reckoned import reckoned
 from rowan.web.practice.models import FILLING, RAISING, SKILLS, HandSkill, PracticeRun
 from rowan.web.ui.errors import NoSuchStepError
 
+SEEDS = 10_000  # of what is left to chance in a task
 MOST_TURNS = 400
 MOST_RUNS = 500  # that a person keeps
 LEAP_S = 600  # that is let pass at once
@@ -74,12 +76,13 @@ def begin(*, person: User, plan: Plan, task: str = FILLING, said: dict[str, floa
         ready = ready_of(found.design, found.result, full=task == RAISING)
         if task == RAISING:
             raising.checked(Ground(found.design, found.result, 0))
+            rig = raising.with_joint(rig, seed := secrets.randbelow(SEEDS))
     except RowanError as error:
         raise NoSuchStepError(error.text("metric")) from error
     kept = _kept(rig, ready, found.design.glycol_share) | {"coldest": found.design.survey.design_minimum_c.value}
     if task == RAISING:
         # what comes after it is reckoned from the plan as it was
-        kept |= {"design": found.design.model_dump(mode="json"), "seed": 0}
+        kept |= {"design": found.design.model_dump(mode="json"), "seed": seed}
     return PracticeRun.objects.create(person=person, task=task, title=plan.job.title[:120], rig=kept, said=said or {})
 
 
@@ -178,7 +181,7 @@ def ground_in(run: PracticeRun) -> Ground:
 def after_of(run: PracticeRun, track: Track) -> tuple[FoundLine, ...]:
     """What comes of the loop as it was left: the next hot days, the coldest night."""
     if run.task == RAISING:
-        return raising.after(track, ground_in(run))
+        return raising.after(track, ground_in(run), leak=rig_in(run)[0].leak)
     coldest = run.rig.get("coldest")  # a run of before this was kept says nothing of it
     return () if coldest is None else filling.after(track, coldest=float(coldest))
 

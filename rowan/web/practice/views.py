@@ -45,6 +45,7 @@ CALLED = {
     "drain": "D drain",
     "drill": "drill pump",
     "hose": "return hose in",
+    "joint": "the joint under the field",
 }
 
 
@@ -213,6 +214,7 @@ def _piece(found: PracticeRun, units: System) -> dict[str, Any]:
         "handles": [
             {"key": key, "name": name, "choices": [(position, position == stands[key]) for position in HANDLES[key]]}
             for key, name in CALLED.items()
+            if key != "joint" or found.task == RAISING
         ],
         "readings": readings(track, units),
     }
