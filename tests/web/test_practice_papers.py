@@ -9,11 +9,14 @@ from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
 
+from rowan.core.practice import draining
 from rowan.core.practice.hunt import HUNTED
 from rowan.core.practice.sheets import BY_KEY
 from rowan.core.terms.units import shown
-from rowan.web.accounts.models import User
+from rowan.demo.corrim import corrim
+from rowan.web.accounts.models import Firm, User
 from rowan.web.plans.models import Plan
+from rowan.web.plans.services import start_job
 from rowan.web.practice import papers, services
 from rowan.web.practice.models import HUNT, HandSkill, PracticeRun
 from rowan.web.ui.errors import NoSuchStepError
@@ -207,7 +210,7 @@ def test_the_book_lists_every_task_and_the_lead_sees_the_firm(
     for task in BY_KEY.values():
         assert task.name in text
     assert "Isa Brand" in text
-    assert "1 of 20" in text
+    assert "1 of 21" in text
     learner = Client()
     learner.force_login(apprentice)
     own = one_line(learner.get(reverse("practice:book")))
@@ -255,3 +258,27 @@ def test_a_loop_is_raised_and_the_debrief_says_what_came_after(plan: Plan, page:
     assert "the gauge once it is raised with the vessel shut" in debrief
     page.post(at("again", run), {"until": "0"})
     assert PracticeRun.objects.filter(task="raising", ended=None).count() == 1
+
+
+def test_a_loop_that_drains_is_started_on_its_own_rig(firm: Firm, page: Client, person: User, plan: Plan) -> None:
+    drains = start_job(firm=firm, author=person, title="Corrim hostel", design=corrim())
+    refused = page.post(reverse("practice:begin"), {"plan": str(plan.pk), "task": "draining"})
+    assert refused.status_code == 422
+    assert "only a loop that drains" in one_line(refused)
+    page.post(reverse("practice:begin"), {"plan": str(drains.pk), "task": "draining", "goes_up": "30 L"})
+    run = PracticeRun.objects.get()
+    assert "Fill it to its cold mark with the pump off" in one_line(page.get(at("run", run)))
+    tank = services.tank_in(run)
+    for turn in draining.master(tank):
+        sent = {"turn": f"{turn.handle}:{turn.position}", "until": str(int(turn.at))}
+        assert page.post(at("turn", run), sent).status_code == 302
+    run.refresh_from_db()
+    page.post(at("go_on", run), {"until": str(run.until + 10)})
+    assert page.post(at("turn", run), {"turn": "drain:open", "until": "1"}).status_code == 422
+    page.post(at("end", run))
+    run.refresh_from_db()
+    assert run.total == pytest.approx(100.0)
+    debrief = one_line(page.get(at("run", run) + "?at=300"))
+    assert "Nothing cost a mark" in debrief
+    assert "litres that leave the reservoir when it runs" in debrief
+    assert "As it stood at 05:00" in debrief

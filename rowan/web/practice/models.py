@@ -8,8 +8,12 @@ from django.db import models
 from rowan.core.practice.rig import Turn
 from rowan.core.practice.sheets import BY_KEY as SHEETS
 
-FILLING, RAISING, HUNT = "filling", "raising", "hunt"
-ON_RIG = {FILLING: "Fill and purge with a drill pump", RAISING: "Raise it, hold it, open the vessel, set the pressure"}
+FILLING, RAISING, DRAINING, HUNT = "filling", "raising", "draining", "hunt"
+ON_RIG = {
+    FILLING: "Fill and purge with a drill pump",
+    RAISING: "Raise it, hold it, open the vessel, set the pressure",
+    DRAINING: "Fill a loop that drains, start it, stop it, three times",
+}
 TASKS = {**ON_RIG, HUNT: "A house with a hidden fault", **{key: task.name for key, task in SHEETS.items()}}
 
 

@@ -13,20 +13,21 @@ import numpy as np
 from django.db import transaction
 from django.utils import timezone
 
+from rowan.core.design.design import Design
 from rowan.core.design.job_file import read
-from rowan.core.practice import filling, raising
+from rowan.core.practice import draining, filling, raising
 from rowan.core.practice.filling import Debrief, judge, master
 from rowan.core.practice.rig import LONGEST_S, Ready, Track, Turn, checked, play, ready_of, rig_of
 from rowan.core.practice.rig_kernel import Rig
 from rowan.core.practice.sheets.ground import Ground
-from rowan.core.reckon import reckon
+from rowan.core.reckon import Reckoning, reckon
 from rowan.core.simulation.cache import Kept
 from rowan.core.steps.charge.gauge_findings import FoundLine
 from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
-from rowan.web.practice.models import FILLING, RAISING, SKILLS, HandSkill, PracticeRun
+from rowan.web.practice.models import DRAINING, FILLING, RAISING, SKILLS, HandSkill, PracticeRun
 from rowan.web.ui.errors import NoSuchStepError
 
 SEEDS = 10_000  # of what is left to chance in a task
@@ -40,6 +41,8 @@ SAYS: dict[str, tuple[str, str, float, float]] = {
     "old_water": ("litres into tub 2 before the full colour", "volume", 0.0, 0.2),
     "tub_full": ("litres left in tub 1 when the loop is full", "volume", 0.0, 0.5),
     "mix_end": ("strength of the mix at the end", "share_fine", 0.0, 1.0),
+    "goes_up": ("litres that leave the reservoir when it runs", "volume", 0.0, 1.0),
+    "drains": ("seconds in which it drains", "time", 0.0, 3600.0),
     "raised": ("the gauge once it is raised with the vessel shut", "pressure", 0.0, 2e6),
     "vessel_end": ("litres in the vessel at the end", "volume", 0.0, 0.5),
 }
@@ -61,6 +64,11 @@ def rig_in(run: PracticeRun) -> tuple[Rig, Ready, float]:
     return Rig(**made), Ready(**run.rig["ready"]), float(run.rig["wanted"])
 
 
+def near(said: float, real: float) -> bool:
+    """Whether what was said counts as right."""
+    return abs(said - real) <= CLOSE * max(abs(real), 1e-9)
+
+
 def room_for_one(person: User) -> None:
     """Raises NoSuchStepError where a book is full."""
     if person.practice_runs.count() >= MOST_RUNS:
@@ -71,6 +79,8 @@ def begin(*, person: User, plan: Plan, task: str = FILLING, said: dict[str, floa
     """A run on the rig of a plan's own loop. Raises NoSuchStepError for a loop that is not filled so, or one run too many."""
     room_for_one(person)
     found = reckoned(plan.head)
+    if task == DRAINING:
+        return _begin_draining(person, plan, found.design, found.result, said or {})
     try:
         rig = rig_of(found.design, found.result)
         ready = ready_of(found.design, found.result, full=task == RAISING)
@@ -84,6 +94,26 @@ def begin(*, person: User, plan: Plan, task: str = FILLING, said: dict[str, floa
         # what comes after it is reckoned from the plan as it was
         kept |= {"design": found.design.model_dump(mode="json"), "seed": seed}
     return PracticeRun.objects.create(person=person, task=task, title=plan.job.title[:120], rig=kept, said=said or {})
+
+
+def _begin_draining(person: User, plan: Plan, design: Design, result: Reckoning, said: dict[str, float]) -> PracticeRun:
+    try:
+        tank = draining.tank_of(design, result)
+    except RowanError as error:
+        raise NoSuchStepError(error.text("metric")) from error
+    return PracticeRun.objects.create(
+        person=person, task=DRAINING, title=plan.job.title[:120], rig={"tank": asdict(tank)}, said=said
+    )
+
+
+def tank_in(run: PracticeRun) -> draining.Tank:
+    """The rig of a run on a loop that drains."""
+    return draining.Tank(**run.rig["tank"])
+
+
+def course_of(run: PracticeRun) -> draining.Course:
+    """Such a run, played to where it stands."""
+    return draining.play(tank_in(run), run.played, run.until)
 
 
 def still_open(run: PracticeRun) -> PracticeRun:
@@ -111,7 +141,8 @@ def turn(*, run: PracticeRun, handle: str, position: str, until: int) -> Practic
         if len(found.turns) >= MOST_TURNS:
             raise NoSuchStepError("that is more turning than any loop needs")
         try:
-            checked([Turn(float(found.until), handle, position)], found.until)
+            turns = [Turn(float(found.until), handle, position)]
+            (draining.checked if found.task == DRAINING else checked)(turns, found.until)
         except RowanError as error:
             raise NoSuchStepError(error.text("metric")) from error
         found.turns = [*found.turns, [found.until, handle, position]]
@@ -162,6 +193,8 @@ def track_of(run: PracticeRun) -> Track:
 
 def debrief_of(run: PracticeRun) -> Debrief:
     """What a run is worth as it stands."""
+    if run.task == DRAINING:
+        return draining.judge(tank_in(run), course_of(run))
     rig, _, wanted = rig_in(run)
     track = track_of(run)
     return raising.judge(rig, track, ground_in(run)) if run.task == RAISING else judge(rig, track, wanted=wanted)

@@ -11,7 +11,7 @@ from rowan.core.practice.rig import Track
 from rowan.core.practice.rig_kernel import FLOWS_M3_S
 from rowan.core.terms.units import System, shown
 from rowan.web.practice.models import RAISING, PracticeRun
-from rowan.web.practice.services import CLOSE, SAYS
+from rowan.web.practice.services import SAYS, near
 
 COLOURS = ((0.25, "clear, old water"), (0.6, "half colour"), (FULL_COLOUR, "nearly full colour"), (2.0, "full colour"))
 
@@ -57,8 +57,8 @@ def said_rows(run: PracticeRun, track: Track, units: System) -> list[dict[str, A
         if key not in run.said or key not in was:
             continue
         said, real = float(run.said[key]), was[key]
-        near = abs(said - real) <= CLOSE * max(abs(real), 1e-9)
+        close = near(said, real)
         found.append(
-            {"words": words, "said": shown(said, dimension, units), "was": shown(real, dimension, units), "near": near}
+            {"words": words, "said": shown(said, dimension, units), "was": shown(real, dimension, units), "near": close}
         )
     return found

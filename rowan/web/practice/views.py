@@ -10,7 +10,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
-from rowan.core.practice import raising
+from rowan.core.practice import draining, raising
 from rowan.core.practice.filling import MARKS, PARTS
 from rowan.core.practice.rig import HANDLES, POSITIONS, Track, play
 from rowan.core.practice.sheets import PARTS as PARTS_OF_WORK
@@ -22,9 +22,9 @@ from rowan.web.accounts.roles import holds
 from rowan.web.plans.models import Plan
 from rowan.web.plans.selectors import actor
 from rowan.web.plans.services import design_of
-from rowan.web.practice import hunt_views, papers, services, sheet_views
+from rowan.web.practice import hunt_views, papers, services, sheet_views, tank_views
 from rowan.web.practice.drawing import clock_text, rig_drawing, track_drawing
-from rowan.web.practice.models import FILLING, HUNT, ON_RIG, RAISING, TASKS, PracticeRun
+from rowan.web.practice.models import DRAINING, FILLING, HUNT, ON_RIG, RAISING, TASKS, PracticeRun
 from rowan.web.practice.selectors import plans_for, run_for
 from rowan.web.practice.shown import readings, said_rows
 from rowan.web.ui.context import units_of
@@ -157,7 +157,11 @@ def run(request: HttpRequest, number: int) -> HttpResponse:
         return sheet_views.show(request, found)
     units = units_of(request)
     if found.ended is None:
-        return render(request, "practice/run.html", {"run": found, "fill": _fill(found, units), **_piece(found, units)})
+        return render(
+            request,
+            "practice/run.html",
+            {"run": found, "fill": _fill(found, units), "lead": _lead(found), **_piece(found, units)},
+        )
     at = request.GET.get("at", "")
     then = _at(found, int(at), units) if at.isdecimal() and len(at) < 7 else {}
     return render(request, "practice/debrief.html", {**_debrief(found, units), **then})
@@ -166,13 +170,18 @@ def run(request: HttpRequest, number: int) -> HttpResponse:
 def _at(found: PracticeRun, second: int, units: System) -> dict[str, Any]:
     """The rig as it stood at a second of a run that has ended, with the moments before and after it."""
     second = min(second, found.until)
-    rig, ready, _ = services.rig_in(found)
-    track = play(rig, ready, [turn for turn in found.played if turn.at <= second], second)
+    turns = [turn for turn in found.played if turn.at <= second]
+    if found.task == DRAINING:
+        seen = tank_views.look(services.tank_in(found), turns, second, units)
+    else:
+        rig, ready, _ = services.rig_in(found)
+        track = play(rig, ready, turns, second)
+        seen = rig_drawing(rig, track, _stands(track), units).svg(), readings(track, units)
     return {
         "at": second,
         "at_clock": clock_text(second),
-        "at_drawing": rig_drawing(rig, track, _stands(track), units).svg(),
-        "at_readings": readings(track, units),
+        "at_drawing": seen[0],
+        "at_readings": seen[1],
         "at_ways": [
             (words, min(max(second + step, 0), found.until))
             for words, step in (("a minute back", -60), ("10 s back", -10), ("10 s on", 10), ("a minute on", 60))
@@ -194,6 +203,11 @@ def _fill(found: PracticeRun, units: System) -> str:
     return shown(raising.fill_of(services.ground_in(found)), "pressure", units) if found.task == RAISING else ""
 
 
+def _lead(found: PracticeRun) -> str:
+    """What is to be done at the rig, where it is another thing than filling."""
+    return tank_views.LEAD if found.task == DRAINING else ""
+
+
 def _at_rig(request: HttpRequest, number: int) -> PracticeRun:
     """A run at the rig. 404 for another's, and for a task on paper."""
     found = run_for(request, number)
@@ -204,6 +218,8 @@ def _at_rig(request: HttpRequest, number: int) -> PracticeRun:
 
 def _piece(found: PracticeRun, units: System) -> dict[str, Any]:
     """What the rig shows now."""
+    if found.task == DRAINING:
+        return tank_views.piece(found, units)
     rig, _, _ = services.rig_in(found)
     track = services.track_of(found)
     stands = _stands(track)
@@ -221,8 +237,19 @@ def _piece(found: PracticeRun, units: System) -> dict[str, Any]:
 
 
 def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
-    made, track, masters = services.debrief_of(found), services.track_of(found), services.master_of(found)
-    marks, parts = (raising.MARKS, raising.PARTS) if found.task == RAISING else (MARKS, PARTS)
+    """What a run was worth, beside a master's."""
+    made = services.debrief_of(found)
+    if found.task == DRAINING:
+        marks, parts, shown_there = draining.MARKS, draining.PARTS, tank_views.debrief(found, made, units)
+    else:
+        marks, parts = (raising.MARKS, raising.PARTS) if found.task == RAISING else (MARKS, PARTS)
+        track, masters = services.track_of(found), services.master_of(found)
+        shown_there = {
+            "masters": clock_text(len(masters.rows) - 1),
+            "drawing": track_drawing(track, masters, made, units).svg(),
+            "said": said_rows(found, track, units),
+            "after": services.after_of(found, track),
+        }
     before = [
         one.total
         for one in found.person.practice_runs.filter(task=found.task, ended__isnull=False, begun__lt=found.begun)[:5]
@@ -242,11 +269,8 @@ def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
         "moments": [(one, clock_text(one.at)) for one in made.moments],
         "before": ", ".join(f"{total:.0f}" for total in before if total is not None),
         "clock": clock_text(found.until),
-        "masters": clock_text(len(masters.rows) - 1),
-        "drawing": track_drawing(track, masters, made, units).svg(),
-        "said": said_rows(found, track, units),
         "due": services.practised(found.person)[found.task].due,
-        "after": services.after_of(found, track),
+        **shown_there,
     }
 
 
@@ -269,7 +293,13 @@ def _done(request: HttpRequest, number: int, act: Any) -> HttpResponse:
         if found.ended is not None:
             return redirect("practice:run", found.pk)
         units = units_of(request)
-        context = {"run": found, "problem": f"Not done: {error}.", "fill": _fill(found, units), **_piece(found, units)}
+        context = {
+            "run": found,
+            "problem": f"Not done: {error}.",
+            "fill": _fill(found, units),
+            "lead": _lead(found),
+            **_piece(found, units),
+        }
         return render(request, "practice/run.html", context, status=UNPROCESSABLE)
     return _answer(request, found)
 
