@@ -206,6 +206,17 @@ def test_a_tight_joint_turned_further_is_named() -> None:
 
 
 def test_a_seed_says_whether_a_joint_weeps() -> None:
-    leaks = [raising.with_joint(rig(), seed).leak for seed in range(60)]
-    assert leaks == [raising.with_joint(rig(), seed).leak for seed in range(60)]
-    assert 15 < sum(leak > 0 for leak in leaks) < 45
+    made = [raising.with_chance(rig(), seed) for seed in range(60)]
+    assert [one.leak for one in made] == [raising.with_chance(rig(), seed).leak for seed in range(60)]
+    assert 15 < sum(one.leak > 0 for one in made) < 45
+    assert {one.error for one in made} == set(raising.GAUGES_PA)
+
+
+def test_set_by_a_gauge_that_shows_too_much_it_is_said_so() -> None:
+    wrong = rig()._replace(error=10e3)
+    turns = master(wrong, ready(), fill_of(ground()) - 10e3)
+    found = judge(wrong, play(wrong, ready(), turns, turns[-1].at + 10), ground())
+    assert found.marks["pressure"] < MARKS["pressure"]
+    assert "as it did on the standing column" in words(found, "pressure")
+    # whoever takes its error off sets it right
+    assert judge(wrong, played(masters()), ground()).total == pytest.approx(100.0)

@@ -46,6 +46,7 @@ LEFT = {
     "cover": "on",
 }
 EACH_LEFT, EACH_AFTER = 4.0, 8.0  # marks
+GAUGES_PA = (-10e3, -5e3, 0.0, 5e3, 10e3)  # what a gauge may show too much; site: one gauge, its error noted
 WEEPS, OFTEN = 8e-12, 0.5  # m³/(s·√Pa), some drops in a minute; how often a rig has such a joint
 FELL_PA = 0.1e5  # over a minute of holding, from which a master looks for the place
 MONTH_S = 30 * 24 * 3600.0
@@ -61,10 +62,11 @@ def checked(ground: Ground) -> None:
         )
 
 
-def with_joint(rig: Rig, seed: int) -> Rig:
-    """The rig with a joint that weeps, or without: nobody is told."""
-    weeps = bool(np.random.default_rng([seed, *b"joint"]).random() < OFTEN)
-    return rig._replace(leak=WEEPS if weeps else 0.0)
+def with_chance(rig: Rig, seed: int) -> Rig:
+    """The rig with a joint that weeps or without, and with a gauge that shows a little too much or too little: nobody is told."""
+    dice = np.random.default_rng([seed, *b"joint"])
+    weeps = bool(dice.random() < OFTEN)
+    return rig._replace(leak=WEEPS if weeps else 0.0, error=float(dice.choice(GAUGES_PA)))
 
 
 def fill_of(ground: Ground) -> float:
@@ -79,7 +81,7 @@ def judge(rig: Rig, track: Track, ground: Ground) -> Debrief:
     moments = [
         *_hold(rig, run),
         *_order(run),
-        *_pressure(run, fill_of(ground)),
+        *_pressure(run, fill_of(ground), rig.error),
         *_left(run),
         *_after(run, after(track, ground, leak=rig.leak)),
     ]
@@ -140,11 +142,18 @@ def _order(run: Run) -> Iterator[Moment]:
         yield Moment(vented, "order", "fix", words, 10.0)
 
 
-def _pressure(run: Run, fill: float) -> Iterator[Moment]:
+def _pressure(run: Run, fill: float, error: float) -> Iterator[Moment]:
     last = float(run.column(rigs.GAUGE)[-1])
     off = max(last - fill - OVER_PA, fill - UNDER_PA - last, 0.0)
     if off > 0.0:
         words = say("{p} at the end, {f} is the fill", p=Quantity(last, "pressure"), f=Quantity(fill, "pressure"))
+        if error and abs(last + error - fill) <= OVER_PA:
+            words = say(
+                "{p} at the end, {f} is the fill: set by a gauge that shows {e} wrong, as it did on the standing column",
+                p=Quantity(last, "pressure"),
+                f=Quantity(fill, "pressure"),
+                e=Quantity(abs(error), "pressure"),
+            )
         marks = round(MARKS["pressure"] * min(0.3 + 0.7 * off / NONE_PA, 1.0), 1)
         yield Moment(run.count - 1, "pressure", "fix", words, marks)
 
@@ -220,7 +229,7 @@ def showed(track: Track) -> dict[str, float]:
 
 
 def master(rig: Rig, ready: Ready, fill: float) -> list[Turn]:
-    """A master's run, by what the gauge shows alone."""
+    """A master's run, by the gauge alone, less what it showed wrong on the standing column at the start."""
     hand = Hand(Course(rig, ready))
     hand.does(drill="on", fill="open")
     hand.course.go_on(20)

@@ -69,7 +69,7 @@ class Rig(NamedTuple):
     area [m²]; density [kg/m³]; friction [Pa/(m³/s)²]; the drill's dead-head [Pa] and full flow [m³/s]; vessel [m³] and its charge
     [Pa gauge]; relief [Pa gauge]; stiffness [1/Pa]; the suction's mouth [m³ in tub 1]; where each pocket of air sits. The field's heat
     capacity [J/K], what the sun gives it uncovered [W], its loss [W/K] and the air about it [°C]; without heat where it has none. What a joint weeps
-    [m³/(s·√Pa)] until somebody tightens it."""
+    [m³/(s·√Pa)] until somebody tightens it; what the gauge shows too much [Pa], which only those see who read it."""
 
     cells: int
     cell: float
@@ -93,6 +93,7 @@ class Rig(NamedTuple):
     loses: float = 0.0
     air: float = 15.0
     leak: float = 0.0
+    error: float = 0.0
 
 
 compiled = njit(cache=True, nogil=True, error_model="numpy")

@@ -39,7 +39,7 @@ def rig_drawing(rig: Rig, track: Track, stands: Mapping[str, str], units: System
     drawing.words((4, 14), "handle along the pipe = open, across = shut; tubs and vessel to one scale", "note")
     flows = bool(row[rigs.FLOW] > FLOWS_M3_S)
     _lines(drawing, flows=flows)
-    _dial(drawing, float(row[rigs.GAUGE]), units)
+    _dial(drawing, float(row[rigs.GAUGE]) + rig.error, units)
     _field(drawing, rig, track, stands)
     _station(drawing, stands, units, rig)
     _vessel(drawing, rig, float(row[rigs.VESSEL_HAS]), units)

@@ -86,7 +86,7 @@ def begin(*, person: User, plan: Plan, task: str = FILLING, said: dict[str, floa
         ready = ready_of(found.design, found.result, full=task == RAISING)
         if task == RAISING:
             raising.checked(Ground(found.design, found.result, 0))
-            rig = raising.with_joint(rig, seed := secrets.randbelow(SEEDS))
+            rig = raising.with_chance(rig, seed := secrets.randbelow(SEEDS))
     except RowanError as error:
         raise NoSuchStepError(error.text("metric")) from error
     kept = _kept(rig, ready, found.design.glycol_share) | {"coldest": found.design.survey.design_minimum_c.value}

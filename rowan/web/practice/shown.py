@@ -8,7 +8,7 @@ from rowan.core.practice import raising
 from rowan.core.practice import rig as rigs
 from rowan.core.practice.filling import BUBBLE_M3_S, FULL_COLOUR, showed
 from rowan.core.practice.rig import Track
-from rowan.core.practice.rig_kernel import FLOWS_M3_S
+from rowan.core.practice.rig_kernel import FLOWS_M3_S, Rig
 from rowan.core.terms.units import System, shown
 from rowan.web.practice.models import RAISING, PracticeRun
 from rowan.web.practice.services import SAYS, near
@@ -16,7 +16,7 @@ from rowan.web.practice.services import SAYS, near
 COLOURS = ((0.25, "clear, old water"), (0.6, "half colour"), (FULL_COLOUR, "nearly full colour"), (2.0, "full colour"))
 
 
-def readings(track: Track, units: System) -> list[tuple[str, str]]:
+def readings(rig: Rig, track: Track, units: System) -> list[tuple[str, str]]:
     """What can be seen: gauge, flow at the hose, tubs, what comes back, bubbles. Nothing that nobody sees."""
     row = track.rows[-1]
     strongest = max(float(track.rows[:, rigs.STRENGTH].max()), 1e-9)
@@ -30,7 +30,7 @@ def readings(track: Track, units: System) -> list[tuple[str, str]]:
         else next(words for most, words in COLOURS if share <= most)
     )
     return [
-        ("gauge", shown(float(row[rigs.GAUGE]), "pressure", units)),
+        ("gauge", shown(float(row[rigs.GAUGE]) + rig.error, "pressure", units)),
         ("goes round", shown(float(row[rigs.FLOW]), "flow", units)),
         ("tub 1", shown(float(row[rigs.TUB1]), "volume", units)),
         ("tub 2", shown(float(row[rigs.TUB2]), "volume", units)),

@@ -6,6 +6,7 @@ from contextlib import suppress
 from datetime import date
 from typing import Any
 
+import numpy as np
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
@@ -13,6 +14,7 @@ from django.utils import timezone
 from rowan.core.practice import draining, raising
 from rowan.core.practice.filling import MARKS, PARTS
 from rowan.core.practice.rig import HANDLES, POSITIONS, Track, play
+from rowan.core.practice.rig_kernel import Rig, column_of
 from rowan.core.practice.sheets import PARTS as PARTS_OF_WORK
 from rowan.core.practice.sheets import TASKS as SHEETS
 from rowan.core.terms.errors import TypedNumberError
@@ -176,7 +178,7 @@ def _at(found: PracticeRun, second: int, units: System) -> dict[str, Any]:
     else:
         rig, ready, _ = services.rig_in(found)
         track = play(rig, ready, turns, second)
-        seen = rig_drawing(rig, track, _stands(track), units).svg(), readings(track, units)
+        seen = rig_drawing(rig, track, _stands(track), units).svg(), readings(rig, track, units)
     return {
         "at": second,
         "at_clock": clock_text(second),
@@ -201,6 +203,14 @@ def _stands(track: Track) -> dict[str, str]:
 def _fill(found: PracticeRun, units: System) -> str:
     """What the gauge is to read at the end, where that is the task."""
     return shown(raising.fill_of(services.ground_in(found)), "pressure", units) if found.task == RAISING else ""
+
+
+def _column(rig: Rig, found: PracticeRun, units: System) -> list[tuple[str, str]]:
+    """What the gauge should carry with nothing pushed in, by which its error is told."""
+    if found.task != RAISING:
+        return []
+    full = np.full(rig.cells, rig.cell)
+    return [("the column, reckoned", shown(float(column_of(rig, full)), "pressure", units))]
 
 
 def _lead(found: PracticeRun) -> str:
@@ -232,7 +242,7 @@ def _piece(found: PracticeRun, units: System) -> dict[str, Any]:
             for key, name in CALLED.items()
             if key != "joint" or found.task == RAISING
         ],
-        "readings": readings(track, units),
+        "readings": [*readings(rig, track, units), *_column(rig, found, units)],
     }
 
 
