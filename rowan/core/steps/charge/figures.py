@@ -41,7 +41,7 @@ def static_figure(*, volume_share: float, height: float) -> Figure:
         dimension_name="pressure",
         part="gauge",
         sentence=say(
-            "The weight of the column from the gauge up to the top of the loop. Less than this at the gauge, and the top sucks air."
+            "The weight of the column from the gauge up to the top of the loop. Less than this at the gauge, and air is drawn in on top."
         ),
         expression=Expression(
             "rho * g * h / 1000",

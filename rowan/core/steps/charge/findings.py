@@ -290,7 +290,7 @@ def _cold_night(design: Design, charge: SealedCharge) -> list[Finding]:
                 level="stop",
                 stage="charge",
                 part="vent",
-                title=say("on a cold night the vessel is empty and the top sucks air"),
+                title=say("on a cold night the vessel is empty and air is drawn in on top"),
                 reason=say(
                     "At {t} the loop shrinks and lacks {v}. There is no pressure left to hold air out.",
                     t=Quantity(cold.temperature, "temperature"),

@@ -350,7 +350,7 @@ def _to_come(found: AsFound) -> list[FoundLine]:
     cold, hot = found.cold, found.stagnation
     night = Quantity(cold.temperature, "temperature")
     if cold.empty or (cold.top is not None and cold.top < 0):
-        lines.append(FoundLine("stop", say("Left so, the top sucks air on the coldest night, {t}.", t=night)))
+        lines.append(FoundLine("stop", say("Left so, air is drawn in on top on the coldest night, {t}.", t=night)))
     elif cold.top is not None and cold.top < LEAST_TOP_COLD_PA:
         lines.append(
             FoundLine(

@@ -189,7 +189,7 @@ def _run_figures(design: Design, symbols: dict[str, Symbol]) -> tuple[Figure, ..
     return (
         closed_form(
             key="start_for_run",
-            name="Start this run wants",
+            name="Start for these lines",
             basis=say(
                 "its lines take {k} of it", k=Quantity(symbols["loss"].value / symbols["rate"].value, "difference")
             ),

@@ -102,7 +102,7 @@ def _axis(drawing: Drawing, sheet: Sheet, scale: Scale) -> None:
         "end",
     )
     drawing.line((GUTTER, scale.y(charge.static)), (WIDTH, scale.y(charge.static)), "static")
-    text = f"static {shown_number(charge.static, 'pressure', units)}; below it the top sucks air"
+    text = f"static {shown_number(charge.static, 'pressure', units)}; below it air is drawn in on top"
     drawing.words((WIDTH - 4, scale.y(charge.static) + 13), text, "label-slate halo", "end")
 
 
