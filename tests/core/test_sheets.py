@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from rowan.core.practice.a_day import comes_of
 from rowan.core.practice.sheet import ALL_MARKS, BESIDE, HINT, Plot, Question, Range, Sheet, around, mark, total
 from rowan.core.practice.sheets import BY_KEY, PARTS, TASKS
 from rowan.core.practice.sheets.ground import Ground
@@ -217,3 +218,34 @@ def test_whatever_is_answered_is_marked_between_nothing_and_all(data: st.DataObj
     marked = mark(found, answers)  # type: ignore[arg-type]
     assert all(0 <= one.marks <= one.question.marks for one in marked)
     assert 0 <= total(marked) <= ALL_MARKS
+
+
+# what a day makes of a pair
+
+
+def ground(plan: str = "kvist") -> Ground:
+    design, result = _reckoned(plan)
+    return Ground(design, result, 1)  # type: ignore[arg-type]
+
+
+def test_a_day_shows_what_a_pair_comes_to_beside_the_plan_s() -> None:
+    control = ground().design.control
+    own = {"control.start_k": control.start_k.value, "control.stop_k": control.stop_k.value}
+    same = comes_of("card", ground(), own)
+    assert [same[0].quantities[key] for key in "hnt"] == [same[1].quantities[key] for key in "hnt"]
+    narrow = comes_of("differences", ground(), {"start_own": 3.0, "stop_own": 2.0})
+    starts = [one.quantities["n"].value for one in narrow]  # type: ignore[union-attr]
+    assert starts[0] > starts[1]
+    assert "kWh" in narrow[0].text()
+
+
+def test_a_pair_that_meets_chatters_and_what_was_not_answered_has_no_day() -> None:
+    met = comes_of("card", ground(), {"control.start_k": 4.0, "control.stop_k": 4.0})
+    assert len(met) == 1
+    assert "chatters" in met[0].text()
+    assert (
+        "no controller takes that"
+        in comes_of("card", ground(), {"control.start_k": 900.0, "control.stop_k": 4.0})[0].text()
+    )
+    assert comes_of("card", ground(), {"control.start_k": 4.0}) == ()
+    assert comes_of("vessel", ground(), {"charge": 1.2e5}) == ()

@@ -185,3 +185,13 @@ def test_a_run_that_has_ended_is_looked_at_second_by_second(run: PracticeRun, pa
     # beyond its end it stands as at its end; nonsense is no moment
     assert "As it stood at 01:00" in one_line(page.get(at("run", run) + "?at=99999"))
     assert "As it stood" not in one_line(page.get(at("run", run) + "?at=never"))
+
+
+def test_the_order_of_the_work_is_a_hint_and_a_masters_turns_stand_in_the_debrief(
+    run: PracticeRun, page: Client
+) -> None:
+    assert "A hint: the order of it" in one_line(page.get(at("run", run)))
+    page.post(at("end", run))
+    debrief = one_line(page.get(at("run", run)))
+    assert "What a master turns, and when" in debrief
+    assert debrief.count("drill pump") >= 4

@@ -10,6 +10,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from rowan.core.practice import draining
+from rowan.core.practice.a_day import PAIRS
 from rowan.core.practice.hunt import HUNTED
 from rowan.core.practice.sheets import BY_KEY
 from rowan.core.terms.units import shown
@@ -61,6 +62,7 @@ def test_a_task_is_asked_handed_in_and_debriefed(plan: Plan, page: Client, perso
     debrief = one_line(page.get(at("run", run)))
     assert "100 of 100" in debrief
     assert "A master:" in debrief
+    assert ("A day of it" in debrief) == (task in PAIRS)
     us = Client()
     us.force_login(person)
     us.post(reverse("accounts:units"), {"units": "us", "next": "/practice/"})

@@ -61,6 +61,16 @@ SUN_J, LOST_J, CARRIED_J, STEAM_J, FILLED, PRIMED = range(11, 17)
 COLUMNS = PRIMED + 1
 
 
+# the order of it in words, for whoever asks. Source: site, valves D
+HINTS = (
+    "The mark counts with the pump off and the pipes empty.",
+    "Full speed until the gurgle has ended, then slower: by then the return falls by itself.",
+    "After a stop the pipes empty: wait for it, look at the mark, top up only then.",
+    "Nothing is let into a field that stands hot.",
+    "Three times; then the lid on, the hose off, the pump left to its controller.",
+)
+
+
 @dataclass(frozen=True)
 class Tank:
     """What does not change: what stands above the reservoir when it runs, the reservoir, what is in it at its mark, the least for the

@@ -61,6 +61,17 @@ FULL_COLOUR = 0.97  # of the mix's strength, at which the hose goes over to tub 
 RESTS_AFTER_S = 240  # of drilling, which leaves time for burp and corners within its five minutes
 
 
+# the order of it in words, for whoever asks: no number stands in it. Source: site, valves B 6 to 9
+HINTS = (
+    "The field is covered, the vessel shut, the vent on top open, the return hose in tub 2.",
+    "The way out is open before anything is pushed in: drain, then drill, then fill.",
+    "The vent is shut when liquid comes; the hose goes over to tub 1 when the colour is full.",
+    "Burps: the drain shut until the gauge has leapt, then open at once. Corners: check half for some seconds, the valve between cracked for half a minute.",
+    "The fill is shut before the drill stops; a drill rests.",
+    "Minutes without a bubble, then drain, fill, drill, in that order, and everything at rest.",
+)
+
+
 @dataclass(frozen=True)
 class Moment:
     """Something that cost marks: when [s], in which part, how grave, what happened and why it costs, how much."""

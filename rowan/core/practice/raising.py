@@ -53,6 +53,16 @@ MONTH_S = 30 * 24 * 3600.0
 REACHES_PA = 0.1e5  # that a drill has to reach over the fill for this way; else it is charged in two stages
 
 
+# the order of it in words, for whoever asks. Source: site, valves 9 to 12
+HINTS = (
+    "Read the gauge before anything is turned, beside what the column should weigh: what it shows too much it goes on showing.",
+    "Raise with the vessel shut; the fill is shut before the drill stops.",
+    "Hold and watch the needle. If it falls, soap and dry paper find the joint: a quarter turn, and the hold begins anew.",
+    "Then the vessel is opened, and raised a little over the fill; down at the drain, only cracked.",
+    "Left with vessel and the valve between open, the rest shut, the field covered while nothing takes its heat.",
+)
+
+
 def checked(ground: Ground) -> None:
     """Raises ImpossibleInputError where this plan's drill does not reach its fill: such a loop is charged in two stages."""
     charge = ground.sealed

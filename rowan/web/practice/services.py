@@ -219,17 +219,27 @@ def after_of(run: PracticeRun, track: Track) -> tuple[FoundLine, ...]:
     return () if coldest is None else filling.after(track, coldest=float(coldest))
 
 
+def master_turns(run: PracticeRun) -> list[Turn]:
+    """What a master turns on the same rig, and when."""
+    key = repr(run.rig)
+    found: list[Turn] | None = _masters.get(key)
+    if found is None:
+        found = _masters.keep(key, _mastered(run))
+    return found
+
+
+def _mastered(run: PracticeRun) -> list[Turn]:
+    if run.task == DRAINING:
+        return draining.master(tank_in(run))
+    rig, ready, _ = rig_in(run)
+    return raising.master(rig, ready, raising.fill_of(ground_in(run))) if run.task == RAISING else master(rig, ready)
+
+
 def master_of(run: PracticeRun) -> Track:
     """A master's run on the same rig."""
-    key = repr(run.rig)
-    found: Track | None = _masters.get(key)
-    if found is None:
-        rig, ready, _ = rig_in(run)
-        turns = (
-            raising.master(rig, ready, raising.fill_of(ground_in(run))) if run.task == RAISING else master(rig, ready)
-        )
-        found = _masters.keep(key, play(rig, ready, turns, turns[-1].at + 10))
-    return found
+    rig, ready, _ = rig_in(run)
+    turns = master_turns(run)
+    return play(rig, ready, turns, turns[-1].at + 10)
 
 
 def due_again(run: PracticeRun, before: int = 0) -> date | None:

@@ -7,6 +7,7 @@ from typing import Any
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
+from rowan.core.practice.a_day import comes_of
 from rowan.core.practice.sheet import mark
 from rowan.core.practice.sheets import BY_KEY
 from rowan.web.accounts.models import User
@@ -46,6 +47,7 @@ def show(request: HttpRequest, run: PracticeRun) -> HttpResponse:
         "run": run,
         "total": round(run.total or 0.0),
         "answered": answered(papers.marked_in(run), units),
+        "comes": [words.text(units) for words in comes_of(run.task, services.ground_in(run), papers.answers_in(run))],
         "before": ", ".join(f"{one.total:.0f}" for one in before if one.total is not None),
         "due": row.due,
         **sheet_context(sheet, units),

@@ -14,7 +14,7 @@ from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import System, shown
 from rowan.web.practice.drawing import LEFT, RIGHT, clock_text
 from rowan.web.practice.models import PracticeRun
-from rowan.web.practice.services import SAYS, course_of, near, tank_in
+from rowan.web.practice.services import SAYS, course_of, master_turns, near, tank_in
 from rowan.web.ui.svg import Drawing
 
 LEAD = (
@@ -65,7 +65,7 @@ def piece(run: PracticeRun, units: System) -> dict[str, Any]:
 def debrief(run: PracticeRun, made: Debrief, units: System) -> dict[str, Any]:
     """The run on its clock beside a master's, and what was said before."""
     tank, course = tank_in(run), course_of(run)
-    turns = tanks.master(tank)
+    turns = master_turns(run)
     masters = tanks.play(tank, turns, turns[-1].at + 10)
     was = tanks.showed(tank, course)
     said = []

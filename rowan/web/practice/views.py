@@ -11,7 +11,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
-from rowan.core.practice import draining, raising
+from rowan.core.practice import draining, filling, raising
 from rowan.core.practice.filling import MARKS, PARTS
 from rowan.core.practice.rig import HANDLES, POSITIONS, Track, play
 from rowan.core.practice.rig_kernel import Rig, column_of
@@ -162,7 +162,13 @@ def run(request: HttpRequest, number: int) -> HttpResponse:
         return render(
             request,
             "practice/run.html",
-            {"run": found, "fill": _fill(found, units), "lead": _lead(found), **_piece(found, units)},
+            {
+                "run": found,
+                "fill": _fill(found, units),
+                "lead": _lead(found),
+                "hints": HINTS[found.task],
+                **_piece(found, units),
+            },
         )
     at = request.GET.get("at", "")
     then = _at(found, int(at), units) if at.isdecimal() and len(at) < 7 else {}
@@ -211,6 +217,10 @@ def _column(rig: Rig, found: PracticeRun, units: System) -> list[tuple[str, str]
         return []
     full = np.full(rig.cells, rig.cell)
     return [("the column, reckoned", shown(float(column_of(rig, full)), "pressure", units))]
+
+
+CALLS = {**tank_views.CALLED, **CALLED}
+HINTS = {FILLING: filling.HINTS, RAISING: raising.HINTS, DRAINING: draining.HINTS}
 
 
 def _lead(found: PracticeRun) -> str:
@@ -280,6 +290,9 @@ def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
         "before": ", ".join(f"{total:.0f}" for total in before if total is not None),
         "clock": clock_text(found.until),
         "due": services.practised(found.person)[found.task].due,
+        "masters_turns": [
+            (clock_text(int(turn.at)), CALLS[turn.handle], turn.position) for turn in services.master_turns(found)
+        ],
         **shown_there,
     }
 
