@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from rowan.core.reckon import reckon
 from rowan.core.studies.quick import SUMS
 from rowan.core.studies.quick.convert import converted
-from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, RowanError
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, RowanError, TypedNumberError
 from rowan.core.terms.units import typed_to_si
 from tests.core.designs import plan_b
 
@@ -122,11 +122,26 @@ def test_units_of_the_trade_turn_into_each_other(text: str, name: str, row: tupl
 
 @given(st.floats(0.001, 1e5), st.sampled_from(["bar", "psi", "kPa", "m", "ft", "L", "gal", "L/min", "kWh"]))
 def test_a_unit_turned_there_and_back_is_itself(number: float, unit: str) -> None:
-    for one in converted(f"{number:.6g} {unit}"):
+    text = f"{number:.6g} {unit}"
+    try:
+        found = converted(text)
+    except TypedNumberError as error:
+        # three digits after a point may be thousands: it asks which, and takes either as it is then meant
+        assert len(error.readings) == 2
+        assert re.search(r"[.,]\d{3}\b", text)
+        return
+    for one in found:
         back = {label: value for value, label in one.rows}
         here = next((value for label, value in back.items() if label.lower() == unit.lower()), None)
         if here is not None:
             assert float(re.sub(r"[^\d.]", "", here)) == pytest.approx(float(f"{number:.6g}"), rel=1e-4)
+
+
+def test_a_number_that_can_be_read_in_two_ways_says_so_and_not_that_its_unit_is_unknown() -> None:
+    with pytest.raises(TypedNumberError, match="two ways") as refused:
+        converted("1.125 bar")
+    assert refused.value.readings == ("1.1250 bar", "1125 bar")
+    assert all(converted(reading) for reading in refused.value.readings)
 
 
 @pytest.mark.parametrize("text", ["", "100", "3 parsec", "psi"])

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from rowan.core.terms.errors import ImpossibleInputError, RowanError
+from rowan.core.terms.errors import ImpossibleInputError, RowanError, TypedNumberError
 from rowan.core.terms.expression import significant
 from rowan.core.terms.units import DIMENSIONS, Dimension, typed_to_si
 
@@ -47,7 +47,8 @@ def _units(dimension: Dimension) -> dict[str, tuple[float, float]]:
 
 
 def converted(text: str) -> tuple[Converted, ...]:
-    """What a number with its unit is in other units. Raises ImpossibleInputError without a unit that the trade has."""
+    """What a number with its unit is in other units. Raises ImpossibleInputError without a unit that the trade has,
+    TypedNumberError for a number that can be read in two ways."""
     unit = re.sub(r"^[\s+\-−\d.,'’/½¼¾]+", "", text.strip()).lower()
     if not unit:
         raise ImpossibleInputError("type a number with its unit, such as 23 psi or 12 ft 3 in")
@@ -60,6 +61,10 @@ def converted(text: str) -> tuple[Converted, ...]:
             continue
         try:
             value = typed_to_si(text, key)
+        except TypedNumberError as error:
+            if error.readings:  # a number that can be read in two ways is no matter of its unit
+                raise
+            continue
         except RowanError:
             continue
         shown = {label for one in found for _, label in one.rows}
