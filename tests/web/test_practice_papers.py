@@ -212,7 +212,7 @@ def test_the_book_lists_every_task_and_the_lead_sees_the_firm(
     for task in BY_KEY.values():
         assert task.name in text
     assert "Isa Brand" in text
-    assert "1 of 21" in text
+    assert "1 of 22" in text
     learner = Client()
     learner.force_login(apprentice)
     own = one_line(learner.get(reverse("practice:book")))

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from rowan.core.practice.sheet import Sheet
-from rowan.core.practice.sheets import control, fluid, house, pressure, pump, roof
+from rowan.core.practice.sheets import assembly, control, fluid, house, pressure, pump, roof
 from rowan.core.practice.sheets.ground import Ground
 
 Part = str
@@ -30,6 +30,7 @@ TASKS: tuple[Task, ...] = (
     Task("traps", "Lay a run without traps for a drainback", PARTS[1], roof.traps),
     Task("rows", "Balance two rows", PARTS[1], pump.rows),
     Task("chart", "Read a pump chart and choose a speed", PARTS[1], pump.chart),
+    Task("assembly", "Hang the station and the lines", PARTS[1], assembly.assembly),
     Task("vessel", "Set a vessel on the bench and fill to pressure", PARTS[2], pressure.vessel),
     Task("test", "Flush, test and release a loop", PARTS[2], pressure.loop_test),
     Task("tub", "Mix a tub with unknown water in the coil", PARTS[2], fluid.tub),
