@@ -203,7 +203,8 @@ def test_tasks_on_paper_and_a_hunt_are_worked_and_nothing_in_them_is_grave(
     sign_in: SignInPage, axe_source: str
 ) -> None:
     page = sign_in.sign_in()
-    for task, closes in (("dangers", "button[name=done]"), ("hunt", ".hunt-end .act.main")):
+    done = "button[name=done]"
+    for task, closes in (("dangers", done), ("assembly", done), ("hunt", ".hunt-end .act.main")):
         page.driver.get(f"{page.base}/practice/")
         with page.new_page():
             page.one(f"button[value={task}]").click()
@@ -218,8 +219,10 @@ def test_tasks_on_paper_and_a_hunt_are_worked_and_nothing_in_them_is_grave(
                 page.one("button[value=gauge]").click()
             assert "1 minute on the clock" in page.heading()
             page.driver.execute_script("document.querySelector('#named').value = 'air'")
-        else:
+        elif task == "dangers":
             page.one("input[value=can]").click()
+        else:
+            page.driver.execute_script("document.querySelector('#q-along-drain').value = '1'")
         with page.new_page():
             page.one(closes).click()
         assert "of 100" in page.heading()
