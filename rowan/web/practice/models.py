@@ -21,7 +21,8 @@ class PracticeRun(models.Model):
     """A learner at a task, on the rig of some plan's loop as it was then, or on paper about that plan."""
 
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="practice_runs")
-    task = models.CharField(max_length=12, choices=list(TASKS.items()))
+    # by its key; no choices of the database's, or every further task would alter a table
+    task = models.CharField(max_length=12)
     # whose loop it is made like, and the numbers of it: a plan that changes leaves what was practised as it was
     title = models.CharField(max_length=120)
     rig = models.JSONField()
@@ -40,6 +41,10 @@ class PracticeRun(models.Model):
 
     def __str__(self) -> str:
         return f"{self.get_task_display()} · {self.title} · {self.begun:%Y-%m-%d}"
+
+    def get_task_display(self) -> str:
+        """What the task is called; one that is no more keeps its key."""
+        return TASKS.get(self.task, self.task)
 
     @property
     def played(self) -> list[Turn]:
