@@ -207,6 +207,8 @@ def test_tasks_on_paper_and_a_hunt_are_worked_and_nothing_in_them_is_grave(
     for task, closes in (("dangers", done), ("assembly", done), ("hunt", ".hunt-end .act.main")):
         page.driver.get(f"{page.base}/practice/")
         with page.new_page():
+            # always the same: chance decides which places and faults there are
+            page.driver.execute_script("document.querySelector('#seed').value = '3'")
             page.one(f"button[value={task}]").click()
         assert grave(page, axe_source) == []
         set_size(page.driver, 390, 844, phone=True)
