@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rowan.core.design.changes import changed
 from rowan.core.practice import draining as tanks
 from rowan.core.practice.draining import (
     CYCLES,
@@ -33,6 +34,7 @@ from rowan.core.practice.rig import STANDSTILL_AIR_C, Turn
 from rowan.core.reckon import reckon
 from rowan.core.steps.charge.result import DrainbackCharge
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.finding import Change
 from rowan.demo.corrim import corrim
 from tests.core.designs import plan_a
 
@@ -138,6 +140,18 @@ def test_an_uncovered_field_comes_to_its_standstill() -> None:
     stands = tank().sun / tank().loses + tank().air
     assert played([Turn(0.0, "cover", "off")], 14_000).rows[-1, tanks.FIELD_C] == pytest.approx(stands, rel=0.01)
     assert stands > 100 + tank().air - STANDSTILL_AIR_C
+
+
+def test_the_plan_s_own_lock_says_from_when_nothing_is_let_in() -> None:
+    lower = changed(corrim(), [Change("control.refill_c", 70.0)])
+    cold = tank_of(lower, reckon(lower))
+    assert cold.locked_c == 70.0
+    late = [Turn(0.0, "cover", "off"), *(Turn(turn.at + 700, turn.handle, turn.position) for turn in masters())]
+    course = play(cold, late, late[-1].at + 10)
+    started = course.column(tanks.FIELD_C)[int(FIRST_ON) + 700]
+    assert 70 < started < 95
+    assert "refilling is locked out" in words(judge(cold, course), "start")
+    assert "refilling" not in words(judge(tank(), play(tank(), late, late[-1].at + 10)), "start")
 
 
 def test_a_trap_keeps_its_water() -> None:

@@ -86,7 +86,7 @@ def without(handle: str, position: str) -> list[Turn]:
         (lambda: [Turn(0.0, "vessel", "open"), *masters()], "hold", "Held 0"),
         (lambda: without("vessel", "open"), "after", "With the vessel shut"),
         (lambda: without("between", "open"), "left", "the field boils"),
-        (lambda: [*masters(), Turn(masters()[-1].at + 5, "vent", "open")], "order", "sprays over the roof"),
+        (lambda: [*masters(), Turn(masters()[-1].at + 5, "vent", "open")], "order", "went over the roof"),
         (lambda: [*masters(), Turn(masters()[-1].at + 5, "check", "half")], "left", "at night"),
         (lambda: [*masters(), Turn(masters()[-1].at + 1, "drain", "open"), Turn(masters()[-1].at + 3, "drain", "shut")], "pressure", "is the fill"),
         (lambda: [*masters(), Turn(masters()[-1].at + 1, "drain", "open")], "order", "Crack it"),
@@ -220,3 +220,13 @@ def test_set_by_a_gauge_that_shows_too_much_it_is_said_so() -> None:
     assert "as it did on the standing column" in words(found, "pressure")
     # whoever takes its error off sets it right
     assert judge(wrong, played(masters()), ground()).total == pytest.approx(100.0)
+
+
+def test_a_vent_opened_on_a_raised_loop_sprays_and_on_the_column_alone_it_does_not() -> None:
+    sprayed = played([*masters(), Turn(masters()[-1].at + 5, "vent", "open")], masters()[-1].at + 30)
+    assert sprayed.rows[-1, rigs.VENTED] > 1e-3
+    column = played((), 5).rows[-1, rigs.GAUGE]
+    assert sprayed.rows[-1, rigs.GAUGE] == pytest.approx(column, rel=0.02)
+    calm = played([Turn(2.0, "vent", "open")], 60)
+    assert calm.rows[-1, rigs.VENTED] == 0
+    assert "over the roof" not in words(judge(rig(), calm, ground()), "order")

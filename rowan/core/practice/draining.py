@@ -7,17 +7,15 @@ Source: site, valves D; practice 5 and 14; methods 8.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.design.design import Design
-from rowan.core.fluid import FILL_C
-from rowan.core.goods.collector_rating import stagnation_of
-from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE
+from rowan.core.fluid import FILL_C, properties
 from rowan.core.practice.filling import Debrief, Moment, marked_by_part
-from rowan.core.practice.rig import LONGEST_S, STANDSTILL_AIR_C, Turn
+from rowan.core.practice.rig import LONGEST_S, Turn, sunned
 from rowan.core.practice.rig_kernel import BOILS_C, LATENT, QUENCH_S, TAKES
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.charge.result import DrainbackCharge
@@ -54,8 +52,7 @@ RESERVOIR_M = 0.6  # height of a reservoir whose height nobody has told; rule of
 LIFTS = 0.7  # of what stands above that a slowed pump lifts by itself, before the siphon helps it; rule of thumb
 GURGLES_S = 40.0  # that air gurgles down the return once the top is reached; site, valves D 9
 MOUTH = 0.3  # of the least water at which the pump draws air
-HOT_C = 95.0  # of a dry field, over which nothing is let into it; methods 7
-WATER_KG_M3, WATER_J_KGK = 998.0, 4186.0  # of cold water
+BOILED = 0.01  # of what stands above that boils off in a second at most; rule of thumb
 SECOND, RESERVOIR, UP, FLOW, GURGLES, SPILLED, TAPPED, AIR_S, FIELD_C, STEAM_KG, STEAMS = range(11)
 SUN_J, LOST_J, CARRIED_J, STEAM_J, FILLED, PRIMED = range(11, 17)
 COLUMNS = PRIMED + 1
@@ -74,8 +71,8 @@ HINTS = (
 @dataclass(frozen=True)
 class Tank:
     """What does not change: what stands above the reservoir when it runs, the reservoir, what is in it at its mark, the least for the
-    pump, what traps keep [m³]; the reservoir's area [m²]; flow at full speed and as set [m³/s]; seconds to drain; the field's heat
-    capacity [J/K], sun [W], loss [W/K], air [°C]."""
+    pump, what traps keep [m³]; the reservoir's area [m²]; flow at full speed and as set [m³/s]; seconds to drain; density [kg/m³] and heat
+    capacity [J/kg·K] of its water; the field's warmth over which the plan fills nothing in [°C], and its heat as `rig.Sunned` has it."""
 
     above: float
     reservoir: float
@@ -86,6 +83,9 @@ class Tank:
     full: float
     set: float
     drains_s: float
+    density: float
+    heat: float
+    locked_c: float
     metal: float
     sun: float
     loses: float
@@ -115,8 +115,7 @@ def tank_of(design: Design, result: Reckoning) -> Tank:
     if not isinstance(charge, DrainbackCharge) or charge.draining.drain is None:
         raise ImpossibleInputError("only a loop that drains is started on this rig")
     found = charge.draining
-    item = design.collector.item.value
-    sun = design.area_m2 * item.eta0 * REFERENCE_IRRADIANCE
+    water = properties(volume_share=0.0, temperature=FILL_C)
     area, room = found.marks.volume / RESERVOIR_M, found.marks.volume
     if found.levels is not None:
         # an open store is its own reservoir: as wide as the store, up to its rim
@@ -132,10 +131,10 @@ def tank_of(design: Design, result: Reckoning) -> Tank:
         full=found.flow * FULL_OVER,
         set=found.flow,
         drains_s=charge.draining.drain.time,
-        metal=design.area_m2 * item.c_eff_j_m2k,
-        sun=sun,
-        loses=sun / (stagnation_of(item) - STANDSTILL_AIR_C),
-        air=FILL_C,
+        density=water.density,
+        heat=water.heat_capacity,
+        locked_c=design.control.refill_c.value,
+        **asdict(sunned(design)),
     )
 
 
@@ -246,14 +245,14 @@ class Play:
         now, tank = self.now, self.tank
         if now[FIELD_C] > BOILS_C:
             hot = tank.metal * (now[FIELD_C] - BOILS_C) / QUENCH_S
-            boiled = min(hot / LATENT / WATER_KG_M3, 0.01 * now[UP])
+            boiled = min(hot / LATENT / tank.density, BOILED * now[UP])
             now[UP] -= boiled
             now[SPILLED] += boiled
-            now[FIELD_C] -= boiled * WATER_KG_M3 * LATENT / tank.metal
-            now[STEAM_J] += boiled * WATER_KG_M3 * LATENT
-            now[STEAM_KG] += boiled * WATER_KG_M3
+            now[FIELD_C] -= boiled * tank.density * LATENT / tank.metal
+            now[STEAM_J] += boiled * tank.density * LATENT
+            now[STEAM_KG] += boiled * tank.density
             now[STEAMS] = 1.0
-        taken = min(flow * WATER_KG_M3 * WATER_J_KGK * TAKES, 0.5 * tank.metal) * (now[FIELD_C] - tank.air)
+        taken = min(flow * tank.density * tank.heat * TAKES, 0.5 * tank.metal) * (now[FIELD_C] - tank.air)
         now[FIELD_C] -= taken / tank.metal
         now[CARRIED_J] += taken
 
@@ -283,7 +282,7 @@ def cycles_of(tank: Tank, course: Course) -> list[tuple[int, int]]:
 
 def judge(tank: Tank, course: Course) -> Debrief:
     """What a run that has ended was worth."""
-    return marked_by_part(MARKS, [*_level(tank, course), *_start(course), *_cycles(tank, course), *_left(course)])
+    return marked_by_part(MARKS, [*_level(tank, course), *_start(tank, course), *_cycles(tank, course), *_left(course)])
 
 
 def _first(of: NDArray[np.bool_]) -> int | None:
@@ -308,7 +307,7 @@ def _level(tank: Tank, course: Course) -> Iterator[Moment]:
             v=Quantity(tank.above, "volume"),
         )
         yield Moment(running, "level", "fix", words, 12.0)
-    spilled = _first(course.column(SPILLED) > course.column(STEAM_KG) / WATER_KG_M3 + 1e-6)
+    spilled = _first(course.column(SPILLED) > course.column(STEAM_KG) / tank.density + 1e-6)
     if spilled is not None:
         words = say("The reservoir ran over: {v} on the floor", v=Quantity(float(course.column(SPILLED)[-1]), "volume"))
         yield Moment(spilled, "level", "fix", words, 10.0)
@@ -321,19 +320,21 @@ def _level(tank: Tank, course: Course) -> Iterator[Moment]:
         yield Moment(len(course.rows) - 1, "level", "fix", words, 15.0)
 
 
-def _start(course: Course) -> Iterator[Moment]:
+def _start(tank: Tank, course: Course) -> Iterator[Moment]:
     broke = _first(course.is_at("pump", "set") & (course.column(GURGLES) > 0.0))
     if broke is not None:
         words = say("Slowed while it still gurgled: the return held air, the siphon broke and the water fell back")
         yield Moment(broke, "start", "fix", words, 10.0)
     steams = _first(course.column(STEAMS) > 0.0)
-    hot = _first(course.is_at("pump", "full", "set") & (course.column(FIELD_C) > HOT_C) & (course.column(FLOW) <= 0.0))
+    hot = _first(
+        course.is_at("pump", "full", "set") & (course.column(FIELD_C) > tank.locked_c) & (course.column(FLOW) <= 0.0)
+    )
     if steams is not None or hot is not None:
         at = steams if steams is not None else hot or 0
         words = say(
             "Started into a field at {t}: over {l} refilling is locked out, or it steams, and strikes",
             t=Quantity(float(course.column(FIELD_C)[max(at - 1, 0)]), "temperature"),
-            l=Quantity(HOT_C, "temperature"),
+            l=Quantity(tank.locked_c, "temperature"),
         )
         yield Moment(at, "start", "stop", words, 18.0)
     air = _first(course.column(AIR_S) > 0.0)

@@ -111,6 +111,11 @@ class Run:
         """A column of the track."""
         return self.track.column(number)
 
+    def stopped_open(self) -> list[int]:
+        """Seconds at which the drill was stopped with the fill open."""
+        on, open_ = self.is_at("drill", "on"), self.is_at("fill", "open")
+        return [int(n) + 1 for n in np.flatnonzero(on[:-1] & ~on[1:] & open_[1:])]
+
     def first(self, of: NDArray[np.bool_]) -> int | None:
         """The first second that holds."""
         found = np.flatnonzero(of)
@@ -143,12 +148,7 @@ def _order(run: Run) -> Iterator[Moment]:
     if first is not None and shut[first] and not run.is_at("vent", "open")[first]:
         words = say("The fill was opened before the drain: the pump came up against a shut loop")
         yield Moment(first, "order", "fix", words, 8.0)
-    stopped = [
-        int(n) + 1
-        for n in np.flatnonzero(
-            run.is_at("drill", "on")[:-1] & run.is_at("drill", "off")[1:] & run.is_at("fill", "open")[1:]
-        )
-    ]
+    stopped = run.stopped_open()
     if stopped:
         words = say("The drill was stopped with the fill open: the column ran back into the tub, air came after it")
         yield Moment(stopped[0], "order", "fix", words, min(6.0 * len(stopped), 12.0))

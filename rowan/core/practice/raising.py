@@ -17,10 +17,12 @@ from rowan.core.practice.filling import Debrief, Hand, Moment, Run, marked_by_pa
 from rowan.core.practice.rig import Course, Ready, Track, Turn
 from rowan.core.practice.rig_kernel import Rig, column_of
 from rowan.core.practice.sheets.ground import Ground
+from rowan.core.records.care.gauge_series import MONTH_DAYS
 from rowan.core.steps.charge.gauge_findings import FoundLine, GaugeRead, found_lines, found_of
 from rowan.core.steps.commission.constants import mix_expansion
 from rowan.core.steps.commission.pressure_test import water_per_kelvin
 from rowan.core.steps.commission.sealed import HOLD_S
+from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.stretches import stretches
@@ -49,7 +51,7 @@ EACH_LEFT, EACH_AFTER = 4.0, 8.0  # marks
 GAUGES_PA = (-10e3, -5e3, 0.0, 5e3, 10e3)  # what a gauge may show too much; site: one gauge, its error noted
 WEEPS, OFTEN = 8e-12, 0.5  # m³/(s·√Pa), some drops in a minute; how often a rig has such a joint
 FELL_PA = 0.1e5  # over a minute of holding, from which a master looks for the place
-MONTH_S = 30 * 24 * 3600.0
+MONTH_S = MONTH_DAYS * DAY_S
 REACHES_PA = 0.1e5  # that a drill has to reach over the fill for this way; else it is charged in two stages
 
 
@@ -127,12 +129,7 @@ def _hold(rig: Rig, run: Run) -> Iterator[Moment]:
 
 
 def _order(run: Run) -> Iterator[Moment]:
-    stopped = [
-        int(n) + 1
-        for n in np.flatnonzero(
-            run.is_at("drill", "on")[:-1] & run.is_at("drill", "off")[1:] & run.is_at("fill", "open")[1:]
-        )
-    ]
+    stopped = run.stopped_open()
     if stopped:
         words = say("The drill was stopped with the fill open: what was raised ran back into the tub")
         yield Moment(stopped[0], "order", "fix", words, min(8.0 * len(stopped), 12.0))
@@ -146,9 +143,12 @@ def _order(run: Run) -> Iterator[Moment]:
     if canned is not None:
         words = say("The relief opened: {v} are in the can", v=Quantity(float(run.column(rigs.CAN)[-1]), "volume", 2))
         yield Moment(canned, "order", "fix", words, 10.0)
-    vented = run.first(run.is_at("vent", "open") & (run.column(rigs.GAUGE) > OVER_STATIC_PA))
+    vented = run.first(run.column(rigs.VENTED) > 0.0)
     if vented is not None:
-        words = say("The roof vent was opened under pressure: mix sprays over the roof")
+        words = say(
+            "The roof vent was opened under pressure: {v} went over the roof",
+            v=Quantity(float(run.column(rigs.VENTED)[-1]), "volume", 2),
+        )
         yield Moment(vented, "order", "fix", words, 10.0)
 
 

@@ -6,7 +6,7 @@ A run is its moves and nothing else: played again they give the same, so a run i
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -75,8 +75,9 @@ PER_SECOND = round(1.0 / kernel.STEP_S)
     FIELD_C,
     STEAM_KG,
     STEAMS,
-) = range(17)
-COLUMNS = 17
+    VENTED,
+) = range(18)
+COLUMNS = 18
 
 
 @dataclass(frozen=True)
@@ -135,6 +136,24 @@ class Standing:
         return float(self.liquid.sum() + sum(self.scalars[place] for place in places))
 
 
+@dataclass(frozen=True)
+class Sunned:
+    """A field in full sun: its heat capacity [J/K], what it takes in [W], its loss [W/K] so that it comes to its own standstill when dry,
+    the air about it [°C]."""
+
+    metal: float
+    sun: float
+    loses: float
+    air: float
+
+
+def sunned(design: Design) -> Sunned:
+    """The heat of a plan's field as a rig has it."""
+    item = design.collector.item.value
+    sun = design.area_m2 * item.eta0 * REFERENCE_IRRADIANCE
+    return Sunned(design.area_m2 * item.c_eff_j_m2k, sun, sun / (stagnation_of(item) - STANDSTILL_AIR_C), FILL_C)
+
+
 def rig_of(design: Design, result: Reckoning) -> kernel.Rig:
     """The rig of a plan's own loop. Raises ImpossibleInputError for a loop without a vessel, which is filled otherwise."""
     charge = result.charge
@@ -152,8 +171,6 @@ def rig_of(design: Design, result: Reckoning) -> kernel.Rig:
     top = int(np.argmax(levels))
     full = station_flow(design)
     first, last = (field[0], field[-1]) if field else (top - 1, top)
-    item = design.collector.item.value
-    sun = design.area_m2 * item.eta0 * REFERENCE_IRRADIANCE
     coil = CELLS - max(2, round(CELLS * charge.contents.coil / charge.contents.total / 2))
     return kernel.Rig(
         cells=CELLS,
@@ -173,11 +190,7 @@ def rig_of(design: Design, result: Reckoning) -> kernel.Rig:
         volume=float(volumes[-1]),
         mouth=MOUTH_M3,
         pocket_at=np.array([min(first + 1, CELLS - 1), 0, 0, coil], dtype=np.int64),
-        metal=design.area_m2 * item.c_eff_j_m2k,
-        sun=sun,
-        # so that it comes to its own standstill when it is dry
-        loses=sun / (stagnation_of(item) - STANDSTILL_AIR_C),
-        air=FILL_C,
+        **asdict(sunned(design)),
     )
 
 
@@ -316,5 +329,6 @@ def _row(rig: kernel.Rig, now: Standing, handles: Array) -> Array:
     made[DRAINED_STRENGTH] = now.glycol[-1] / now.liquid[-1] if now.liquid[-1] > 1e-9 else 0.0
     made[VESSEL_HAS] = s[kernel.INSIDE]
     made[FIELD_C], made[STEAM_KG], made[STEAMS] = s[kernel.FIELD_C], s[kernel.STEAM_KG], s[kernel.STEAMS]
+    made[VENTED] = s[kernel.VENTED]
     made[DRAWN_AIR], made[SPILLED], made[CAN] = s[kernel.DRAWN_AIR], s[kernel.SPILLED], s[kernel.CAN]
     return made

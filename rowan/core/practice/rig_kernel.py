@@ -57,9 +57,9 @@ HANDLES = 10
 # the state behind the cells: liquid, glycol and what is pushed in beyond a full loop
 (
     TUB1, TUB1_G, TUB2, TUB2_G, SPILLED, SPILLED_G, CAN, CAN_G, EXTRA, EXTRA_G, FOAM, GAUGE, FLOW, BUBBLES, RAISED, CHECK_FOR, BETWEEN_FOR,
-    DRAWN_AIR, RELIEVING, SECOND, INSIDE, FIELD_C, SUN_J, LOST_J, CARRIED_J, STEAM_J, STEAM_KG, STEAMS,
-) = range(28)  # fmt: skip
-SCALARS = 28
+    DRAWN_AIR, RELIEVING, SECOND, INSIDE, FIELD_C, SUN_J, LOST_J, CARRIED_J, STEAM_J, STEAM_KG, STEAMS, VENTED,
+) = range(29)  # fmt: skip
+SCALARS = 29
 POCKETS = 4
 HEADER_POCKET, PUMP_POCKET, BETWEEN_POCKET, COIL_POCKET = range(POCKETS)
 
@@ -279,6 +279,7 @@ def step(rig: Any, s: Array, liquid: Array, glycol: Array, pocket: Array, handle
     if handles[DRILL] <= 0.0 and handles[FILL] != SHUT:
         runs_back(rig, s, liquid, glycol, handles, dt)
     weeps(rig, s, handles, dt)
+    vents(s, handles, dt)
     relieves(rig, s, rest, air, handles, dt)
     if handles[VESSEL] != SHUT:
         s[INSIDE] = min(inside_of(rig, s[GAUGE], rest), s[EXTRA])
@@ -412,6 +413,17 @@ def runs_back(rig: Any, s: Array, liquid: Array, glycol: Array, handles: Array, 
             s[TUB1] += much
             s[TUB1_G] += much * share
             return
+
+
+@compiled
+def vents(s: Array, handles: Array, dt: float) -> None:
+    """What was raised sprays out at a vent that is opened on top."""
+    if handles[VENT] == SHUT or loose(s, handles) <= 0.0:
+        return
+    much, share = let_down(s, handles, dt, RELEASE_M3_S)
+    s[SPILLED] += much
+    s[SPILLED_G] += much * share
+    s[VENTED] += much
 
 
 @compiled

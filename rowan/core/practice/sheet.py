@@ -6,7 +6,7 @@ own sums on the loop of the plan, or on a case made from a seed; no task has a f
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -285,9 +285,3 @@ def _order(one: Question, given: tuple[str, ...]) -> tuple[float, tuple[Statemen
 
 def _is_before(places: Mapping[str, int], pair: Pair) -> bool:
     return pair.first in places and pair.then in places and places[pair.first] < places[pair.then]
-
-
-def lettered(items: tuple[Statement, ...]) -> Iterator[Option]:
-    """Options by letters."""
-    for letter, words in zip("abcdefghijklmnop", items, strict=False):
-        yield Option(letter, words)

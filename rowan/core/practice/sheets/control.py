@@ -97,7 +97,7 @@ def differences(ground: Ground) -> Sheet:
     return Sheet(
         lead=say("Three loops with this plan's field and flow. Set both differences for each, then defend them."),
         given=(
-            ("lines of this plan lose, at 40 on the way".replace(" at 40 on the way", " warm"), Quantity(loss, "heat_rate")),
+            ("lines of this plan lose, warm", Quantity(loss, "heat_rate")),
             ("capacity of the flow", Quantity(rate, "conductance")),
             ("sensors may be wrong by", Quantity(ground.design.control.sensor_error_k.value, "difference")),
             ("the pump takes", Quantity(ground.result.run.pump_power, "electric_power")),
@@ -257,8 +257,9 @@ def wiring(ground: Ground) -> Sheet:
     dead = by_itself[int(dice.integers(len(by_itself)))]
     stuck: dict[str, Dead] = {dead.key: "open"}
     found, whole = alive(plan, closed, dead=stuck), alive(plan, closed)
-    left = {one.contact.key: one for one in deaths(plan) if one.state == "open"}[dead.key]
-    welded = {one.contact.key: one for one in deaths(plan) if one.state == "closed"}
+    all_deaths = deaths(plan)
+    left = next(one for one in all_deaths if one.state == "open" and one.contact.key == dead.key)
+    welded = {one.contact.key: one for one in all_deaths if one.state == "closed"}
     return Sheet(
         lead=say(
             f"{plan.name[:1].upper()}{plan.name[1:]}. Everything asks for heat and nothing comes. The electrician has proved {{d}} dead: it stays open.",
