@@ -5,7 +5,9 @@ from __future__ import annotations
 from html import escape
 
 import pytest
+from django.db import connection
 from django.test import Client
+from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from django.utils import timezone
 
@@ -284,3 +286,57 @@ def test_a_loop_that_drains_is_started_on_its_own_rig(firm: Firm, page: Client, 
     assert "Nothing cost a mark" in debrief
     assert "litres that leave the reservoir when it runs" in debrief
     assert "As it stood at 05:00" in debrief
+
+
+def test_a_full_book_says_so_and_takes_no_more(
+    plan: Plan, page: Client, person: User, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    sheet, hunt = begun(person, plan, "tub"), begun(person, plan, HUNT)
+    page.post(at("answer", sheet), {"done": "1"})
+    monkeypatch.setattr(services, "MOST_RUNS", 2)
+    for run in (sheet, hunt):
+        answer = page.post(at("once_more", run), {})
+        assert answer.status_code == 422
+        assert "the book is full" in one_line(answer)
+    assert PracticeRun.objects.count() == 2
+
+
+def test_a_run_keeps_its_plan_packed(plan: Plan, person: User) -> None:
+    run = begun(person, plan, "vessel")
+    run.refresh_from_db()
+    assert "design" not in run.rig
+    # a tenth of the text, which is some twenty thousand letters
+    assert len(bytes(run.design or b"")) < 5_000
+    services._grounds.forget()
+    assert services.ground_in(run).design == papers.ground_in(run).design
+
+
+def test_handed_in_from_another_page_it_is_handed_in_once(
+    plan: Plan, page: Client, person: User, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    run = begun(person, plan, "dangers")
+    real = papers.answer
+
+    def late(**given: object) -> PracticeRun:
+        papers.hand_in(run=PracticeRun.objects.get(pk=run.pk), answers={"first": "stop"})
+        return real(**given)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(papers, "answer", late)
+    assert page.post(at("answer", run), {**as_typed(run), "done": "1"}).status_code == 302
+    run.refresh_from_db()
+    assert run.total == pytest.approx(30.0)
+
+
+def test_the_firm_s_book_asks_the_same_however_many_learn(
+    plan: Plan, page: Client, person: User, apprentice: User, colleague: User
+) -> None:
+    for learner in (apprentice, colleague):
+        for task in ("dangers", "tub"):
+            papers.hand_in(run=begun(learner, plan, task), answers={})
+    with CaptureQueriesContext(connection) as asked:
+        page.get(reverse("practice:book"))
+    several = len(asked)
+    User.objects.filter(pk=colleague.pk).update(is_active=False)
+    with CaptureQueriesContext(connection) as asked:
+        page.get(reverse("practice:book"))
+    assert len(asked) == several

@@ -182,20 +182,26 @@ def _tubs(drawing: Drawing, rig: Rig, track: Track, stands: Mapping[str, str], u
     drawing.path([(COLD_X - 90, LEVELS["drain"]), (COLD_X - 90, 312), (ends, 312), (ends, TUB_FOOT - 60)], "cold")
 
 
-def track_drawing(track: Track, masters: Track, made: Debrief, units: System) -> Drawing:
-    """What happened: gauge, handles, bubbles, tub 1; the master's run hatched below."""
-    drawing = Drawing(
-        RIGHT + 10, TRACK_HEIGHT, "What happened on the clock, the master's run beside it", "track", "log-days"
-    )
-    longest = max(len(track.rows), len(masters.rows), 60)
+def clock_axis(drawing: Drawing, seconds: int, height: float) -> Callable[[float], float]:
+    """A clock of so many seconds across a drawing of a height, a minute at least; gives where a second stands."""
+    longest = max(seconds, 60)
 
     def x(second: float) -> float:
         return LEFT + (RIGHT - LEFT) * second / longest
 
     every = max(60, 60 * math.ceil(longest / 60 / 10))
     for second in range(0, longest + 1, every):
-        drawing.line((x(second), 16), (x(second), TRACK_HEIGHT - 24), "rule")
-        drawing.words((x(second), TRACK_HEIGHT - 8), f"{second // 60} min", "axis", "middle")
+        drawing.line((x(second), 16), (x(second), height - 24), "rule")
+        drawing.words((x(second), height - 8), f"{second // 60} min", "axis", "middle")
+    return x
+
+
+def track_drawing(track: Track, masters: Track, made: Debrief, units: System) -> Drawing:
+    """What happened: gauge, handles, bubbles, tub 1; the master's run hatched below."""
+    drawing = Drawing(
+        RIGHT + 10, TRACK_HEIGHT, "What happened on the clock, the master's run beside it", "track", "log-days"
+    )
+    x = clock_axis(drawing, max(len(track.rows), len(masters.rows)), TRACK_HEIGHT)
     unit = dimension("pressure").unit(units)
     most = max(float(track.column(rigs.GAUGE).max()), float(masters.column(rigs.GAUGE).max()), 2e5)
 

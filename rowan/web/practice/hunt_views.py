@@ -7,8 +7,9 @@ from typing import Any
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
-from rowan.core.practice.hunt import BY_INSTRUMENT, CURES, HUNTED, INSTRUMENTS, judge, minutes_of, reads
+from rowan.core.practice.hunt import AIR_C, BY_INSTRUMENT, CURES, HUNTED, INSTRUMENTS, ROOM_C, judge, minutes_of, reads
 from rowan.core.records.care.faults import BY_KEY
+from rowan.core.terms.units import shown
 from rowan.web.practice import papers, services
 from rowan.web.practice.models import HUNT, PracticeRun
 from rowan.web.practice.selectors import run_for
@@ -29,15 +30,17 @@ def _hunt(request: HttpRequest, number: int) -> PracticeRun:
 def show(request: HttpRequest, run: PracticeRun, problem: str = "", status: int = 200) -> HttpResponse:
     """The house, with what was looked at; once it is put right, what it was worth."""
     house, units = papers.house_in(run), units_of(request)
-    shown = [(BY_INSTRUMENT[key], reads(house, key).text(units)) for key in run.turns]
+    seen = [(BY_INSTRUMENT[key], reads(house, key).text(units)) for key in run.turns]
     context: dict[str, Any] = {
         "run": run,
         "problem": problem,
-        "shown": shown,
+        "shown": seen,
         "minutes": minutes_of(run.turns),
         "instruments": [one for one in INSTRUMENTS if one.key not in run.turns],
         "faults": sorted((BY_KEY[key].name, key) for key in HUNTED),
         "cures": CURES,
+        "cellar": shown(ROOM_C, "temperature", units),
+        "outside": shown(AIR_C, "temperature", units),
     }
     if run.ended is None:
         return render(request, "practice/hunt.html", context, status=status)
@@ -61,7 +64,7 @@ def show(request: HttpRequest, run: PracticeRun, problem: str = "", status: int 
         "masters": [(BY_INSTRUMENT[key], reads(house, key).text(units)) for key in way],
         "due": services.practised(run.person)[run.task].due,
     }
-    return render(request, "practice/hunt_debrief.html", context)
+    return render(request, "practice/hunt_debrief.html", context, status=status)
 
 
 @forms_only

@@ -26,6 +26,8 @@ class PracticeRun(models.Model):
     # whose loop it is made like, and the numbers of it: a plan that changes leaves what was practised as it was
     title = models.CharField(max_length=120)
     rig = models.JSONField()
+    # the plan as it was, packed as revisions are; none for a rig that needs it no more
+    design = models.BinaryField(null=True)
     turns = models.JSONField(default=list)
     # what was said before it was shown [SI], by what was asked; what was asked a hint for
     said = models.JSONField(default=dict)

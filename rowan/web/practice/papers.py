@@ -20,7 +20,7 @@ from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.practice.models import HUNT, PracticeRun
-from rowan.web.practice.services import SEEDS, ground_in, room_for_one, still_open
+from rowan.web.practice.services import SEEDS, content_of, design_kept, ground_in, room_for_one, still_open
 from rowan.web.ui.errors import NoSuchStepError
 
 LONGEST_TYPED = 40
@@ -47,18 +47,16 @@ def begin(*, person: User, plan: Plan, task: str, seed: int | None = None) -> Pr
         person=person,
         task=task,
         title=plan.job.title[:120],
-        rig={"design": found.design.model_dump(mode="json"), "seed": seed},
+        rig={"seed": seed},
+        design=design_kept(found.design),
     )
 
 
 def _made_in(run: PracticeRun) -> Sheet | House:
     """The task of a run, made as it was made when it began."""
-    ground = ground_in(run)
-    key = (run.task, id(ground))
-    found: tuple[Ground, Sheet | House] | None = _tasks.get(key)
-    if found is None or found[0] is not ground:
-        found = _tasks.keep(key, (ground, _made(run.task, ground)))
-    return found[1]
+    key = (run.task, *content_of(run))
+    found: Sheet | House | None = _tasks.get(key)
+    return _tasks.keep(key, _made(run.task, ground_in(run))) if found is None else found
 
 
 def sheet_in(run: PracticeRun) -> Sheet:
@@ -124,10 +122,11 @@ def _ordered(one: Question, typed: Mapping[str, list[str]]) -> tuple[str, ...]:
 
 def answer(*, run: PracticeRun, answers: Mapping[str, Answer], hint: str = "") -> PracticeRun:
     """Keeps what was answered so far; with `hint` a hint to one question is taken. Raises NoSuchStepError where it has ended."""
+    asked = {one.key for one in sheet_in(run).questions}  # made before the lock is taken
     with transaction.atomic():
         found = still_open(run)
-        found.said = {key: list(value) if isinstance(value, tuple) else value for key, value in answers.items()}
-        if hint and hint not in found.hinted and any(one.key == hint for one in sheet_in(found).questions):
+        found.said = _said(answers)
+        if hint in asked and hint not in found.hinted:
             found.hinted = [*found.hinted, hint]
         found.save(update_fields=["said", "hinted"])
     return found
@@ -135,13 +134,18 @@ def answer(*, run: PracticeRun, answers: Mapping[str, Answer], hint: str = "") -
 
 def hand_in(*, run: PracticeRun, answers: Mapping[str, Answer]) -> PracticeRun:
     """Ends a task and says what it was worth. Raises NoSuchStepError where it has ended."""
+    sheet = sheet_in(run)  # made before the lock is taken
     with transaction.atomic():
-        found = answer(run=run, answers=answers)
-        marked = marked_in(found)
-        found.ended, found.total = timezone.now(), round(total(marked), 1)
+        found = still_open(run)
+        marked = mark(sheet, answers, frozenset(found.hinted))
+        found.said, found.ended, found.total = _said(answers), timezone.now(), round(total(marked), 1)
         found.marks = {one.question.key: one.marks for one in marked}
-        found.save(update_fields=["ended", "marks", "total"])
+        found.save(update_fields=["said", "ended", "marks", "total"])
     return found
+
+
+def _said(answers: Mapping[str, Answer]) -> dict[str, object]:
+    return {key: list(value) if isinstance(value, tuple) else value for key, value in answers.items()}
 
 
 def again(*, run: PracticeRun, person: User, same: bool) -> PracticeRun:
@@ -150,7 +154,9 @@ def again(*, run: PracticeRun, person: User, same: bool) -> PracticeRun:
     seed = int(run.rig["seed"]) if same else secrets.randbelow(SEEDS)
     ground = ground_in(run)
     _made(run.task, replace(ground, seed=seed))
-    return PracticeRun.objects.create(person=person, task=run.task, title=run.title, rig={**run.rig, "seed": seed})
+    return PracticeRun.objects.create(
+        person=person, task=run.task, title=run.title, rig={**run.rig, "seed": seed}, design=run.design
+    )
 
 
 def use(*, run: PracticeRun, instrument: str) -> PracticeRun:
@@ -169,9 +175,10 @@ def put_right(*, run: PracticeRun, named: str, cures: tuple[str, ...]) -> Practi
     """Names the fault and does what is thought to put it right. Raises NoSuchStepError for what there is not, and where it has ended."""
     if named not in HUNTED or not set(cures) <= {one.key for one in CURES}:
         raise NoSuchStepError("say what it is, and what is done")
+    house = house_in(run)  # made before the lock is taken
     with transaction.atomic():
         found = still_open(run)
-        made = judge(house_in(found), tuple(found.turns), named=named, cures=cures)
+        made = judge(house, tuple(found.turns), named=named, cures=cures)
         found.said = {"named": named, "cures": list(cures)}
         found.ended, found.total = timezone.now(), round(made.total, 1)
         found.marks = {"named": made.named, "cured": made.cured, "in_time": made.in_time, "off": -made.off}

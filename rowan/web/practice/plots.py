@@ -126,7 +126,6 @@ def _axes(drawing: Drawing, plot: Plot, system: System, ends: tuple[float, float
         drawing.words((LEFT - 50, TOP - 24), f"{plot.up[1]}, {up.label}", "label")
     else:
         drawing.words((RIGHT + 7, TOP - 24), up.label, "label")
-        drawing.words((LEFT, TOP - 24), "", "label")
         drawing.words(((LEFT + RIGHT) / 2, TOP - 24), across.label, "label", "middle")
 
 

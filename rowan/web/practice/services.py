@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import secrets
+from collections.abc import Iterable
 from dataclasses import asdict, dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -26,6 +27,7 @@ from rowan.core.steps.charge.gauge_findings import FoundLine
 from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
+from rowan.web.plans.packing import packed, text_of, unpacked
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.practice.models import DRAINING, FILLING, RAISING, SKILLS, HandSkill, PracticeRun
 from rowan.web.ui.errors import NoSuchStepError
@@ -36,15 +38,21 @@ MOST_RUNS = 500  # that a person keeps
 LEAP_S = 600  # that is let pass at once
 # days until a task is due again by the least marks; of full runs one after the other each waits longer. Rule of thumb
 AGAIN = ((90.0, (14, 30, 90, 180)), (70.0, (3,)), (0.0, (1,)))
-# what a learner says before the rig shows it, with its kind of number and between what it lies [SI]
-SAYS: dict[str, tuple[str, str, float, float]] = {
-    "old_water": ("litres into tub 2 before the full colour", "volume", 0.0, 0.2),
-    "tub_full": ("litres left in tub 1 when the loop is full", "volume", 0.0, 0.5),
-    "mix_end": ("strength of the mix at the end", "share_fine", 0.0, 1.0),
-    "goes_up": ("litres that leave the reservoir when it runs", "volume", 0.0, 1.0),
-    "drains": ("seconds in which it drains", "time", 0.0, 3600.0),
-    "raised": ("the gauge once it is raised with the vessel shut", "pressure", 0.0, 2e6),
-    "vessel_end": ("litres in the vessel at the end", "volume", 0.0, 0.5),
+# what a learner says before each rig shows it, with its kind of number and between what it lies [SI]
+SAYS_AT: dict[str, dict[str, tuple[str, str, float, float]]] = {
+    FILLING: {
+        "old_water": ("litres into tub 2 before the full colour", "volume", 0.0, 0.2),
+        "tub_full": ("litres left in tub 1 when the loop is full", "volume", 0.0, 0.5),
+        "mix_end": ("strength of the mix at the end", "share_fine", 0.0, 1.0),
+    },
+    RAISING: {
+        "raised": ("the gauge once it is raised with the vessel shut", "pressure", 0.0, 2e6),
+        "vessel_end": ("litres in the vessel at the end", "volume", 0.0, 0.5),
+    },
+    DRAINING: {
+        "goes_up": ("litres that leave the reservoir when it runs", "volume", 0.0, 1.0),
+        "drains": ("seconds in which it drains", "time", 0.0, 3600.0),
+    },
 }
 CLOSE = 0.15  # of what it was, within which what was said counts as right
 _masters = Kept(16)
@@ -90,10 +98,13 @@ def begin(*, person: User, plan: Plan, task: str = FILLING, said: dict[str, floa
     except RowanError as error:
         raise NoSuchStepError(error.text("metric")) from error
     kept = _kept(rig, ready, found.design.glycol_share) | {"coldest": found.design.survey.design_minimum_c.value}
+    design = None
     if task == RAISING:
         # what comes after it is reckoned from the plan as it was
-        kept |= {"design": found.design.model_dump(mode="json"), "seed": seed}
-    return PracticeRun.objects.create(person=person, task=task, title=plan.job.title[:120], rig=kept, said=said or {})
+        kept, design = kept | {"seed": seed}, design_kept(found.design)
+    return PracticeRun.objects.create(
+        person=person, task=task, title=plan.job.title[:120], rig=kept, design=design, said=said or {}
+    )
 
 
 def _begin_draining(person: User, plan: Plan, design: Design, result: Reckoning, said: dict[str, float]) -> PracticeRun:
@@ -162,9 +173,12 @@ def take_back(*, run: PracticeRun, seconds: int) -> PracticeRun:
 
 def end(*, run: PracticeRun) -> PracticeRun:
     """Ends a run and says what it was worth. Raises NoSuchStepError where it has ended."""
+    run.refresh_from_db()
+    made = debrief_of(run)  # played before the lock is taken
     with transaction.atomic():
         found = still_open(run)
-        made = debrief_of(found)
+        if (found.turns, found.until) != (run.turns, run.until):
+            made = debrief_of(found)
         found.ended, found.marks, found.total = timezone.now(), made.marks, round(made.total, 1)
         found.save(update_fields=["ended", "marks", "total"])
     return found
@@ -179,6 +193,7 @@ def again_from(*, run: PracticeRun, person: User, at: int) -> PracticeRun:
         task=run.task,
         title=run.title,
         rig=run.rig,
+        design=run.design,
         said=run.said,
         turns=[one for one in run.turns if one[0] < at],
         until=at,
@@ -200,14 +215,23 @@ def debrief_of(run: PracticeRun) -> Debrief:
     return raising.judge(rig, track, ground_in(run)) if run.task == RAISING else judge(rig, track, wanted=wanted)
 
 
+def design_kept(design: Design) -> bytes:
+    """A plan as a run keeps it."""
+    return packed(text_of(design.model_dump(mode="json")))
+
+
+def content_of(run: PracticeRun) -> tuple[str, int]:
+    """What tells the plan and the seed of one run from those of another."""
+    return hashlib.sha256(bytes(run.design or b"")).hexdigest(), int(run.rig["seed"])
+
+
 def ground_in(run: PracticeRun) -> Ground:
     """The plan and the seed that a run keeps, reckoned; kept by their content."""
-    text = json.dumps([run.rig["design"], run.rig["seed"]], sort_keys=True)
-    key = hashlib.sha256(text.encode()).hexdigest()
+    key = content_of(run)
     found: Ground | None = _grounds.get(key)
     if found is None:
-        design = read(run.rig["design"])
-        found = _grounds.keep(key, Ground(design, reckon(design), int(run.rig["seed"])))
+        design = read(json.loads(unpacked(bytes(run.design or b""))))
+        found = _grounds.keep(key, Ground(design, reckon(design), key[1]))
     return found
 
 
@@ -252,7 +276,8 @@ def due_again(run: PracticeRun, before: int = 0) -> date | None:
 
 @dataclass(frozen=True)
 class Practised:
-    """A task in a person's book: how often, the best and the last marks, when last, the good runs in a row, when it is due again."""
+    """A task in a person's book: how often, the best and the last marks, when last, the good runs in a row, when it is due again,
+    and the run that was last."""
 
     task: str
     runs: int
@@ -261,21 +286,25 @@ class Practised:
     on: date
     in_a_row: int
     due: date
+    run: int
 
 
 def practised(person: User) -> dict[str, Practised]:
     """What a person has practised, by task."""
-    found: dict[str, Practised] = {}
+    return practised_by([person]).get(person.pk, {})
+
+
+def practised_by(people: Iterable[User]) -> dict[int, dict[str, Practised]]:
+    """What some people have practised, by person and task: one question for all of them."""
+    found: dict[int, dict[str, Practised]] = {}
     good = AGAIN[0][0]
-    for run in (
-        person.practice_runs.filter(ended__isnull=False, total__isnull=False)
-        .order_by("ended", "pk")
-        .defer("rig", "turns")
-    ):
-        had, total = found.get(run.task), float(run.total or 0.0)
+    runs = PracticeRun.objects.filter(person__in=list(people), ended__isnull=False, total__isnull=False)
+    for run in runs.order_by("ended", "pk").defer("rig", "turns", "design"):
+        theirs, total = found.setdefault(run.person_id, {}), float(run.total or 0.0)
+        had = theirs.get(run.task)
         row = (0 if had is None else had.in_a_row) + 1 if total >= good else 0
         day = due_again(run, row - 1 if row else 0)
-        found[run.task] = Practised(
+        theirs[run.task] = Practised(
             run.task,
             1 if had is None else had.runs + 1,
             total if had is None else max(had.best, total),
@@ -283,6 +312,7 @@ def practised(person: User) -> dict[str, Practised]:
             timezone.localdate(run.ended),
             row,
             day or timezone.localdate(),
+            run.pk,
         )
     return found
 

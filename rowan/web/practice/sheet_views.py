@@ -13,8 +13,8 @@ from rowan.core.practice.sheets import BY_KEY
 from rowan.web.accounts.models import User
 from rowan.web.accounts.roles import holds
 from rowan.web.plans.selectors import actor
-from rowan.web.practice import papers, services
-from rowan.web.practice.models import ON_RIG, SKILLS, TASKS, PracticeRun
+from rowan.web.practice import hunt_views, papers, services
+from rowan.web.practice.models import HUNT, ON_RIG, SKILLS, TASKS, PracticeRun
 from rowan.web.practice.selectors import run_for
 from rowan.web.practice.sheet_shown import answered, asked, right_of, sheet_context
 from rowan.web.ui.context import units_of
@@ -31,8 +31,10 @@ def _on_paper(request: HttpRequest, number: int) -> PracticeRun:
     return found
 
 
-def show(request: HttpRequest, run: PracticeRun) -> HttpResponse:
+def show(request: HttpRequest, run: PracticeRun, problem: str = "", status: int = 200) -> HttpResponse:
     """The task to be answered; once it is handed in, what it was worth."""
+    if run.task == HUNT:
+        return hunt_views.show(request, run, problem, status)
     sheet, units = papers.sheet_in(run), units_of(request)
     if run.ended is None:
         context = {
@@ -40,7 +42,7 @@ def show(request: HttpRequest, run: PracticeRun) -> HttpResponse:
             "asked": asked(sheet, papers.answers_in(run), units, hinted=frozenset(run.hinted)),
             **sheet_context(sheet, units),
         }
-        return render(request, "practice/sheet.html", context)
+        return render(request, "practice/sheet.html", context | {"problem": problem}, status=status)
     row = services.practised(run.person)[run.task]
     before = run.person.practice_runs.filter(task=run.task, ended__isnull=False, begun__lt=run.begun)[:5]
     context = {
@@ -52,7 +54,7 @@ def show(request: HttpRequest, run: PracticeRun) -> HttpResponse:
         "due": row.due,
         **sheet_context(sheet, units),
     }
-    return render(request, "practice/sheet_debrief.html", context)
+    return render(request, "practice/sheet_debrief.html", context | {"problem": problem}, status=status)
 
 
 @forms_only
@@ -63,7 +65,12 @@ def answer(request: HttpRequest, number: int) -> HttpResponse:
         return redirect("practice:run", run.pk)
     sheet = papers.sheet_in(run)
     answers, wrong = papers.typed_answers(sheet, dict(request.POST.lists()), units)
-    papers.answer(run=run, answers=answers, hint=request.POST.get("hint", ""))
+    try:
+        papers.answer(run=run, answers=answers, hint=request.POST.get("hint", ""))
+        if request.POST.get("done") and not wrong:
+            papers.hand_in(run=run, answers=answers)
+    except NoSuchStepError:  # handed in from another page meanwhile
+        return redirect("practice:run", run.pk)
     if wrong:
         run.refresh_from_db()
         typed = {key: request.POST.get(f"q-{key}", "")[:40] for key in wrong}
@@ -74,22 +81,23 @@ def answer(request: HttpRequest, number: int) -> HttpResponse:
             **sheet_context(sheet, units),
         }
         return render(request, "practice/sheet.html", context, status=UNPROCESSABLE)
-    if request.POST.get("done"):
-        papers.hand_in(run=run, answers=answers)
     return redirect("practice:run", run.pk)
 
 
 @forms_only
 def once_more(request: HttpRequest, number: int) -> HttpResponse:
     """The same task again, with the same numbers or others."""
-    run = run_for(request, number)
+    run, person = run_for(request, number), actor(request)
     if run.task in ON_RIG:
         raise Http404
     try:
-        made = papers.again(run=run, person=actor(request), same=bool(request.POST.get("same")))
-    except NoSuchStepError:
-        # other numbers may make a case that this loop does not have: then the same once more
-        made = papers.again(run=run, person=actor(request), same=True)
+        try:
+            made = papers.again(run=run, person=person, same=bool(request.POST.get("same")))
+        except NoSuchStepError:
+            # other numbers may make a case that this loop does not have: then the same once more
+            made = papers.again(run=run, person=person, same=True)
+    except NoSuchStepError as error:
+        return show(request, run, f"Not begun: {error}.", UNPROCESSABLE)
     return redirect("practice:run", made.pk)
 
 

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from rowan.core.practice import raising
 from rowan.core.practice import rig as rigs
-from rowan.core.practice.filling import BUBBLE_M3_S, FULL_COLOUR, showed
+from rowan.core.practice.filling import BUBBLE_M3_S, FULL_COLOUR
 from rowan.core.practice.rig import Track
 from rowan.core.practice.rig_kernel import FLOWS_M3_S, Rig
 from rowan.core.terms.units import System, shown
-from rowan.web.practice.models import RAISING, PracticeRun
-from rowan.web.practice.services import SAYS, near
+from rowan.web.practice.models import PracticeRun
+from rowan.web.practice.services import SAYS_AT, near
 
 COLOURS = ((0.25, "clear, old water"), (0.6, "half colour"), (FULL_COLOUR, "nearly full colour"), (2.0, "full colour"))
 
@@ -49,16 +48,19 @@ def _bubbles(rate: float, *, flows: bool) -> str:
     return "single ones" if rate < 1e-6 else "many" if rate < 3e-5 else "air alone"
 
 
-def said_rows(run: PracticeRun, track: Track, units: System) -> list[dict[str, Any]]:
-    """What was said, and what the rig showed."""
-    was = raising.showed(track) if run.task == RAISING else showed(track)
+def said_rows(run: PracticeRun, was: dict[str, float], units: System) -> list[dict[str, Any]]:
+    """What was said before, and what the rig showed."""
     found = []
-    for key, (words, dimension, _, _) in SAYS.items():
+    for key, (words, dimension, _, _) in SAYS_AT[run.task].items():
         if key not in run.said or key not in was:
             continue
         said, real = float(run.said[key]), was[key]
-        close = near(said, real)
         found.append(
-            {"words": words, "said": shown(said, dimension, units), "was": shown(real, dimension, units), "near": close}
+            {
+                "words": words,
+                "said": shown(said, dimension, units),
+                "was": shown(real, dimension, units),
+                "near": near(said, real),
+            }
         )
     return found

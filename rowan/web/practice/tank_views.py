@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -12,9 +11,10 @@ from rowan.core.practice.filling import Debrief
 from rowan.core.practice.rig import Turn
 from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import System, shown
-from rowan.web.practice.drawing import LEFT, RIGHT, clock_text
+from rowan.web.practice.drawing import LEFT, RIGHT, clock_axis, clock_text
 from rowan.web.practice.models import PracticeRun
-from rowan.web.practice.services import SAYS, course_of, master_turns, near, tank_in
+from rowan.web.practice.services import course_of, master_turns, tank_in
+from rowan.web.practice.shown import said_rows
 from rowan.web.ui.svg import Drawing
 
 LEAD = (
@@ -67,24 +67,10 @@ def debrief(run: PracticeRun, made: Debrief, units: System) -> dict[str, Any]:
     tank, course = tank_in(run), course_of(run)
     turns = master_turns(run)
     masters = tanks.play(tank, turns, turns[-1].at + 10)
-    was = tanks.showed(tank, course)
-    said = []
-    for key, real in was.items():
-        if key in run.said:
-            words, dimension, _, _ = SAYS[key]
-            value = float(run.said[key])
-            said.append(
-                {
-                    "words": words,
-                    "said": shown(value, dimension, units),
-                    "was": shown(real, dimension, units),
-                    "near": near(value, real),
-                }
-            )
     return {
         "masters": clock_text(len(masters.rows) - 1),
         "drawing": _track(tank, course, masters, made, units).svg(),
-        "said": said,
+        "said": said_rows(run, tanks.showed(tank, course), units),
     }
 
 
@@ -174,16 +160,7 @@ def _track(tank: Tank, course: Course, masters: Course, made: Debrief, units: Sy
     drawing = Drawing(
         RIGHT + 10, TRACK_HEIGHT, "What happened on the clock, the master's run beside it", "track", "log-days"
     )
-    longest = max(len(course.rows), len(masters.rows), 60)
-
-    def x(second: float) -> float:
-        """Where a second stands."""
-        return LEFT + (RIGHT - LEFT) * second / longest
-
-    every = max(60, 60 * math.ceil(longest / 60 / 10))
-    for second in range(0, longest + 1, every):
-        drawing.line((x(second), 16), (x(second), TRACK_HEIGHT - 24), "rule")
-        drawing.words((x(second), TRACK_HEIGHT - 8), f"{second // 60} min", "axis", "middle")
+    x = clock_axis(drawing, max(len(course.rows), len(masters.rows)), TRACK_HEIGHT)
     most = max(float(course.column(tanks.RESERVOIR).max()), tank.mark) * 1.1
 
     def y(water: float) -> float:

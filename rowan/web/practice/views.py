@@ -24,7 +24,7 @@ from rowan.web.accounts.roles import holds
 from rowan.web.plans.models import Plan
 from rowan.web.plans.selectors import actor
 from rowan.web.plans.services import design_of
-from rowan.web.practice import hunt_views, papers, services, sheet_views, tank_views
+from rowan.web.practice import papers, services, sheet_views, tank_views
 from rowan.web.practice.drawing import clock_text, rig_drawing, track_drawing
 from rowan.web.practice.models import DRAINING, FILLING, HUNT, ON_RIG, RAISING, TASKS, PracticeRun
 from rowan.web.practice.selectors import plans_for, run_for
@@ -54,7 +54,7 @@ CALLED = {
 def book(request: HttpRequest, problem: str = "", status: int = 200) -> HttpResponse:
     """What was practised, what is due again, and every task to begin."""
     person, units = actor(request), units_of(request)
-    runs = list(person.practice_runs.defer("rig", "turns")[:MOST_SHOWN])
+    runs = list(person.practice_runs.defer("rig", "turns", "design")[:MOST_SHOWN])
     rows = services.practised(person)
     today = timezone.localdate()
 
@@ -64,8 +64,8 @@ def book(request: HttpRequest, problem: str = "", status: int = 200) -> HttpResp
         return {"key": key, "name": TASKS[key], "had": had, "due": had is not None and had.due <= today}
 
     asks = [
-        {"key": key, "words": words, "dimension": dimension, "typed": request.POST.get(key, "")}
-        for key, (words, dimension, _, _) in services.SAYS.items()
+        (TASKS[task], [(key, words, name, request.POST.get(key, "")) for key, (words, name, _, _) in says.items()])
+        for task, says in services.SAYS_AT.items()
     ]
     context: dict[str, Any] = {
         "runs": runs,
@@ -78,7 +78,7 @@ def book(request: HttpRequest, problem: str = "", status: int = 200) -> HttpResp
         "hunt_row": row(HUNT),
         "parts": [(part, [row(task.key) for task in SHEETS if task.part == part]) for part in PARTS_OF_WORK],
         "asks": asks,
-        "open_says": any(ask["typed"] for ask in asks),
+        "open_says": any(typed for _, rows_ in asks for *_, typed in rows_),
         "problem": problem,
         "units": units,
     }
@@ -96,16 +96,18 @@ def _learners(person: User, today: date) -> list[dict[str, Any]]:
     """For a lead: what the others of the firm have practised."""
     if not person.firm_id or not holds(person.role, "lead"):
         return []
-    found = []
-    for other in User.objects.filter(firm=person.firm, is_active=True).exclude(pk=person.pk)[:MOST_SHOWN]:
-        rows = services.practised(other)
+    others = list(User.objects.filter(firm=person.firm, is_active=True).exclude(pk=person.pk)[:MOST_SHOWN])
+    practised, found = services.practised_by(others), []
+    for other in others:
+        rows = practised.get(other.pk, {})
         found.append(
             {
                 "person": other,
                 "tasks": len(rows),
                 "best": sum(row.best for row in rows.values()) / len(rows) if rows else 0.0,
                 "due": sum(1 for row in rows.values() if row.due <= today),
-                "last": other.practice_runs.filter(ended__isnull=False).defer("rig", "turns").first(),
+                "last": max(rows.values(), key=lambda row: (row.on, row.run), default=None),
+                "last_name": TASKS.get(max(rows.values(), key=lambda row: (row.on, row.run)).task, "") if rows else "",
             }
         )
     return found
@@ -114,7 +116,8 @@ def _learners(person: User, today: date) -> list[dict[str, Any]]:
 def _said(request: HttpRequest, units: System) -> dict[str, float]:
     """What was said before the rig shows it. Raises NoSuchStepError for what is no number."""
     found = {}
-    for key, (words, dimension, low, high) in services.SAYS.items():
+    says = {key: row for rows in services.SAYS_AT.values() for key, row in rows.items()}
+    for key, (words, dimension, low, high) in says.items():
         text = request.POST.get(key, "").replace("\x00", "").strip()[:40]
         if not text:
             continue
@@ -153,8 +156,6 @@ def begin(request: HttpRequest) -> HttpResponse:
 def run(request: HttpRequest, number: int) -> HttpResponse:
     """The rig under one's hands, or the task on paper; once it has ended, what it was worth."""
     found = run_for(request, number)
-    if found.task == HUNT:
-        return hunt_views.show(request, found)
     if found.task not in ON_RIG:
         return sheet_views.show(request, found)
     units = units_of(request)
@@ -267,7 +268,7 @@ def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
         shown_there = {
             "masters": clock_text(len(masters.rows) - 1),
             "drawing": track_drawing(track, masters, made, units).svg(),
-            "said": said_rows(found, track, units),
+            "said": said_rows(found, (raising if found.task == RAISING else filling).showed(track), units),
             "after": services.after_of(found, track),
         }
     before = [
