@@ -2,24 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import lru_cache
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rowan.core.design.design import Design
 from rowan.core.practice import raising
 from rowan.core.practice import rig as rigs
 from rowan.core.practice.filling import Debrief
 from rowan.core.practice.raising import EACH_AFTER, HOLD_S, MARKS, after, checked, fill_of, judge, master, showed
 from rowan.core.practice.rig import HANDLES, Ready, Track, Turn, play, ready_of, rig_of
-from rowan.core.practice.rig_kernel import Rig
+from rowan.core.practice.rig_kernel import Rig, column_of
 from rowan.core.practice.sheets.ground import Ground
 from rowan.core.reckon import reckon
+from rowan.core.steps.charge.result import sealed_charge
 from rowan.core.steps.charge.vessel import liquid_when_filled
 from rowan.core.terms.constants import ATMOSPHERE_PA
 from rowan.core.terms.errors import ImpossibleInputError
-from tests.core.designs import altered, plan_b
+from rowan.demo.tolliver import tolliver
+from tests.core.designs import altered, plan_a, plan_b
 
 
 @lru_cache
@@ -56,9 +61,16 @@ def words(found: Debrief, part: str) -> str:
 def test_it_begins_full_with_the_column_on_the_gauge() -> None:
     track = played((), 5)
     assert track.rows[0, rigs.AIR] == pytest.approx(0.0, abs=1e-9)
-    column = float(rig().rise[rig().rise > 0].sum()) * rig().density * 9.80665
-    assert track.rows[0, rigs.GAUGE] == pytest.approx(column, rel=1e-4)
-    assert track.rows[-1, rigs.GAUGE] == pytest.approx(column, rel=1e-4)
+    assert track.rows[-1, rigs.GAUGE] == pytest.approx(track.rows[0, rigs.GAUGE], rel=1e-9)
+
+
+@pytest.mark.parametrize("made", [plan_a, plan_b, tolliver])
+def test_the_column_on_the_gauge_is_the_plan_s_own(made: Callable[[], Design]) -> None:
+    design = made()
+    result = reckon(design)
+    stands = rig_of(design, result)
+    column = column_of(stands, np.full(stands.cells, stands.cell))
+    assert column == pytest.approx(sealed_charge(result.charge).static, rel=0.02)
 
 
 def test_a_master_has_all_marks_and_the_gauge_at_the_fill() -> None:

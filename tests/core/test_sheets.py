@@ -249,3 +249,15 @@ def test_a_pair_that_meets_chatters_and_what_was_not_answered_has_no_day() -> No
     )
     assert comes_of("card", ground(), {"control.start_k": 4.0}) == ()
     assert comes_of("vessel", ground(), {"charge": 1.2e5}) == ()
+
+
+def test_what_the_shade_task_gives_adds_up_to_what_it_asks() -> None:
+    found = sheet("shade", "tolliver")
+    assert found is not None
+    year = next(one for one in found.questions if one.key == "year")
+    assert year.right is not None
+    said = [(words.quantities["s"].value, words.quantities["w"].value) for _, words in found.given]  # type: ignore[union-attr]
+    # as it is printed: whole percents of what is taken, tenths of what counts
+    printed = sum(round(taken, 2) * round(counts, 3) for taken, counts in said)
+    assert year.right.low < printed < year.right.high
+    assert printed == pytest.approx(year.right.best, abs=0.004)

@@ -163,6 +163,8 @@ def rig_of(design: Design, result: Reckoning) -> kernel.Rig:
     volumes, heights = _line(design, result)
     edges = np.linspace(0.0, volumes[-1], CELLS + 1)
     levels = np.interp(edges, volumes, heights)
+    # the top falls between two cells: the nearest edge stands as high, or the column weighs less than the plan's
+    levels[int(np.argmin(np.abs(edges - volumes[int(np.argmax(heights))])))] = heights.max()
     field = [
         n
         for n in range(CELLS)

@@ -114,11 +114,12 @@ def static_of(rig: Any, liquid: Array) -> float:
 @compiled
 def column_of(rig: Any, liquid: Array) -> float:
     """The column from the gauge to the top, as it stands when nothing flows [Pa]."""
-    total = 0.0
+    height, top = 0.0, 0.0
     for n in range(rig.cells):
-        if rig.rise[n] > 0.0:
-            total += liquid[n] / rig.cell * rig.rise[n]
-    return total * rig.density * GRAVITY
+        # what falls on the way helps where it is full: a hump is no taller than it stands
+        height += liquid[n] / rig.cell * rig.rise[n]
+        top = max(top, height)
+    return top * rig.density * GRAVITY
 
 
 @compiled

@@ -7,13 +7,16 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from rowan.core.practice.sheet import Line, Option, Plot, Question, Rails, Range, Sheet, Slip, around
 from rowan.core.practice.sheets.ground import Ground
 from rowan.core.steps.roof.square import MARKED_FALL, SQUARE_RAD, Square, diagonal, square_check
 from rowan.core.steps.run.draining import LEAST_FALL, Falls, Segment, falls
-from rowan.core.terms.calendar import MONTHS
+from rowan.core.terms.calendar import DAYS_IN_MONTH, MONTHS
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.weather.horizon import MONTH_LIMIT, VERDICTS
+from rowan.core.weather.shading import WINDOW_FROM, WINDOW_TO, Shading
 
 LEANS_RAD = (6e-3, 14e-3)  # that the rails of the task lean
 CLOSE_M = 2e-3  # that what is moved may lie beside
@@ -202,18 +205,31 @@ def _traps_asks(found: Falls, worst: int, length: float, traps_at: tuple[str, ..
     )  # fmt: skip
 
 
+def _months(found: Shading) -> tuple[tuple[str, Statement], ...]:
+    # what a month's hours count of the year's: a share reads alike in both systems, and fine enough to be added up
+    sun = found.weight[:, WINDOW_FROM:WINDOW_TO].sum(axis=1) * np.array(DAYS_IN_MONTH, dtype=float)
+    counts = sun / max(float(sun.sum()), 1e-12)
+    return tuple(
+        (
+            MONTHS[month],
+            say(
+                "{s} taken, counts {w}",
+                s=Quantity(float(found.window_months[month]), "share"),
+                w=Quantity(float(counts[month]), "share_fine"),
+            ),
+        )
+        for month in range(len(MONTHS))
+    )
+
+
 def shade(ground: Ground) -> Sheet:
     """Say yes or no to a house by its shade."""
     found = ground.result.site.shading
     worst, verdict = found.worst_month, found.verdict
     clear, bearable, poor = (limit for limit, _ in VERDICTS)
-    rows = tuple(
-        (MONTHS[month], say("{s} taken of {w}", s=Quantity(float(found.window_months[month]), "share"), w=Quantity(float(found.weight[month, 9:15].sum()), "irradiation")))
-        for month in range(len(MONTHS))
-    )  # fmt: skip
     return Sheet(
-        lead=say("The horizon of this plan has been walked. By month: what falls on a mean day between 9 and 15 h sun time, and what stands before it."),
-        given=rows,
+        lead=say("The horizon of this plan has been walked. By month: what is taken of the sun between 9 and 15 h sun time, and what these hours of the month count of the year."),
+        given=_months(found),
         shown=Plot(
             across=("count", "month"),
             up=("share", "taken of the sun between 9 and 15 h"),
