@@ -11,7 +11,7 @@ from rowan.core.practice.hunt import HUNTED
 from rowan.core.practice.rig import Turn
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
-from rowan.web.practice import papers, services
+from rowan.web.practice import papers, rigs, services
 from rowan.web.practice.models import HUNT, HandSkill, PracticeRun
 
 SEED = 4127
@@ -47,7 +47,7 @@ def _filling(learner: User, plan: Plan) -> None:
     """A master's handles, but for the vessel."""
     said = {"old_water": 3e-3, "tub_full": 7e-3, "mix_end": 0.39}
     run = services.begin(person=learner, plan=plan, said=said)
-    rig, ready, _ = services.rig_in(run)
+    rig, ready, _ = rigs.rig_in(run)
     turns = [Turn(0.0, "vessel", "open"), *master(rig, ready), Turn(OPEN_UNTIL_S, "vessel", "shut")]
     run.turns = [[turn.at, turn.handle, turn.position] for turn in sorted(turns, key=lambda one: one.at)]
     run.until = int(turns[-2].at) + 10

@@ -9,7 +9,7 @@ from django.urls import reverse
 from rowan.core.practice.rig import LONGEST_S
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
-from rowan.web.practice import services
+from rowan.web.practice import rigs, services
 from rowan.web.practice.models import PracticeRun
 from rowan.web.ui.errors import NoSuchStepError
 from tests.web.text import one_line
@@ -112,9 +112,9 @@ def test_a_run_that_has_ended_is_turned_no_more_but_begun_again_from_a_moment(
 
 
 def test_a_run_keeps_its_rig_when_the_plan_changes(run: PracticeRun, plan: Plan) -> None:
-    before = services.rig_in(run)[0].volume
+    before = rigs.rig_in(run)[0].volume
     plan.job.delete()
-    assert services.rig_in(PracticeRun.objects.get(pk=run.pk))[0].volume == before
+    assert rigs.rig_in(PracticeRun.objects.get(pk=run.pk))[0].volume == before
 
 
 def test_runs_are_one_s_own_and_the_lead_s_to_look_at(

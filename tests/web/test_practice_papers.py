@@ -20,7 +20,7 @@ from rowan.demo.corrim import corrim
 from rowan.web.accounts.models import Firm, User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.services import start_job
-from rowan.web.practice import papers, services
+from rowan.web.practice import papers, rigs, services
 from rowan.web.practice.models import HUNT, HandSkill, PracticeRun
 from rowan.web.ui.errors import NoSuchStepError
 from tests.web.text import one_line
@@ -129,7 +129,7 @@ def test_a_plan_that_changes_leaves_the_task_as_it_was(plan: Plan, person: User)
     before = papers.sheet_in(run)
     plan.job.delete()
     papers._tasks.forget()
-    services._grounds.forget()
+    rigs._grounds.forget()
     run.refresh_from_db()
     assert papers.sheet_in(run) == before
 
@@ -214,7 +214,7 @@ def test_the_book_lists_every_task_and_the_lead_sees_the_firm(
     for task in BY_KEY.values():
         assert task.name in text
     assert "Isa Brand" in text
-    assert "1 of 22" in text
+    assert "1 of 23" in text
     learner = Client()
     learner.force_login(apprentice)
     own = one_line(learner.get(reverse("practice:book")))
@@ -272,7 +272,7 @@ def test_a_loop_that_drains_is_started_on_its_own_rig(firm: Firm, page: Client, 
     page.post(reverse("practice:begin"), {"plan": str(drains.pk), "task": "draining", "goes_up": "30 L"})
     run = PracticeRun.objects.get()
     assert "Fill it to its cold mark with the pump off" in one_line(page.get(at("run", run)))
-    tank = services.tank_in(run)
+    tank = rigs.tank_in(run)
     for turn in draining.master(tank):
         sent = {"turn": f"{turn.handle}:{turn.position}", "until": str(int(turn.at))}
         assert page.post(at("turn", run), sent).status_code == 302
@@ -307,8 +307,8 @@ def test_a_run_keeps_its_plan_packed(plan: Plan, person: User) -> None:
     assert "design" not in run.rig
     # a tenth of the text, which is some twenty thousand letters
     assert len(bytes(run.design or b"")) < 5_000
-    services._grounds.forget()
-    assert services.ground_in(run).design == papers.ground_in(run).design
+    rigs._grounds.forget()
+    assert rigs.ground_in(run).design == papers.ground_in(run).design
 
 
 def test_handed_in_from_another_page_it_is_handed_in_once(

@@ -61,6 +61,7 @@ from rowan.core.simulation.plant import (
     Outside,
     Paces,
     Plant,
+    Reads,
     State,
     record_of,
 )
@@ -69,7 +70,7 @@ from rowan.core.simulation.siphon import siphon_flow, siphon_stands
 from rowan.core.simulation.table import CAPACITY, COIL_UA, GAIN, LEAK, LONG, ONE, OUTDOORS, OWN, PAUSE, ROWS, STORE
 from rowan.core.terms.calendar import DAY_S
 
-__all__ = ["HOURLY", "REMEMBERED", "SUMS", "WATCHED", "Feed", "Kept", "Paces", "Plant", "State", "run"]
+__all__ = ["HOURLY", "REMEMBERED", "SUMS", "WATCHED", "Feed", "Kept", "Paces", "Plant", "Reads", "State", "run"]
 
 Array = NDArray[np.float64]
 
@@ -237,7 +238,7 @@ def minutes_of(p: Any, s: Any, out: Outside, kept: Kept, hour: int, started: boo
     """An hour in steps of the loop's own, some of them taken together; gives whether the pump has started this day."""
     t, w, m = s
     total, highest, watched = kept.sums[hour // 24], kept.highest, kept.watched
-    steps = round(3600.0 / p.step)
+    steps = round(p.hour_step / p.step)
     per_part = steps // (out.sky.shape[1] // out.around.shape[1])  # steps for which one sun and air are given
     per_minute = max(1, round(60.0 / p.step))
     per_store = max(1, round(p.store_step / p.step))
@@ -306,8 +307,8 @@ def _run_of(made_from: str) -> Callable[..., None]:
         t, w, m = s
         hours = out.around.shape[1]
         parts = out.sky.shape[1] // hours
-        steps = round(3600.0 / p.step)
-        dozes = round(3600.0 / p.long_step)
+        steps = round(p.hour_step / p.step)
+        dozes = round(p.hour_step / p.long_step)
         sleepy = p.long_step > p.step
         for pace, step in ((OWN, p.step), (PAUSE, p.pause_step), (LONG, p.long_step), (STORE, p.store_step)):
             set_rest(p, w, pace, step)
@@ -320,7 +321,7 @@ def _run_of(made_from: str) -> Callable[..., None]:
             short_before = total[DEMAND] - total[DRAW]
             room, exposed = out.around[ROOM, hour], out.around[EXPOSED, hour]
             if p.held > 0.0 and out.days[DAY_HEATS, p.first_day + hour // 24] > 0.0:
-                total[HELD] += held_need(p, w, room, exposed) * 3600.0
+                total[HELD] += held_need(p, w, room, exposed) * p.hour_step
             at = hour * parts
             sky = (out.sky[SKY_SUN, at], out.sky[SKY_AIR, at], out.sky[SKY_BESIDE, at])
             zone = out.days[DAY_ZONE, p.first_day + hour // 24]
@@ -336,7 +337,7 @@ def _run_of(made_from: str) -> Callable[..., None]:
                 for i in range(n):
                     kept.traced[hour, i] = t[p.store0 + i]
                 kept.traced[hour, n] = exit_of(p, t)
-                kept.traced[hour, n + 1] = (total[PUMP_TIME] - ran_before) / 3600.0
+                kept.traced[hour, n + 1] = (total[PUMP_TIME] - ran_before) / p.hour_step
                 kept.traced[hour, n + 2] = total[BACKUP] - heated_before
                 kept.traced[hour, n + 3] = total[DEMAND] - total[DRAW] - short_before
 
@@ -402,12 +403,12 @@ def tables_of(feed: Feed, span: int) -> Outside:
     )
 
 
-def run(plant: Plant, paces: Paces, state: State, feed: Feed, kept: Kept) -> None:
-    """Hours of a feed from its first day on; the state is left as the run ends. Source: methods 5 to 7."""
+def run(plant: Plant, paces: Paces, state: State, feed: Feed, kept: Kept, reads: Reads | None = None) -> None:
+    """Hours of a feed from its first day on, probes wired as planned or otherwise; the state is left as the run ends. Source: methods 5 to 7."""
     parts = (state.cold, state.field, state.hot, state.store)
     t = np.concatenate(parts).astype(float)
     compiled()(
-        record_of(plant, paces, feed.first_day),
+        record_of(plant, paces, feed.first_day, reads),
         (t, table_of(plant), state.memory),
         tables_of(feed, max(1, round(paces.pause / 60.0))),
         kept,

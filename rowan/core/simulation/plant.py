@@ -113,6 +113,16 @@ class Paces(NamedTuple):
     pause: float
     long: float
     store: float
+    # what the loop takes as an hour; less where a run is cut at the minute at which somebody turns something
+    hour: float = 3600.0
+
+
+class Reads(NamedTuple):
+    """Which place in the row of temperatures each terminal of a controller reads, where it is not wired as planned."""
+
+    field: int
+    foot: int
+    limit: int
 
 
 class Feed(NamedTuple):
@@ -166,7 +176,7 @@ class Kept(NamedTuple):
 _PLACES = (
     "cold0", "field0", "beside0", "hot0", "store0", "end", "exit", "exit_beside", "arrives", "foot", "limit", "heater", "into", "last", "coil0", "coil1",
 )  # fmt: skip
-_STEPS = ("step", "pause_step", "long_step", "store_step")
+_STEPS = ("step", "pause_step", "long_step", "store_step", "hour_step")
 _ARRAYS = ("cold", "hot", "nodes", "more")
 
 
@@ -183,15 +193,13 @@ def _columns() -> list[tuple[str, Any]]:
 PLANT = np.dtype(_columns(), align=True)
 
 
-def record_of(plant: Plant, paces: Paces, first_day: int = 0) -> np.void:
-    """A plant as the record that the compiled loop reads. Every number becomes of its column's kind."""
-    made = np.zeros(1, dtype=PLANT)
-    found = made[0]
-    for name in Plant._fields:
-        if name not in _ARRAYS and name != "step":
-            found[name] = getattr(plant, name)
-    for name in Functions._fields:
-        found[name] = getattr(plant.more, name)
+def record_of(plant: Plant, paces: Paces, first_day: int = 0, reads: Reads | None = None) -> np.void:
+    """A plant as the record that the compiled loop reads; its probes as planned, or as they are wired. Every number becomes of its
+    column's kind."""
+    found: dict[str, Any] = {
+        name: value for name, value in plant._asdict().items() if name not in _ARRAYS and name != "step"
+    }
+    found |= plant.more._asdict()
     cold, field, hot, store = plant.cold.shape[1], plant.field_nodes, plant.hot.shape[1], plant.nodes.shape[1]
     beside = cold + field
     hot0 = beside + plant.beside_nodes
@@ -208,5 +216,10 @@ def record_of(plant: Plant, paces: Paces, first_day: int = 0) -> np.void:
     found["coil0"] = first + (int(passed[0]) if passed.size else 0)
     found["coil1"] = first + (int(passed[-1]) + 1 if passed.size else 0)
     found["first_day"] = first_day
-    found["step"], found["pause_step"], found["long_step"], found["store_step"] = paces
-    return found
+    found |= dict(zip(_STEPS, paces, strict=True))
+    if reads is not None:
+        found["exit"] = found["exit_beside"] = reads.field
+        found["foot"], found["limit"] = reads.foot, reads.limit
+    made = np.array([tuple(found[name] for name in PLANT.names or ())], dtype=PLANT)
+    record: np.void = made[0]
+    return record

@@ -267,7 +267,7 @@ def fresh_memory(around: float) -> Array:
     return memory
 
 
-def _stored(plant: kernel.Plant, state: kernel.State) -> float:
+def stored_in(plant: kernel.Plant, state: kernel.State) -> float:
     """Heat in lines and store over 0 °C [J]."""
     return float(plant.cold[0] @ state.cold + plant.hot[0] @ state.hot + plant.node_capacity * state.store.sum())
 
@@ -330,7 +330,7 @@ def run_year(
     """
     plant, state = plant_of(system, draws.tap, (draws.zone_c, draws.zone_back)), fresh_state(system)
     sums, highest = np.zeros((DAYS, len(kernel.SUMS))), np.full(2, -273.0)
-    before = _stored(plant, state)
+    before = stored_in(plant, state)
     if (system.beside is None) != (beside is None):
         raise ImpossibleInputError("a field on two planes has two strings, and two strings lie on two planes")
     other = None if beside is None else system.field.absorbed(beside, weather.air)
@@ -340,7 +340,7 @@ def run_year(
     long = max(LONG_STEP_S, step) if long_nights else step
     pause = kernel.PAUSE_STEPS * step if long_nights and step == MINUTE_S else step
     kernel.run(plant, kernel.Paces(step, pause, long, step), state, feed, kernel.Kept(sums, highest, traced, UNWATCHED))
-    after = _stored(plant, state)
+    after = stored_in(plant, state)
     totals = dict(zip(kernel.SUMS, sums.sum(axis=0), strict=True))
     gained = (
         totals["collector"]

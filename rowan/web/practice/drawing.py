@@ -24,6 +24,7 @@ VESSEL = (560.0, 250.0, 96.0, 120.0)  # left, top, width, height
 
 # the track
 LEFT, RIGHT, TRACK_HEIGHT = 84.0, 1070.0, 340.0
+MOST_MARKED, MARK_APART_PX, MARK_TALL_PX = 4, 30.0, 18.0  # moments that are marked on a clock, and their room
 BAR_NAMES = {"fill": "F open", "drain": "D open", "vessel": "X open", "vent": "V open", "drill": "drill on"}
 
 
@@ -222,10 +223,20 @@ def track_drawing(track: Track, masters: Track, made: Debrief, units: System) ->
         _bars(drawing, masters, name, x, level + 10, "beyond-bar")
         level += 27.0
     _bubbles(drawing, track, x, level + 6)
-    for number, moment in enumerate(made.moments[:4], 1):
-        drawing.mark((x(moment.at) - 7, 20), moment.level, 15)
-        drawing.words((x(moment.at) + 10, 32), str(number), "label-ink halo")
+    moment_marks(drawing, made, x)
     return drawing
+
+
+def moment_marks(drawing: Drawing, made: Debrief, x: Callable[[float], float]) -> None:
+    """What cost most, marked at its second on a clock, one under the other where they fall together."""
+    placed: list[tuple[float, float]] = []
+    for number, moment in enumerate(made.moments[:MOST_MARKED], 1):
+        left, top = x(moment.at) - 7, 18.0
+        while any(abs(left - a) < MARK_APART_PX and abs(top - b) < MARK_TALL_PX for a, b in placed):
+            top += MARK_TALL_PX
+        placed.append((left, top))
+        drawing.mark((left, top), moment.level, 15)
+        drawing.words((left + 17, top + 12), str(number), "label-ink halo")
 
 
 def _bars(drawing: Drawing, track: Track, name: str, x: Callable[[float], float], level: float, cls: str) -> None:

@@ -8,11 +8,12 @@ from django.db import models
 from rowan.core.practice.rig import Turn
 from rowan.core.practice.sheets import BY_KEY as SHEETS
 
-FILLING, RAISING, DRAINING, HUNT = "filling", "raising", "draining", "hunt"
+FILLING, RAISING, DRAINING, CABINET, HUNT = "filling", "raising", "draining", "cabinet", "hunt"
 ON_RIG = {
     FILLING: "Fill and purge with a drill pump",
     RAISING: "Raise it, hold it, open the vessel, set the pressure",
     DRAINING: "Fill a loop that drains, start it, stop it, three times",
+    CABINET: "Hang station and controller, wire them, set them, leave them",
 }
 TASKS = {**ON_RIG, HUNT: "A house with a hidden fault", **{key: task.name for key, task in SHEETS.items()}}
 

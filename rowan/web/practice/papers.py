@@ -20,7 +20,8 @@ from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
 from rowan.web.practice.models import HUNT, PracticeRun
-from rowan.web.practice.services import SEEDS, content_of, design_kept, ground_in, room_for_one, still_open
+from rowan.web.practice.rigs import content_of, design_kept, ground_in
+from rowan.web.practice.services import SEEDS, room_for_one, still_open
 from rowan.web.ui.errors import NoSuchStepError
 
 LONGEST_TYPED = 40

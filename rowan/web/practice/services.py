@@ -2,40 +2,45 @@
 
 from __future__ import annotations
 
-import hashlib
-import json
 import secrets
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, timedelta
-from typing import Any
 
-import numpy as np
 from django.db import transaction
 from django.utils import timezone
 
 from rowan.core.design.design import Design
-from rowan.core.design.job_file import read
-from rowan.core.practice import draining, filling, raising
+from rowan.core.practice import cabinet, cabinet_marks, draining, filling, raising
 from rowan.core.practice.filling import Debrief, judge, master
-from rowan.core.practice.rig import LONGEST_S, Ready, Track, Turn, checked, play, ready_of, rig_of
-from rowan.core.practice.rig_kernel import Rig
+from rowan.core.practice.rig import LONGEST_S, Track, Turn, checked, play, ready_of, rig_of
 from rowan.core.practice.sheets.ground import Ground
-from rowan.core.reckon import Reckoning, reckon
+from rowan.core.reckon import Reckoning
 from rowan.core.simulation.cache import Kept
 from rowan.core.steps.charge.gauge_findings import FoundLine
 from rowan.core.terms.errors import RowanError
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
-from rowan.web.plans.packing import packed, text_of, unpacked
 from rowan.web.plans.reckoned import reckoned
-from rowan.web.practice.models import DRAINING, FILLING, RAISING, SKILLS, HandSkill, PracticeRun
+from rowan.web.practice.models import CABINET, DRAINING, FILLING, RAISING, SKILLS, HandSkill, PracticeRun
+from rowan.web.practice.rigs import (
+    cabinet_course,
+    cabinet_in,
+    content_of,
+    course_of,
+    design_kept,
+    ground_in,
+    rig_in,
+    rig_kept,
+    tank_in,
+)
 from rowan.web.ui.errors import NoSuchStepError
 
 SEEDS = 10_000  # of what is left to chance in a task
 MOST_TURNS = 400
 MOST_RUNS = 500  # that a person keeps
 LEAP_S = 600  # that is let pass at once
+DAY_LEAP_S = 24 * 3600  # where a day goes by
 # days until a task is due again by the least marks; of full runs one after the other each waits longer. Rule of thumb
 AGAIN = ((90.0, (14, 30, 90, 180)), (70.0, (3,)), (0.0, (1,)))
 # what a learner says before each rig shows it, with its kind of number and between what it lies [SI]
@@ -53,23 +58,47 @@ SAYS_AT: dict[str, dict[str, tuple[str, str, float, float]]] = {
         "goes_up": ("litres that leave the reservoir when it runs", "volume", 0.0, 1.0),
         "drains": ("seconds in which it drains", "time", 0.0, 3600.0),
     },
+    CABINET: {
+        "warmest": ("the field at its warmest", "temperature", -30.0, 300.0),
+        "heat": ("heat into the store by the time it is done", "energy", -1e9, 1e9),
+    },
 }
 CLOSE = 0.15  # of what it was, within which what was said counts as right
 _masters = Kept(16)
-_grounds = Kept(32)
 
 
-def _kept(rig: Rig, ready: Ready, wanted: float) -> dict[str, Any]:
-    made = {key: value.tolist() if isinstance(value, np.ndarray) else value for key, value in rig._asdict().items()}
-    return {"rig": made, "ready": asdict(ready), "wanted": wanted}
+def _no_time(handle: str, position: str) -> int:
+    """A handle is turned in its second."""
+    return 0
 
 
-def rig_in(run: PracticeRun) -> tuple[Rig, Ready, float]:
-    """The rig of a run, how it was made ready, and the share of glycol that is wanted."""
-    made = dict(run.rig["rig"])
-    made["rise"] = np.array(made["rise"], dtype=float)
-    made["pocket_at"] = np.array(made["pocket_at"], dtype=np.int64)
-    return Rig(**made), Ready(**run.rig["ready"]), float(run.rig["wanted"])
+def _minutes(handle: str, position: str) -> int:
+    return cabinet.minutes_of(handle, position) * 60
+
+
+@dataclass(frozen=True)
+class Manner:
+    """How time goes in a task at a rig: how its turns are checked, how long it may last, what is let pass at once, to what a moment is
+    rounded, what a turn takes [s]."""
+
+    checked: Callable[[Sequence[Turn], float], list[Turn]] = checked
+    longest: int = LONGEST_S
+    leap: int = LEAP_S
+    grain: int = 1
+    takes: Callable[[str, str], int] = _no_time
+
+    def until(self, run: PracticeRun, asked: int) -> int:
+        """To where a run goes on, asked for a second: never back, never in a leap, never past its end."""
+        found = min(max(asked, run.until), run.until + self.leap, self.longest)
+        return found - found % self.grain
+
+
+MANNERS = {
+    FILLING: Manner(),
+    RAISING: Manner(),
+    DRAINING: Manner(draining.checked),
+    CABINET: Manner(cabinet.checked, cabinet.LONGEST_S, DAY_LEAP_S, 60, _minutes),
+}
 
 
 def near(said: float, real: float) -> bool:
@@ -89,6 +118,8 @@ def begin(*, person: User, plan: Plan, task: str = FILLING, said: dict[str, floa
     found = reckoned(plan.head)
     if task == DRAINING:
         return _begin_draining(person, plan, found.design, found.result, said or {})
+    if task == CABINET:
+        return _begin_cabinet(person, plan, found.design, found.result, said or {})
     try:
         rig = rig_of(found.design, found.result)
         ready = ready_of(found.design, found.result, full=task == RAISING)
@@ -97,7 +128,7 @@ def begin(*, person: User, plan: Plan, task: str = FILLING, said: dict[str, floa
             rig = raising.with_chance(rig, seed := secrets.randbelow(SEEDS))
     except RowanError as error:
         raise NoSuchStepError(error.text("metric")) from error
-    kept = _kept(rig, ready, found.design.glycol_share) | {"coldest": found.design.survey.design_minimum_c.value}
+    kept = rig_kept(rig, ready, found.design.glycol_share) | {"coldest": found.design.survey.design_minimum_c.value}
     design = None
     if task == RAISING:
         # what comes after it is reckoned from the plan as it was
@@ -117,14 +148,20 @@ def _begin_draining(person: User, plan: Plan, design: Design, result: Reckoning,
     )
 
 
-def tank_in(run: PracticeRun) -> draining.Tank:
-    """The rig of a run on a loop that drains."""
-    return draining.Tank(**run.rig["tank"])
-
-
-def course_of(run: PracticeRun) -> draining.Course:
-    """Such a run, played to where it stands."""
-    return draining.play(tank_in(run), run.played, run.until)
+def _begin_cabinet(person: User, plan: Plan, design: Design, result: Reckoning, said: dict[str, float]) -> PracticeRun:
+    seed = secrets.randbelow(SEEDS)
+    try:
+        cabinet.cabinet_of(Ground(design, result, seed))
+    except RowanError as error:
+        raise NoSuchStepError(error.text("metric")) from error
+    return PracticeRun.objects.create(
+        person=person,
+        task=CABINET,
+        title=plan.job.title[:120],
+        rig={"seed": seed},
+        design=design_kept(design),
+        said=said,
+    )
 
 
 def still_open(run: PracticeRun) -> PracticeRun:
@@ -139,7 +176,7 @@ def go_on(*, run: PracticeRun, until: int) -> PracticeRun:
     """Lets time pass. Raises NoSuchStepError where it has ended."""
     with transaction.atomic():
         found = still_open(run)
-        found.until = min(max(until, found.until), found.until + LEAP_S, LONGEST_S)
+        found.until = MANNERS[found.task].until(found, until)
         found.save(update_fields=["until"])
     return found
 
@@ -148,15 +185,16 @@ def turn(*, run: PracticeRun, handle: str, position: str, until: int) -> Practic
     """Turns a handle at a moment. Raises NoSuchStepError for what cannot be turned, and where the run has ended."""
     with transaction.atomic():
         found = still_open(run)
-        found.until = min(max(until, found.until), found.until + LEAP_S, LONGEST_S)
+        manner = MANNERS[found.task]
         if len(found.turns) >= MOST_TURNS:
             raise NoSuchStepError("that is more turning than any loop needs")
+        at = manner.until(found, until) + manner.takes(handle, position)
         try:
-            turns = [Turn(float(found.until), handle, position)]
-            (draining.checked if found.task == DRAINING else checked)(turns, found.until)
+            manner.checked([Turn(float(at), handle, position)], at)
         except RowanError as error:
             raise NoSuchStepError(error.text("metric")) from error
-        found.turns = [*found.turns, [found.until, handle, position]]
+        found.until = at
+        found.turns = [*found.turns, [at, handle, position]]
         found.save(update_fields=["until", "turns"])
     return found
 
@@ -165,10 +203,18 @@ def take_back(*, run: PracticeRun, seconds: int) -> PracticeRun:
     """So many seconds earlier, with what was turned since undone. Raises NoSuchStepError where it has ended."""
     with transaction.atomic():
         found = still_open(run)
-        found.until = max(found.until - max(seconds, 1), 0)
-        found.turns = [one for one in found.turns if one[0] < found.until]
+        found.until, found.turns = _taken_back(found, seconds)
         found.save(update_fields=["until", "turns"])
     return found
+
+
+def _taken_back(run: PracticeRun, seconds: int) -> tuple[int, list[list[float | str]]]:
+    """Where a run stands and what was turned once so many seconds are taken back; where a turn takes its time, once the last one is."""
+    if run.task == CABINET and run.turns:
+        at, handle, position = run.turns[-1]
+        return max(int(at) - _minutes(handle, position), 0), run.turns[:-1]
+    until = max(run.until - max(seconds, 1), 0)
+    return until, [one for one in run.turns if one[0] < until]
 
 
 def end(*, run: PracticeRun) -> PracticeRun:
@@ -210,29 +256,11 @@ def debrief_of(run: PracticeRun) -> Debrief:
     """What a run is worth as it stands."""
     if run.task == DRAINING:
         return draining.judge(tank_in(run), course_of(run))
+    if run.task == CABINET:
+        return cabinet_marks.judge(cabinet_in(run), cabinet_course(run))
     rig, _, wanted = rig_in(run)
     track = track_of(run)
     return raising.judge(rig, track, ground_in(run)) if run.task == RAISING else judge(rig, track, wanted=wanted)
-
-
-def design_kept(design: Design) -> bytes:
-    """A plan as a run keeps it."""
-    return packed(text_of(design.model_dump(mode="json")))
-
-
-def content_of(run: PracticeRun) -> tuple[str, int]:
-    """What tells the plan and the seed of one run from those of another."""
-    return hashlib.sha256(bytes(run.design or b"")).hexdigest(), int(run.rig["seed"])
-
-
-def ground_in(run: PracticeRun) -> Ground:
-    """The plan and the seed that a run keeps, reckoned; kept by their content."""
-    key = content_of(run)
-    found: Ground | None = _grounds.get(key)
-    if found is None:
-        design = read(json.loads(unpacked(bytes(run.design or b""))))
-        found = _grounds.keep(key, Ground(design, reckon(design), key[1]))
-    return found
 
 
 def after_of(run: PracticeRun, track: Track) -> tuple[FoundLine, ...]:
@@ -245,7 +273,7 @@ def after_of(run: PracticeRun, track: Track) -> tuple[FoundLine, ...]:
 
 def master_turns(run: PracticeRun) -> list[Turn]:
     """What a master turns on the same rig, and when."""
-    key = repr(run.rig)
+    key = content_of(run) if run.task == CABINET else repr(run.rig)
     found: list[Turn] | None = _masters.get(key)
     if found is None:
         found = _masters.keep(key, _mastered(run))
@@ -255,6 +283,8 @@ def master_turns(run: PracticeRun) -> list[Turn]:
 def _mastered(run: PracticeRun) -> list[Turn]:
     if run.task == DRAINING:
         return draining.master(tank_in(run))
+    if run.task == CABINET:
+        return cabinet_marks.master(cabinet_in(run))
     rig, ready, _ = rig_in(run)
     return raising.master(rig, ready, raising.fill_of(ground_in(run))) if run.task == RAISING else master(rig, ready)
 

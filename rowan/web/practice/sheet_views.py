@@ -13,7 +13,7 @@ from rowan.core.practice.sheets import BY_KEY
 from rowan.web.accounts.models import User
 from rowan.web.accounts.roles import holds
 from rowan.web.plans.selectors import actor
-from rowan.web.practice import hunt_views, papers, services
+from rowan.web.practice import hunt_views, papers, rigs, services
 from rowan.web.practice.models import HUNT, ON_RIG, SKILLS, TASKS, PracticeRun
 from rowan.web.practice.selectors import run_for
 from rowan.web.practice.sheet_shown import answered, asked, right_of, sheet_context
@@ -49,7 +49,7 @@ def show(request: HttpRequest, run: PracticeRun, problem: str = "", status: int 
         "run": run,
         "total": round(run.total or 0.0),
         "answered": answered(papers.marked_in(run), units),
-        "comes": [words.text(units) for words in comes_of(run.task, services.ground_in(run), papers.answers_in(run))],
+        "comes": [words.text(units) for words in comes_of(run.task, rigs.ground_in(run), papers.answers_in(run))],
         "before": ", ".join(f"{one.total:.0f}" for one in before if one.total is not None),
         "due": row.due,
         **sheet_context(sheet, units),

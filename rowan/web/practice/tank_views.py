@@ -11,9 +11,10 @@ from rowan.core.practice.filling import Debrief
 from rowan.core.practice.rig import Turn
 from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import System, shown
-from rowan.web.practice.drawing import LEFT, RIGHT, clock_axis, clock_text
+from rowan.web.practice.drawing import LEFT, RIGHT, clock_axis, clock_text, moment_marks
 from rowan.web.practice.models import PracticeRun
-from rowan.web.practice.services import course_of, master_turns, tank_in
+from rowan.web.practice.rigs import course_of, tank_in
+from rowan.web.practice.services import master_turns
 from rowan.web.practice.shown import said_rows
 from rowan.web.ui.svg import Drawing
 
@@ -36,8 +37,9 @@ TRACK_HEIGHT = 300.0
 BARS = {"fill": "F open", "pump": "pump on", "lid": "lid on", "cover": "uncovered"}
 
 
-def look(tank: Tank, turns: Sequence[Turn], until: float, units: System) -> tuple[str, list[tuple[str, str]]]:
+def look(run: PracticeRun, turns: Sequence[Turn], until: float, units: System) -> tuple[str, list[tuple[str, str]]]:
     """The rig at a second of a run: its drawing and what can be read there."""
+    tank = tank_in(run)
     course = tanks.play(tank, turns, until)
     return _drawing(tank, course, units).svg(), _readings(tank, course, units)
 
@@ -180,7 +182,5 @@ def _track(tank: Tank, course: Course, masters: Course, made: Debrief, units: Sy
             for first, last in stretches(one.handles[:, NAMES.index(name)] > 0):
                 drawing.rect(x(first), level + shift, max(x(last + 1) - x(first), 0.8), 9, cls)
         level += 28.0
-    for number, moment in enumerate(made.moments[:4], 1):
-        drawing.mark((x(moment.at) - 7, 18), moment.level, 15)
-        drawing.words((x(moment.at) + 10, 28), str(number), "label-ink halo")
+    moment_marks(drawing, made, x)
     return drawing

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from contextlib import suppress
 from datetime import date
 from typing import Any
@@ -11,9 +12,11 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
-from rowan.core.practice import draining, filling, raising
+from rowan.core.design.changes import locate
+from rowan.core.practice import cabinet as cabinets
+from rowan.core.practice import cabinet_marks, draining, filling, raising
 from rowan.core.practice.filling import MARKS, PARTS
-from rowan.core.practice.rig import HANDLES, POSITIONS, Track, play
+from rowan.core.practice.rig import HANDLES, POSITIONS, Track, Turn, play
 from rowan.core.practice.rig_kernel import Rig, column_of
 from rowan.core.practice.sheets import PARTS as PARTS_OF_WORK
 from rowan.core.practice.sheets import TASKS as SHEETS
@@ -24,10 +27,11 @@ from rowan.web.accounts.roles import holds
 from rowan.web.plans.models import Plan
 from rowan.web.plans.selectors import actor
 from rowan.web.plans.services import design_of
-from rowan.web.practice import papers, services, sheet_views, tank_views
+from rowan.web.practice import cabinet_views, papers, rigs, services, sheet_views, tank_views
 from rowan.web.practice.drawing import clock_text, rig_drawing, track_drawing
-from rowan.web.practice.models import DRAINING, FILLING, HUNT, ON_RIG, RAISING, TASKS, PracticeRun
+from rowan.web.practice.models import CABINET, DRAINING, FILLING, HUNT, ON_RIG, RAISING, TASKS, PracticeRun
 from rowan.web.practice.selectors import plans_for, run_for
+from rowan.web.practice.services import MANNERS
 from rowan.web.practice.shown import readings, said_rows
 from rowan.web.ui.context import units_of
 from rowan.web.ui.errors import NoSuchStepError
@@ -36,6 +40,7 @@ from rowan.web.ui.problem import UNPROCESSABLE
 
 MOST_SHOWN = 30  # runs in the book
 MOST_PLANS = 40
+JUST_BEFORE_S = 15  # a moment that cost marks, from which a run is begun again
 # what each handle is called, in the order of the hand
 CALLED = {
     "cover": "cover on the field, in the sun",
@@ -163,13 +168,7 @@ def run(request: HttpRequest, number: int) -> HttpResponse:
         return render(
             request,
             "practice/run.html",
-            {
-                "run": found,
-                "fill": _fill(found, units),
-                "lead": _lead(found),
-                "hints": HINTS[found.task],
-                **_piece(found, units),
-            },
+            {**_about(found, units), **_piece(found, units)},
         )
     at = request.GET.get("at", "")
     then = _at(found, int(at), units) if at.isdecimal() and len(at) < 7 else {}
@@ -180,20 +179,20 @@ def _at(found: PracticeRun, second: int, units: System) -> dict[str, Any]:
     """The rig as it stood at a second of a run that has ended, with the moments before and after it."""
     second = min(second, found.until)
     turns = [turn for turn in found.played if turn.at <= second]
-    if found.task == DRAINING:
-        seen = tank_views.look(services.tank_in(found), turns, second, units)
+    own = OWN_VIEWS.get(found.task)
+    if own is not None:
+        seen = own.look(found, turns, second, units)
     else:
-        rig, ready, _ = services.rig_in(found)
+        rig, ready, _ = rigs.rig_in(found)
         track = play(rig, ready, turns, second)
         seen = rig_drawing(rig, track, _stands(track), units).svg(), readings(rig, track, units)
     return {
         "at": second,
-        "at_clock": clock_text(second),
+        "at_clock": _clock(found)(second),
         "at_drawing": seen[0],
         "at_readings": seen[1],
         "at_ways": [
-            (words, min(max(second + step, 0), found.until))
-            for words, step in (("a minute back", -60), ("10 s back", -10), ("10 s on", 10), ("a minute on", 60))
+            (words, min(max(second + step, 0), found.until)) for words, step in STEPS[MANNERS[found.task].grain]
         ],
     }
 
@@ -209,7 +208,7 @@ def _stands(track: Track) -> dict[str, str]:
 
 def _fill(found: PracticeRun, units: System) -> str:
     """What the gauge is to read at the end, where that is the task."""
-    return shown(raising.fill_of(services.ground_in(found)), "pressure", units) if found.task == RAISING else ""
+    return shown(raising.fill_of(rigs.ground_in(found)), "pressure", units) if found.task == RAISING else ""
 
 
 def _column(rig: Rig, found: PracticeRun, units: System) -> list[tuple[str, str]]:
@@ -221,12 +220,47 @@ def _column(rig: Rig, found: PracticeRun, units: System) -> list[tuple[str, str]
 
 
 CALLS = {**tank_views.CALLED, **CALLED}
-HINTS = {FILLING: filling.HINTS, RAISING: raising.HINTS, DRAINING: draining.HINTS}
+HINTS = {FILLING: filling.HINTS, RAISING: raising.HINTS, DRAINING: draining.HINTS, CABINET: cabinet_marks.HINTS}
+WORTH = {
+    FILLING: (MARKS, PARTS),
+    RAISING: (raising.MARKS, raising.PARTS),
+    DRAINING: (draining.MARKS, draining.PARTS),
+    CABINET: (cabinet_marks.MARKS, cabinet_marks.PARTS),
+}
+# rigs that are drawn and read in their own way
+OWN_VIEWS: dict[str, Any] = {DRAINING: tank_views, CABINET: cabinet_views}
+PACES = ((0, "Hold"), (1, "As it goes"), (8, "8 times"), (30, "30 times"))
+# how far a replay is moved, by what its moments are rounded to [s]
+STEPS = {
+    1: (("a minute back", -60), ("10 s back", -10), ("10 s on", 10), ("a minute on", 60)),
+    60: (("an hour back", -3600), ("5 minutes back", -300), ("5 minutes on", 300), ("an hour on", 3600)),
+}
 
 
-def _lead(found: PracticeRun) -> str:
-    """What is to be done at the rig, where it is another thing than filling."""
-    return tank_views.LEAD if found.task == DRAINING else ""
+def _clock(found: PracticeRun) -> Callable[[int], str]:
+    """How the seconds of a run are said."""
+    return cabinet_views.clock_text if found.task == CABINET else clock_text
+
+
+def _about(found: PracticeRun, units: System) -> dict[str, Any]:
+    """What stands above the rig: what is to be done, hints, paces, and the card where there is one."""
+    own, days = OWN_VIEWS.get(found.task), found.task == CABINET
+    return {
+        "run": found,
+        "fill": _fill(found, units),
+        "lead": "" if own is None else own.LEAD,
+        "hints": HINTS[found.task],
+        "paces": cabinet_views.PACES if days else PACES,
+        "begins": cabinets.BEGINS_MIN if days else "",
+        "card": cabinet_views.card(found, units) if days else (),
+        "on": (
+            (found.until + 900, "15 min on"),
+            (found.until + 3600, "1 h on"),
+            (found.until + 6 * 3600, "6 h on"),
+        )
+        if days
+        else ((found.until + 30, "Half a minute on"),),
+    }
 
 
 def _at_rig(request: HttpRequest, number: int) -> PracticeRun:
@@ -239,9 +273,11 @@ def _at_rig(request: HttpRequest, number: int) -> PracticeRun:
 
 def _piece(found: PracticeRun, units: System) -> dict[str, Any]:
     """What the rig shows now."""
-    if found.task == DRAINING:
-        return tank_views.piece(found, units)
-    rig, _, _ = services.rig_in(found)
+    own = OWN_VIEWS.get(found.task)
+    if own is not None:
+        piece: dict[str, Any] = own.piece(found, units)
+        return piece
+    rig, _, _ = rigs.rig_in(found)
     track = services.track_of(found)
     stands = _stands(track)
     return {
@@ -260,10 +296,11 @@ def _piece(found: PracticeRun, units: System) -> dict[str, Any]:
 def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
     """What a run was worth, beside a master's."""
     made = services.debrief_of(found)
-    if found.task == DRAINING:
-        marks, parts, shown_there = draining.MARKS, draining.PARTS, tank_views.debrief(found, made, units)
+    marks, parts = WORTH[found.task]
+    own, clock = OWN_VIEWS.get(found.task), _clock(found)
+    if own is not None:
+        shown_there = own.debrief(found, made, units)
     else:
-        marks, parts = (raising.MARKS, raising.PARTS) if found.task == RAISING else (MARKS, PARTS)
         track, masters = services.track_of(found), services.master_of(found)
         shown_there = {
             "masters": clock_text(len(masters.rows) - 1),
@@ -287,15 +324,23 @@ def _debrief(found: PracticeRun, units: System) -> dict[str, Any]:
             }
             for key, most in marks.items()
         ],
-        "moments": [(one, clock_text(one.at)) for one in made.moments],
+        "moments": [
+            (one, clock(one.at), max(one.at - max(JUST_BEFORE_S, MANNERS[found.task].grain), 0)) for one in made.moments
+        ],
         "before": ", ".join(f"{total:.0f}" for total in before if total is not None),
-        "clock": clock_text(found.until),
+        "clock": clock(found.until),
+        "within": "by" if found.task == CABINET else "in",
         "due": services.practised(found.person)[found.task].due,
         "masters_turns": [
-            (clock_text(int(turn.at)), CALLS[turn.handle], turn.position) for turn in services.master_turns(found)
+            (clock(int(turn.at)), *_said_turn(found, turn, units)) for turn in services.master_turns(found)
         ],
         **shown_there,
     }
+
+
+def _said_turn(found: PracticeRun, turn: Turn, units: System) -> tuple[str, str]:
+    """A turn in words: what, and to what."""
+    return cabinet_views.turn_text(found, turn, units) if found.task == CABINET else (CALLS[turn.handle], turn.position)
 
 
 def _until(request: HttpRequest) -> int:
@@ -317,13 +362,7 @@ def _done(request: HttpRequest, number: int, act: Any) -> HttpResponse:
         if found.ended is not None:
             return redirect("practice:run", found.pk)
         units = units_of(request)
-        context = {
-            "run": found,
-            "problem": f"Not done: {error}.",
-            "fill": _fill(found, units),
-            "lead": _lead(found),
-            **_piece(found, units),
-        }
+        context = {"problem": f"Not done: {error}.", **_about(found, units), **_piece(found, units)}
         return render(request, "practice/run.html", context, status=UNPROCESSABLE)
     return _answer(request, found)
 
@@ -338,11 +377,25 @@ def go_on(request: HttpRequest, number: int) -> HttpResponse:
 def turn(request: HttpRequest, number: int) -> HttpResponse:
     """Turns a handle now."""
     handle, _, position = request.POST.get("turn", "").partition(":")
-    return _done(
-        request,
-        number,
-        lambda found: services.turn(run=found, handle=handle, position=position, until=_until(request)),
-    )
+
+    def act(found: PracticeRun) -> PracticeRun:
+        """The handle, or a number of the menu as it was typed."""
+        to = _typed(request, found, handle) if found.task == CABINET and handle not in cabinets.HANDLES else position
+        return services.turn(run=found, handle=handle, position=to, until=_until(request))
+
+    return _done(request, number, act)
+
+
+def _typed(request: HttpRequest, found: PracticeRun, path: str) -> str:
+    """A number of the menu [SI], as a turn keeps it. Raises NoSuchStepError for what is no number of it."""
+    cabinet, units = rigs.cabinet_in(found), units_of(request)
+    if path not in cabinet.right:
+        raise NoSuchStepError("there is no such setting")
+    text = request.POST.get("value", "").replace("\x00", "").strip()[:40]
+    try:
+        return repr(typed_to_si(text, locate(cabinet.ground.design, path).spec.dimension, units))
+    except TypedNumberError as error:
+        raise NoSuchStepError(error.text(units)) from error
 
 
 @forms_only

@@ -22,6 +22,7 @@ from rowan.core.terms.finding import Change
 
 LONG_BARE, SHORT = 2.5, 0.4  # times the plan's lines: a long run, and a store beside the field
 START_BESIDE_K = 2.0  # K beside the proposed start that are as good
+LIMIT_BESIDE_K = 5.0  # K beside a planned limit that are as good
 FIELD_C, STORE_C = 58.0, 24.0  # °C at which both ends are measured; a field in sun, a cool store
 HELD_C = (3.0, 5.0)  # K that they may lie beside that
 OPEN_READS_OHM = 2e6
@@ -415,22 +416,25 @@ def _as_quantity(design: Design, one: ControllerSetting, value: float) -> Quanti
     return Quantity(spec.si(value), spec.dimension)
 
 
+def right_setting(design: Design, path: str, floor: float) -> Range:
+    """Between what a setting of the card is as good as the plan's own [SI]; `floor` is the plan's loss floor [K]."""
+    found = locate(design, path)
+    best = found.si
+    if path == "control.stop_k":
+        return Range(min(floor, best), max(STOP_MOST_K, best), best)
+    beside = START_BESIDE_K if found.spec.dimension == "difference" else LIMIT_BESIDE_K
+    return Range(best - beside, best + beside, best)
+
+
 def _setting(design: Design, one: ControllerSetting, marks: float, floor: float) -> Question:
     found = locate(design, one.path)
-    best = found.si
-    if one.path == "control.stop_k":
-        right = Range(min(floor, best), max(STOP_MOST_K, best), best)
-    elif found.spec.dimension == "difference":
-        right = Range(best - START_BESIDE_K, best + START_BESIDE_K, best)
-    else:
-        right = Range(best - 5.0, best + 5.0, best)
     return Question(
         key=one.path,
         asks=say(one.name),
         marks=marks,
         dimension=found.spec.dimension,
         decimals=0,
-        right=right,
+        right=right_setting(design, one.path, floor),
         hint=say("The plan's own value; the reset left {v}.", v=_as_quantity(design, one, FACTORY[one.path])),
         why=replace(one.reason, template=f"{one.reason.template[:1].upper()}{one.reason.template[1:]}"),
     )

@@ -7,7 +7,10 @@
   const piece = place.querySelector("[data-piece]"), clock = place.querySelector("[data-clock]"), told = place.querySelector("[data-told]");
   let pace = 0, busy = false, at = Number(piece.querySelector("[data-until]").dataset.until), since = performance.now();
 
-  const text = (seconds) => `${String(Math.floor(seconds / 60)).padStart(2, "0")}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
+  // a day goes by in hours from when it began, a filling in minutes and seconds
+  const begins = Number(clock.dataset.begins || 0), DAY_MIN = 1440;
+  const hours = (minute) => `${String(Math.floor((minute % DAY_MIN) / 60)).padStart(2, "0")}:${String(Math.floor(minute % 60)).padStart(2, "0")}${minute >= DAY_MIN ? ", next day" : ""}`;
+  const text = (seconds) => begins ? hours(begins + Math.floor(seconds / 60)) : `${String(Math.floor(seconds / 60)).padStart(2, "0")}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
   const now = () => at + (pace * (performance.now() - since)) / 1000;
   const token = () => place.querySelector("[name=csrfmiddlewaretoken]").value;
   function paced(next) {
@@ -60,6 +63,7 @@
   setInterval(() => {
     clock.textContent = text(now());
     if (!pace || busy || document.hidden) return;
+    if (document.activeElement?.matches("[data-piece] input")) { paced(0); return; }  // a number is being typed: the day waits
     const data = new FormData();
     data.set("until", String(Math.floor(now())));
     send(place.dataset.rig, data);
