@@ -199,6 +199,42 @@ def test_a_rig_is_turned_at_its_pace_and_says_what_it_was_worth(sign_in: SignInP
     assert grave(page, axe_source) == []
 
 
+def test_a_controller_is_hung_set_and_left_and_the_day_goes_by(sign_in: SignInPage, axe_source: str) -> None:
+    page = sign_in.sign_in()
+    page.driver.get(f"{page.base}/practice/")
+    with page.new_page():
+        page.one("button[value=cabinet]").click()
+    clock, piece = page.one("[data-clock]"), "[data-piece]"
+    for turn in ("isolator:off, locked", "pump:arrow up, shaft level", "field:brown"):
+        page.one(f'{piece} button[value="{turn}"]').click()
+        pressed = f'{piece} button[value="{turn}"][aria-pressed=true]'
+        page.wait.until(lambda driver, sought=pressed: driver.find_elements(By.CSS_SELECTOR, sought))
+    page.wait.until(lambda _: clock.text == "08:22")  # a minute, twenty, a minute
+    page.one("[data-pace='600']").click()
+    page.wait.until(lambda _: clock.text >= "08:40")
+    # a number that is being typed holds the day, and is set where it was typed
+    field = page.one(f"{piece} #set-4")
+    field.click()
+    page.wait.until(lambda _: page.one("[data-pace='0']").get_attribute("aria-pressed") == "true")
+    field.clear()
+    field.send_keys("75", Keys.ENTER)
+    page.wait.until(lambda _: page.one(f"{piece} #set-4").get_attribute("value") == "75")
+    page.one(f"{piece} #set-5").send_keys("hot", Keys.ENTER)
+    page.wait.until(lambda _: "Not done" in page.one("[data-told]").text)
+    assert grave(page, axe_source) == []
+    set_size(page.driver, 390, 844, phone=True)
+    assert page.driver.execute_script("return document.documentElement.scrollWidth - window.innerWidth") <= 1
+    small = "return [...document.querySelectorAll('main .act, main .ruled')].filter(e => e.getBoundingClientRect().height < 44).length"
+    assert page.driver.execute_script(small) == 0
+    with page.new_page():
+        page.driver.find_element(By.XPATH, "//button[normalize-space()='It is done']").click()
+    assert "of 100 by 08:" in page.heading()
+    assert grave(page, axe_source) == []
+    with page.new_page():
+        page.driver.find_element(By.PARTIAL_LINK_TEXT, "Worksheet").click()
+    assert grave(page, axe_source) == []
+
+
 def test_tasks_on_paper_and_a_hunt_are_worked_and_nothing_in_them_is_grave(
     sign_in: SignInPage, axe_source: str
 ) -> None:

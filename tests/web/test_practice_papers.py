@@ -13,15 +13,16 @@ from django.utils import timezone
 
 from rowan.core.practice import draining
 from rowan.core.practice.a_day import PAIRS
-from rowan.core.practice.hunt import HUNTED
+from rowan.core.practice.hunt import HUNTED, INSTRUMENTS
 from rowan.core.practice.sheets import BY_KEY
+from rowan.core.records.care.faults import BY_KEY as FAULTS
 from rowan.core.terms.units import shown
 from rowan.demo.corrim import corrim
 from rowan.web.accounts.models import Firm, User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.services import start_job
 from rowan.web.practice import papers, rigs, services
-from rowan.web.practice.models import HUNT, HandSkill, PracticeRun
+from rowan.web.practice.models import CABINET, FILLING, HUNT, RAISING, HandSkill, PracticeRun
 from rowan.web.ui.errors import NoSuchStepError
 from tests.web.text import one_line
 
@@ -148,6 +149,45 @@ def test_the_worksheet_keeps_its_answers_until_it_is_handed_in(
     assert "Answer sheet:" in one_line(page.get(at("paper", theirs)))
 
 
+@pytest.mark.parametrize("task", [FILLING, RAISING, CABINET])
+def test_a_task_at_the_rig_has_a_worksheet_and_keeps_its_answers(
+    plan: Plan, page: Client, person: User, apprentice: User, task: str
+) -> None:
+    run = services.begin(person=person, plan=plan, task=task)
+    text = one_line(page.get(at("paper", run)))
+    assert "What can be turned, as it stands first" in text
+    assert "Say before it shows" in text
+    assert "Answer sheet:" not in text
+    page.post(at("end", run))
+    answers = one_line(page.get(at("paper", run))).split("Answer sheet:")[1]
+    for turn in services.master_turns(run)[:3]:
+        assert turn.position in answers
+    theirs = services.begin(person=apprentice, plan=plan, task=task)
+    assert "Answer sheet:" in one_line(page.get(at("paper", theirs)))
+
+
+def test_a_worksheet_shows_the_rig_as_one_comes_to_it(plan: Plan, page: Client, person: User) -> None:
+    run = services.begin(person=person, plan=plan, task=CABINET)
+    before = one_line(page.get(at("paper", run)))
+    page.post(at("turn", run), {"turn": "pump:arrow down, shaft level", "until": "0"})
+    assert one_line(page.get(at("paper", run))) == before
+
+
+def test_a_hunt_is_printed_and_read_out_by_whoever_has_its_answers(
+    plan: Plan, page: Client, person: User, apprentice: User
+) -> None:
+    run = begun(person, plan, HUNT)
+    text = one_line(page.get(at("paper", run)))
+    assert "Read the gauge" in text
+    assert "Answer sheet:" not in text
+    theirs = begun(apprentice, plan, HUNT)
+    answers = one_line(page.get(at("paper", theirs))).split("Answer sheet:")[1]
+    house = papers.house_in(theirs)
+    assert escape(FAULTS[house.fault].name) in answers
+    for instrument in INSTRUMENTS:
+        assert escape(instrument.name) in answers
+
+
 def test_nobody_answers_for_another(plan: Plan, page: Client, apprentice: User, stranger: User) -> None:
     run = begun(apprentice, plan, "dangers")
     assert page.get(at("run", run)).status_code == 200
@@ -161,9 +201,8 @@ def test_nobody_answers_for_another(plan: Plan, page: Client, apprentice: User, 
 def test_a_rig_a_paper_and_a_hunt_are_each_its_own(plan: Plan, page: Client, person: User) -> None:
     rig = services.begin(person=person, plan=plan)
     sheet, hunt = begun(person, plan, "dangers"), begun(person, plan, HUNT)
-    for name, run in (("answer", rig), ("paper", rig), ("look", sheet), ("put_right", sheet), ("answer", hunt)):
-        send = page.get if name == "paper" else page.post
-        assert send(at(name, run)).status_code == 404
+    for name, run in (("answer", rig), ("look", sheet), ("put_right", sheet), ("answer", hunt)):
+        assert page.post(at(name, run)).status_code == 404
     for name in ("go_on", "turn", "back", "end", "again"):
         assert page.post(at(name, sheet), {"until": "3", "turn": "drain:open"}).status_code == 404
     with pytest.raises(NoSuchStepError, match="no hunt"):

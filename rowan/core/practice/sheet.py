@@ -155,7 +155,61 @@ class Column:
     relief: float
 
 
-Shown = Plot | Rails | Circuit | Scene | Column
+@dataclass(frozen=True)
+class Rows:
+    """Two rows of collectors on one pair of pipes: how many in each, how far apart their tees [m], what the near row takes [m³/s]."""
+
+    each: int
+    apart: float
+    near: float
+
+
+@dataclass(frozen=True)
+class Tub:
+    """A tub with what is prepared, and the loop that it goes into, with water in its coil that nobody knows [m³]; what was read [-]."""
+
+    prepared: float
+    loop: float
+    read: float
+
+
+@dataclass(frozen=True)
+class Leads:
+    """A meter on two unmarked cables at a controller: ohms by terminal [Ω], and what both ends are at by hand [°C]."""
+
+    ohms: tuple[tuple[str, float], ...]
+    felt: tuple[tuple[str, float], ...]
+
+
+@dataclass(frozen=True)
+class Runs:
+    """The same field and store with lines of some lengths [m], to one scale: name and length of the lines there and back."""
+
+    lengths: tuple[tuple[str, float], ...]
+
+
+@dataclass(frozen=True)
+class Menu:
+    """A controller's menu as it stands: names and values."""
+
+    rows: tuple[tuple[str, Quantity], ...]
+
+
+@dataclass(frozen=True)
+class Fold:
+    """A data sheet whose headings are lost in its fold: the lines that are left."""
+
+    lines: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Parts:
+    """Parts of a station as they lie on the floor: keys with their names."""
+
+    lying: tuple[tuple[str, str], ...]
+
+
+Shown = Plot | Rails | Circuit | Scene | Column | Rows | Tub | Leads | Runs | Menu | Fold | Parts
 
 
 @dataclass(frozen=True)

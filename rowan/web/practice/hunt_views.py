@@ -9,7 +9,7 @@ from django.shortcuts import redirect, render
 
 from rowan.core.practice.hunt import AIR_C, BY_INSTRUMENT, CURES, HUNTED, INSTRUMENTS, ROOM_C, judge, minutes_of, reads
 from rowan.core.records.care.faults import BY_KEY
-from rowan.core.terms.units import shown
+from rowan.core.terms.units import System, shown
 from rowan.web.practice import papers, services
 from rowan.web.practice.models import HUNT, PracticeRun
 from rowan.web.practice.selectors import run_for
@@ -89,3 +89,24 @@ def put_right(request: HttpRequest, number: int) -> HttpResponse:
         if run.ended is None:
             return show(request, run, f"Not done: {error}.", UNPROCESSABLE)
     return redirect("practice:run", run.pk)
+
+
+def on_paper(run: PracticeRun, units: System) -> dict[str, Any]:
+    """The hunt as a worksheet: what can be looked at with its minutes, what it may be; the way of a master for the answer sheet."""
+    house = papers.house_in(run)
+    cure, way = HUNTED[house.fault]
+    return {
+        "lead": "“It does not do what it did.” Name the fault with as few minutes as you can; whoever has the answer sheet reads out what an "
+        "instrument shows. What could hurt somebody costs most.",
+        "what": "What can be looked at, and what it may be",
+        "rows": [
+            *((one.name, f"{one.minutes} min") for one in INSTRUMENTS),
+            ("It may be", "; ".join(sorted(BY_KEY[key].name for key in HUNTED))),
+        ],
+        "found": f"{BY_KEY[house.fault].name}. {next(one.name for one in CURES if one.key == cure)}.",
+        # every reading, for whoever reads them out; a master's way first
+        "answers": [
+            (f"{BY_INSTRUMENT[key].minutes} min", BY_INSTRUMENT[key].name, reads(house, key).text(units))
+            for key in (*way, *(one.key for one in INSTRUMENTS if one.key not in way))
+        ],
+    }

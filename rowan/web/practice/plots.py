@@ -3,10 +3,27 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from typing import Any
 
-from rowan.core.practice.sheet import Circuit, Column, Plot, Rails, Scene, Shown
+from rowan.core.practice.sheet import (
+    Circuit,
+    Column,
+    Fold,
+    Leads,
+    Menu,
+    Parts,
+    Plot,
+    Rails,
+    Rows,
+    Runs,
+    Scene,
+    Shown,
+    Tub,
+)
 from rowan.core.steps.control.wiring import Alive, wiring_of
 from rowan.core.terms.units import System, dimension, number_text, shown
+from rowan.web.practice import things
 from rowan.web.practice.scene import scene_drawing
 from rowan.web.steps.control.wiring import rungs_drawing
 from rowan.web.ui.svg import Drawing
@@ -20,8 +37,23 @@ RAILS_WIDE = 460.0
 LABEL_PX, LABEL_APART_PX = 15.0, 60.0  # that two names on lines stand apart
 
 
+THINGS: dict[type, Callable[[Any, System], Drawing]] = {
+    Rows: things.rows_drawing,
+    Tub: things.tub_drawing,
+    Leads: things.leads_drawing,
+    Runs: things.runs_drawing,
+    Menu: things.menu_drawing,
+    Fold: things.fold_drawing,
+    Parts: things.parts_drawing,
+}
+
+
 def shown_drawing(what: Shown, units: System) -> Drawing:
     """The drawing of a task."""
+    own = THINGS.get(type(what))
+    if own is not None:
+        made: Drawing = own(what, units)
+        return made
     if isinstance(what, Plot):
         return _plot(what, units)
     if isinstance(what, Rails):
@@ -31,7 +63,10 @@ def shown_drawing(what: Shown, units: System) -> Drawing:
         # nothing is shown live: where it comes to is what is asked
         still = Alive((0,) * len(wiring.rungs), frozenset())
         return rungs_drawing(wiring, what.closed, still, turnable=False)
-    return _column(what, units) if isinstance(what, Column) else scene_drawing(what)
+    if isinstance(what, Column):
+        return _column(what, units)
+    assert isinstance(what, Scene)  # noqa: S101  nothing else is left
+    return scene_drawing(what)
 
 
 def facts_of(what: Shown, units: System) -> list[tuple[str, str]]:
@@ -53,7 +88,9 @@ def facts_of(what: Shown, units: System) -> list[tuple[str, str]]:
         ]
     if isinstance(what, Rails):
         return [("upper rail over lower rail", shown(what.height, "length", units))]
-    return []
+    if isinstance(what, Runs):
+        return [(name, f"{shown(length, 'length', units)} there and back") for name, length in what.lengths]
+    return []  # what else is drawn stands among what is given
 
 
 def ticks(most: float, least: float = 0.0, about: int = ABOUT) -> list[float]:
@@ -94,6 +131,8 @@ def _plot(plot: Plot, units: System) -> Drawing:
                 drawing.circle(point, 3.5, "solid")
         else:
             drawing.path(points, STYLES[line.style])
+        if line.name == plot.up[1]:  # said on the axis
+            continue
         x, y = points[-1] if number % 2 == 0 or line.style != "solid" else points[len(points) // 3]
         if len(points) == 2 and line.style == "solid":  # a piece of a line is named on its middle
             x, y = (points[0][0] + points[1][0]) / 2, (points[0][1] + points[1][1]) / 2

@@ -101,13 +101,16 @@ def once_more(request: HttpRequest, number: int) -> HttpResponse:
     return redirect("practice:run", made.pk)
 
 
-def paper(request: HttpRequest, number: int) -> HttpResponse:
-    """A task as a worksheet; its answer sheet once it is handed in, for a lead at once."""
-    run, units = _on_paper(request, number), units_of(request)
-    sheet, person = papers.sheet_in(run), actor(request)
-    open_to = run.ended is not None or (run.person_id != person.pk and holds(person.role, "lead"))
+def answers_open(run: PracticeRun, person: User) -> bool:
+    """Whether somebody may see the answer sheet: once a run has ended, and a lead of another's at once."""
+    return run.ended is not None or (run.person_id != person.pk and holds(person.role, "lead"))
+
+
+def paper(request: HttpRequest, run: PracticeRun) -> HttpResponse:
+    """A task on paper as a worksheet; its answer sheet once it is handed in, for a lead at once."""
+    units, sheet = units_of(request), papers.sheet_in(run)
     answers = []
-    if open_to:
+    if answers_open(run, actor(request)):
         marked = mark(sheet, sheet.masters())
         answers = [
             {"asks": one.question.asks.text(units), "right": right_of(one, units), "why": one.question.why.text(units)}

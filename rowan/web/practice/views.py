@@ -21,13 +21,13 @@ from rowan.core.practice.rig_kernel import Rig, column_of
 from rowan.core.practice.sheets import PARTS as PARTS_OF_WORK
 from rowan.core.practice.sheets import TASKS as SHEETS
 from rowan.core.terms.errors import TypedNumberError
-from rowan.core.terms.units import System, shown, typed_to_si
+from rowan.core.terms.units import System, dimension, shown, typed_to_si
 from rowan.web.accounts.models import User
 from rowan.web.accounts.roles import holds
 from rowan.web.plans.models import Plan
 from rowan.web.plans.selectors import actor
 from rowan.web.plans.services import design_of
-from rowan.web.practice import cabinet_views, papers, rigs, services, sheet_views, tank_views
+from rowan.web.practice import cabinet_views, hunt_views, papers, rigs, services, sheet_views, tank_views
 from rowan.web.practice.drawing import clock_text, rig_drawing, track_drawing
 from rowan.web.practice.models import CABINET, DRAINING, FILLING, HUNT, ON_RIG, RAISING, TASKS, PracticeRun
 from rowan.web.practice.selectors import plans_for, run_for
@@ -40,6 +40,7 @@ from rowan.web.ui.problem import UNPROCESSABLE
 
 MOST_SHOWN = 30  # runs in the book
 MOST_PLANS = 40
+PAPER_LINES = 16  # of a worksheet, to write in what is turned
 JUST_BEFORE_S = 15  # a moment that cost marks, from which a run is begun again
 # what each handle is called, in the order of the hand
 CALLED = {
@@ -122,16 +123,16 @@ def _said(request: HttpRequest, units: System) -> dict[str, float]:
     """What was said before the rig shows it. Raises NoSuchStepError for what is no number."""
     found = {}
     says = {key: row for rows in services.SAYS_AT.values() for key, row in rows.items()}
-    for key, (words, dimension, low, high) in says.items():
+    for key, (words, kind, low, high) in says.items():
         text = request.POST.get(key, "").replace("\x00", "").strip()[:40]
         if not text:
             continue
         try:
-            value = typed_to_si(text, dimension, units)
+            value = typed_to_si(text, kind, units)
         except TypedNumberError as error:
             raise NoSuchStepError(f"{words}: {error.text(units)}") from error
         if not low <= value <= high:
-            raise NoSuchStepError(f"{words}: {shown(value, dimension, units)} cannot be")
+            raise NoSuchStepError(f"{words}: {shown(value, kind, units)} cannot be")
         found[key] = value
     return found
 
@@ -422,3 +423,39 @@ def again(request: HttpRequest, number: int) -> HttpResponse:
     except NoSuchStepError as error:
         return book(request, f"Not begun: {error}.", UNPROCESSABLE)
     return redirect("practice:run", made.pk)
+
+
+def paper(request: HttpRequest, number: int) -> HttpResponse:
+    """A task as a worksheet with its answer sheet, which is kept back until it has ended; a lead has it at once."""
+    found, units = run_for(request, number), units_of(request)
+    if found.task not in ON_RIG and found.task != HUNT:
+        return sheet_views.paper(request, found)
+    held = hunt_views.on_paper(found, units) if found.task == HUNT else _rig_on_paper(found, units)
+    if not sheet_views.answers_open(found, actor(request)):
+        held |= {"answers": [], "found": "", "hints": ()}
+    context = {"run": found, "firm": found.person.firm or "", "lines": range(1, PAPER_LINES + 1), **held}
+    return render(request, "practice/rig_paper.html", context)
+
+
+def _rig_on_paper(found: PracticeRun, units: System) -> dict[str, Any]:
+    """A task at the rig as it stands when one comes, what can be turned there, and a master's turns."""
+    start, clock = PracticeRun(task=found.task, rig=found.rig, design=found.design, title=found.title), _clock(found)
+    about, piece = _about(start, units), _piece(start, units)
+    lead = about["lead"] or (
+        f"It is full and purged, everything shut. Raise it, hold it, open the vessel, set {about['fill']}, leave it as it works."
+        if about["fill"]
+        else "Fill it, drive the air out until minutes pass without a bubble, and leave everything shut, the drill off."
+    )
+    rows = [(handle["name"], " · ".join(position for position, _ in handle["choices"])) for handle in piece["handles"]]
+    rows += [(one["name"], f"{one['value']} {one['unit']}") for one in piece.get("menu", ())]
+    return {
+        "lead": lead,
+        "drawing": piece["drawing"],
+        "says": [
+            (words, dimension(name).unit(units).label) for words, name, _, _ in services.SAYS_AT[found.task].values()
+        ],
+        "what": "What can be turned, as it stands first",
+        "rows": rows,
+        "answers": [(clock(int(turn.at)), *_said_turn(found, turn, units)) for turn in services.master_turns(found)],
+        "hints": about["hints"],
+    }

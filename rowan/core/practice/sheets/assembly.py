@@ -8,7 +8,7 @@ from __future__ import annotations
 from rowan.core.goods.catalogue import PIPES
 from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.goods.ratings import pipe_stands
-from rowan.core.practice.sheet import Option, Pair, Question, Sheet, Slip, around
+from rowan.core.practice.sheet import Option, Pair, Parts, Question, Sheet, Slip, around
 from rowan.core.practice.sheets.ground import Ground
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, say
@@ -38,6 +38,7 @@ def assembly(ground: Ground) -> Sheet:
             ("relief valve", Quantity(design.charge.relief_gauge_pa.value, "pressure")),
             ("height from gauge to top", Quantity(design.survey.gauge_to_top_m.value, "length")),
         ),
+        shown=Parts(tuple((key, ALONG[key].removeprefix("the ")) for key in order)),
         questions=(_along(order), *_ways(), *_heat(hot), *_probes()),
         master=say("Lays it out on the floor in the order of the flow, arrows one way, and looks along it once before a single joint is made."),
         slips=(

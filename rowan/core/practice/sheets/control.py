@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 from rowan.core.design.changes import changed, locate
 from rowan.core.design.design import Design
-from rowan.core.practice.sheet import Circuit, Option, Question, Range, Sheet, Slip
+from rowan.core.practice.sheet import Circuit, Leads, Menu, Option, Question, Range, Runs, Sheet, Slip
 from rowan.core.practice.sheets.ground import Ground
 from rowan.core.reckon import reckon
 from rowan.core.steps.control.differences import proposed_start, proposed_stop
@@ -42,6 +42,7 @@ class _Loop:
     stop: float
     start: float
     floor: float
+    lines: float
 
 
 def _with_lines(design: Design, times: float) -> Design:
@@ -58,9 +59,19 @@ def _loops(ground: Ground) -> list[_Loop]:
     found = []
     named = (("own", "this plan's own loop", 1.0), ("long", "the same with lines two and a half times as long", LONG_BARE), ("short", "the same with the store close under the field", SHORT))  # fmt: skip
     for key, name, times in named:
-        result = ground.result if times == 1.0 else reckon(_with_lines(ground.design, times))
+        design = ground.design if times == 1.0 else _with_lines(ground.design, times)
+        result = ground.result if times == 1.0 else reckon(design)
         floor = differential(result.control).floor
-        found.append(_Loop(key, name, proposed_stop(floor=floor), proposed_start(floor=floor), floor))
+        found.append(
+            _Loop(
+                key,
+                name,
+                proposed_stop(floor=floor),
+                proposed_start(floor=floor),
+                floor,
+                sum(leg.length_m for leg in (*design.run.cold, *design.run.hot)),
+            )
+        )
     return found
 
 
@@ -104,6 +115,7 @@ def differences(ground: Ground) -> Sheet:
             ("the pump takes", Quantity(ground.result.run.pump_power, "electric_power")),
             ("usual start", say("{a} to {b}", a=Quantity(START_WINDOW_K[0], "difference", 0), b=Quantity(START_WINDOW_K[1], "difference", 0))),
         ),
+        shown=Runs(tuple((loop.name, loop.lines) for loop in loops)),
         questions=(*questions, _defend(), _apart()),
         master=say("Begins with the least stop, goes a whole degree over it, then a band; writes down why, for the next who turns it."),
         slips=(
@@ -173,6 +185,7 @@ def ohms(ground: Ground) -> Sheet:
             ("cable on the terminal “field”", Quantity(pair[0], "resistance", 0)),
             ("cable on the terminal “store foot”", Quantity(pair[1], "resistance", 0)),
         ),
+        shown=Leads((("field", pair[0]), ("store foot", pair[1])), (("field", field_c), ("store foot", store_c))),
         questions=(
             _kind(kind, pair[1] if swapped else pair[0], field_c),
             _swapped(kind, pair[0], swapped=swapped),
@@ -402,6 +415,7 @@ def card(ground: Ground) -> Sheet:
         given=tuple(
             (one.name, say("after the reset {v}", v=_as_quantity(design, one, FACTORY[one.path]))) for one in settings
         ),
+        shown=Menu(tuple((one.name, _as_quantity(design, one, FACTORY[one.path])) for one in settings)),
         questions=(*questions, order),
         master=say("Has the card beside the unit with a reason for each value: a reset costs him five minutes."),
         slips=(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.fluid import exchange_litres, first_mix, frost_point, strength
-from rowan.core.practice.sheet import Option, Question, Range, Sheet, Slip, around
+from rowan.core.practice.sheet import Option, Question, Range, Sheet, Slip, Tub, around
 from rowan.core.practice.sheets.ground import Ground
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.units import LITRE
@@ -39,6 +39,7 @@ def tub(ground: Ground) -> Sheet:
             ("a mix of 45 % freezes at", Quantity(frost_point(volume_share=0.45), "temperature")),
             ("after an hour of circulating the refractometer shows", Quantity(read, "share")),
         ),
+        shown=Tub(prepared, loop, read),
         questions=_tub_asks(loop, wanted, mixed, prepared, stayed, out),
         master=say("Mixes from an estimate, circulates, reads, corrects once, writes strength and date on the card; what is drained is kept and labelled."),
         slips=(

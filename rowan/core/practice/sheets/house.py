@@ -5,8 +5,9 @@ Source: practice 4 and 17, site (mistakes).
 
 from __future__ import annotations
 
-from rowan.core.practice.sheet import Option, Question, Range, Scene, Sheet, Slip, around
+from rowan.core.practice.sheet import Fold, Option, Question, Range, Scene, Sheet, Slip, around
 from rowan.core.practice.sheets.ground import Ground
+from rowan.core.practice.sheets.pressure import loop_column
 from rowan.core.records.data_sheet_line import readings
 from rowan.core.steps.commission.constants import mix_expansion
 from rowan.core.steps.commission.pressure_test import water_per_kelvin
@@ -66,6 +67,7 @@ def data_sheet(ground: Ground) -> Sheet:
             ("collectors", Quantity(float(count), "count")),
             *((f"line {letter}", say(f"“{number}”")) for letter, number in zip("ABCD", numbers, strict=True)),
         ),
+        shown=Fold(tuple(numbers)),
         questions=(*questions, flow),
         master=say("Types every line once, looks at what it would mean in other units, and believes none that makes the pipe roar or the field boil."),
         slips=(
@@ -211,6 +213,30 @@ ENDS: dict[str, tuple[str, str]] = {
 }
 
 
+def _what_it_costs(kelvin: float, thin: float) -> tuple[Question, ...]:
+    return (
+        Question(
+            key="shut",
+            asks=say("The vessel is left shut and the loop is full. Each degree that it warms lifts the gauge by"),
+            marks=20,
+            dimension="pressure",
+            decimals=1,
+            right=around(kelvin, 0.3),
+            hint=say("Liquid has no give: bars, not tenths."),
+            why=say("What the mix grows by, over the little that liquid and pipe give: {p} for a degree. The relief opens within minutes.", p=Quantity(kelvin, "pressure", 1)),
+        ),
+        Question(
+            key="thin",
+            asks=say("{w} stayed in the loop when the mix went in. It comes out at", w=Quantity(LEFT_L * LITRE, "volume")),
+            marks=20,
+            dimension="share",
+            right=Range(thin - 0.01, thin + 0.01, thin),
+            hint=say("The rest of the loop is mix, this is water."),
+            why=say("The mix times what of the loop it fills: {s}.", s=Quantity(thin, "share")),
+        ),
+    )  # fmt: skip
+
+
 def mistakes(ground: Ground) -> Sheet:
     """What comes of a mistake."""
     charge, dice = ground.sealed, ground.dice("mistakes")
@@ -244,27 +270,10 @@ def mistakes(ground: Ground) -> Sheet:
             ("its mix was prepared at", Quantity(share, "share")),
             ("vessel", Quantity(charge.vessel, "tank")),
         ),
+        shown=loop_column(ground),
         questions=(
             *questions,
-            Question(
-                key="shut",
-                asks=say("The vessel is left shut and the loop is full. Each degree that it warms lifts the gauge by"),
-                marks=20,
-                dimension="pressure",
-                decimals=1,
-                right=around(kelvin, 0.3),
-                hint=say("Liquid has no give: bars, not tenths."),
-                why=say("What the mix grows by, over the little that liquid and pipe give: {p} for a degree. The relief opens within minutes.", p=Quantity(kelvin, "pressure", 1)),
-            ),
-            Question(
-                key="thin",
-                asks=say("{w} stayed in the loop when the mix went in. It comes out at", w=Quantity(LEFT_L * LITRE, "volume")),
-                marks=20,
-                dimension="share",
-                right=Range(thin - 0.01, thin + 0.01, thin),
-                hint=say("The rest of the loop is mix, this is water."),
-                why=say("The mix times what of the loop it fills: {s}.", s=Quantity(thin, "share")),
-            ),
+            *_what_it_costs(kelvin, thin),
         ),
         master=say("Has seen each of them once, and writes the tick for it into his own list."),
         slips=(

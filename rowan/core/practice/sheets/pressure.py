@@ -78,7 +78,7 @@ def vessel(ground: Ground) -> Sheet:
             ("the vessel holds", Quantity(charge.vessel, "tank")),
             ("the column weighs at the gauge", Quantity(charge.static, "pressure")),
         ),
-        shown=_column(ground),
+        shown=loop_column(ground),
         questions=(*_vessel_asks(works, schools, settings, held),),
         master=say(
             "Reads the works charge, lets gas down on the bench to the rule of this house, writes charge, fill and the gauge's error on the card."
@@ -91,7 +91,8 @@ def vessel(ground: Ground) -> Sheet:
     )
 
 
-def _column(ground: Ground) -> Column:
+def loop_column(ground: Ground) -> Column:
+    """The loop of a plan as far as its pressure goes. Raises ImpossibleInputError as `Ground.sealed`."""
     design = ground.design
     return Column(design.survey.gauge_to_top_m.value, ground.sealed.vessel, design.charge.relief_gauge_pa.value)
 
@@ -214,7 +215,7 @@ def loop_test(ground: Ground) -> Sheet:
                 say("{p} at {t}", p=Quantity(read, "pressure", 2), t=Quantity(warmed, "temperature_fine")),
             ),
         ),
-        shown=_column(ground),
+        shown=loop_column(ground),
         questions=(
             _medium(frost=frost),
             _highest(most),

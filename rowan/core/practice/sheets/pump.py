@@ -7,8 +7,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rowan.core.practice.sheet import Line, Option, Plot, Question, Sheet, Slip, around
+import numpy as np
+
+from rowan.core.practice.sheet import Line, Option, Plot, Question, Rows, Sheet, Slip, around
 from rowan.core.practice.sheets.ground import Ground
+from rowan.core.simulation.day import STEP_S
+from rowan.core.simulation.plan_day import Lens, made_ready, race_day, usual_day
 from rowan.core.steps.control.differences import CyclingBand, LoopAtStart, cycling_band, stability
 from rowan.core.steps.run.array import EVEN_WITHIN, Field, FieldFlow, Header, RowFlow
 from rowan.core.steps.run.loop import maker_window
@@ -132,6 +136,7 @@ def rows(ground: Ground) -> Sheet:
             ("one row's own drop at its even share", Quantity(direct.row_drop(each, flow / 2), "pressure", 3)),
             ("even means within", Quantity(EVEN_WITHIN, "share")),
         ),
+        shown=Rows(each, FAR_ROW_M, found.rows[0].flow),
         questions=_rows_asks(flow, far, throttle, reverse, stronger),
         master=say("Leads the return round while it costs a pipe and not a visit; else sets, reads both exits at noon and writes the setter's number."),
         slips=(
@@ -225,6 +230,7 @@ def hunting(ground: Ground) -> Sheet:
             ("yield of the field, with its efficiency factor", Quantity(loop.fr_tau_alpha, "efficiency")),
             ("store foot over the air", Quantity(loop.over, "difference")),
         ),
+        shown=_morning(ground),
         questions=_hunting_asks(band, largest, cures, right),
         master=say("Looks at flow before he looks at the controller: matched flow, a wide band, the stop just over what the lines lose."),
         slips=(
@@ -232,6 +238,27 @@ def hunting(ground: Ground) -> Sheet:
             Slip("the start turned up a degree", {"cures": ("start",)}, "cures"),
         ),
     )  # fmt: skip
+
+
+def _morning(ground: Ground) -> Plot:
+    """The hour of this plan's clear day in which its pump starts most, run with the pair of the task: field over store foot."""
+    made = made_ready(ground.design, ground.result, Lens("clear", usual_day(ground.design)))
+    day = race_day(made, start=HUNTING_START_K, stop=HUNTING_STOP_K)
+    over, on = day.column("exit") - day.column("foot"), day.column("speed") > 0
+    steps = round(3600 / STEP_S)
+    begins = np.concatenate(([0], np.cumsum(on[1:] & ~on[:-1])))
+    first = int(np.argmax(begins[steps:] - begins[:-steps]))
+    held = range(first, first + steps, 3)
+    points = tuple(((n - first) * STEP_S, float(over[n])) for n in held)
+    return Plot(
+        across=("minutes", "minutes of a morning"),
+        up=("difference", "field over store foot"),
+        lines=(
+            Line("field over store foot", points),
+            Line("start", ((0.0, HUNTING_START_K), (3600.0, HUNTING_START_K)), "dashed"),
+            Line("stop", ((0.0, HUNTING_STOP_K), (3600.0, HUNTING_STOP_K)), "dashed"),
+        ),
+    )
 
 
 def _hunting_asks(
