@@ -25,6 +25,7 @@ BAD_INPUT = 2
 BENCHES = {
     "advice": ("rowan.command.advice", "run_advice_bench"),
     "log": ("rowan.command.bench_log", "run_log_bench"),
+    "practice": ("rowan.command.bench_practice", "run_practice_bench"),
     "book": ("rowan.command.bench_book", "run_book_bench"),
     "care": ("rowan.command.bench_care", "run_care_bench"),
     "delays": ("rowan.command.bench_care", "run_delay_bench"),
