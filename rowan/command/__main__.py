@@ -61,6 +61,9 @@ def _parser() -> argparse.ArgumentParser:
     bench.add_argument("--seconds", type=float, default=120.0, help="with load: for how long")
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
     shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
+    access = commands.add_parser("access", help="every kind of page under axe and a ruler, at every width")
+    access.add_argument("--only", default="", help="pages with these letters in name or address")
+    access.add_argument("--looks", default="", help="some of the widths, by name, with commas")
     standin = commands.add_parser("standin", help="imitate a controller on a plan's loop: send readings, write a log")
     add_options(standin)
     vendor = commands.add_parser("vendor", help="check the shipped front-end files against their manifest")
@@ -128,6 +131,10 @@ def main(argv: list[str] | None = None) -> int:
             return 0
         case "bench":
             return _bench(options)
+        case "access":
+            from rowan.command.access import run_access
+
+            return run_access(options.only, options.looks)
         case "mutants":
             from rowan.command.mutants import run_mutants
 

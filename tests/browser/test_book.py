@@ -213,9 +213,10 @@ def test_a_controller_is_hung_set_and_left_and_the_day_goes_by(sign_in: SignInPa
     page.one("[data-pace='600']").click()
     page.wait.until(lambda _: clock.text >= "08:40")
     # a number that is being typed holds the day, and is set where it was typed
-    field = page.one(f"{piece} #set-4")
-    field.click()
+    page.driver.execute_script("document.querySelector('#set-4').focus()")
     page.wait.until(lambda _: page.one("[data-pace='0']").get_attribute("aria-pressed") == "true")
+    field = page.one(f"{piece} #set-4")
+    assert field == page.driver.switch_to.active_element
     field.clear()
     field.send_keys("75", Keys.ENTER)
     page.wait.until(lambda _: page.one(f"{piece} #set-4").get_attribute("value") == "75")

@@ -11,12 +11,14 @@ from django.core.handlers.wsgi import WSGIHandler
 from selenium.webdriver.common.actions import interaction
 from selenium.webdriver.common.actions.action_builder import ActionBuilder
 from selenium.webdriver.common.actions.pointer_input import PointerInput
+from selenium.webdriver.common.keys import Keys
 
 from rowan.command.browser import set_size
 from rowan.core.terms.finding import Change
 from rowan.demo.person import EMAIL, PASSWORD
 from rowan.web.accounts.models import User
 from rowan.web.accounts.roles import WHY_NOT
+from rowan.web.customers.models import Customer
 from rowan.web.plans.models import Plan
 from rowan.web.plans.services import Edit, change_plan
 from rowan.web.steps import views
@@ -73,22 +75,13 @@ def test_a_change_after_the_session_ended_is_saved_once_somebody_signs_in_where_
     page.forget_console()
 
 
-def test_a_plain_form_keeps_what_was_typed_without_network_and_session_and_with_an_old_token(
-    sign_in: SignInPage,
-) -> None:
+def test_a_plain_form_keeps_what_was_typed_without_session_and_with_an_old_token(sign_in: SignInPage) -> None:
     page = sign_in.open_plan(KVIST)
     driver = page.driver
     driver.get(driver.current_url.replace("/charge/", "/as-left/").split("?")[0])
     field = page.one("[name='control.start_k']")
     field.clear()
     field.send_keys("9.5")
-    offline(page, True)
-    try:
-        page.one("#leave").click()
-        page.wait.until(lambda _: "nothing was sent" in page.one(".not-sent").text)
-    finally:
-        offline(page, False)
-    assert page.one("[name='control.start_k']").get_property("value") == "9.5"
     driver.delete_cookie("sessionid")
     driver.execute_script("document.querySelector('.left-form [name=csrfmiddlewaretoken]').value = 'old'")
     page.one("#leave").click()
@@ -96,6 +89,59 @@ def test_a_plain_form_keeps_what_was_typed_without_network_and_session_and_with_
     page.sign_in_here(PASSWORD)
     page.wait.until(lambda _: "left otherwise than" in page.one("main h1").text)
     assert page.one("[name='control.start_k']").get_property("value") == "9.5 K"
+    page.forget_console()
+
+
+def test_a_plain_form_without_network_is_kept_outlives_its_tab_and_is_taken_once(sign_in: SignInPage) -> None:
+    page = sign_in.open_plan(KVIST)
+    driver = page.driver
+    driver.get(f"{page.base}/customers/")
+    page.one("#id_name").send_keys("Ola Berg")
+    offline(page, True)
+    try:
+        page.one(".plain-form .act.main").click()
+        page.wait.until(lambda _: "kept here, and sent by itself" in page.one(".not-sent").text)
+        # put right before it is sent: it stays one form
+        page.one("#id_telephone").send_keys("0555 010 199", Keys.ENTER)
+        page.wait.until(lambda _: "1 change is not saved yet" in page.one("#outbox p").text)
+        driver.get("about:blank")
+    finally:
+        offline(page, False)
+    driver.get(f"{page.base}/customers/")
+    page.wait.until(lambda _: page.outbox() == "")
+    page.wait.until(lambda _: list(Customer.objects.filter(name="Ola Berg").values_list("telephone", flat=True)))
+    assert list(Customer.objects.filter(name="Ola Berg").values_list("telephone", flat=True)) == ["0555 010 199"]
+    page.forget_console()
+
+
+def test_a_plain_form_that_is_refused_late_is_filled_in_again(sign_in: SignInPage) -> None:
+    page = sign_in.open_plan(KVIST)
+    driver = page.driver
+    driver.get(driver.current_url.replace("/charge/", "/as-left/").split("?")[0])
+    field = page.one("[name='control.start_k']")
+    field.clear()
+    field.send_keys("warm")
+    offline(page, True)
+    try:
+        page.one("#leave").click()
+        page.wait.until(lambda _: "kept here" in page.one(".not-sent").text)
+    finally:
+        offline(page, False)
+    page.wait.until(lambda _: "refused" in page.outbox())
+    page.open_outbox()
+    with page.new_page():
+        driver.get(page.base)
+    page.open_outbox()
+    with page.new_page():
+        page.one("#outbox a.link").click()
+    page.wait.until(lambda _: page.one("[name='control.start_k']").get_property("value") == "warm")
+    field = page.one("[name='control.start_k']")
+    field.clear()
+    field.send_keys("9.5")
+    with page.new_page():
+        page.one("#leave").click()
+    page.wait.until(lambda _: "left otherwise than" in page.one("main h1").text)
+    assert page.outbox() == ""
     page.forget_console()
 
 

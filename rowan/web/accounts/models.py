@@ -131,3 +131,17 @@ class SignedIn(models.Model):
 
     def __str__(self) -> str:
         return f"{self.person}, {self.agent}"
+
+
+class TakenForm(models.Model):
+    """A plain form that a browser had kept and that was taken: it is not taken once more."""
+
+    person = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
+    key = models.CharField(max_length=36)
+    at = models.DateTimeField(auto_now_add=True, db_index=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["person", "key"], name="form_taken_once")]
+
+    def __str__(self) -> str:
+        return f"{self.person}, {self.key}"

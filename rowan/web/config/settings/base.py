@@ -62,6 +62,8 @@ MIDDLEWARE = [
     "rowan.web.accounts.middleware.SignInMiddleware",
     # what a role may, by a table of all addresses; one without a row is shut
     "rowan.web.accounts.rights.RightsMiddleware",
+    # a form that was kept without network is taken once
+    "rowan.web.accounts.middleware.SentOnceMiddleware",
     # what somebody signed in has seen is kept by nobody on the way
     "rowan.web.accounts.middleware.PrivateMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",

@@ -62,7 +62,7 @@
   }
   // an input shows what was typed while that is not saved yet
   function pending(entry) {
-    if (entry.run || !samePlan(entry.action)) return;
+    if (entry.run || entry.plain || !samePlan(entry.action)) return;
     const body = new URLSearchParams(entry.body);
     const blank = body.get("value") !== null && document.querySelector(`details.blank[data-blank="${CSS.escape(body.get("path") || "")}"]`);
     if (!blank) return;
@@ -75,7 +75,7 @@
     const row = document.createElement("li");
     row.textContent = `${entry.words}${entry.reason ? ` (${entry.reason})` : ""} `;
     if (entry.state === "refused") {
-      const side = besides(entry);
+      const side = entry.plain ? again(entry) : besides(entry);
       if (side) row.append(side, " ");
       const away = document.createElement("button");
       away.type = "button";
@@ -85,6 +85,14 @@
       row.append(away);
     }
     return row;
+  }
+  // a form that was refused is filled in once more on its own page
+  function again(entry) {
+    const link = document.createElement("a");
+    link.className = "link";
+    link.href = `${entry.page}#kept-${entry.id}`;
+    link.textContent = "Fill it in again";
+    return link;
   }
   // where what both changed is laid side by side
   function besides(entry) {
@@ -163,7 +171,7 @@
     if (text.startsWith("{")) return JSON.parse(text).reason || "";
     const page = new DOMParser().parseFromString(text, "text/html");
     for (const link of page.querySelectorAll(".notice a")) link.remove();
-    return firstOf(page, ".notice", ".slip .refusal", "main p");
+    return firstOf(page, ".notice", ".slip .refusal", "main [role=alert]", "main p");
   }
 
   // one tab at a time, the oldest first
@@ -193,7 +201,7 @@
     }
   }
   // what was changed after it was changed on top of it
-  const baseOf = (entry) => `${planOf(entry.action)} ${new URLSearchParams(entry.body).get("revision")}`;
+  const baseOf = (entry) => entry.plain ? entry.id : `${planOf(entry.action)} ${new URLSearchParams(entry.body).get("revision")}`;
   function asForm(body, blob) {
     const form = new FormData();
     for (const [name, value] of body) form.append(name, value);
@@ -207,7 +215,8 @@
     const token = document.querySelector("[name=csrfmiddlewaretoken]");
     if (token) body.set("csrfmiddlewaretoken", token.value);
     body.set("late", "1");
-    const answer = await fetch(entry.action, { method: "POST", body: entry.blob ? asForm(body, entry.blob) : body, headers: { "X-Alpine-Request": "true", "X-Alpine-Target": "plan" } });
+    const headers = entry.plain ? { "X-Rowan-Late": "1" } : { "X-Alpine-Request": "true", "X-Alpine-Target": "plan" };
+    const answer = await fetch(entry.action, { method: "POST", body: entry.blob ? asForm(body, entry.blob) : body, headers });
     if (answer.status === SIGNED_OUT) { signIn(); return null; }
     if (isTooOld(answer)) {
       if (entry.renewed || !(await freshToken())) { signIn(); return null; }
@@ -227,13 +236,32 @@
     else if (answer.ok) await unsent.take(entry.id);
     else await unsent.put({ ...entry, state: "refused", reason: noticeIn(text) });
     if (entry.run) { window.dispatchEvent(new CustomEvent("rowan:entry-sent", { detail: answer.ok ? JSON.parse(text) : {} })); return ""; }
+    if (entry.plain) {
+      if (answer.ok) {
+        announce("Saved.");
+        window.dispatchEvent(new CustomEvent("rowan:form-sent", { detail: { id: entry.id, url: answer.url } }));
+      }
+      return "";
+    }
     // a change of another plan is saved all the same, but its page has no place here
     const swapped = samePlan(entry.action) && swapIn(text);
     if (answer.ok) announce("Saved.");
     return swapped ? document.querySelector("#drag-form [name=revision]")?.value || "" : "";
   }
 
-  window.Rowan.outbox = { newId, sendAll };
+  // a plain form that could not be sent: kept with all that was typed, in place of what was kept of it before
+  async function keepForm({ id, action, body, words, page }) {
+    const held = id && (await mine()).find((entry) => entry.id === id);
+    body.set("plain", "1");
+    body.set("sent", held ? new URLSearchParams(held.body).get("sent") : newId());
+    const entry = { person, action, body: body.toString(), words, page, plain: true, at: Date.now(), state: "kept" };
+    const kept = held ? (await unsent.put({ ...entry, id }), id) : await unsent.add(entry);
+    await show();
+    later();
+    return kept;
+  }
+  const waits = () => waiting;
+  window.Rowan.outbox = { newId, sendAll, keepForm, waits };
   document.addEventListener("ajax:send", (event) => {
     const request = event.detail;
     sending = null;

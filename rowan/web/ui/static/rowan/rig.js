@@ -11,6 +11,7 @@
   const begins = Number(clock.dataset.begins || 0), DAY_MIN = 1440;
   const hours = (minute) => `${String(Math.floor((minute % DAY_MIN) / 60)).padStart(2, "0")}:${String(Math.floor(minute % 60)).padStart(2, "0")}${minute >= DAY_MIN ? ", next day" : ""}`;
   const text = (seconds) => begins ? hours(begins + Math.floor(seconds / 60)) : `${String(Math.floor(seconds / 60)).padStart(2, "0")}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
+  const typing = () => document.activeElement?.matches("[data-piece] input");
   const now = () => at + (pace * (performance.now() - since)) / 1000;
   const token = () => place.querySelector("[name=csrfmiddlewaretoken]").value;
   function paced(next) {
@@ -36,6 +37,14 @@
         return;
       }
       told.hidden = true;
+      // a number that somebody has begun to type is not taken from under the hand: the rig is held as it was asked for
+      if (typing() && !form.has("turn")) {
+        at = Number(words.match(/data-until="(\d+)"/)?.[1] || at);
+        since = performance.now();
+        pace = 0;
+        paced(0);
+        return;
+      }
       const pressed = document.activeElement?.value;
       piece.innerHTML = words;
       at = Number(piece.querySelector("[data-until]").dataset.until);
@@ -63,7 +72,7 @@
   setInterval(() => {
     clock.textContent = text(now());
     if (!pace || busy || document.hidden) return;
-    if (document.activeElement?.matches("[data-piece] input")) { paced(0); return; }  // a number is being typed: the day waits
+    if (typing()) { paced(0); return; } // the day waits
     const data = new FormData();
     data.set("until", String(Math.floor(now())));
     send(place.dataset.rig, data);

@@ -1,0 +1,215 @@
+"""`bin/rowan access`: every kind of page at every width, under axe with all its rules and under a ruler; the table of docs/access.md.
+
+A developer's command: axe is not shipped, it lies beside the tests. Nothing is asserted; a sample of it runs in `bin/test`.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import Counter, deque
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from django.test import Client
+    from selenium.webdriver import Chrome
+
+    from rowan.command.server import Demo
+
+AXE = Path(__file__).parents[2] / "tests" / "browser" / "vendor" / "axe.min.js"
+LINK = re.compile(r'href="(/[^"#]*)')
+# what is drawn anew for each answer or is no page
+NO_PAGE = (".pdf", ".zip", ".csv", ".ics", ".json", ".svg", ".kml", "whole=1", "?day=", "/sign-out/", "/static/")
+TARGET_PX, TEXT_PX, PAPER_PX = 44.0, 12.0, 9.3  # 7 points are 9.3 px
+MOST_NAMED = 6
+
+
+@dataclass(frozen=True)
+class Look:
+    """A way of looking: how it is called, width and height [px], on a phone or not, in forced colours or not, dark or not."""
+
+    name: str
+    width: int
+    height: int = 844
+    phone: bool = False
+    forced: str = ""
+
+
+LOOKS = (
+    Look("1280", 1280, 800),
+    Look("820", 820, 1180),
+    Look("390", 390, 844, phone=True),
+    Look("320", 320, 640, phone=True),
+    Look("forced, light", 1280, 800, forced="light"),
+    Look("forced, dark", 1280, 800, forced="dark"),
+)
+# everything that a finger goes for, with what it hits beside itself: a label's box, a handle's halo
+RULER = """
+const [least, text] = arguments;
+const seen = (e) => { const s = getComputedStyle(e), r = e.getBoundingClientRect();
+  return s.visibility !== 'hidden' && s.display !== 'none' && r.width > 0 && r.height > 0 && e.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true }); };
+const clipped = (e) => { const r = e.getBoundingClientRect(); return r.width <= 1.5 && r.height <= 1.5; };
+const named = (e) => (e.getAttribute('aria-label') || e.textContent || e.getAttribute('name') || e.tagName).trim().replace(/\\s+/g, ' ').slice(0, 40);
+const inText = (e) => e.tagName === 'A' && getComputedStyle(e).display === 'inline' && [...e.parentElement.childNodes].some((n) => n.nodeType === 3 && n.textContent.trim().length > 1);
+const box = (e) => { let r = e.getBoundingClientRect();
+  for (const other of [...(e.labels || []), e.closest('label')].filter(Boolean)) { const o = other.getBoundingClientRect();
+    if (o.height) r = { width: Math.max(r.width, o.width), height: Math.max(r.height, o.height, r.bottom - o.top, o.bottom - r.top) }; }
+  return r; };
+const small = [];
+for (const e of document.querySelectorAll('a[href], button, input:not([type=hidden]), select, textarea, summary, [role=slider], [role=button]')) {
+  if (!seen(e) || clipped(e) || inText(e) || e.disabled || e.closest('[inert]')) continue;
+  const r = box(e);
+  if (r.height < least - 0.5 || r.width < least - 0.5) small.push(`${e.tagName.toLowerCase()}${e.className && e.className.baseVal === undefined ? '.' + String(e.className).split(' ')[0] : ''} “${named(e)}” ${Math.round(r.width)}×${Math.round(r.height)}`);
+}
+const fine = [];
+const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+for (let n = walk.nextNode(); n; n = walk.nextNode()) {
+  const e = n.parentElement;
+  if (!n.textContent.trim() || !seen(e) || clipped(e) || ['SCRIPT', 'STYLE', 'TITLE', 'DESC', 'OPTION', 'NOSCRIPT'].includes(e.tagName.toUpperCase()) || e.closest('.sr-only')) continue;
+  let px = parseFloat(getComputedStyle(e).fontSize);
+  const ctm = e.ownerSVGElement && e.getScreenCTM?.();
+  if (ctm) px *= Math.hypot(ctm.a, ctm.b);
+  if (px < text - 0.05) fine.push(`${px.toFixed(1)} “${n.textContent.trim().slice(0, 30)}”`);
+}
+return { wide: document.documentElement.scrollWidth - window.innerWidth, small, fine };
+"""
+ASK_AXE = "const done = arguments[0]; axe.run(document, {resultTypes: ['violations']}).then(done, (e) => done({violations: [{id: 'axe', help: String(e), nodes: []}]}))"
+
+
+@dataclass
+class Found:
+    """What a page has at one look."""
+
+    page: str
+    look: str
+    broken: list[str]
+    wide: float
+    small: list[str]
+    fine: list[str]
+
+
+def kinds(client: Client) -> list[tuple[str, str]]:
+    """One address of every kind of page that links lead to from the list of jobs, each bench of each job; by what they are."""
+    from django.urls import Resolver404, resolve
+
+    found: dict[str, str] = {}
+    queue, seen = deque(["/"]), {"/"}
+    while queue:
+        address = queue.popleft()
+        try:
+            match = resolve(address.split("?")[0])
+        except Resolver404:
+            continue
+        held = dict(match.kwargs)
+        job = str(held.get("job", "")) if "bench" in held else ""
+        kind = " ".join(part for part in (match.view_name, str(held.get("bench", "")), job) if part)
+        if kind in found:
+            continue
+        answer = client.get(address)
+        if answer.status_code != 200 or not answer["Content-Type"].startswith("text/html"):
+            continue
+        found[kind] = address
+        for link in LINK.findall(answer.content.decode()):
+            target = link.replace("&amp;", "&")
+            if target not in seen and not any(part in target for part in NO_PAGE):
+                seen.add(target)
+                queue.append(target)
+    return [*found.items(), ("signed out", "/sign-in/")]
+
+
+def practice_pages() -> Iterator[tuple[str, str]]:
+    """A run under way of each kind of task, begun for the demo person."""
+    from rowan.demo.person import EMAIL
+    from rowan.web.accounts.models import User
+    from rowan.web.plans.models import Plan
+    from rowan.web.practice import papers, services
+    from rowan.web.practice.models import CABINET, DRAINING, FILLING, HUNT
+
+    person = User.objects.get(email=EMAIL)
+    plans = {title: Plan.objects.get(job__title__startswith=title, letter="A") for title in ("Kvist", "Corrim")}
+    for task, title in ((FILLING, "Kvist"), (CABINET, "Kvist"), (DRAINING, "Corrim")):
+        yield f"practice {task}", f"/practice/{services.begin(person=person, plan=plans[title], task=task).pk}/"
+    for task in (HUNT, "vessel", "assembly", "dangers"):
+        yield f"practice {task}", f"/practice/{papers.begin(person=person, plan=plans['Kvist'], task=task, seed=3).pk}/"
+
+
+def measure(driver: Chrome, base: str, page: tuple[str, str], look: Look, axe: str) -> Found:
+    """A page at one look."""
+    from rowan.command.browser import set_size
+
+    kind, address = page
+    set_size(driver, look.width, look.height, phone=look.phone)
+    features = [{"name": "forced-colors", "value": "active" if look.forced else "none"}]
+    if look.forced:
+        features.append({"name": "prefers-color-scheme", "value": look.forced})
+    driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features})
+    driver.get(base + address)
+    driver.execute_script(axe)
+    answer: dict[str, Any] = driver.execute_async_script(ASK_AXE)
+    ruler: dict[str, Any] = driver.execute_script(RULER, TARGET_PX, TEXT_PX)
+    broken = [f"{one['id']} {[node['target'] for node in one['nodes'][:3]]}" for one in answer["violations"]]
+    return Found(kind, look.name, broken, float(ruler["wide"]), ruler["small"], ruler["fine"])
+
+
+def run_access(only: str = "", looks: str = "") -> int:
+    """Prints what each kind of page has at each look, and the table. `only` keeps pages with these letters, `looks` those widths."""
+    from rowan.command.server import demo_server, signed_in
+
+    if not AXE.is_file():
+        print("axe is not here: this command runs in a checkout of the repository")
+        return 1
+    axe = AXE.read_text(encoding="utf-8")
+    chosen = [look for look in LOOKS if not looks or look.name in looks.split(",")]
+    with demo_server() as demo, signed_in(demo) as driver:
+        pages = [page for page in _pages() if only in page[0] or only in page[1]]
+        rows = _rows(driver, demo, pages, chosen, axe)
+    _print_table(rows, chosen, len(pages))
+    return 0
+
+
+def _pages() -> list[tuple[str, str]]:
+    from django.test import Client
+
+    from rowan.demo.person import EMAIL
+    from rowan.web.accounts.models import User
+
+    client = Client(SERVER_NAME="127.0.0.1")
+    client.force_login(User.objects.get(email=EMAIL))
+    return [*kinds(client), *practice_pages()]
+
+
+def _rows(driver: Chrome, demo: Demo, pages: list[tuple[str, str]], looks: list[Look], axe: str) -> list[Found]:
+    rows = []
+    for page in pages:
+        for look in looks:
+            found = measure(driver, demo.base, page, look, axe)
+            rows.append(found)
+            told = [*found.broken]
+            if found.wide > 1:
+                told.append(f"{found.wide:.0f} px wider than the screen")
+            if look.phone and look.width == 390:
+                told += [f"small: {one}" for one in found.small[:MOST_NAMED]]
+                told += [f"fine: {one}" for one in found.fine[:MOST_NAMED]]
+            if told:
+                print(f"{page[0]} {page[1]} at {look.name}:", flush=True)
+                for one in told:
+                    print(f"    {one}", flush=True)
+    return rows
+
+
+def _print_table(rows: list[Found], looks: list[Look], pages: int) -> None:
+    print(
+        f"\n| look | pages | axe, all rules | wider than the screen | targets under {TARGET_PX:.0f} px | texts under {TEXT_PX:.0f} px |"
+    )
+    print("|---|---|---|---|---|---|")
+    for look in looks:
+        mine = [row for row in rows if row.look == look.name]
+        rules = Counter(one.split()[0] for row in mine for one in row.broken)
+        named = ", ".join(f"{rule} {n}" for rule, n in rules.most_common(MOST_NAMED))
+        phone = look.phone and look.width == 390
+        print(
+            f"| {look.name} | {pages} | {sum(rules.values())}{f' ({named})' if named else ''} | {sum(row.wide > 1 for row in mine)} "
+            f"| {sum(len(row.small) for row in mine) if phone else ''} | {sum(len(row.fine) for row in mine) if phone else ''} |"
+        )
