@@ -24,6 +24,7 @@ LINK = re.compile(r'href="(/[^"#]*)')
 NO_PAGE = (".pdf", ".zip", ".csv", ".ics", ".json", ".svg", ".kml", "whole=1", "?day=", "/sign-out/", "/static/")
 TARGET_PX, TEXT_PX, PAPER_PX = 44.0, 12.0, 9.3  # 7 points are 9.3 px
 MOST_NAMED = 6
+PHONE = "390"  # the look at which targets and texts are measured
 
 
 @dataclass(frozen=True)
@@ -53,15 +54,17 @@ const seen = (e) => { const s = getComputedStyle(e), r = e.getBoundingClientRect
 const clipped = (e) => { const r = e.getBoundingClientRect(); return r.width <= 1.5 && r.height <= 1.5; };
 const named = (e) => (e.getAttribute('aria-label') || e.textContent || e.getAttribute('name') || e.tagName).trim().replace(/\\s+/g, ' ').slice(0, 40);
 const inText = (e) => e.tagName === 'A' && getComputedStyle(e).display === 'inline' && [...e.parentElement.childNodes].some((n) => n.nodeType === 3 && n.textContent.trim().length > 1);
-const box = (e) => { let r = e.getBoundingClientRect();
-  for (const other of [...(e.labels || []), e.closest('label')].filter(Boolean)) { const o = other.getBoundingClientRect();
-    if (o.height) r = { width: Math.max(r.width, o.width), height: Math.max(r.height, o.height, r.bottom - o.top, o.bottom - r.top) }; }
-  return r; };
+const box = (e) => { const all = [e, ...(e.labels || []), e.closest('label')].filter(Boolean).map((x) => x.getBoundingClientRect()).filter((r) => r.height);
+  const [left, top] = [Math.min(...all.map((r) => r.left)), Math.min(...all.map((r) => r.top))];
+  return { width: Math.max(...all.map((r) => r.right)) - left, height: Math.max(...all.map((r) => r.bottom)) - top }; };
+const tag = (e) => e.tagName.toLowerCase() + (typeof e.className === 'string' && e.className ? '.' + e.className.trim().split(' ')[0] : '');
 const small = [];
 for (const e of document.querySelectorAll('a[href], button, input:not([type=hidden]), select, textarea, summary, [role=slider], [role=button]')) {
   if (!seen(e) || clipped(e) || inText(e) || e.disabled || e.closest('[inert]')) continue;
-  const r = box(e);
-  if (r.height < least - 0.5 || r.width < least - 0.5) small.push(`${e.tagName.toLowerCase()}${e.className && e.className.baseVal === undefined ? '.' + String(e.className).split(' ')[0] : ''} “${named(e)}” ${Math.round(r.width)}×${Math.round(r.height)}`);
+  let r = box(e);
+  // in a drawing a tap beside a mark takes the nearest within reach
+  if (e.closest('svg.drawing')) { const reach = Number(document.documentElement.dataset.reach || 0); r = { width: r.width + 2 * reach, height: r.height + 2 * reach }; }
+  if (r.height < least - 0.5 || r.width < least - 0.5) small.push(`${[e, e.parentElement, e.parentElement.parentElement].map(tag).reverse().join(" ")} “${named(e)}” ${Math.round(r.width)}×${Math.round(r.height)}`);
 }
 const fine = [];
 const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
@@ -71,11 +74,16 @@ for (let n = walk.nextNode(); n; n = walk.nextNode()) {
   let px = parseFloat(getComputedStyle(e).fontSize);
   const ctm = e.ownerSVGElement && e.getScreenCTM?.();
   if (ctm) px *= Math.hypot(ctm.a, ctm.b);
-  if (px < text - 0.05) fine.push(`${px.toFixed(1)} “${n.textContent.trim().slice(0, 30)}”`);
+  if (px < text - 0.05) fine.push(`${px.toFixed(1)}:${tag(e)} “${n.textContent.trim().slice(0, 30)}”`);
 }
 return { wide: document.documentElement.scrollWidth - window.innerWidth, small, fine };
 """
-ASK_AXE = "const done = arguments[0]; axe.run(document, {resultTypes: ['violations']}).then(done, (e) => done({violations: [{id: 'axe', help: String(e), nodes: []}]}))"
+# in forced colours the reader's system chooses them, and axe reckons with those of the style sheet: contrast is not asked there
+ASK_AXE = """
+const [contrast, done] = arguments;
+axe.run(document, { resultTypes: ['violations'], rules: { 'color-contrast': { enabled: contrast } } })
+  .then(done, (e) => done({ violations: [{ id: 'axe', help: String(e), nodes: [] }] }));
+"""
 
 
 @dataclass
@@ -102,9 +110,9 @@ def kinds(client: Client) -> list[tuple[str, str]]:
             match = resolve(address.split("?")[0])
         except Resolver404:
             continue
-        held = dict(match.kwargs)
-        job = str(held.get("job", "")) if "bench" in held else ""
-        kind = " ".join(part for part in (match.view_name, str(held.get("bench", "")), job) if part)
+        # each bench of each job is a page of its own
+        own = (match.kwargs["key"], match.kwargs["job"]) if match.view_name == "steps:bench" else ()
+        kind = " ".join((match.view_name, *map(str, own)))
         if kind in found:
             continue
         answer = client.get(address)
@@ -141,14 +149,15 @@ def measure(driver: Chrome, base: str, page: tuple[str, str], look: Look, axe: s
 
     kind, address = page
     set_size(driver, look.width, look.height, phone=look.phone)
-    features = [{"name": "forced-colors", "value": "active" if look.forced else "none"}]
-    if look.forced:
-        features.append({"name": "prefers-color-scheme", "value": look.forced})
-    driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features})
-    driver.get(base + address)
-    driver.execute_script(axe)
-    answer: dict[str, Any] = driver.execute_async_script(ASK_AXE)
-    ruler: dict[str, Any] = driver.execute_script(RULER, TARGET_PX, TEXT_PX)
+    features = [{"name": "forced-colors", "value": "active"}, {"name": "prefers-color-scheme", "value": look.forced}]
+    driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features if look.forced else []})
+    try:
+        driver.get(base + address)
+        driver.execute_script(axe)
+        answer: dict[str, Any] = driver.execute_async_script(ASK_AXE, not look.forced)
+        ruler: dict[str, Any] = driver.execute_script(RULER, TARGET_PX, TEXT_PX)
+    finally:  # whoever has the browser next sees it as it is
+        driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})
     broken = [f"{one['id']} {[node['target'] for node in one['nodes'][:3]]}" for one in answer["violations"]]
     return Found(kind, look.name, broken, float(ruler["wide"]), ruler["small"], ruler["fine"])
 
@@ -186,17 +195,30 @@ def _rows(driver: Chrome, demo: Demo, pages: list[tuple[str, str]], looks: list[
         for look in looks:
             found = measure(driver, demo.base, page, look, axe)
             rows.append(found)
-            told = [*found.broken]
-            if found.wide > 1:
-                told.append(f"{found.wide:.0f} px wider than the screen")
-            if look.phone and look.width == 390:
-                told += [f"small: {one}" for one in found.small[:MOST_NAMED]]
-                told += [f"fine: {one}" for one in found.fine[:MOST_NAMED]]
-            if told:
-                print(f"{page[0]} {page[1]} at {look.name}:", flush=True)
-                for one in told:
-                    print(f"    {one}", flush=True)
+            told = [*found.broken, *([f"{found.wide:.0f} px wider than the screen"] if found.wide > 1 else [])]
+            print(f"{page[0]} {page[1]} at {look.name}: {len(told) or 'nothing'}", flush=True)
+            for one in told:
+                print(f"    {one}", flush=True)
+    for name, of in (("targets", "small"), ("texts", "fine")):
+        _print_kinds(name, rows, of)
     return rows
+
+
+def _print_kinds(name: str, rows: list[Found], of: str) -> None:
+    """What is too small, each kind once: how often, and a page that has it."""
+    counted: Counter[str] = Counter()
+    where: dict[str, str] = {}
+    for row in rows:
+        if row.look != PHONE:
+            continue
+        for one in getattr(row, of):
+            what = re.sub(r" “.*”", "", one) if of == "small" else one.split(" ", 1)[0]
+            counted[what] += 1
+            where.setdefault(what, f"{row.page}: {one}")
+    if counted:
+        print(f"\n{name} that are too small on the phone:")
+    for what, number in counted.most_common():
+        print(f"    {number:4} {what}   ({where[what]})")
 
 
 def _print_table(rows: list[Found], looks: list[Look], pages: int) -> None:
@@ -208,7 +230,7 @@ def _print_table(rows: list[Found], looks: list[Look], pages: int) -> None:
         mine = [row for row in rows if row.look == look.name]
         rules = Counter(one.split()[0] for row in mine for one in row.broken)
         named = ", ".join(f"{rule} {n}" for rule, n in rules.most_common(MOST_NAMED))
-        phone = look.phone and look.width == 390
+        phone = look.name == PHONE
         print(
             f"| {look.name} | {pages} | {sum(rules.values())}{f' ({named})' if named else ''} | {sum(row.wide > 1 for row in mine)} "
             f"| {sum(len(row.small) for row in mine) if phone else ''} | {sum(len(row.fine) for row in mine) if phone else ''} |"

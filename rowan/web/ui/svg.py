@@ -266,12 +266,14 @@ class Drawing(Node):
         self.add("title", title, id=f"{key}-title")
 
     def svg(self) -> SafeString:
-        """The drawing for a page."""
+        """The drawing for a page. Its own width is what a phone shows it at, where it is pushed sideways: no text smaller than drawn."""
+        self.attributes |= {"width": _number(self.width), "height": _number(self.height)}
         return mark_safe(self.markup())  # noqa: S308  every text and attribute is escaped in Node.markup
 
     def svg_file(self) -> str:
         """The drawing with its own style, for paper and files."""
         still = _still(self)
+        still.attributes = {key: value for key, value in still.attributes.items() if key not in ("width", "height")}
         used = {"drawing"} | {word for node in still.walk() for word in str(node.attributes.get("class", "")).split()}
         style = "".join(rule for rule, names in _rules() if names <= used) + NO_HALO
         whole = still.markup()

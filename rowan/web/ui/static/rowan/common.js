@@ -18,5 +18,14 @@
     const region = document.getElementById("told");
     if (region && words) region.textContent = words;
   }
+  // what is wider than the screen is pushed sideways by keys too; what fits is no stop on the way
+  const PUSHED = "section.block[aria-label], .table-scroll";
+  function stops() {
+    for (const part of document.querySelectorAll(PUSHED)) {
+      if (part.scrollWidth > part.clientWidth + 1) part.tabIndex = 0;
+      else part.removeAttribute("tabindex");
+    }
+  }
+  for (const happens of ["load", "resize", "ajax:after"]) window.addEventListener(happens, stops);
   window.Rowan = { announce, fetchPiece, focused, numberOf, pointIn };
 })();

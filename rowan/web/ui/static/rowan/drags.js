@@ -193,8 +193,28 @@
     clearTimeout(nudge.timer);
     nudge = { handle, timer: setTimeout(() => commit(handle), NUDGE_DELAY_MS) };
   }
+  // a thumb is wider than a mark: a tap in a drawing beside one takes the nearest within reach
+  const REACH_PX = 22;
+  document.documentElement.dataset.reach = REACH_PX;
+  const TAPPED = "[data-drag], a[href], [role=button]";
+  function nearest(event) {
+    const drawing = event.pointerType === "touch" && event.target.closest?.("svg.drawing");
+    if (!drawing || event.target.closest(TAPPED)) return null;
+    const off = (part) => {
+      const { left, right, top, bottom } = part.getBoundingClientRect();
+      return Math.hypot(Math.max(left - event.clientX, 0, event.clientX - right), Math.max(top - event.clientY, 0, event.clientY - bottom));
+    };
+    const found = [...drawing.querySelectorAll(TAPPED)].map((part) => [off(part), part]).sort((a, b) => a[0] - b[0])[0];
+    return found && found[0] <= REACH_PX ? found[1] : null;
+  }
   document.addEventListener("click", (event) => {
-    const handle = event.target.closest?.("[data-drag]");
+    const near = nearest(event);
+    if (near && !near.matches("[data-drag]")) {
+      event.preventDefault();
+      near.dispatchEvent(new MouseEvent("click", { bubbles: true, cancelable: true }));
+      return;
+    }
+    const handle = near || event.target.closest?.("[data-drag]");
     if (handle && event.pointerType === "touch") takeInHand(handle);
     const act = event.target.closest?.("[data-hand]")?.dataset.hand;
     if (act === "more") byHand(1);

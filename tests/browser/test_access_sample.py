@@ -1,0 +1,47 @@
+"""A sample of `bin/rowan access`: on the phone nothing is under a thumb's width, under 12 px or wider than the screen, and axe finds nothing."""
+
+from __future__ import annotations
+
+import pytest
+
+from rowan.command.access import LOOKS, PHONE, Look, measure
+from tests.browser.pages.plan import SignInPage
+
+pytestmark = [pytest.mark.browser, pytest.mark.django_db(transaction=True)]
+BY_NAME = {look.name: look for look in LOOKS}
+PHONES = ("/", "/week/", "/practice/", "charge", "run", "papers")
+FORCED = ("charge", "control")
+
+
+def _address(page_address: str, where: str) -> str:
+    return where if where.startswith("/") else page_address.replace("/charge/", f"/{where}/")
+
+
+@pytest.mark.parametrize("where", PHONES)
+def test_on_the_phone_all_is_in_reach_and_readable(sign_in: SignInPage, axe_source: str, where: str) -> None:
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
+    at = page.driver.current_url.removeprefix(page.base).split("?")[0]
+    found = measure(page.driver, page.base, (where, _address(at, where)), BY_NAME[PHONE], axe_source)
+    assert found.broken == []
+    assert found.wide <= 1
+    assert found.small == []
+    assert found.fine == []
+
+
+@pytest.mark.parametrize("look", [look for look in LOOKS if look.forced], ids=lambda look: str(look.name))
+def test_in_forced_colours_nothing_breaks_a_rule(sign_in: SignInPage, axe_source: str, look: Look) -> None:
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
+    at = page.driver.current_url.removeprefix(page.base).split("?")[0]
+    for where in FORCED:
+        found = measure(page.driver, page.base, (where, _address(at, where)), look, axe_source)
+        assert found.broken == [], where
+        assert found.wide <= 1, where
+
+
+def test_the_ruler_sees_what_is_too_small(sign_in: SignInPage, axe_source: str) -> None:
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
+    at = page.driver.current_url.removeprefix(page.base).split("?")[0]
+    # a desk's page is no thumb's: the same ruler there finds many
+    found = measure(page.driver, page.base, ("desk", at), BY_NAME["1280"], axe_source)
+    assert len(found.small) > 20
+    assert any("11.5" in one for one in found.fine)
