@@ -225,6 +225,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "jobs:schema": ("get", (), {}, 200),
     "methods:index": ("get", (), {}, 200),
     "methods:page": ("get", ("number",), {}, 200),
+    "methods:glossary": ("get", (), {}, 200),
     "methods:job_file": ("get", (), {}, 200),
 }
 # signing in, who is signed in (nobody, too, is an answer), and readings, which bring a token of their own

@@ -9,6 +9,7 @@ from django.urls import reverse
 
 from rowan.core.design.changes import asked, assumed
 from rowan.core.design.relevance import relevant
+from rowan.core.steps.charge.pressures import school_words
 from rowan.core.steps.commission.cautions import bench_cautions
 from rowan.core.studies.cures import HUNTS, Effect
 from rowan.core.studies.moved_figures import difference
@@ -242,7 +243,9 @@ def bench_page(
         or (not waits and any(f.key in HUNTS for f in findings)),
         "counts": counts(findings),
         "refusal": refusal,
-        "schools": [view.school for view in result.sealed.schools] if design.sealed else [],
+        "schools": [(view.school, school_words(view.school)) for view in result.sealed.schools]
+        if design.sealed
+        else [],
         "school": design.charge.school.value,
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
         "look": look,

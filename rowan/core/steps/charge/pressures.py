@@ -9,6 +9,7 @@ from rowan.core.design.inputs.charge import School
 from rowan.core.fluid import FILL_C, properties
 from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.limits import FINITE, GLYCOL, POSITIVE, takes
 
 LEAST_TOP_PA = 20e3  # Pa on top below which air is drawn in
@@ -85,6 +86,40 @@ _RULES: Mapping[str, Callable[[float, float, float, float], Setting]] = {
     "atmosphere": _atmosphere,
     "raised": _raised,
     "typed": _typed,
+}
+
+
+def school_words(school: School) -> Statement:
+    """What a school does, in a sentence. Raises ImpossibleInputError for one that there is not."""
+    if school not in _WORDS:
+        raise ImpossibleInputError(f"there is no school “{school}”")
+    return _WORDS[school]
+
+
+_WORDS: Mapping[str, Statement] = {
+    "reserve": say(
+        "Reserve: the gas {g} over the column, the fill a gap over the gas, so that the vessel keeps liquid for the coldest night",
+        g=Quantity(RESERVE_OVER_STATIC_PA, "pressure"),
+    ),
+    "equal": say(
+        "Equal: gas and fill alike, {g} over the column; the vessel takes nothing until the loop warms, and keeps nothing for the cold",
+        g=Quantity(EQUAL_OVER_STATIC_PA, "pressure"),
+    ),
+    "above": say(
+        "Above: the gas {g} over the fill, which goes by the height; the membrane lies still until the loop is warm, and keeps nothing for the cold",
+        g=Quantity(ABOVE_EXTRA_PA, "pressure"),
+    ),
+    "atmosphere": say(
+        "Atmosphere: the gas one atmosphere over the column, the fill {g} over the gas",
+        g=Quantity(ATMOSPHERE_GAP_PA, "pressure"),
+    ),
+    "raised": say(
+        "Raised: the vessel as it comes, {c}, filled to {f}, then gas is added to {e}: high for every house",
+        c=Quantity(RAISED_PRECHARGE_PA, "pressure"),
+        f=Quantity(RAISED_FILL_PA, "pressure"),
+        e=Quantity(RAISED_FINAL_PA, "pressure"),
+    ),
+    "typed": say("Typed: the fill as somebody wants it, the gas {g} under it", g=Quantity(TYPED_GAP_PA, "pressure")),
 }
 
 

@@ -143,7 +143,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
         Block("Pressure at the gauge, by school", "drag the fill rung, or arrow keys", ladder(sheet), kind="schools"),
         Block(
             "The vessel cut open",
-            f"school {school} · drawn to scale · liquid above the membrane, gas below",
+            f"set by “{school}” · drawn to scale · liquid above the membrane, gas below",
             vessels(sheet),
         ),
         Block("Other sizes on this loop", "one size up costs little", template="steps/charge/vessel_sizes.html"),
