@@ -13,14 +13,14 @@ STATIC, HEIGHT = 90e3, 9.0
 
 @pytest.mark.parametrize("school", SCHOOLS)
 def test_a_school_is_said_by_its_name_in_both_units(school: str) -> None:
-    said = school_words(school)  # type: ignore[arg-type]
+    said = school_words(school=school)  # type: ignore[arg-type]
     assert said.text("metric").startswith(f"{school.capitalize()}: ")
     assert "psi" in said.text("us")
     assert said.text("metric") != said.text("us")
 
 
 def _numbers(school: str) -> list[float]:
-    return [quantity.value for quantity in school_words(school).quantities.values()]  # type: ignore[arg-type, union-attr]
+    return [quantity.value for quantity in school_words(school=school).quantities.values()]  # type: ignore[arg-type, union-attr]
 
 
 def test_the_numbers_said_are_those_it_sets() -> None:
@@ -42,4 +42,4 @@ def test_the_numbers_said_are_those_it_sets() -> None:
 
 def test_a_school_that_there_is_not_is_refused() -> None:
     with pytest.raises(ImpossibleInputError, match="there is no school"):
-        school_words("best")  # type: ignore[arg-type]
+        school_words(school="best")  # type: ignore[arg-type]

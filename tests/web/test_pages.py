@@ -3,6 +3,7 @@ from __future__ import annotations
 import json
 import re
 import sys
+from html import escape
 from html.parser import HTMLParser
 from typing import Any
 
@@ -26,6 +27,7 @@ from rowan.web.papers.sheets import DRAWN
 from rowan.web.plans import services
 from rowan.web.plans.models import Job, Plan
 from rowan.web.steps.registry import BENCHES, PAGES
+from tests.web.text import one_line
 
 pytestmark = pytest.mark.django_db
 
@@ -439,3 +441,15 @@ def test_a_wrong_password_says_so_and_lets_nobody_in(client: Client, person: Use
 
 def test_what_is_not_there_says_so(page: Client) -> None:
     assert "not yours to see" in read(page.get("/jobs/999/A/charge/"), 404).text
+
+
+def test_a_bench_on_paper_says_whose_it_is_and_which_state(plan: Plan, page: Client, person: User) -> None:
+    text = one_line(page.get(reverse("steps:bench", args=(plan.job_id, plan.letter, "charge"))))
+    assert person.firm is not None
+    assert f"{escape(person.firm.name)} · state {plan.head.number} of" in text
+
+
+def test_the_chosen_school_is_said_where_it_stands(plan: Plan, page: Client) -> None:
+    text = one_line(page.get(reverse("steps:bench", args=(plan.job_id, plan.letter, "charge"))))
+    assert "Reserve: the gas 0.50 bar over the column" in text
+    assert "set by “reserve”" in text

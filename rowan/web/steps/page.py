@@ -243,7 +243,7 @@ def bench_page(
         or (not waits and any(f.key in HUNTS for f in findings)),
         "counts": counts(findings),
         "refusal": refusal,
-        "schools": [(view.school, school_words(view.school)) for view in result.sealed.schools]
+        "schools": [(view.school, school_words(school=view.school)) for view in result.sealed.schools]
         if design.sealed
         else [],
         "school": design.charge.school.value,

@@ -89,7 +89,7 @@ _RULES: Mapping[str, Callable[[float, float, float, float], Setting]] = {
 }
 
 
-def school_words(school: School) -> Statement:
+def school_words(*, school: School) -> Statement:
     """What a school does, in a sentence. Raises ImpossibleInputError for one that there is not."""
     if school not in _WORDS:
         raise ImpossibleInputError(f"there is no school “{school}”")
