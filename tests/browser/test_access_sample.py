@@ -45,3 +45,20 @@ def test_the_ruler_sees_what_is_too_small(sign_in: SignInPage, axe_source: str) 
     found = measure(page.driver, page.base, ("desk", at), BY_NAME["1280"], axe_source)
     assert len(found.small) > 20
     assert any("11.5" in one for one in found.fine)
+
+
+TAP = """
+const [by] = arguments, handle = document.querySelector('svg.drawing [data-drag]'), r = handle.getBoundingClientRect();
+const drawing = handle.ownerSVGElement, at = { clientX: r.left + r.width / 2, clientY: r.top - by };
+drawing.dispatchEvent(new PointerEvent('click', { pointerType: 'touch', bubbles: true, cancelable: true, ...at }));
+return [handle.getAttribute('aria-label'), document.getElementById('hand-bar').hidden, document.getElementById('hand-name').textContent];
+"""
+
+
+def test_a_tap_beside_a_mark_takes_it_and_one_far_from_all_takes_none(sign_in: SignInPage) -> None:
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk", "store")
+    _, hidden, _ = page.driver.execute_script(TAP, 300)
+    assert hidden
+    name, hidden, held = page.driver.execute_script(TAP, 15)
+    assert not hidden
+    assert held == name
