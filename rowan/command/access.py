@@ -22,7 +22,7 @@ AXE = Path(__file__).parents[2] / "tests" / "browser" / "vendor" / "axe.min.js"
 LINK = re.compile(r'href="(/[^"#]*)')
 # what is drawn anew for each answer or is no page
 NO_PAGE = (".pdf", ".zip", ".csv", ".ics", ".json", ".svg", ".kml", "whole=1", "?day=", "/sign-out/", "/static/")
-TARGET_PX, TEXT_PX, PAPER_PX = 44.0, 12.0, 9.3  # 7 points are 9.3 px
+TARGET_PX, TEXT_PX = 44.0, 12.0
 MOST_NAMED = 6
 PHONE = "390"  # the look at which targets and texts are measured
 

@@ -8,6 +8,7 @@ from wsgiref.simple_server import WSGIRequestHandler, make_server
 
 import pytest
 from django.core.handlers.wsgi import WSGIHandler
+from django.http import HttpRequest, HttpResponseBase
 from selenium.webdriver.common.actions import interaction
 from selenium.webdriver.common.actions.action_builder import ActionBuilder
 from selenium.webdriver.common.actions.pointer_input import PointerInput
@@ -16,6 +17,7 @@ from selenium.webdriver.common.keys import Keys
 from rowan.command.browser import set_size
 from rowan.core.terms.finding import Change
 from rowan.demo.person import EMAIL, PASSWORD
+from rowan.web.accounts.middleware import PrivateMiddleware
 from rowan.web.accounts.models import User
 from rowan.web.accounts.roles import WHY_NOT
 from rowan.web.customers.models import Customer
@@ -111,6 +113,39 @@ def test_a_plain_form_without_network_is_kept_outlives_its_tab_and_is_taken_once
     page.wait.until(lambda _: page.outbox() == "")
     page.wait.until(lambda _: list(Customer.objects.filter(name="Ola Berg").values_list("telephone", flat=True)))
     assert list(Customer.objects.filter(name="Ola Berg").values_list("telephone", flat=True)) == ["0555 010 199"]
+    page.forget_console()
+
+
+def test_a_plain_form_whose_answer_was_lost_is_taken_once_and_a_later_word_is_not_lost_with_it(
+    sign_in: SignInPage, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page = sign_in.open_plan(KVIST)
+    driver, answers, answered = page.driver, list[int](), PrivateMiddleware.__call__
+
+    def loses_the_first(self: PrivateMiddleware, request: HttpRequest) -> HttpResponseBase:
+        """The server has taken it, and breaks before it says so."""
+        found = answered(self, request)
+        if "X-Rowan-Late" in request.headers and request.method == "POST":
+            answers.append(found.status_code)
+            if len(answers) == 1:
+                raise RuntimeError
+        return found
+
+    monkeypatch.setattr(PrivateMiddleware, "__call__", loses_the_first)
+    driver.get(f"{page.base}/customers/")
+    page.one("#id_name").send_keys("Ola Berg")
+    offline(page, True)
+    try:
+        page.one(".plain-form .act.main").click()
+        page.wait.until(lambda _: "kept here" in page.one(".not-sent").text)
+    finally:
+        offline(page, False)
+    page.wait.until(lambda _: len(answers) == 1)
+    # in the meantime somebody goes on typing and sends it once more
+    page.one("#id_name").send_keys(" and Kari", Keys.ENTER)
+    page.wait.until(lambda _: page.outbox() == "" and len(answers) >= 3)
+    names = list(Customer.objects.filter(name__startswith="Ola Berg").order_by("pk").values_list("name", flat=True))
+    assert names == ["Ola Berg", "Ola Berg and Kari"]
     page.forget_console()
 
 

@@ -255,6 +255,36 @@ def test_what_cannot_be_turned_is_refused(turn: Turn, said: str) -> None:
         checked([turn], 10.0)
 
 
+def test_a_limit_without_its_probe_is_said_to_be_none() -> None:
+    made = rig()
+    course = with_slip({"top": None}, until=marks.mastered(made).rows[-1, cabinets.MINUTE] * 60)
+    assert "nothing stops the pump when the store is full" in words(judged(course), "probes")
+    full = next(one for one in marks.after(made, course) if "high summer" in one.what.text())
+    assert full.level == "fix"
+
+
+@pytest.mark.parametrize("worked", ["pump", "backup"])
+def test_mains_are_live_until_the_isolator_is_off(worked: str) -> None:
+    position = {"pump": cabinets.ALONG, "backup": cabinets.DRAWN}[worked]
+    run = Play(rig())
+    run.turn(worked, position)
+    assert f"The {worked}'s terminals were worked on live" in words(judged(run.course), "mains")
+    run = Play(rig())
+    for handle, to in (("isolator", "off, locked"), (worked, position), ("isolator", "on")):
+        run.turn(handle, to)
+    assert "live" not in words(judged(run.course), "mains")
+    run.turn(worked, HANDLES[worked][0])
+    assert "worked on live" in words(judged(run.course), "mains")
+
+
+def test_the_sun_stands_over_the_field_by_day_alone_covered_or_not() -> None:
+    run = Play(rig())
+    run.go_on(LONG_MIN)
+    sun, hour = run.course.column(cabinets.SUN), (cabinets.BEGINS_MIN + run.course.column(cabinets.MINUTE)) / 60 % 24
+    assert (sun[(hour > 10) & (hour < 15)] > 0).all()
+    assert (sun[(hour > 22) | (hour < 3)] == 0).all()
+
+
 def test_work_takes_its_minutes_and_plastic_is_quick() -> None:
     assert minutes_of("tail", "copper") > minutes_of("tail", "plastic") > 0
     run = Play(rig())

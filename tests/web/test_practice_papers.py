@@ -311,6 +311,7 @@ def test_a_loop_that_drains_is_started_on_its_own_rig(firm: Firm, page: Client, 
     page.post(reverse("practice:begin"), {"plan": str(drains.pk), "task": "draining", "goes_up": "30 L"})
     run = PracticeRun.objects.get()
     assert "Fill it to its cold mark with the pump off" in one_line(page.get(at("run", run)))
+    assert "What can be turned, as it stands first" in one_line(page.get(at("paper", run)))
     tank = rigs.tank_in(run)
     for turn in draining.master(tank):
         sent = {"turn": f"{turn.handle}:{turn.position}", "until": str(int(turn.at))}

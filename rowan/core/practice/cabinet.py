@@ -70,9 +70,9 @@ BY_HAND_C = 1e6  # K of a start that is always, or never, reached
 # columns of what is kept of each piece
 (
     MINUTE, FIELD_C, FOOT_C, TOP_C, READS_FIELD, READS_FOOT, READS_TOP, TOLD, FLOW, COIL_J, BACKUP_J, HIGHEST_C, STORE_HIGHEST_C, BURST,
-    LINE_C, DRY_RUN,
-) = range(16)  # fmt: skip
-COLUMNS = DRY_RUN + 1
+    LINE_C, DRY_RUN, SUN,
+) = range(17)  # fmt: skip
+COLUMNS = SUN + 1
 
 
 @dataclass(frozen=True)
@@ -184,10 +184,6 @@ class Course:
     def is_at(self, handle: str, *positions: str) -> NDArray[np.bool_]:
         """Pieces in which something stood so."""
         return np.array([held[handle] in positions for held in self.stands])
-
-    def at(self, seconds: float) -> int:
-        """The piece that is under way at a second of the run, or ends there."""
-        return int(np.searchsorted(self.rows[:, MINUTE], seconds / MINUTE_S, side="left").clip(0, len(self.rows) - 1))
 
 
 class Play:
@@ -367,6 +363,8 @@ class Play:
         self.now[STORE_HIGHEST_C] = max(self.now[STORE_HIGHEST_C], highest[1])
         self.now[FLOW] = float(ran.mean()) * self.cabinet.ground.result.run.flow
         self.now[COIL_J], self.now[BACKUP_J] = self.sums[0, COIL], self.sums[0, BACKUP]
+        # on the roof, whether the field is covered or not
+        self.now[SUN] = self.ready.feed.sun[(first + minutes - 1) % len(self.ready.feed.sun)]
         self.now[LINE_C] = float(watched[-1, kernel.WATCHED.index("arrives")])
         if stands["pump"] == UPRIGHT:
             self.upright_min += float((ran > 0).mean()) * minutes

@@ -33,6 +33,7 @@ from rowan.core.practice.cabinet import (
 from rowan.core.practice.filling import Debrief, Moment, marked_by_part
 from rowan.core.practice.rig import Turn
 from rowan.core.practice.rig_kernel import BOILS_C, FLOWS_M3_S
+from rowan.core.simulation.cache import Kept
 from rowan.core.simulation.day import AWAY_DAYS
 from rowan.core.simulation.plan_day import Lens, made_ready
 from rowan.core.simulation.year import MINUTE_S
@@ -56,6 +57,7 @@ WORKS_SHARE = 0.5  # of a master's heat on a clear day, under which what was lef
 LOST_SHARE = 0.15  # of a master's heat on the next day, from which what was left is said to bring less
 HOLIDAY_DAY = 205  # of the year in the north, the end of July; half a year on in the south
 PROVES = 1.0  # K by which a backup may run past its set point
+_mastered = Kept(16)
 HINTS = (
     "Look at what it is hung of, and which way round, before it is filled. No plastic where the sun can come.",
     "The isolator is off and locked before a hand goes near mains; that wiring is a licensed electrician's, as drawn.",
@@ -141,7 +143,12 @@ def _probes(cabinet: Cabinet, course: Course) -> Iterator[Moment]:
     for place in PLACES:
         cable = last[place]
         if cable == "bare":
-            said = say(f"No probe on the {CALLED[place]}'s terminal: dashes, and nothing runs by it")
+            without = (
+                "nothing stops the pump when the store is full, and the top scalds"
+                if place == "top"
+                else "dashes, and nothing runs by it"
+            )
+            said = say(f"No probe on the {CALLED[place]}'s terminal: {without}")
             yield Moment(_seconds(course), "probes", "fix", said, EACH_PROBE)
         elif cabinet.cables[cable] != place:
             real = CALLED[cabinet.cables[cable]]
@@ -184,14 +191,12 @@ def _card(cabinet: Cabinet, course: Course) -> Iterator[Moment]:
 
 
 def _mains(cabinet: Cabinet, course: Course) -> Iterator[Moment]:
-    for turn in course.turns:
-        before = course.stands[max(course.at(turn.at) - 1, 0)]["isolator"]
-        if turn.handle in MAINS and before == "on" and _live(course, turn):
-            said = say(
-                f"The {turn.handle}'s terminals were worked on live: the isolator was on. Off, locked, proved dead; an electrician does it"
-            )
-            yield Moment(int(turn.at), "mains", "stop", said, MARKS["mains"])
-            break
+    worked = _worked_live(course)
+    if worked is not None:
+        said = say(
+            f"The {worked.handle}'s terminals were worked on live: the isolator was on. Off, locked, proved dead; an electrician does it"
+        )
+        yield Moment(int(worked.at), "mains", "stop", said, MARKS["mains"])
     last = course.stands[-1]
     if cabinet.heats:
         name = (
@@ -226,15 +231,15 @@ def _mains(cabinet: Cabinet, course: Course) -> Iterator[Moment]:
         yield Moment(_seconds(course), "mains", "fix", say("The isolator is off: nothing works"), 8.0)
 
 
-def _live(course: Course, turn: Turn) -> bool:
-    """Whether the isolator was on while a turn was made."""
-    state = HANDLES["isolator"][0]
-    for one in course.turns:
-        if one is turn:
-            break
-        if one.handle == "isolator":
-            state = one.position
-    return state == "on"
+def _worked_live(course: Course) -> Turn | None:
+    """The first turn at the mains while the isolator was on; None where each found it off."""
+    isolator = HANDLES["isolator"][0]
+    for turn in course.turns:
+        if turn.handle == "isolator":
+            isolator = turn.position
+        elif turn.handle in MAINS and isolator == "on":
+            return turn
+    return None
 
 
 def _tried(course: Course) -> Iterator[Moment]:
@@ -431,9 +436,13 @@ def _told_by_hand(run: Play) -> None:
 
 def master(cabinet: Cabinet) -> list[Turn]:
     """A master's turns, by what display and float show him."""
-    return _master(cabinet).turns
+    return list(mastered(cabinet).turns)
 
 
 def mastered(cabinet: Cabinet) -> Course:
-    """A master's run."""
-    return _master(cabinet).course
+    """A master's run, kept: it is what every other is held beside."""
+    found: tuple[Cabinet, Course] | None = _mastered.get(id(cabinet))
+    if found is None or found[0] is not cabinet:
+        found = (cabinet, _master(cabinet).course)
+        _mastered.keep(id(cabinet), found)
+    return found[1]

@@ -53,7 +53,7 @@ def _field(drawing: Drawing, row: cabinets.Array, stands: Mapping[str, str]) -> 
         "label-ink",
         "middle",
     )
-    if not covered and row[cabinets.FIELD_C] > 0:
+    if row[cabinets.SUN] > 0:
         drawing.circle((left + wide + 44, top - 4), 13, "sun")
     if row[cabinets.BURST] > 0:
         for off in (0.0, 12.0, 24.0):

@@ -106,7 +106,7 @@ def _readings(cabinet: Cabinet, course: Course, units: System) -> list[tuple[str
         *shows,
         ("pump is told to", "run" if row[cabinets.TOLD] > 0 and lit else "rest"),
         ("float", shown(float(row[cabinets.FLOW]), "flow", units)),
-        ("hand on the hot line", shown(float(row[cabinets.LINE_C]), "temperature", units)),
+        ("thermometer, hot line", shown(float(row[cabinets.LINE_C]), "temperature", units)),
         ("into the store so far", shown(float(row[cabinets.COIL_J]), "energy", units)),
     ]
     return (

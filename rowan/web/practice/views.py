@@ -106,14 +106,15 @@ def _learners(person: User, today: date) -> list[dict[str, Any]]:
     practised, found = services.practised_by(others), []
     for other in others:
         rows = practised.get(other.pk, {})
+        last = max(rows.values(), key=lambda row: (row.on, row.run), default=None)
         found.append(
             {
                 "person": other,
                 "tasks": len(rows),
                 "best": sum(row.best for row in rows.values()) / len(rows) if rows else 0.0,
                 "due": sum(1 for row in rows.values() if row.due <= today),
-                "last": max(rows.values(), key=lambda row: (row.on, row.run), default=None),
-                "last_name": TASKS.get(max(rows.values(), key=lambda row: (row.on, row.run)).task, "") if rows else "",
+                "last": last,
+                "last_name": TASKS.get(last.task, "") if last else "",
             }
         )
     return found

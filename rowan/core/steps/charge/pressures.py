@@ -119,7 +119,10 @@ _WORDS: Mapping[str, Statement] = {
         f=Quantity(RAISED_FILL_PA, "pressure"),
         e=Quantity(RAISED_FINAL_PA, "pressure"),
     ),
-    "typed": say("Typed: the fill as somebody wants it, the gas {g} under it", g=Quantity(TYPED_GAP_PA, "pressure")),
+    "typed": say(
+        "Typed: the fill as somebody wants it; the gas as it was typed, or {g} under the fill where nobody has",
+        g=Quantity(TYPED_GAP_PA, "pressure"),
+    ),
 }
 
 

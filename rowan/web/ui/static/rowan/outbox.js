@@ -215,6 +215,8 @@
     const token = document.querySelector("[name=csrfmiddlewaretoken]");
     if (token) body.set("csrfmiddlewaretoken", token.value);
     body.set("late", "1");
+    // from here on it may have been taken, whatever comes of the answer: a later word of the same form is another one
+    if (entry.plain && !entry.tried) { entry.tried = true; await unsent.put(entry); }
     const headers = entry.plain ? { "X-Rowan-Late": "1" } : { "X-Alpine-Request": "true", "X-Alpine-Target": "plan" };
     const answer = await fetch(entry.action, { method: "POST", body: entry.blob ? asForm(body, entry.blob) : body, headers });
     if (answer.status === SIGNED_OUT) { signIn(); return null; }
@@ -249,13 +251,16 @@
     return swapped ? document.querySelector("#drag-form [name=revision]")?.value || "" : "";
   }
 
-  // a plain form that could not be sent: kept with all that was typed, in place of what was kept of it before
+  // a plain form that could not be sent: kept with all that was typed, in place of what was kept of it before, unless that is on its way
   async function keepForm({ id, action, body, words, page }) {
+    const typed = body.toString();
     const held = id && (await mine()).find((entry) => entry.id === id);
+    if (held?.tried && held.typed === typed && held.state !== "refused") return id;
     body.set("plain", "1");
-    body.set("sent", held ? new URLSearchParams(held.body).get("sent") : newId());
-    const entry = { person, action, body: body.toString(), words, page, plain: true, at: Date.now(), state: "kept" };
-    const kept = held ? (await unsent.put({ ...entry, id }), id) : await unsent.add(entry);
+    body.set("sent", newId());
+    const entry = { person, action, body: body.toString(), typed, words, page, plain: true, at: Date.now(), state: "kept" };
+    const instead = held && (!held.tried || held.state === "refused");
+    const kept = instead ? (await unsent.put({ ...entry, id }), id) : await unsent.add(entry);
     await show();
     later();
     return kept;

@@ -8,7 +8,11 @@
   let held = null; // what waits for somebody to sign in
 
   async function send({ form, button }) {
-    if (form.dataset.waits) await unsent.take(Number(form.dataset.waits));
+    const id = Number(form.dataset.waits || 0);
+    const waits = id && (await unsent.all()).find((entry) => entry.id === id);
+    // on its way already: what is typed now joins it, and its answer leads on; sent beside it, it might be taken twice
+    if (waits?.tried && waits.state !== "refused") { await keep({ form, button }); await outbox.sendAll(); return; }
+    if (waits) await unsent.take(id);
     form.dataset.sure = "";
     form.requestSubmit(button);
     delete form.dataset.sure;
