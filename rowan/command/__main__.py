@@ -64,6 +64,8 @@ def _parser() -> argparse.ArgumentParser:
     access = commands.add_parser("access", help="every kind of page under axe and a ruler, at every width")
     access.add_argument("--only", default="", help="pages with these letters in name or address")
     access.add_argument("--looks", default="", help="some of the widths, by name, with commas")
+    access.add_argument("--paper", action="store_true", help="as the browser prints them, on A4 and Letter")
+    access.add_argument("--keep", default="", help="with --paper: a folder for the PDFs")
     standin = commands.add_parser("standin", help="imitate a controller on a plan's loop: send readings, write a log")
     add_options(standin)
     vendor = commands.add_parser("vendor", help="check the shipped front-end files against their manifest")
@@ -133,8 +135,9 @@ def main(argv: list[str] | None = None) -> int:
             return _bench(options)
         case "access":
             from rowan.command.access import run_access
+            from rowan.command.access_paper import run_paper
 
-            return run_access(options.only, options.looks)
+            return run_paper(options.only, options.keep) if options.paper else run_access(options.only, options.looks)
         case "mutants":
             from rowan.command.mutants import run_mutants
 

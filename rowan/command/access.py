@@ -127,7 +127,7 @@ def kinds(client: Client) -> list[tuple[str, str]]:
     return [*found.items(), ("signed out", "/sign-in/")]
 
 
-def practice_pages() -> Iterator[tuple[str, str]]:
+def practicepages_of() -> Iterator[tuple[str, str]]:
     """A run under way of each kind of task, begun for the demo person."""
     from rowan.demo.person import EMAIL
     from rowan.web.accounts.models import User
@@ -172,13 +172,14 @@ def run_access(only: str = "", looks: str = "") -> int:
     axe = AXE.read_text(encoding="utf-8")
     chosen = [look for look in LOOKS if not looks or look.name in looks.split(",")]
     with demo_server() as demo, signed_in(demo) as driver:
-        pages = [page for page in _pages() if only in page[0] or only in page[1]]
+        pages = [page for page in pages_of() if only in page[0] or only in page[1]]
         rows = _rows(driver, demo, pages, chosen, axe)
     _print_table(rows, chosen, len(pages))
     return 0
 
 
-def _pages() -> list[tuple[str, str]]:
+def pages_of() -> list[tuple[str, str]]:
+    """Name and address of every kind of page, and of a run of each practice."""
     from django.test import Client
 
     from rowan.demo.person import EMAIL
@@ -186,7 +187,7 @@ def _pages() -> list[tuple[str, str]]:
 
     client = Client(SERVER_NAME="127.0.0.1")
     client.force_login(User.objects.get(email=EMAIL))
-    return [*kinds(client), *practice_pages()]
+    return [*kinds(client), *practicepages_of()]
 
 
 def _rows(driver: Chrome, demo: Demo, pages: list[tuple[str, str]], looks: list[Look], axe: str) -> list[Found]:

@@ -10,6 +10,7 @@ from django.db import models
 from rowan.web.accounts.roles import Role
 
 UNITS = [("metric", "metric"), ("us", "US")]
+PAPERS = [("light", "light"), ("dark", "dark")]
 
 
 class Firm(models.Model):
@@ -53,12 +54,13 @@ class UserManager(BaseUserManager["User"]):
 
 
 class User(AbstractBaseUser, PermissionsMixin):
-    """A person. `units` is the system of units pages are shown in, `role` what they may do in their firm."""
+    """A person. `units` is the system of units pages are shown in, `paper` what they are drawn on, `role` what they may do in their firm."""
 
     email = models.EmailField(unique=True)
     name = models.CharField(max_length=80)
     firm = models.ForeignKey(Firm, on_delete=models.PROTECT, related_name="people", null=True, blank=True)
     units = models.CharField(max_length=6, choices=UNITS, default="metric")
+    paper = models.CharField(max_length=5, choices=PAPERS, default="light")
     is_active = models.BooleanField(default=True)
     role = models.CharField(max_length=10, choices=Role, default=Role.INSTALLER)
     telephone = models.CharField(max_length=40, blank=True)

@@ -15,7 +15,7 @@ from django_otp.plugins.otp_totp.models import TOTPDevice
 
 from rowan.web.accounts import services
 from rowan.web.accounts.forms import NewFirmForm, NewPersonForm, SignInForm
-from rowan.web.accounts.models import User
+from rowan.web.accounts.models import PAPERS, UNITS, User
 from rowan.web.ui.context import back_to
 from rowan.web.ui.errors import WebError
 from rowan.web.ui.methods import forms_only, takes_forms
@@ -63,12 +63,14 @@ def who(request: HttpRequest) -> JsonResponse:
 
 @forms_only
 def set_units(request: HttpRequest) -> HttpResponse:
-    """Keep the person's choice of units and go back to where they were."""
+    """Keep the person's choice of units, or of light or dark paper, and go back to where they were."""
     user = request.user
-    wanted = request.POST.get("units", "")
-    if user.is_authenticated and wanted in ("metric", "us"):
-        user.units = wanted
-        user.save(update_fields=["units"])
+    if user.is_authenticated:
+        for name, choices in (("units", UNITS), ("paper", PAPERS)):
+            wanted = request.POST.get(name, "")
+            if wanted in dict(choices):
+                setattr(user, name, wanted)
+                user.save(update_fields=[name])
     return back_to(request, request.POST.get("next", ""))
 
 
@@ -118,15 +120,14 @@ def new_firm(request: HttpRequest) -> HttpResponse:
 
 
 def me(request: HttpRequest) -> HttpResponse:
-    """What is one's own: password, second factor, where one is signed in."""
+    """What is one's own: units and paper, password, second factor, where one is signed in."""
     person = person_of(request)
     here = request.session.session_key
     person.signed_in.filter(session=here).update(seen=timezone.localdate())
     rows = [{"row": row, "here": row.session == here} for row in services.signed_in_at(person)]
+    second = TOTPDevice.objects.filter(user=person, confirmed=True).exists()
     return render(
-        request,
-        "accounts/me.html",
-        {"rows": rows, "second": TOTPDevice.objects.filter(user=person, confirmed=True).exists()},
+        request, "accounts/me.html", {"rows": rows, "second": second, "all_units": UNITS, "all_papers": PAPERS}
     )
 
 

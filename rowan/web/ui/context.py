@@ -29,6 +29,7 @@ def back_to(request: HttpRequest, address: str) -> HttpResponse:
 
 
 def units(request: HttpRequest) -> dict[str, object]:
-    """The system of units, for templates; and whether pages are shown without signal."""
+    """The system of units and the paper, for templates; and whether pages are shown without signal."""
     found = units_of(request) if hasattr(request, "user") else "metric"
-    return {"units": found, "worker": settings.SERVICE_WORKER}
+    paper = getattr(getattr(request, "user", None), "paper", "light")
+    return {"units": found, "paper": paper, "worker": settings.SERVICE_WORKER}

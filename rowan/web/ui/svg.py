@@ -287,6 +287,8 @@ class Drawing(Node):
 def _rules() -> tuple[tuple[str, frozenset[str]], ...]:
     """The rules of the drawings' style, one selector each, with the classes they need: a file carries only its own."""
     text = re.sub(r"/\*.*?\*/", "", DRAWING_CSS.read_text(encoding="utf-8"), flags=re.S)
+    # a file that stands alone, and paper, know no page's palette: the light one stands beside each name
+    text = re.sub(r"var\(--[\w-]+, (#\w+)\)", r"\1", text)
     found = []
     for selectors, body in re.findall(r"([^{}]+)\{([^{}]*)\}", text):
         for selector in selectors.split(","):

@@ -13,16 +13,24 @@ from rowan.web.steps.sun.horizon import horizon
 from rowan.web.steps.sun.shade import contours, shade_table
 
 WORDS = {
-    "clean": "A free sky: shade takes {s} between 9 and 15 h",
+    "free": "A free sky: shade takes {s} between 9 and 15 h",
+    "clean": "A good sky: shade takes {s} between 9 and 15 h",
     "acceptable": "Shade takes {s} between 9 and 15 h: bearable",
     "poor": "Shade takes {s} between 9 and 15 h: a poor place",
     "no": "Say no: shade takes {s} between 9 and 15 h",
 }
 
 
+# what is written as 0.0 %: nothing stands before the sun in those hours
+NOTHING = 0.0005
+
+
 def _verdict(sheet: Sheet) -> Statement:
     shade = sheet.result.site.shading
-    return say(WORDS[shade.verdict], s=Quantity(shade.window, "share" if shade.window >= 0.1 else "share_fine"))
+    return say(
+        WORDS["free" if shade.window < NOTHING else shade.verdict],
+        s=Quantity(shade.window, "share" if shade.window >= 0.1 else "share_fine"),
+    )
 
 
 def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
@@ -34,14 +42,14 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
         Slot("survey.roof_tilt_deg"),
         ", at latitude ",
         Slot("survey.latitude_deg"),
-        ". Drag what stands there, or type it below.",
+        ".",
     )
 
 
 def _blocks(sheet: Sheet) -> list[Block]:
     return [
         Block("The sky from the collectors", "", horizon(sheet)),
-        Block("What stands before it", "", template="steps/sun/horizon.html"),
+        Block("What stands before it", "dragged in the sky above, or typed here", template="steps/sun/horizon.html"),
         Block("What shade takes", "month by hour", shade_table(sheet), half=True),
         Block("Where it could look", "drag the dot", contours(sheet), half=True, kind="seasons"),
         Block("What bearing and pitch cost", "by the year", run="planes"),

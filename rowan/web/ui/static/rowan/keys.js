@@ -38,6 +38,11 @@
     other?.form.requestSubmit(other);
     return Boolean(other);
   }
+  function switchPaper() {
+    const other = document.getElementById("paper-dark");
+    other?.form.requestSubmit(other);
+    return Boolean(other);
+  }
   function find() {
     const field = document.getElementById("search");
     if (field) field.focus();
@@ -52,6 +57,7 @@
     j: () => follow(".brand"),
     m: () => { location.assign(document.body.dataset.methods); return true; },
     u: switchUnits,
+    d: switchPaper,
     e: () => nextOf(".blank > summary.assumed", focusOn),
     f: () => nextOf(".finding", focusOn),
     a: () => follow("[data-key=a]"),
