@@ -63,7 +63,7 @@ def _parser() -> argparse.ArgumentParser:
     shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
     access = commands.add_parser("access", help="every kind of page under axe and a ruler, at every width")
     access.add_argument("--only", default="", help="pages with these letters in name or address")
-    access.add_argument("--looks", default="", help="some of the widths, by name, with commas")
+    access.add_argument("--looks", default="", help="some of the looks, by name, with semicolons between")
     access.add_argument("--paper", action="store_true", help="as the browser prints them, on A4 and Letter")
     access.add_argument("--keep", default="", help="with --paper: a folder for the PDFs")
     standin = commands.add_parser("standin", help="imitate a controller on a plan's loop: send readings, write a log")

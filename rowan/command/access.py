@@ -6,6 +6,7 @@ A developer's command: axe is not shipped, it lies beside the tests. Nothing is 
 from __future__ import annotations
 
 import re
+import time
 from collections import Counter, deque
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -24,25 +25,33 @@ LINK = re.compile(r'href="(/[^"#]*)')
 NO_PAGE = (".pdf", ".zip", ".csv", ".ics", ".json", ".svg", ".kml", "whole=1", "?day=", "/sign-out/", "/static/")
 TARGET_PX, TEXT_PX = 44.0, 12.0
 MOST_NAMED = 6
+FADES_S = 0.5  # what changes its colour slowly has it by then
 PHONE = "390"  # the look at which targets and texts are measured
 
 
 @dataclass(frozen=True)
 class Look:
-    """A way of looking: how it is called, width and height [px], on a phone or not, in forced colours or not, dark or not."""
+    """A way of looking: how it is called, width and height [px], on a phone or not, in which forced colours, on which paper.
+
+    320 px are 1280 px enlarged to 400 %.
+    """
 
     name: str
     width: int
     height: int = 844
     phone: bool = False
     forced: str = ""
+    paper: str = "light"
 
 
 LOOKS = (
+    Look("1920", 1920, 1080),
     Look("1280", 1280, 800),
     Look("820", 820, 1180),
     Look("390", 390, 844, phone=True),
     Look("320", 320, 640, phone=True),
+    Look("lying", 844, 390, phone=True),
+    Look("dark", 1280, 800, paper="dark"),
     Look("forced, light", 1280, 800, forced="light"),
     Look("forced, dark", 1280, 800, forced="dark"),
 )
@@ -127,7 +136,7 @@ def kinds(client: Client) -> list[tuple[str, str]]:
     return [*found.items(), ("signed out", "/sign-in/")]
 
 
-def practicepages_of() -> Iterator[tuple[str, str]]:
+def practice_pages() -> Iterator[tuple[str, str]]:
     """A run under way of each kind of task, begun for the demo person."""
     from rowan.demo.person import EMAIL
     from rowan.web.accounts.models import User
@@ -153,6 +162,9 @@ def measure(driver: Chrome, base: str, page: tuple[str, str], look: Look, axe: s
     driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features if look.forced else []})
     try:
         driver.get(base + address)
+        if look.paper != "light":
+            driver.execute_script("document.documentElement.dataset.paper = arguments[0]", look.paper)
+            time.sleep(FADES_S)
         driver.execute_script(axe)
         answer: dict[str, Any] = driver.execute_async_script(ASK_AXE, not look.forced)
         ruler: dict[str, Any] = driver.execute_script(RULER, TARGET_PX, TEXT_PX)
@@ -170,7 +182,7 @@ def run_access(only: str = "", looks: str = "") -> int:
         print("axe is not here: this command runs in a checkout of the repository")
         return 1
     axe = AXE.read_text(encoding="utf-8")
-    chosen = [look for look in LOOKS if not looks or look.name in looks.split(",")]
+    chosen = [look for look in LOOKS if not looks or look.name in looks.split(";")]
     with demo_server() as demo, signed_in(demo) as driver:
         pages = [page for page in pages_of() if only in page[0] or only in page[1]]
         rows = _rows(driver, demo, pages, chosen, axe)
@@ -187,7 +199,7 @@ def pages_of() -> list[tuple[str, str]]:
 
     client = Client(SERVER_NAME="127.0.0.1")
     client.force_login(User.objects.get(email=EMAIL))
-    return [*kinds(client), *practicepages_of()]
+    return [*kinds(client), *practice_pages()]
 
 
 def _rows(driver: Chrome, demo: Demo, pages: list[tuple[str, str]], looks: list[Look], axe: str) -> list[Found]:

@@ -71,7 +71,7 @@ def small_texts(pdf: bytes, least: float = LEAST_PT) -> list[tuple[float, str]]:
     found: list[tuple[float, str]] = []
 
     def see(text: str, matrix: list[float], text_matrix: list[float], _font: Any, size: float) -> None:
-        a, b, c, d = text_matrix[:4]
+        c, d = text_matrix[2:4]
         # the height of the type along its own upright
         up = (c * matrix[0] + d * matrix[2], c * matrix[1] + d * matrix[3])
         points = size * math.hypot(*up)
@@ -102,7 +102,7 @@ def printed(driver: Chrome, base: str, page: tuple[str, str], sheet: str, keep: 
     # the foot of a page, "page 2 of 2", is not counted
     last = len(read.pages[-1].extract_text().split()) - 4
     small = tuple(f"{points:.1f} pt “{text[:30]}”" for points, text in small_texts(pdf))
-    return Printed(kind, sheet, len(read.pages), last, small, tuple(screen), "/StructTreeRoot" in read.trailer["/Root"])
+    return Printed(kind, sheet, len(read.pages), last, small, tuple(screen), "/StructTreeRoot" in read.root_object)
 
 
 def print_paper(rows: list[Printed]) -> None:

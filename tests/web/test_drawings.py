@@ -25,7 +25,8 @@ from rowan.web.steps.charge.drainback import lift_and_levels
 from rowan.web.steps.charge.drawing import STATES, direct_column, ladder, vessels
 from rowan.web.steps.collector.drawing import efficiency_lines
 from rowan.web.steps.control.drawing import differences, limits
-from rowan.web.steps.run.drawing import Profile, head_shares, profile_drawing, pump_chart
+from rowan.web.steps.run.charts import head_shares, pump_chart
+from rowan.web.steps.run.drawing import Profile, profile_drawing
 from rowan.web.steps.store.day import day_drawing
 from rowan.web.steps.store.drawing import cut_away, days
 from rowan.web.steps.store.hygiene import hygiene_drawing

@@ -189,7 +189,7 @@ def _after(run: Run, lines: tuple[FoundLine, ...]) -> Iterator[Moment]:
                 run.count - 1,
                 "after",
                 "fix",
-                say("Afterwards: " + line.what.template.rstrip("."), **line.what.quantities),
+                say("Afterwards: {what}", what=line.what),
                 EACH_AFTER,
             )
 

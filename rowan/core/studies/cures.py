@@ -10,7 +10,7 @@ from rowan.core.design.design import Design
 from rowan.core.reckon import Known, Reckoning, reckon
 from rowan.core.studies.choices import with_what_belongs
 from rowan.core.terms.errors import RowanError
-from rowan.core.terms.figure import Quantity, Statement, refusal_statement
+from rowan.core.terms.figure import Statement, refusal_statement, say, series
 from rowan.core.terms.finding import LEVELS, Cure, Finding
 from rowan.core.weather.hours import Sky
 
@@ -63,7 +63,7 @@ def cure_effect(
         tried = changed(design, with_what_belongs(design, cure.changes))
         after = reckon(tried, Known(design, before))
     except RowanError as error:
-        return Effect(refusal_statement(error, "cannot be taken: "), cures=False)
+        return Effect(refusal_statement(error, "cannot be taken: {refusal}"), cures=False)
     known = before.figures.keys() | after.figures.keys()
     of_the_year = finding not in before.findings and finding.key not in HUNTS
     yearly = of_the_year or (cure.measure != "" and cure.measure not in known)
@@ -79,29 +79,28 @@ def cure_effect(
     found = {f.key for f in now}
     gone = finding.key not in found
     new = found - {f.key for f in all_findings(before, judged)}
-    parts: list[str] = []
-    quantities: dict[str, Quantity | str] = {}
+    parts: list[Statement] = []
     old_figure = all_figures(before, judged).get(cure.measure)
     new_figure = all_figures(after, after_judged).get(cure.measure)
     if old_figure and new_figure and old_figure.number() != new_figure.number():
-        parts.append(old_figure.name.lower() + " {old} to {new}")
-        quantities |= {"old": old_figure.quantity, "new": new_figure.quantity}
+        moved = say(
+            "{figure} {old} to {new}", figure=old_figure.name.lower(), old=old_figure.quantity, new=new_figure.quantity
+        )
+        parts.append(moved)
     elif new_figure and not old_figure:
-        parts.append(new_figure.name.lower() + " becomes {new}")
-        quantities |= {"new": new_figure.quantity}
+        parts.append(say("{figure} becomes {new}", figure=new_figure.name.lower(), new=new_figure.quantity))
     if finding.key in HUNTS:
         often, seldom = judged.starts, after_judged.starts
         if often is not None and seldom is not None:
-            parts.append("{often} needless starts a day become {seldom}")
-            quantities |= {"often": f"{often.needless}", "seldom": f"{seldom.needless}"}
+            counts = {"often": f"{often.needless}", "seldom": f"{seldom.needless}"}
+            parts.append(say("{often} needless starts a day become {seldom}", **counts))
     if cure.note is not None:
-        parts.append(cure.note.template)
-        quantities |= cure.note.quantities
+        parts.append(cure.note)
     if not gone and finding.key not in HUNTS:
-        parts.append("helps, does not cure alone")
+        parts.append(say("helps, does not cure alone"))
     if new:
-        parts.append("brings " + ("a finding" if len(new) == 1 else f"{len(new)} findings"))
+        parts.append(say("brings a finding") if len(new) == 1 else say("brings {n} findings", n=f"{len(new)}"))
     return Effect(
-        Statement(", ".join(parts) or "nothing else moves", quantities),
+        series(parts) if parts else say("nothing else moves"),
         not uncured(all_findings(before, judged), now, finding),
     )

@@ -15,6 +15,8 @@ import re
 from collections.abc import Callable
 from typing import Literal
 
+from rowan.core.terms.language import tr
+
 System = Literal["metric", "us"]
 
 
@@ -35,10 +37,10 @@ def print_quantities_with(shown: Callable[[float, str, System], str]) -> None:
 class RowanError(Exception):
     """Anything the core refuses, worded for the person who typed the input.
 
-    The text may hold quantities as {names}; each is (SI value, dimension) and is printed in either system of units.
+    The text may hold quantities as {names}; each is (SI value, dimension) and is printed in either system of units, or is a word.
     """
 
-    def __init__(self, template: str, **quantities: tuple[float, str]) -> None:
+    def __init__(self, template: str, **quantities: tuple[float, str] | str) -> None:
         self.template, self.quantities = template, quantities
         super().__init__(template)
 
@@ -48,9 +50,11 @@ class RowanError(Exception):
         def put(match: re.Match[str]) -> str:
             """A quantity in the reader's units."""
             found = self.quantities.get(match.group(1))
-            return _Printer.shown(found[0], found[1], system) if found else match.group(0)
+            if found is None:
+                return match.group(0)
+            return tr(found) if isinstance(found, str) else _Printer.shown(found[0], found[1], system)
 
-        return re.sub(r"\{(\w+)\}", put, self.template)
+        return re.sub(r"\{(\w+)\}", put, tr(self.template))
 
     def __str__(self) -> str:
         return self.text()
@@ -84,23 +88,23 @@ class OutOfRangeError(RowanError):
         above: bool = False,
     ) -> None:
         self.name, self.value, self.low, self.high, self.unit = name, value, low, high, unit
-        quantities: dict[str, tuple[float, str]] = {}
-
-        def printed(key: str, number: float) -> str:
-            """A number as the message holds it: by key where it has a dimension."""
-            if not dimension:
-                return f"{number:g}{f' {unit}' if unit else ''}"
-            quantities[key] = (number, dimension)
-            return "{" + key + "}"
-
-        if low is not None and high is not None:
-            first = f"{low:g}" if not dimension else printed("low", low)
-            allowed = f"must lie between {first} and {printed('high', high)}"
+        told = {"low": low, "high": high, "value": value}
+        both = low is not None and high is not None
+        quantities: dict[str, tuple[float, str] | str] = {"name": name}
+        for key, number in told.items():
+            if number is not None:
+                # the unit stands once, after the last of two limits
+                bare = dimension or not unit or (both and key == "low")
+                quantities[key] = (number, dimension) if dimension else f"{number:g}" if bare else f"{number:g} {unit}"
+        if both:
+            template = "{name} must lie between {low} and {high}, not {value}"
         elif low is not None:
-            allowed = f"must be {'above' if above else 'at least'} {printed('low', low)}"
+            template = (
+                "{name} must be above {low}, not {value}" if above else "{name} must be at least {low}, not {value}"
+            )
         else:
-            allowed = f"must be at most {printed('high', high or 0.0)}"
-        super().__init__(f"{name} {allowed}, not {printed('value', value)}", **quantities)
+            template = "{name} must be at most {high}, not {value}"
+        super().__init__(template, **quantities)
 
 
 class ImpossibleInputError(RowanError):
@@ -129,7 +133,7 @@ class TypedNumberError(RowanError):
 class JobFileError(RowanError):
     """A job file that cannot be taken; `field` is the path of the first value at fault."""
 
-    def __init__(self, field: str, message: str, **quantities: tuple[float, str]) -> None:
+    def __init__(self, field: str, message: str, **quantities: tuple[float, str] | str) -> None:
         self.field = field
         self.reason = message
         super().__init__(f"{field}: {message}" if field else message, **quantities)

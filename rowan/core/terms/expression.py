@@ -14,6 +14,7 @@ from functools import lru_cache
 from xml.sax.saxutils import escape
 
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.language import spoken
 from rowan.core.terms.units import number_text
 
 _FUNCTIONS: dict[str, Callable[..., float]] = {
@@ -118,7 +119,8 @@ def significant(value: float, digits: int) -> str:
     if decimals <= 0:
         return number_text(round(value, decimals), 0)
     text = number_text(round(value, decimals), decimals)
-    return text.rstrip("0").rstrip(".") if "." in text else text
+    mark = spoken().decimal
+    return text.rstrip("0").rstrip(mark) if mark in text else text
 
 
 def whole_digits(value: float) -> int:
@@ -128,7 +130,8 @@ def whole_digits(value: float) -> int:
 
 def plain_value(text: str) -> float:
     """The number a printed text stands for."""
-    return float(text.replace("\N{NARROW NO-BREAK SPACE}", "").replace("\N{MINUS SIGN}", "-"))
+    plain = text.replace("\N{NARROW NO-BREAK SPACE}", "").replace("\N{MINUS SIGN}", "-")
+    return float(plain.replace(spoken().decimal, "."))
 
 
 @lru_cache(maxsize=512)

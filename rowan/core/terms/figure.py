@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal, NotRequired, TypedDict, Unpack
 
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.expression import Expression
+from rowan.core.terms.language import as_messages, tr
 from rowan.core.terms.units import System, dimension, number_text, shown, shown_parts, worded
 
 Better = Literal[-1, 0, 1]
@@ -30,10 +31,15 @@ class Quantity:
 
 @dataclass(frozen=True)
 class Statement:
-    """A sentence with named quantities, worded once and printed in either system of units."""
+    """A sentence with named quantities, worded once and printed in either system of units and in the language that is spoken.
+
+    The template is the message that is looked up. What has a name in it may be a quantity, a word, or a sentence of its own.
+    `capital`: begun with a capital letter.
+    """
 
     template: str
-    quantities: Mapping[str, Quantity | str] = field(default_factory=dict)
+    quantities: Mapping[str, Part] = field(default_factory=dict)
+    capital: bool = False
 
     def text(self, system: System = "metric") -> str:
         """The sentence with its quantities in the system's units."""
@@ -43,28 +49,40 @@ class Statement:
             quantity = self.quantities.get(match.group(1))
             if quantity is None:
                 return match.group(0)  # braces somebody typed
-            return quantity if isinstance(quantity, str) else quantity.shown(system)
+            if isinstance(quantity, str):
+                return tr(quantity)
+            return quantity.text(system) if isinstance(quantity, Statement) else quantity.shown(system)
 
-        return re.sub(r"\{(\w+)\}", put, self.template)
-
-
-def refusal_statement(error: RowanError, before: str = "", after: str = "") -> Statement:
-    """A refusal of the core as a sentence in either system of units, begun with a capital letter."""
-    words = before + error.template + after
-    quantities: dict[str, Quantity | str] = {name: Quantity(*found) for name, found in error.quantities.items()}
-    return Statement(words[:1].upper() + words[1:], quantities)
+        said = re.sub(r"\{(\w+)\}", put, tr(self.template))
+        return said[:1].upper() + said[1:] if self.capital else said
 
 
-def say(template: str, **quantities: Quantity | str) -> Statement:
+# what a name in a sentence may stand for
+Part = Quantity | str | Statement
+
+
+def refusal_statement(error: RowanError, template: str = "{refusal}.") -> Statement:
+    """A refusal of the core as a sentence in either system of units, begun with a capital letter; `template` says it with others."""
+    quantities: dict[str, Part] = {
+        name: found if isinstance(found, str) else Quantity(*found) for name, found in error.quantities.items()
+    }
+    return Statement(template, {"refusal": Statement(error.template, quantities)}, capital=True)
+
+
+def say(template: str, **quantities: Part) -> Statement:
     """A statement from a template with {names} and the quantities of these names."""
     return Statement(template, quantities)
 
 
+def series(parts: Sequence[Statement], between: str = ", ") -> Statement:
+    """Statements one after the other."""
+    named = {f"part_{number}": part for number, part in enumerate(parts)}
+    return Statement(between.join("{" + name + "}" for name in named), named)
+
+
 def joined(first: Statement, second: Statement) -> Statement:
-    """Two statements as one sentence. Raises ValueError where both name a quantity alike."""
-    if first.quantities.keys() & second.quantities.keys():
-        raise ValueError("two statements use one name for two quantities")
-    return Statement(f"{first.template}; {second.template}", {**first.quantities, **second.quantities})
+    """Two statements as one sentence."""
+    return series((first, second), "; ")
 
 
 @dataclass(frozen=True)
@@ -120,6 +138,9 @@ class Figure:
     decimals: int | None = None
     part: str = ""
     better: Better = 0
+
+    def __post_init__(self) -> None:
+        as_messages(self, "name")
 
     @property
     def inside(self) -> bool:

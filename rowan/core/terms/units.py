@@ -11,6 +11,7 @@ from typing import Literal
 
 from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import TypedNumberError, print_quantities_with
+from rowan.core.terms.language import spoken, tr
 
 System = Literal["metric", "us"]
 SYSTEMS: tuple[System, ...] = ("metric", "us")
@@ -221,10 +222,17 @@ def dimension(name: str) -> Dimension:
 
 
 def number_text(value: float, decimals: int) -> str:
-    """A number as printed: thin space for thousands, a true minus, never a negative zero."""
+    """A number as printed: thin space for thousands, the reader's decimal mark, a true minus, never a negative zero."""
     text = f"{abs(value):,.{max(decimals, 0)}f}".replace(",", THIN_SPACE)
     negative = value < 0 and any(ch not in "0." + THIN_SPACE for ch in text)
+    if (mark := spoken().decimal) != ".":
+        text = text.replace(".", mark)
     return f"{MINUS}{text}" if negative else text
+
+
+def fixed(value: float, decimals: int) -> str:
+    """A number with so many decimals and the reader's decimal mark, no thousands parted: for words beside a drawing."""
+    return f"{value:.{decimals}f}".replace(".", spoken().decimal)
 
 
 def shown_number(value: float, dimension_name: str, system: System = "metric", decimals: int | None = None) -> str:
@@ -234,8 +242,8 @@ def shown_number(value: float, dimension_name: str, system: System = "metric", d
 
 
 def unit_label(dimension_name: str, system: System = "metric") -> str:
-    """The unit's label in the system."""
-    return dimension(dimension_name).unit(system).label
+    """The unit's label in the system, in the reader's words where it has any: years."""
+    return tr(dimension(dimension_name).unit(system).label)
 
 
 # ft; longer lengths are taped to the inch
@@ -294,7 +302,7 @@ def worded(text: str, system: System = "metric") -> str:
         decimals = int(match.group(3)) if match.group(3) and system == "metric" else None
         return shown(float(match.group(1)), match.group(2), system, decimals)
 
-    return _QUANTITY.sub(put, text)
+    return _QUANTITY.sub(put, tr(text))
 
 
 _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}

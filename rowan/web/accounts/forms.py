@@ -15,6 +15,8 @@ from django_otp.plugins.otp_totp.models import TOTPDevice
 
 from rowan.core.design.inputs.base import spec_of
 from rowan.core.design.inputs.charge import ChargeInputs
+from rowan.core.terms.language import tr
+from rowan.core.terms.units import fixed
 from rowan.web.accounts.logo import LogoError, safe_logo
 from rowan.web.accounts.models import UNITS, Firm, User
 from rowan.web.accounts.roles import ABOUT, Role
@@ -123,7 +125,13 @@ class FirmForm(forms.ModelForm):  # type: ignore[type-arg]  # not subscriptable 
         if not file:
             return None
         if file.size > MOST_LOGO:
-            raise ValidationError(f"At most {MOST_LOGO // 1_000_000} MB; this has {file.size / 1e6:.1f} MB.")
+            raise ValidationError(
+                tr(
+                    "At most {value} MB; this has {value_2} MB.",
+                    value=MOST_LOGO // 1_000_000,
+                    value_2=fixed(file.size / 1e6, 1),
+                )
+            )
         try:
             return safe_logo(file.read())
         except LogoError as error:

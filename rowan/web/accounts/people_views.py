@@ -11,6 +11,7 @@ from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.cache import patch_cache_control
 
+from rowan.core.terms.language import tr
 from rowan.web.accounts import services
 from rowan.web.accounts.forms import FirmForm, InviteForm
 from rowan.web.accounts.logo import SVG
@@ -57,11 +58,11 @@ def people(request: HttpRequest) -> HttpResponse:
     try:
         made, secret = services.invite(firm=firm, person=person, **form.cleaned_data)
     except WebError as error:
-        return _people(request, UNPROCESSABLE, form=form, problem=f"Not invited: {error}.")
+        return _people(request, UNPROCESSABLE, form=form, problem=tr("Not invited: {error}.", error=error))
     link = request.build_absolute_uri(reverse("accounts:invitation", args=(secret,)))
     text = render_to_string("accounts/invitation.txt", {"invitation": made, "link": link})
     sent = bool(request.POST.get("mail")) and send_mail(
-        f"A place at {firm.name}", text, None, [made.email], fail_silently=True
+        tr("A place at {name}", name=firm.name), text, None, [made.email], fail_silently=True
     )
     return _people(request, invited=made, link=link, sent=bool(sent))
 
@@ -79,7 +80,7 @@ def role(request: HttpRequest, number: str) -> HttpResponse:
     try:
         services.set_role(who=_colleague(request, number), role=wanted, person=person_of(request))
     except WebError as error:
-        return _people(request, UNPROCESSABLE, problem=f"Not changed: {error}.")
+        return _people(request, UNPROCESSABLE, problem=tr("Not changed: {error}.", error=error))
     return redirect("accounts:people")
 
 
@@ -89,7 +90,7 @@ def leave(request: HttpRequest, number: str) -> HttpResponse:
     try:
         services.part_with(who=_colleague(request, number), person=person_of(request))
     except WebError as error:
-        return _people(request, UNPROCESSABLE, problem=f"Not done: {error}.")
+        return _people(request, UNPROCESSABLE, problem=tr("Not done: {error}.", error=error))
     return redirect("accounts:people")
 
 

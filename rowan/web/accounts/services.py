@@ -11,6 +11,7 @@ from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
 from django.utils import timezone
 
+from rowan.core.terms.language import tr
 from rowan.web.accounts import policy
 from rowan.web.accounts.forms import FirmForm
 from rowan.web.accounts.models import Deed, Firm, Invitation, SignedIn, User
@@ -40,7 +41,7 @@ def found_firm(*, name: str, person_name: str, email: str, password: str) -> Use
             note(firm, person, "founded the firm here")
     except IntegrityError as error:
         taken = "a firm of this name" if Firm.objects.filter(name=name.strip()).exists() else "this mail address"
-        raise NoSuchStepError(f"{taken} is here already") from error
+        raise NoSuchStepError(tr("{taken} is here already", taken=taken)) from error
     return person
 
 
@@ -50,14 +51,14 @@ def invite(*, firm: Firm, person: User, email: str, role: str) -> tuple[Invitati
     An older invitation of the same address is withdrawn. Raises NotAllowedError, NoSuchStepError for who is in a firm already.
     """
     if User.objects.filter(email__iexact=email, is_active=True).exists():
-        raise NoSuchStepError(f"{email} signs in already")
+        raise NoSuchStepError(tr("{email} signs in already", email=email))
     secret = secrets.token_urlsafe(32)
     with transaction.atomic():
         policy.check(person, firm, "lead")
         waiting = open_invitations(firm)
         waiting.filter(email__iexact=email).update(withdrawn=timezone.now())
         if waiting.count() >= MOST_OPEN:
-            raise NoSuchStepError(f"{MOST_OPEN} invitations wait already; withdraw some")
+            raise NoSuchStepError(tr("{MOST_OPEN} invitations wait already; withdraw some", MOST_OPEN=MOST_OPEN))
         made = Invitation.objects.create(
             firm=firm,
             email=email,
@@ -98,7 +99,7 @@ def accept(*, secret: str, name: str, password: str) -> User:
             raise NoSuchStepError("this invitation is used, withdrawn or over; ask for a new one")
         former = User.objects.filter(email__iexact=found.email).first()
         if former is not None and (former.is_active or former.firm_id != found.firm_id):
-            raise NoSuchStepError(f"{found.email} signs in already")
+            raise NoSuchStepError(tr("{email} signs in already", email=found.email))
         person = former or User(email=User.objects.normalize_email(found.email))
         person.firm, person.role, person.name, person.is_active = found.firm, found.role, name.strip(), True
         person.units = found.firm.units

@@ -19,6 +19,7 @@ from django.db import transaction
 
 from rowan.core.design.job_file import read
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import note
 from rowan.web.archive.readings import take_readings
@@ -79,10 +80,10 @@ def _json(archive: zipfile.ZipFile, name: str) -> Any:
     try:
         info = archive.getinfo(name)
         if info.file_size > MOST_JSON:
-            raise ArchiveRefusedError(f"{name} is larger than any job")
+            raise ArchiveRefusedError(tr("{name} is larger than any job", name=name))
         return json.loads(archive.read(info))
     except (KeyError, ValueError, RecursionError, zipfile.BadZipFile) as error:
-        raise ArchiveRefusedError(f"{name} is missing in it, or cannot be read") from error
+        raise ArchiveRefusedError(tr("{name} is missing in it, or cannot be read", name=name)) from error
 
 
 def index_of(archive: zipfile.ZipFile) -> dict[str, Any]:
@@ -91,7 +92,13 @@ def index_of(archive: zipfile.ZipFile) -> dict[str, Any]:
     if not isinstance(head, dict) or head.get("format") != FORMAT:
         raise ArchiveRefusedError("this is no archive of jobs")
     if head.get("version") != VERSION:
-        raise ArchiveRefusedError(f"this archive is of version {head.get('version')}; version {VERSION} is read here")
+        raise ArchiveRefusedError(
+            tr(
+                "this archive is of version {get}; version {VERSION} is read here",
+                get=head.get("version"),
+                VERSION=VERSION,
+            )
+        )
     return head
 
 
@@ -146,8 +153,10 @@ def take_in(
                 policy.check(person, firm, "lead")
                 _take_firm(archive, reader)
         except (KeyError, TypeError, ValueError, AttributeError, RowanError, LogRefusedError) as error:
-            raise ArchiveRefusedError(f"something in it cannot be read ({error}); nothing was taken in") from error
-        note(firm, person, f"took in {len(made)} jobs from an archive")
+            raise ArchiveRefusedError(
+                tr("something in it cannot be read ({error}); nothing was taken in", error=error)
+            ) from error
+        note(firm, person, tr("took in {made} jobs from an archive", made=len(made)))
     return made
 
 
@@ -156,7 +165,7 @@ def _take_job(archive: zipfile.ZipFile, reader: Reader, uid: str) -> Job:
     twin = Job.objects.filter(uid=uid).exists()
     values = reader.values("job", data, Job)
     if twin:
-        values["title"] = f"{values['title'][:106]}, taken in"
+        values["title"] = tr("{value}, taken in", value=values["title"][:106])
     job = Job.objects.create(firm=reader.firm, uid=uuid.uuid4() if twin else uid, **values)
     Job.objects.filter(pk=job.pk).update(created=values["created"])
     _take_card(reader, job, data)

@@ -16,6 +16,7 @@ from rowan.core.simulation.year import Year
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Figure, Statement
 from rowan.core.terms.finding import Finding
+from rowan.core.terms.language import Message, as_messages
 from rowan.core.terms.units import System
 from rowan.core.weather.hours import Sky
 from rowan.web.editing.blanks import Slot
@@ -135,6 +136,9 @@ class Block:
     run: str = ""
     yearly: bool = False
 
+    def __post_init__(self) -> None:
+        as_messages(self, "title", "note")
+
 
 def _nothing(_: Sheet) -> dict[str, Any]:
     return {}
@@ -158,19 +162,22 @@ class Bench:
     figures: tuple[str, ...] = ()
     findings: tuple[str, ...] = ()
 
+    def __post_init__(self) -> None:
+        as_messages(self, "name")
+
 
 # the twelve steps in working order; a name without a bench is plain text
 STEPS = (
-    ("survey", "Survey"),
-    ("sun", "Sun"),
-    ("collector", "Collector"),
-    ("store", "Store"),
-    ("roof", "Roof"),
-    ("run", "Run"),
-    ("charge", "Charge"),
-    ("control", "Control"),
-    ("parts", "Parts"),
-    ("commission", "Commission"),
-    ("handover", "Hand over"),
-    ("care", "Care"),
+    ("survey", Message("Survey")),
+    ("sun", Message("Sun")),
+    ("collector", Message("Collector")),
+    ("store", Message("Store")),
+    ("roof", Message("Roof")),
+    ("run", Message("Run")),
+    ("charge", Message("Charge")),
+    ("control", Message("Control")),
+    ("parts", Message("Parts")),
+    ("commission", Message("Commission")),
+    ("handover", Message("Hand over")),
+    ("care", Message("Care")),
 )

@@ -12,6 +12,7 @@ from django.urls import reverse
 from rowan.core.design.own_store import contents_of, own_store_of
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.finding import Finding, gravest
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import COMPASS, number_and_unit, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop_parts import PART_BENCH, LoopParts
@@ -207,7 +208,7 @@ class _Loop(LoopParts):
         if self.sheet.design.sealed and lower_y is not None:
             share = shown(self.sheet.design.glycol_share, "share", self.units)
             frost = shown(self.sheet.result.charge.frost_point, "temperature", self.units)
-            self.label(node, (COLD_X - 9, lower_y), share, f"glycol, to {frost}", "end")
+            self.label(node, (COLD_X - 9, lower_y), share, tr("glycol, to {frost}", frost=frost), "end")
         if lower_y is not None:
             self.label(hot_node, (HOT_X + 9, lower_y), self.shown("contents"), "in the loop")
         self.mark(node, "cold_line", (COLD_X, text_y - 24))
@@ -245,7 +246,7 @@ class _Loop(LoopParts):
             f"{count} × {area}",
             f"{item.name} · {bearing(design.survey.roof_azimuth_deg.value)} {design.tilt_deg:.0f}°",
         )
-        node.words((8, title_y + 27), f"dry {self.shown('stagnation')}", "label halo")
+        node.words((8, title_y + 27), tr("dry {self}", self=self.shown("stagnation")), "label halo")
         self.mark(node, "collector", ((bx + tx) / 2 + nx * 2.4, (by + ty) / 2 + ny * 2.4))
         sensor = self.part("sensor_field", "Field sensor")
         sensor.rect(tx - 8, ty + 1, 7, 7, "sensor")
@@ -340,7 +341,7 @@ class _Loop(LoopParts):
             pump,
             (COLD_X - 14, pump_y - 10),
             self.shown("flow") or "no flow",
-            f"pump, speed {result.run.pump.speed}",
+            tr("pump, speed {speed}", speed=result.run.pump.speed),
             "end",
         )
         self.mark(pump, "pump", (COLD_X - 22, pump_y + 15))
@@ -540,7 +541,7 @@ def small_loop(sheet: Sheet, width: int = 108, height: int = 170, key: str = "sm
 
 def small_tape(step: int, names: tuple[str, ...], key: str, width: int = 205) -> Drawing:
     """Where a job stands on the tape of steps: filled up to it, its name under the needle."""
-    drawing = Drawing(width, 40, f"stands at {names[step]}", "small-tape", key)
+    drawing = Drawing(width, 40, tr("stands at {names}", names=names[step]), "small-tape", key)
     left, right = 4.0, width - 4.0
     per_step = (right - left) / len(names)
     at = left + per_step * (step + 0.5)

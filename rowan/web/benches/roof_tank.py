@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop_parts import LoopParts
@@ -134,7 +135,7 @@ class _RoofTank(LoopParts):
         item, count = design.collector.item.value, design.collector.count.value
         area = shown(item.aperture_m2, "area", self.units)
         self.label(node, (8, 40), f"{count} × {area}", item.name)
-        node.words((8, 68), f"dry {self.shown('stagnation')}", "label halo")
+        node.words((8, 68), tr("dry {self}", self=self.shown("stagnation")), "label halo")
         self.mark(node, "collector", ((bx + tx) / 2 + nx * 2.4, (by + ty) / 2 + ny * 2.4))
 
     def tank(self) -> None:
@@ -180,7 +181,7 @@ class _RoofTank(LoopParts):
             main,
             (x + 6, self.place.foot + UNDER - 24),
             shown(self.sheet.design.main_gauge_pa, "pressure", self.units),
-            f"cold main, {height} down",
+            tr("cold main, {height} down", height=height),
             "end",
         )
         self.mark(main, "gauge", (x + 24, self.place.foot + UNDER - 36))

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 
 from rowan.core.records.care.gauge_series import GaugeSeries, LevelSeries
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, dimension, number_text, shown
 from rowan.web.care.log_drawing import LEFT, RIGHT, WIDTH, nice_step
 from rowan.web.ui.svg import Drawing, Point
@@ -32,9 +33,15 @@ def gauge_course(series: GaugeSeries, units: System) -> Drawing:
     drawing.words((LEFT + 6, TOP - 10), "the gauge, put to the fill's warmth", "series")
     drawing.rect(LEFT, y(series.least), RIGHT - LEFT, FOOT - y(series.least), "beyond")
     drawing.line((LEFT, y(series.fill)), (RIGHT, y(series.fill)), "leaf-line")
-    drawing.words((RIGHT + 6, y(series.fill) + 4), f"fill {shown(series.fill, 'pressure', units)}", "label-leaf halo")
+    drawing.words(
+        (RIGHT + 6, y(series.fill) + 4),
+        tr("fill {fill}", fill=shown(series.fill, "pressure", units)),
+        "label-leaf halo",
+    )
     level = max(y(series.least) + 4, y(series.fill) + 20)
-    drawing.words((RIGHT + 6, level), f"least {shown(series.least, 'pressure', units)}", "label-ink halo")
+    drawing.words(
+        (RIGHT + 6, level), tr("least {least}", least=shown(series.least, "pressure", units)), "label-ink halo"
+    )
     if series.course == "leak" and series.a_day > 0:
         _course(drawing, series, at, y)
     for point in series.points:
@@ -60,7 +67,10 @@ def _course(drawing: Drawing, series: GaugeSeries, at: _Across, y: Callable[[flo
         across = at.x(series.reaches)
         drawing.line((across, TOP), (across, FOOT), "stroke")
         drawing.words(
-            (across - 6, TOP + 12), f"at its least {series.reaches.day} {series.reaches:%b}", "label-ink halo", "end"
+            (across - 6, TOP + 12),
+            tr("at its least {day} {reaches}", day=series.reaches.day, reaches=f"{series.reaches:%b}"),
+            "label-ink halo",
+            "end",
         )
 
 

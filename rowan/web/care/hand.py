@@ -17,6 +17,7 @@ from rowan.core.records.care.counters import Counter
 from rowan.core.records.care.gauge_series import GaugeRead, LevelRead
 from rowan.core.records.logs.days import Days
 from rowan.core.terms.errors import TypedNumberError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown, typed_to_si
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.models import Entry
@@ -72,7 +73,7 @@ def keep_reading(
             job=plan.job,
             kind=DiaryEntry.Kind.READ,
             person=person,
-            words=f"Read on {day.day} {day:%B %Y}: {said}.",
+            words=tr("Read on {day} {day_2}: {said}.", day=day.day, day_2=f"{day:%B %Y}", said=said),
             data={"plan": plan.letter, "id": uuid.uuid4().hex, "day": day.isoformat(), **values},
         )
 
@@ -88,7 +89,7 @@ def _value(key: str, text: str, units: System, wrong: dict[str, str]) -> float |
         wrong[key] = f"{name}: {error.text(units)}"
         return None
     if not low <= value <= high:
-        wrong[key] = f"{name}: {shown(value, dimension, units)} cannot be"
+        wrong[key] = tr("{name}: {value} cannot be", name=name, value=shown(value, dimension, units))
     return value
 
 
@@ -114,7 +115,7 @@ def strike_out(*, entry: DiaryEntry, person: User) -> None:
             job=entry.job,
             kind=DiaryEntry.Kind.READ,
             person=person,
-            words=f"Struck out: {entry.words}",
+            words=tr("Struck out: {words}", words=entry.words),
             data={"plan": entry.data.get("plan"), "strikes": entry.data["id"]},
         )
 

@@ -16,6 +16,7 @@ from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.log import Log
 from rowan.core.simulation.cache import Kept
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.weather.hours import Sky
 from rowan.web.care.models import LoopHealth
 from rowan.web.plans.models import Plan, WeatherYear
@@ -67,7 +68,7 @@ def note_health(plan: Plan, zone_h: float, made: Health | str, last: datetime) -
     if LoopHealth.objects.filter(plan=plan, key=key).exists():
         return
     if isinstance(made, str):
-        values: dict[str, Any] = {"level": "", "words": f"Not held against the plan: {made}"[:300]}
+        values: dict[str, Any] = {"level": "", "words": tr("Not held against the plan: {made}", made=made)[:300]}
     else:
         named, (came, due, low, high) = made.named, made.expected.sums(made.begins)
         first = date(1970, 1, 1) + timedelta(days=made.expected.first_day)

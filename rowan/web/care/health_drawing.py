@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from rowan.core.records.care.expected import Expected
 from rowan.core.records.care.health import day_words
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, dimension, number_text
 from rowan.web.care.log_drawing import LEFT, RIGHT, WIDTH, Strip, foot_marks, nice_step
 from rowan.web.ui.svg import Drawing
@@ -37,7 +38,7 @@ def health_drawing(due: Expected, begins: int, units: System) -> Drawing:
         drawing.words((LEFT - 6, level + 4), number_text(number * step, 0 if step >= 1 else 1), "axis", "end")
     drawing.words((LEFT - 34, TOP - 10), unit.label, "label")
     what = "week by week" if by == WEEK else "day by day"
-    drawing.words((LEFT + 6, TOP - 10), f"heat to the store, {what}", "series")
+    drawing.words((LEFT + 6, TOP - 10), tr("heat to the store, {what}", what=what), "series")
     for part in strip.between(low, high):
         drawing.path(part, "window-band", close=True)
     missing = np.where(came < low, came, np.nan)
@@ -53,7 +54,7 @@ def health_drawing(due: Expected, begins: int, units: System) -> Drawing:
         across = LEFT + wide * begins / by
         drawing.line((across, TOP - 6), (across, FOOT), "stroke")
         anchor = "end" if across > (LEFT + RIGHT) / 2 else ""
-        words = f"from {day_words(due.first_day, begins)}"
+        words = tr("from {day_words}", day_words=day_words(due.first_day, begins))
         drawing.words((across + (-6 if anchor else 6), TOP + 4), words, "label-ink halo", anchor)
     drawing.line((LEFT, FOOT), (RIGHT, FOOT), "rule-ink")
     foot_marks(drawing, due.first_day + np.arange(len(due.came)), wide / by, FOOT)

@@ -28,6 +28,7 @@ from rowan.core.records.logs.log import (
 from rowan.core.records.logs.sheet import LARGEST_BYTES, MOST_ROWS
 from rowan.core.records.logs.stamps import DayOrder, usual_step
 from rowan.core.simulation.cache import Kept
+from rowan.core.terms.language import tr
 from rowan.core.weather.files import LEAST_ZONE, MOST_ZONE
 from rowan.core.weather.hours import winter_clock
 from rowan.web.accounts.models import User
@@ -67,7 +68,9 @@ def take_file(*, plan: Plan, person: User, name: str, data: bytes, zone_h: float
         if plan.logs.filter(digest=digest).exists():
             raise LogRefusedError("the same file is here already")
         if plan.logs.count() >= MOST_FILES:
-            raise LogRefusedError(f"a plan keeps at most {MOST_FILES} files; throw one away first")
+            raise LogRefusedError(
+                tr("a plan keeps at most {MOST_FILES} files; throw one away first", MOST_FILES=MOST_FILES)
+            )
         file = LogFile.objects.create(
             plan=plan,
             name=name[:120] or "log.csv",
@@ -102,11 +105,11 @@ def name_columns(
     if clock not in get_args(Clock) or prefers not in get_args(DayOrder):
         raise LogRefusedError("choose how its clock is read")
     if not LEAST_ZONE <= zone_h <= MOST_ZONE:
-        raise LogRefusedError(f"no clock is {zone_h:g} hours from universal time")
+        raise LogRefusedError(tr("no clock is {zone_h} hours from universal time", zone_h=f"{zone_h:g}"))
     for key, unit in channels.values():
         if key not in BY_KEY or unit not in UNITS or UNITS[unit][0] != BY_KEY[key].kind:
             label = BY_KEY[key].label if key in BY_KEY else key
-            raise LogRefusedError(f"the {label} cannot be given in {unit or 'nothing'}")
+            raise LogRefusedError(tr("the {label} cannot be given in {value}", label=label, value=unit or "nothing"))
     with transaction.atomic():
         policy.check(person, file.plan.job.firm)
         found = open_again(file, prefers)

@@ -27,6 +27,7 @@ from rowan.core.records.logs.nights import sees_nights
 from rowan.core.records.logs.sheet import LARGEST_BYTES
 from rowan.core.records.planned import planned_of
 from rowan.core.terms.figure import Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import log_services as services
@@ -66,7 +67,9 @@ def _verdict(days: Days | None, waiting: int) -> Statement:
     if days is None:
         return say("A logger's file waits to be named" if waiting else "No log of this loop yet")
     first, last = (EPOCH + timedelta(days=int(days.day[at])) for at in (0, -1))
-    span = f"{first.day} {first:%B %Y} to {last.day} {last:%B %Y}"
+    span = tr(
+        "{day} {first} to {day_2} {last}", day=first.day, first=f"{first:%B %Y}", day_2=last.day, last=f"{last:%B %Y}"
+    )
     if not days.has_pump:
         return say(f"{span}: {int(days.is_full.sum())} whole days read, no pump among its columns")
     return say(f"{span}: the pump ran on {days.days_run} of {len(days.day)} days")
@@ -220,7 +223,7 @@ def take(request: HttpRequest) -> HttpResponse:
         try:
             if (file.size or 0) > LARGEST_BYTES:
                 raise services.LogRefusedError(
-                    f"more than {LARGEST_BYTES // 1_000_000} MB; send it in parts, a year each"
+                    tr("more than {value} MB; send it in parts, a year each", value=LARGEST_BYTES // 1_000_000)
                 )
             kept = services.take_file(
                 plan=plan, person=actor(request), name=file.name or "", data=file.read(), zone_h=zone_h
@@ -262,7 +265,7 @@ def mapping(request: HttpRequest, job: int, letter: str, number: str) -> HttpRes
                 file=file, person=actor(request), channels=channels, clock=clock, prefers=prefers, zone_h=_hours(zone)
             )
         except services.LogRefusedError as error:
-            problem, status = f"Not read: {error}.", UNPROCESSABLE
+            problem, status = tr("Not read: {error}.", error=error), UNPROCESSABLE
         else:
             return redirect("care:bench", plan.job_id, plan.letter)
     whys = {guess.column: guess.why for guess in found.guessed}
@@ -304,7 +307,7 @@ def _hours(text: str) -> float:
     try:
         return float(text.strip().replace(",", ".").replace("\u2212", "-"))
     except ValueError as error:
-        raise services.LogRefusedError(f"“{text[:12]}” is no number of hours") from error
+        raise services.LogRefusedError(tr("“{text}” is no number of hours", text=text[:12])) from error
 
 
 def _chosen(request: HttpRequest, width: int) -> dict[int, tuple[str, str]]:
@@ -324,7 +327,7 @@ def use_sky(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     try:
         services.use_sky(plan=plan, person=actor(request), digest=request.POST.get("sky", "")[:64])
     except services.LogRefusedError as error:
-        return _page(request, plan, f"Not taken: {error}.", UNPROCESSABLE)
+        return _page(request, plan, tr("Not taken: {error}.", error=error), UNPROCESSABLE)
     return redirect("care:bench", plan.job_id, plan.letter)
 
 

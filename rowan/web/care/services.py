@@ -15,6 +15,7 @@ from django.utils import timezone
 from rowan.core.records.readings import Reading as Read
 from rowan.core.records.readings import clock_is_off, once_each, reading_of
 from rowan.core.terms.errors import ReadingError
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import User
 from rowan.web.care.models import Device, LeftSetting, Reading
 from rowan.web.plans import policy
@@ -76,13 +77,13 @@ def lines_of(text: str) -> list[Read]:
     """Readings from JSON lines; empty lines are passed over. Raises LineRefusedError."""
     lines = text.splitlines()
     if len(lines) > MOST_LINES:
-        raise LineRefusedError(MOST_LINES + 1, f"at most {MOST_LINES} lines at once")
+        raise LineRefusedError(MOST_LINES + 1, tr("at most {MOST_LINES} lines at once", MOST_LINES=MOST_LINES))
     found = []
     for number, line in enumerate(lines, 1):
         if not line.strip():
             continue
         if len(line) > LONGEST_LINE:
-            raise LineRefusedError(number, f"longer than {LONGEST_LINE} letters")
+            raise LineRefusedError(number, tr("longer than {LONGEST_LINE} letters", LONGEST_LINE=LONGEST_LINE))
         try:
             found.append(reading_of(json.loads(line, object_pairs_hook=once_each)))
         except ReadingError as error:
@@ -122,7 +123,11 @@ def _refuse_too_many(device: Device, new: list[Reading]) -> None:
         there = device.readings.filter(at__gte=day, at__lt=day + timedelta(days=1)).count()
         if there + more > MOST_A_DAY:
             raise TooManyReadingsError(
-                f"more than {MOST_A_DAY} readings of {day:%Y-%m-%d}; send fewer, one a minute is enough"
+                tr(
+                    "more than {MOST_A_DAY} readings of {day}; send fewer, one a minute is enough",
+                    MOST_A_DAY=MOST_A_DAY,
+                    day=f"{day:%Y-%m-%d}",
+                )
             )
 
 

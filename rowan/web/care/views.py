@@ -16,6 +16,7 @@ from django.views.decorators.csrf import csrf_exempt
 from rowan.core.records.planned import planned_of
 from rowan.core.records.readings import LIMITS, Planned, observed, switching
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.care import services
@@ -60,7 +61,7 @@ def readings(request: HttpRequest) -> HttpResponse:
     except RequestDataTooBig:
         body = b" " * (MOST_BYTES + 1)
     if len(body) > MOST_BYTES:
-        return _refused(413, f"at most {MOST_BYTES} bytes at once")
+        return _refused(413, tr("at most {MOST_BYTES} bytes at once", MOST_BYTES=MOST_BYTES))
     try:
         found = services.lines_of(body.decode("utf-8"))
     except UnicodeDecodeError:
@@ -173,11 +174,18 @@ def connect(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     name = request.POST.get("name", "").strip()
     if not 1 <= len(name) <= LONGEST_NAME:
-        return _live_page(request, plan, f"Type a name of 1 to {LONGEST_NAME} letters.", 422)
+        return _live_page(
+            request, plan, tr("Type a name of 1 to {LONGEST_NAME} letters.", LONGEST_NAME=LONGEST_NAME), 422
+        )
     try:
         _, token = services.make_device(plan=plan, name=name, person=actor(request))
     except services.TooManyDevicesError:
-        return _live_page(request, plan, f"A plan has at most {services.MOST_DEVICES} devices. End one first.", 422)
+        return _live_page(
+            request,
+            plan,
+            tr("A plan has at most {MOST_DEVICES} devices. End one first.", MOST_DEVICES=services.MOST_DEVICES),
+            422,
+        )
     request.session[TOKEN] = token
     return redirect("care:live", job=plan.job_id, letter=plan.letter)
 
@@ -230,7 +238,7 @@ def as_left(request: HttpRequest, job: int, letter: str) -> HttpResponse:
             )
         except services.LeftMeanwhileError as error:
             notice, status = (
-                f"Not kept: {error}. What you typed still stands here; keep it again to put it on top.",
+                tr("Not kept: {error}. What you typed still stands here; keep it again to put it on top.", error=error),
                 409,
             )
             rows = with_typed(left_rows(plan, sheet), request.POST.dict())

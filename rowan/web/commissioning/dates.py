@@ -13,6 +13,7 @@ from rowan.core.records.run import RunState, hung_dry
 from rowan.core.steps.commission.order import DRY_DAYS_STOP
 from rowan.core.terms.figure import Statement, say
 from rowan.core.terms.finding import Level
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.models import Run
 from rowan.web.commissioning.services import state_of
@@ -68,7 +69,9 @@ def _of(run: Run, *, came_back: bool, serviced: bool) -> list[Reminder]:
     if run.look_on is not None:
         found.append(Reminder(run, "second look at a joint that wept", run.look_on))
     if run.closed_at is None and run.next_step:
-        found.append(Reminder(run, f"goes on with “{run.next_step}”", timezone.localdate(run.started)))
+        found.append(
+            Reminder(run, tr("goes on with “{next_step}”", next_step=run.next_step), timezone.localdate(run.started))
+        )
     return found
 
 
@@ -109,10 +112,10 @@ def revisit_calendar(run: Run, state: RunState, day: date) -> bytes:
     event.add("dtstart", day)
     event.add("dtend", day + timedelta(days=1))
     if state.then_service:
-        event.add("summary", f"Yearly service: {run.plan.job.title}")
+        event.add("summary", tr("Yearly service: {title}", title=run.plan.job.title))
         event.add("description", "\n".join(["As found first.", *(note.text for note in state.for_next)]))
     else:
-        event.add("summary", f"Bleed again: {run.plan.job.title}")
+        event.add("summary", tr("Bleed again: {title}", title=run.plan.job.title))
         event.add(
             "description", "Cool, before sunrise, pump off: read the gauge, bleed at the top, top up with the mix."
         )

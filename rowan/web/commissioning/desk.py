@@ -9,6 +9,7 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.records.run import Entry, RunState, StepState
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown_parts
 from rowan.web.commissioning.models import Run
 from rowan.web.commissioning.timeline import lead_of
@@ -25,13 +26,15 @@ def _counted(number: int) -> str:
 def title_of(state: RunState) -> str:
     """What it came to, in a line."""
     passed = sum(one.state == "passed" for one in state.steps)
-    words = f"{_counted(passed).capitalize()} step{'' if passed == 1 else 's'} passed"
+    words = tr(
+        "{capitalize} step{value} passed", capitalize=_counted(passed).capitalize(), value="" if passed == 1 else "s"
+    )
     left = [one.step.name.lower() for one in state.steps if one.state == "left"]
     wrong = [one.step.name.lower() for one in state.steps if one.state == "wrong"]
     if wrong:
-        words += f", not right: {', '.join(wrong)}"
+        words += tr(", not right: {wrong}", wrong=", ".join(wrong))
     if left:
-        words += f", left out: {', '.join(left)}"
+        words += tr(", left out: {left}", left=", ".join(left))
     if not wrong and not left and state.closed is None and state.next is not None:
         words += f", next: {state.next.step.name.lower()}"
     return words

@@ -10,6 +10,7 @@ from typing import Any
 
 from PIL import ExifTags, Image, ImageOps, UnidentifiedImageError
 
+from rowan.core.terms.language import tr
 from rowan.web.commissioning.refused import EntryRefusedError
 
 FORMATS = ("JPEG", "PNG", "WEBP")
@@ -36,7 +37,11 @@ def photograph(content: bytes) -> Taken:
     """A picture as it is kept. Raises EntryRefusedError for what is too large, no picture, or more pixels than any camera takes."""
     if len(content) > LARGEST_BYTES:
         raise EntryRefusedError(
-            f"a photograph may have {LARGEST_BYTES // 1_000_000} MB, this has {len(content) / 1e6:.0f}"
+            tr(
+                "a photograph may have {value} MB, this has {value_2}",
+                value=LARGEST_BYTES // 1_000_000,
+                value_2=f"{len(content) / 1e6:.0f}",
+            )
         )
     try:
         picture = Image.open(io.BytesIO(content), formats=FORMATS)

@@ -8,6 +8,7 @@ from typing import Any
 from rowan.core.records.run import RunState, StepState, digest
 from rowan.core.steps.commission.judge import value_of
 from rowan.core.steps.commission.result import Field
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown
 from rowan.web.commissioning.models import Run
 
@@ -74,9 +75,17 @@ def _line(field: Field, state: RunState, units: System) -> Line:
     def told(value: float | None) -> str:
         return "" if value is None else shown(value, field.dimension, units)
 
-    allowed = f"{told(low)} to {told(high)}" if low is not None and high is not None else ""
+    allowed = (
+        tr("{told} to {told_2}", told=told(low), told_2=told(high)) if low is not None and high is not None else ""
+    )
     if not allowed:
-        allowed = f"at least {told(low)}" if low is not None else f"at most {told(high)}" if high is not None else ""
+        allowed = (
+            tr("at least {told}", told=told(low))
+            if low is not None
+            else tr("at most {told}", told=told(high))
+            if high is not None
+            else ""
+        )
     *earlier, last = [entry for entry in state.entries if entry.kind == "read" and entry.field == field.key]
     before = ", ".join(told(entry.value) for entry in earlier)
     told_before = f"before: {before}; {last.reason}" if earlier else ""

@@ -16,6 +16,7 @@ from rowan.core.records.run import ENTRY_KINDS, RunState, kinds_for, put_right, 
 from rowan.core.records.run import Entry as Noted
 from rowan.core.steps.commission.result import Field, Step
 from rowan.core.terms.errors import TypedNumberError
+from rowan.core.terms.language import tr
 from rowan.core.terms.limits import held
 from rowan.core.terms.units import System, shown, typed_to_si
 from rowan.web.accounts.models import User
@@ -144,7 +145,7 @@ def write(*, run: Run, told: Told, person: User, units: System) -> Entry:
         raise EntryRefusedError("this run has no such step")
     held = state.held_by(told.step) if told.kind in ("read", "tick", "done") else None
     if held is not None:
-        raise EntryRefusedError(f"“{held.name}” comes first")
+        raise EntryRefusedError(tr("“{name}” comes first", name=held.name))
     value = _value(told, steps.get(told.step), units)
     name = told.sent if SENT.fullmatch(told.sent) else str(uuid.uuid4())
     try:
@@ -160,7 +161,7 @@ def _written(run: Run, told: Told, person: User, value: float | None, name: str)
     entries = Entry.objects.filter(run=run)
     count = entries.count()
     if count >= MOST_ENTRIES:
-        raise EntryRefusedError(f"a run holds {MOST_ENTRIES} entries and no more")
+        raise EntryRefusedError(tr("a run holds {MOST_ENTRIES} entries and no more", MOST_ENTRIES=MOST_ENTRIES))
     if told.kind != "due" and entries.filter(kind="close").exists():
         raise RunClosedError("this run is closed: what is still to be done goes into a further one")
     received = timezone.now()
@@ -187,7 +188,7 @@ def note_standing(run: Run) -> None:
 def _text(told: Told) -> str:
     most = LONGEST_STROKES if told.kind == "sign" else LONGEST_TEXT
     if len(told.text) > most:
-        raise EntryRefusedError(f"that is longer than the {most} letters that fit")
+        raise EntryRefusedError(tr("that is longer than the {most} letters that fit", most=most))
     return told.text or (told.typed if told.kind == "read" else "")
 
 
@@ -231,7 +232,15 @@ def _read(typed: str, field: Field, units: System) -> float:
     low, high = POSSIBLE[field.dimension]
     if held(value, low, high) is None:
         read, least, most = (shown(one, field.dimension, units) for one in (value, low, high))
-        raise EntryRefusedError(f"{field.name}: {read} cannot be, it lies between {least} and {most}. Read it again.")
+        raise EntryRefusedError(
+            tr(
+                "{name}: {read} cannot be, it lies between {least} and {most}. Read it again.",
+                name=field.name,
+                read=read,
+                least=least,
+                most=most,
+            )
+        )
     return value
 
 

@@ -15,6 +15,7 @@ from django.utils import timezone
 from rowan.core.records.run import RunState, StepState
 from rowan.core.steps.commission.judge import value_of
 from rowan.core.steps.commission.result import Field
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown, shown_parts
 from rowan.web.ui.svg import Drawing
 from rowan.web.ui.window_bar import Held, bar
@@ -123,7 +124,9 @@ def _row(drawing: Drawing, one: StepState, number: int, symbols: dict[str, float
         _read(drawing, lead, y, units)
     elif one.step.fields:
         ticked = sum(field.key in symbols for field in one.step.fields)
-        drawing.words((READ_X, y + 18), f"{ticked} of {len(one.step.fields)}", "fig", "end")
+        drawing.words(
+            (READ_X, y + 18), tr("{ticked} of {fields}", ticked=ticked, fields=len(one.step.fields)), "fig", "end"
+        )
     _verdict(drawing, one, y)
 
 

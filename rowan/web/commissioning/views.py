@@ -14,6 +14,7 @@ from rowan.core.records.as_built import as_built, changes_of
 from rowan.core.records.run import RUN_WORDS, RunKind, RunState, kinds_for
 from rowan.core.records.run import run_of as replay
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet, sheet_from
 from rowan.web.benches.sheet import sheet_of
@@ -239,7 +240,9 @@ def take_built(request: HttpRequest, job: int, letter: str, number: int) -> Http
     changes = changes_of(as_built(found.design, state, run.started.date()))
     if not changes:
         return _desk(request, run, "nothing was read that differs from the plan")
-    edit = Edit(changes, "", f"as built, by the run of {timezone.localtime(run.started):%-d %b %Y}")
+    edit = Edit(
+        changes, "", tr("as built, by the run of {localtime}", localtime=f"{timezone.localtime(run.started):%-d %b %Y}")
+    )
     try:
         change_plan(
             plan=run.plan, author=actor(request), based_on=int(request.POST.get("revision", "0") or 0), edit=edit

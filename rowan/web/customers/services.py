@@ -9,6 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from rowan.core.records.job_state import DECLINED, STATES
+from rowan.core.terms.language import tr
 from rowan.web.accounts import policy
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import note
@@ -97,11 +98,17 @@ def write_note(*, job: Job, person: User, text: str) -> Note:
 def add_file(*, job: Job, person: User, name: str, content: bytes) -> JobFile:
     """A file to a job, kept as it is. Raises NoSuchStepError for what is too large or too many, NotAllowedError."""
     if len(content) > LARGEST_FILE:
-        raise NoSuchStepError(f"a file may have {LARGEST_FILE // 1_000_000} MB, this has {len(content) / 1e6:.0f}")
+        raise NoSuchStepError(
+            tr(
+                "a file may have {value} MB, this has {value_2}",
+                value=LARGEST_FILE // 1_000_000,
+                value_2=f"{len(content) / 1e6:.0f}",
+            )
+        )
     with transaction.atomic():
         policy.check(person, job.firm, "propose")
         if job.files.count() >= MOST_FILES:
-            raise NoSuchStepError(f"a job keeps {MOST_FILES} files; take some away first")
+            raise NoSuchStepError(tr("a job keeps {MOST_FILES} files; take some away first", MOST_FILES=MOST_FILES))
         clean = name.replace("\x00", "").replace("/", "_").replace("\\", "_").strip()[-120:] or "file"
         return JobFile.objects.create(job=job, person=person, name=clean, size=len(content), content=content)
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 from datetime import datetime, time, timedelta
 
 from rowan.core.records.visits import DAY_FROM, DAY_TO
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import User
 from rowan.web.dates.models import Visit
 from rowan.web.dates.week import Week
@@ -49,7 +50,7 @@ def week_drawing(week: Week, today: datetime, chosen: int | None, address: str) 
     heights = {key: ROW * max((*found.values(), 0), default=0) + ROW for key, found in lanes.items()}
     foot = TAPE + sum(heights.values())
     height = foot + (SCAFFOLD_ROW if week.scaffolds else 0) + 4
-    drawing = Drawing(WIDTH, height, f"The week of {week.monday:%-d %B %Y}", "week", "week")
+    drawing = Drawing(WIDTH, height, tr("The week of {monday}", monday=f"{week.monday:%-d %B %Y}"), "week", "week")
     _tape(drawing, week, today, height)
     # a clash is one person's; who goes up alone stands alone in every row
     wrong = {(key, one.person) for one in week.troubles if one.level != "mind" for key in one.visits}
@@ -136,7 +137,11 @@ def _visit(drawing: Drawing, week: Week, visit: Visit, top: float, wrong: bool, 
     room = max(int((max(end - x, 64)) / WORD_PX), 8)
     if is_scaffold:
         link.words(
-            (x + 6, top + 35), f"stands from {visit.start:%a %H:%M} to {visit.end:%a %H:%M}"[: room + 8], "label halo"
+            (x + 6, top + 35),
+            tr("stands from {start} to {end}", start=f"{visit.start:%a %H:%M}", end=f"{visit.end:%a %H:%M}")[
+                : room + 8
+            ],
+            "label halo",
         )
         return
     link.words((x + 6, top + 34), _cut(visit.title, room), "visit-name halo" + (" berry" if wrong else ""))

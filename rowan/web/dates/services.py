@@ -12,6 +12,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from rowan.core.records.visits import KINDS
+from rowan.core.terms.language import tr
 from rowan.web.accounts import policy
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import note
@@ -41,7 +42,7 @@ def _checked(firm: Firm, wish: Wish) -> None:
     if wish.end <= wish.start:
         raise NoSuchStepError("it ends before it begins")
     if wish.end - wish.start > LONGEST:
-        raise NoSuchStepError(f"longer than {LONGEST.days} days")
+        raise NoSuchStepError(tr("longer than {days} days", days=LONGEST.days))
     if wish.job is not None and wish.job.firm_id != firm.pk:
         raise NoSuchStepError("there is no such job")
     if any(one.firm_id != firm.pk for one in wish.people):

@@ -8,6 +8,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from functools import cached_property
 
 from rowan.core.records.visits import Planned, Trouble, free_half_days, next_free, troubles
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.roles import Role
 from rowan.web.dates.models import Visit
@@ -85,18 +86,28 @@ class Week:
             # the shorter one is easier to move
             moved = min(visits, key=lambda visit: visit.end - visit.start)
             name = names.get(trouble.person or 0, "Somebody")
-            words = f"{one.title} and {other.title} want {name} at one time."
+            words = tr(
+                "{title} and {title_2} want {name} at one time.", title=one.title, title_2=other.title, name=name
+            )
             day = f"{max(one.start, other.start):%A}"
             return Advice(
-                trouble, f"{name} stands in two places on {day}", words, moved, next_free(moved.planned, everything)
+                trouble,
+                tr("{name} stands in two places on {day}", name=name, day=day),
+                words,
+                moved,
+                next_free(moved.planned, everything),
             )
         visit = visits[0]
         if trouble.key == "alone":
             return Advice(
-                trouble, f"Nobody goes up alone: {visit.title}", "A roof day wants two people up there.", visit, None
+                trouble,
+                tr("Nobody goes up alone: {title}", title=visit.title),
+                "A roof day wants two people up there.",
+                visit,
+                None,
             )
         words = "No scaffold stands there that day. Is there another safe way up?"
-        return Advice(trouble, f"No scaffold for {visit.title}", words, visit, None)
+        return Advice(trouble, tr("No scaffold for {title}", title=visit.title), words, visit, None)
 
 
 def monday_of(day: date) -> date:

@@ -19,6 +19,7 @@ from rowan.core.studies.choices import chosen
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.expression import significant
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, dimension, shown, typed_to_si, unit_label, worded
 from rowan.web.ui.errors import WebError
 
@@ -123,7 +124,7 @@ def typed_number(found: Located, system: System) -> str:
     """A stored number as somebody would type it: all its digits, and none that can be read in two ways."""
     unit = dimension(found.spec.dimension).unit(system)
     text = significant(unit.from_si(found.si), TYPED_DIGITS).replace("\N{NARROW NO-BREAK SPACE}", "")
-    return f"{text}0" if re.fullmatch(r"[^.]*\.\d{3}", text) else text
+    return f"{text}0" if re.fullmatch(r"[^.,]*[.,]\d{3}", text) else text
 
 
 def limits_text(spec: InputSpec, system: System) -> str:
@@ -132,7 +133,7 @@ def limits_text(spec: InputSpec, system: System) -> str:
         return ""
     decimals = _decimals(spec, system) if spec.dimension == "length" else None
     low, high = (shown(spec.si(limit), spec.dimension, system, decimals) for limit in (spec.low, spec.high))
-    return f"{low} to {high}"
+    return tr("{low} to {high}", low=low, high=high)
 
 
 def blank(
@@ -194,15 +195,20 @@ def entry_name(design: Design, path: str) -> str:
         return kinds.get(key, "obstacle") if rows == "obstacles" else "horizon"
     if stage == "roof":
         things = {thing.id: thing.kind for thing in design.roof.objects}
-        facing = {plane.id: f"plane to {shown(plane.azimuth_deg, 'bearing', 'metric')}" for plane in design.roof.planes}
+        facing = {
+            plane.id: tr("plane to {azimuth_deg}", azimuth_deg=shown(plane.azimuth_deg, "bearing", "metric"))
+            for plane in design.roof.planes
+        }
         return things.get(key, "on the roof") if rows == "objects" else facing.get(key, "another plane")
     if stage == "charge":
         return "fluid log, " + next((e.date or e.id for e in design.charge.log if e.id == key), key)
     if stage == "functions":
-        return "backup window, " + next((f"from {w.starts}" for w in design.functions.windows if w.id == key), key)
+        return "backup window, " + next(
+            (tr("from {starts}", starts=w.starts) for w in design.functions.windows if w.id == key), key
+        )
     legs = design.run.cold if rows == "cold" else design.run.hot
     name = next((leg.name for leg in legs if leg.id == key), "")
-    return f"{rows} line, {name or key}"
+    return tr("{rows} line, {value}", rows=rows, value=name or key)
 
 
 def _choices(found: Located) -> tuple[tuple[str, str], ...]:
@@ -245,11 +251,17 @@ def _read_number(found: Located, text: str, system: System) -> float | int | Non
     stored = _at_its_end(spec, round(spec.stored(si), 9), system)
     if spec.kind == "whole":
         if stored != round(stored):
-            raise RefusedInputError(f"A whole number is needed. Allowed: {limits_text(spec, system)}.")
+            raise RefusedInputError(
+                tr("A whole number is needed. Allowed: {limits_text}.", limits_text=limits_text(spec, system))
+            )
         stored = int(stored)
     if spec.refuse(stored):
         raise RefusedInputError(
-            f"{shown(si, spec.dimension, system)} is outside what can be. Allowed: {limits_text(spec, system)}."
+            tr(
+                "{si} is outside what can be. Allowed: {limits_text}.",
+                si=shown(si, spec.dimension, system),
+                limits_text=limits_text(spec, system),
+            )
         )
     return stored
 
@@ -342,7 +354,9 @@ def sentence(
 ) -> list[str | Blank]:
     """A sentence of words and blanks; a refused input takes the place of its blank. Marks stay with the blank before them."""
     found: list[str | Blank] = []
-    for part in parts:
+    # one message for the whole sentence: another language may have its blanks in another order
+    message = "".join(f"{{{part.path}}}" if isinstance(part, Slot) else part for part in parts)
+    for part in blanks(tr(message)):
         if isinstance(part, Slot):
             found.append(refused if refused and refused.path == part.path else blank(design, part.path, system))
         elif found and isinstance(found[-1], Blank) and part[:1] in ",.:":

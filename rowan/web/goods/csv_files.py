@@ -14,6 +14,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any, Literal, get_args, get_origin
 
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import typed_to_si
 from rowan.web.goods.models import ITEMS, Good
 from rowan.web.ui.errors import WebError
@@ -29,7 +30,7 @@ class CsvRefusedError(WebError):
     """A line of a file that cannot be taken: its number and why."""
 
     def __init__(self, line: int, words: str) -> None:
-        super().__init__(f"line {line}: {words}; nothing of the file was taken")
+        super().__init__(tr("line {line}: {words}; nothing of the file was taken", line=line, words=words))
 
 
 def safe_cell(value: object) -> str:
@@ -64,7 +65,7 @@ def prices_csv(rows: Mapping[str, tuple[float, str]]) -> str:
 def rows_of(content: bytes) -> list[dict[str, str]]:
     """The lines of a file by its heads. Raises CsvRefusedError for what is no such file."""
     if len(content) > LARGEST:
-        raise CsvRefusedError(1, f"more than {LARGEST // 1_000_000} MB")
+        raise CsvRefusedError(1, tr("more than {value} MB", value=LARGEST // 1_000_000))
     try:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError as error:
@@ -74,15 +75,17 @@ def rows_of(content: bytes) -> list[dict[str, str]]:
     try:
         found = list(csv.DictReader(io.StringIO(text), delimiter=delimiter))
     except csv.Error as error:
-        raise CsvRefusedError(1, f"this is no table: {error}") from error
+        raise CsvRefusedError(1, tr("this is no table: {error}", error=error)) from error
     if len(found) > MOST_ROWS:
-        raise CsvRefusedError(MOST_ROWS + 2, f"at most {MOST_ROWS} lines")
+        raise CsvRefusedError(MOST_ROWS + 2, tr("at most {MOST_ROWS} lines", MOST_ROWS=MOST_ROWS))
     for number, row in enumerate(found, 2):
         if None in row or None in row.values():
             raise CsvRefusedError(number, "as many cells as the head has columns are wanted")
         for name, cell in row.items():
             if FORMULA.match(cell.strip()):
-                raise CsvRefusedError(number, f"“{cell[:20]}” in {name} is a formula, not a value")
+                raise CsvRefusedError(
+                    number, tr("“{cell}” in {name} is a formula, not a value", cell=cell[:20], name=name)
+                )
     return found
 
 
@@ -101,7 +104,7 @@ def item_of(kind: str, row: Mapping[str, str], line: int) -> dict[str, Any]:
     fields = ITEMS[kind].model_fields
     unknown = [name for name in row if name not in fields and name not in OWN]
     if unknown:
-        raise CsvRefusedError(line, f"there is no column “{unknown[0]}”")
+        raise CsvRefusedError(line, tr("there is no column “{unknown}”", unknown=unknown[0]))
     return {
         name: _value(name, fields[name].annotation, row[name].strip(), line)
         for name in row
@@ -122,7 +125,7 @@ def _value(name: str, annotation: Any, text: str, line: int) -> Any:
         try:
             return json.loads(text)
         except ValueError as error:
-            raise CsvRefusedError(line, f"{name} is no list") from error
+            raise CsvRefusedError(line, tr("{name} is no list", name=name)) from error
     if _is_text(annotation):
         return text.removeprefix("'")
     try:

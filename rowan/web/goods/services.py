@@ -16,6 +16,7 @@ from rowan.core.design.refusals import refusal
 from rowan.core.records.quotation import Quotation, quotation
 from rowan.core.studies.choices import SHEET_SETS, chosen, set_by, sheet_of_plan
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.web.accounts import policy
 from rowan.web.accounts.models import Firm, User
@@ -48,7 +49,7 @@ def save_good(
     with transaction.atomic():
         policy.check(person, firm, "lead")
         if firm.goods.count() >= MOST_GOODS:
-            raise NoSuchStepError(f"a catalogue holds {MOST_GOODS} items")
+            raise NoSuchStepError(tr("a catalogue holds {MOST_GOODS} items", MOST_GOODS=MOST_GOODS))
         found, _ = Good.objects.update_or_create(
             firm=firm,
             kind=kind,
@@ -66,7 +67,9 @@ def save_good(
 
 def _check_price(price: float | None) -> None:
     if price is not None and not 0 <= price <= DEAREST:
-        raise NoSuchStepError(f"a price lies between 0 and {DEAREST:,.0f}; is the decimal mark right")
+        raise NoSuchStepError(
+            tr("a price lies between 0 and {DEAREST}; is the decimal mark right", DEAREST=f"{DEAREST:,.0f}")
+        )
 
 
 def keep_of_plan(*, plan: Plan, person: User, kind: str) -> Good:
@@ -101,7 +104,9 @@ def use_in_plan(*, good: Good, plan: Plan, person: User) -> Revision:
     if good.firm_id != plan.job.firm_id:
         raise NoSuchStepError("there is no such item")
     if good.withdrawn is not None and good.withdrawn <= timezone.localdate():
-        raise NoSuchStepError(f"{good.name} was withdrawn on {good.withdrawn:%-d %B %Y}")
+        raise NoSuchStepError(
+            tr("{name} was withdrawn on {withdrawn}", name=good.name, withdrawn=f"{good.withdrawn:%-d %B %Y}")
+        )
     head = plan.head
     item = good.item
     if good.kind == "collector" and good.price is not None:

@@ -13,6 +13,7 @@ from django.utils.dateparse import parse_date
 from rowan.core.steps.parts.counting import MERCHANTS
 from rowan.core.steps.parts.pricing import PIECE
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import typed_to_si
 from rowan.web.accounts.models import Firm
 from rowan.web.goods import services
@@ -65,7 +66,10 @@ def good(request: HttpRequest, number: str) -> HttpResponse:
             services.set_good(good=found, person=person, price=price, merchant=merchant, withdrawn=withdrawn)
             return redirect("goods:good", found.pk)
         except (WebError, RowanError, ValueError) as error:
-            wrong = f"Not changed: {words_of(error, units_of(request)) if isinstance(error, WebError | RowanError) else error}."
+            wrong = tr(
+                "Not changed: {value}.",
+                value=words_of(error, units_of(request)) if isinstance(error, WebError | RowanError) else error,
+            )
     sheet = [(name.replace("_", " "), value) for name, value in found.data.items() if value not in (None, "", [])]
     plans = (
         Plan.objects.filter(job__firm=found.firm, job__archived=False)

@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from rowan.core.records.house_look import Month
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown, unit_label
 from rowan.web.ui.svg import Drawing, Node
 
@@ -53,7 +54,9 @@ def gauge_year(
     drawing.rect(LEFT, y_of(low), RIGHT - LEFT, FOOT - y_of(low), "ground")
     drawing.words((LEFT + 8, y_of(high) + 15), "allowed before sunrise, pump off", "label-leaf halo")
     drawing.words(
-        (LEFT + 8, FOOT - 6), f"below {shown(low, 'pressure', units)} before sunrise: ring us", "key-small halo"
+        (LEFT + 8, FOOT - 6),
+        tr("below {low} before sunrise: ring us", low=shown(low, "pressure", units)),
+        "key-small halo",
     )
     _axis(drawing, relief, units)
     drawing.path([(x_of(n), y_of(month.working)) for n, month in enumerate(months)], "stroke")
@@ -66,10 +69,10 @@ def gauge_year(
     if heat:
         drawing.words((RIGHT + 8, FOOT + 36), "kWh a month", "label")
     _right(drawing, [(y_of(high), shown(high, "pressure", units), "label-leaf"), (y_of(months[5].working), "pump on, noon", "label-ink"),
-                     (y_of(months[5].expected), "before sunrise", "label-slate"), (y_of(low), f"{shown(low, 'pressure', units)} at least", "label-leaf")])  # fmt: skip
+                     (y_of(months[5].expected), "before sunrise", "label-slate"), (y_of(low), tr("{low} at least", low=shown(low, 'pressure', units)), "label-leaf")])  # fmt: skip
     if hottest is not None:
         drawing.words((RIGHT + 8, TOP - 10), "standing in the sun:", "label")
-        drawing.words((RIGHT + 8, TOP + 4), f"up to {shown(hottest, 'pressure', units)}", "label")
+        drawing.words((RIGHT + 8, TOP + 4), tr("up to {hottest}", hottest=shown(hottest, "pressure", units)), "label")
     for read in reads:
         at = x_of(read.month - 0.5), y_of(read.pressure)
         drawing.circle(at, 5 if read.ours else 4, "leaf-dot")
@@ -84,7 +87,7 @@ def _axis(drawing: Node, relief: float, units: System) -> None:
         ((LEFT - 6, BREAK_Y + 4), (LEFT + 6, BREAK_Y), (LEFT - 6, BREAK_Y - 4), (LEFT + 6, BREAK_Y - 8)), "stroke"
     )
     drawing.line((LEFT, 10), (RIGHT, 10), "limit")
-    drawing.words((RIGHT + 8, 14), f"relief opens {shown(relief, 'pressure', units)}", "label-ink")
+    drawing.words((RIGHT + 8, 14), tr("relief opens {relief}", relief=shown(relief, "pressure", units)), "label-ink")
     drawing.words((LEFT - 8, TOP - 2), unit_label("pressure", units), "axis", "end")
 
 
@@ -113,7 +116,7 @@ def handle(position: str) -> Drawing:
 
 def tag_drawing(number: int | str, name: str, stays: str) -> Drawing:
     """A tag to cut out, 60 by 40 mm: hole, number, name, how it stays."""
-    drawing = Drawing(240, 160, f"Tag {number}", "tag")
+    drawing = Drawing(240, 160, tr("Tag {number}", number=number), "tag")
     drawing.path(((40, 2), (238, 2), (238, 158), (40, 158), (2, 120), (2, 40)), "part-body", close=True)
     drawing.circle((24, 80), 8, "stroke")
     drawing.words((140, 74), str(number), "tag-number", "middle")

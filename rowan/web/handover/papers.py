@@ -12,6 +12,7 @@ from pypdf import PdfWriter
 
 from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.steps.commission.valves import TAGS
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.web.benches.loop import loop_drawing
 from rowan.web.handover.drawing import Read, gauge_year, handle, tag_drawing
@@ -50,7 +51,9 @@ def _reads(pack: Pack) -> list[Read]:
     found = []
     left = pack.readings.get("left_p")
     if left is not None and left.value is not None:
-        found.append(Read(left.at.month - 1 + left.at.day / 31, left.value, f"as left, {left.at:%-d %b}", True))
+        found.append(
+            Read(left.at.month - 1 + left.at.day / 31, left.value, tr("as left, {at}", at=f"{left.at:%-d %b}"), True)
+        )
     for look in pack.plan.job.diary.filter(kind=DiaryEntry.Kind.LOOK)[:6]:
         if "gauge" in look.data:
             found.append(
@@ -118,7 +121,7 @@ def pack_pdf(
     made = PdfWriter()
     for way in ways:
         made.append(io.BytesIO(way()))
-    made.add_metadata({"/Title": f"{plan.job.title}, hand over", "/Lang": "en"})
+    made.add_metadata({"/Title": tr("{title}, hand over", title=plan.job.title), "/Lang": "en"})
     found = io.BytesIO()
     made.write(found)
     return found.getvalue()

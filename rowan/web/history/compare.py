@@ -7,6 +7,7 @@ from typing import Any
 from rowan.core.design.changes import inputs
 from rowan.core.design.design import Design
 from rowan.core.terms.figure import Figure
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown
 from rowan.web.benches.loop import bench_link, loop_drawing
 from rowan.web.benches.sheet import sheet_of
@@ -24,11 +25,30 @@ def _in_the_sky(design: Design, path: str, units: System) -> str:
     _, rows, key, _ = path.split(".")
     if rows == "horizon":
         point = next(p for p in design.sun.horizon if p.id == key)
-        return f"at {point.bearing_deg:g}° up to {point.elevation_deg:g}°"
+        return tr(
+            "at {bearing_deg}° up to {elevation_deg}°",
+            bearing_deg=f"{point.bearing_deg:g}",
+            elevation_deg=f"{point.elevation_deg:g}",
+        )
     o = next(o for o in design.sun.obstacles if o.id == key)
     sizes = [shown(value, "length", units) for value in (o.distance_m, o.width_m, o.height_m)]
-    through = f", lets {100 * o.summer:.0f} % through in leaf, {100 * o.winter:.0f} % bare" if o.kind == "tree" else ""
-    return f"at {o.bearing_deg:g}°, {sizes[0]} away, {sizes[1]} wide, {sizes[2]} over the collectors{through}"
+    through = (
+        tr(
+            ", lets {value} % through in leaf, {value_2} % bare",
+            value=f"{100 * o.summer:.0f}",
+            value_2=f"{100 * o.winter:.0f}",
+        )
+        if o.kind == "tree"
+        else ""
+    )
+    return tr(
+        "at {bearing_deg}°, {sizes} away, {sizes_2} wide, {sizes_3} over the collectors{through}",
+        bearing_deg=f"{o.bearing_deg:g}",
+        sizes=sizes[0],
+        sizes_2=sizes[1],
+        sizes_3=sizes[2],
+        through=through,
+    )
 
 
 def input_table(design: Design, units: System) -> dict[str, tuple[str, str]]:
@@ -46,9 +66,15 @@ def input_table(design: Design, units: System) -> dict[str, tuple[str, str]]:
             words = (
                 "upright, fitted"
                 if leg.fitted
-                else f"{length}, rises {rise}, {leg.place}{', vented' if leg.vented else ''}"
+                else tr(
+                    "{length}, rises {rise}, {place}{value}",
+                    length=length,
+                    rise=rise,
+                    place=leg.place,
+                    value=", vented" if leg.vented else "",
+                )
             )
-            table[f"run.{line}.{leg.id}"] = (f"{line} line, {leg.name or leg.id}", words)
+            table[f"run.{line}.{leg.id}"] = (tr("{line} line, {value}", line=line, value=leg.name or leg.id), words)
     return table
 
 

@@ -6,6 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.history.proposals import proposal_context
 from rowan.web.plans import proposals
@@ -68,5 +69,7 @@ def answer(request: HttpRequest, job: int, letter: str, number: str) -> HttpResp
     except StaleRevisionError:
         return _page(request, found, "The plan was changed meanwhile; this is how it stands now.", CONFLICT)
     except (WebError, RowanError) as error:
-        return _page(request, found, f"Not done: {words_of(error, units_of(request))}.", UNPROCESSABLE)
+        return _page(
+            request, found, tr("Not done: {words_of}.", words_of=words_of(error, units_of(request))), UNPROCESSABLE
+        )
     return redirect("history:proposal", found.job_id, found.letter, found.pk)

@@ -9,6 +9,7 @@ from typing import Any
 from rowan.core.reckon import reckon
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.web.history.compare import input_table
 from rowan.web.plans.models import Plan
@@ -37,7 +38,9 @@ def _said(table: dict[str, tuple[str, str]], path: str) -> tuple[str, str]:
         return table[path]
     step, _, name = path.partition(".")
     inside = [value for key, (_, value) in table.items() if key.startswith(f"{path}.")]
-    return f"{step}: {name.replace('_', ' ')}", f"{len(inside)} entries: {', '.join(inside[:6])}" if inside else "none"
+    return f"{step}: {name.replace('_', ' ')}", tr(
+        "{inside} entries: {value}", inside=len(inside), value=", ".join(inside[:6])
+    ) if inside else "none"
 
 
 def proposal_context(proposal: Plan, units: System, leave: Collection[str] = ()) -> dict[str, Any]:

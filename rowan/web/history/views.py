@@ -8,6 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.history.compare import comparison
 from rowan.web.history.merge import Clash, clashes, merge_context, mine_from
@@ -74,7 +75,7 @@ def merge(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         except services.StaleRevisionError:
             notice, status = "Not saved: the plan was changed once more. This is how it stands now.", CONFLICT
         except (WebError, RowanError) as error:
-            notice, status = f"Not saved: {words_of(error, units)}.", UNPROCESSABLE
+            notice, status = tr("Not saved: {words_of}.", words_of=words_of(error, units)), UNPROCESSABLE
     context = {
         **frame(plan, plan.head, sheet_of(plan, units), page_key(request)),
         **merge_context(plan, then, mine, units),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rowan.core.studies.weather_band import band
 from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Outcomes, RunKind, Told
@@ -24,7 +25,7 @@ def rounded(energy: float) -> Quantity:
 
 def variants(sheet: Sheet) -> tuple[Variant, ...]:
     """The made years; the mean one stands in the figures already."""
-    return tuple(Variant(f"year {seed}", sheet.design, seed) for seed in range(1, YEARS + 1))
+    return tuple(Variant(tr("year {seed}", seed=seed), sheet.design, seed) for seed in range(1, YEARS + 1))
 
 
 def tell(sheet: Sheet, outcomes: Outcomes) -> Told:

@@ -11,6 +11,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.job_file import load, too_large
 from rowan.core.reckon import reckon
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.web.ui.errors import WebError
 
@@ -26,7 +27,9 @@ def read_files(files: Sequence[UploadedFile[bytes]], units: System) -> list[tupl
     if not files:
         raise RefusedFileError("Choose a job file first, or drop one here.")
     if len(files) > MOST_FILES:
-        raise RefusedFileError(f"{len(files)} files at once; up to {MOST_FILES} are taken.")
+        raise RefusedFileError(
+            tr("{files} files at once; up to {MOST_FILES} are taken.", files=len(files), MOST_FILES=MOST_FILES)
+        )
     found = []
     for file in files:
         name = PurePath(file.name or "job file").name[:80]
@@ -37,6 +40,8 @@ def read_files(files: Sequence[UploadedFile[bytes]], units: System) -> list[tupl
             design = load(file.read())
             reckon(design)
         except RowanError as error:
-            raise RefusedFileError(f"{name} is not taken in. {error.text(units)}.") from error
+            raise RefusedFileError(
+                tr("{name} is not taken in. {units}.", name=name, units=error.text(units))
+            ) from error
         found.append((PurePath(name).stem, design))
     return found

@@ -10,6 +10,7 @@ from rowan.core.design.inputs.base import Inputs, InputSpec, spec_of
 from rowan.core.design.inputs.duty import DutyInputs
 from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.studies.propose import Facts
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import compass_point
 from rowan.web.accounts.models import Firm
 from rowan.web.plans.weather import places_of
@@ -32,7 +33,11 @@ def _whole(spec: InputSpec, label: str, refusal: str) -> forms.IntegerField:
     """A whole number within the input's own limits."""
     least, most = int(spec.low or 0), int(spec.high or 0)
     words = refusal.format(least=least, most=most)
-    wrong = {"min_value": words, "max_value": words, "invalid": f"Type a whole number, {least} to {most}."}
+    wrong = {
+        "min_value": words,
+        "max_value": words,
+        "invalid": tr("Type a whole number, {least} to {most}.", least=least, most=most),
+    }
     return forms.IntegerField(min_value=least, max_value=most, label=label, error_messages=wrong)
 
 
@@ -57,7 +62,12 @@ class BearingField(forms.CharField):
     def validate(self, value: Any) -> None:
         if AZIMUTH.refuse(value):
             raise forms.ValidationError(
-                f"A roof faces {AZIMUTH.low:g} to {AZIMUTH.high:g} degrees from north, not {value:g}."
+                tr(
+                    "A roof faces {low} to {high} degrees from north, not {value}.",
+                    low=f"{AZIMUTH.low:g}",
+                    high=f"{AZIMUTH.high:g}",
+                    value=f"{value:g}",
+                )
             )
 
 
@@ -72,9 +82,9 @@ class FactsForm(forms.Form):
         max_value=TILT.high,
         label="pitch of the roof",
         error_messages={
-            "min_value": f"A roof is pitched {TILT.low:g} to {TILT.high:g} degrees.",
-            "max_value": f"A roof is pitched {TILT.low:g} to {TILT.high:g} degrees.",
-            "invalid": f"Type degrees, {TILT.low:g} to {TILT.high:g}.",
+            "min_value": tr("A roof is pitched {low} to {high} degrees.", low=f"{TILT.low:g}", high=f"{TILT.high:g}"),
+            "max_value": tr("A roof is pitched {low} to {high} degrees.", low=f"{TILT.low:g}", high=f"{TILT.high:g}"),
+            "invalid": tr("Type degrees, {low} to {high}.", low=f"{TILT.low:g}", high=f"{TILT.high:g}"),
         },
     )
     covering = forms.ChoiceField(choices=COVERING.choices)
@@ -119,7 +129,8 @@ class FactsForm(forms.Form):
 
     def job_title(self) -> str:
         """The job's name, made from the facts if none was typed."""
-        return (
-            self.cleaned_data["title"].strip()
-            or f"House in {self.cleaned_data['place']}, {self.cleaned_data['persons']} people"
+        return self.cleaned_data["title"].strip() or tr(
+            "House in {cleaned_data}, {cleaned_data_2} people",
+            cleaned_data=self.cleaned_data["place"],
+            cleaned_data_2=self.cleaned_data["persons"],
         )

@@ -12,6 +12,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.own_store import contents_of
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Finding
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, LITRE, System, number_text, shown_number, unit_label
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import STEPS
@@ -72,7 +73,7 @@ def whom(design: Design) -> str:
         "slab": "a floor slab",
         "bath": "a process bath",
     }
-    return words.get(design.duty.kind.value, f"{people} people" if people > 1 else "one person")
+    return words.get(design.duty.kind.value, tr("{people} people", people=people) if people > 1 else "one person")
 
 
 def stands_at(findings: tuple[Finding, ...]) -> int:

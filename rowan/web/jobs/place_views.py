@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, System, typed_to_si
 from rowan.core.weather.files import LARGEST_BYTES, WeatherFileError, read_weather
 from rowan.core.weather.station import apart
@@ -36,7 +37,13 @@ def _year(request: HttpRequest, firm: Firm) -> WeatherYear | None:
     if file is not None:
         name = PurePath(file.name or "weather file").name[:60]
         if (file.size or 0) > LARGEST_BYTES:
-            raise WeatherFileError(f"{name} has {(file.size or 0) / 1e6:.0f} MB; a year of hours has one or two")
+            raise WeatherFileError(
+                tr(
+                    "{name} has {value} MB; a year of hours has one or two",
+                    name=name,
+                    value=f"{(file.size or 0) / 1e6:.0f}",
+                )
+            )
         return keep_weather(firm=firm, found=read_weather(name, file.read()))
     number = request.POST.get("year", "")
     if number.isdecimal() and len(number) < 10:
@@ -74,7 +81,7 @@ def places(request: HttpRequest) -> HttpResponse:
             return redirect("jobs:places")
         except (RowanError, WebError) as error:
             words = words_of(error, units_of(request))
-            problem = f"Not kept: {words}."
+            problem = tr("Not kept: {words}.", words=words)
     context = {
         "rows": [
             {"place": place, "apart": _apart(place)} for place in firm.places.select_related("year").defer("year__rows")

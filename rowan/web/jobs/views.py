@@ -16,6 +16,7 @@ from rowan.core.design.changes import asked, assumed
 from rowan.core.design.schema import schema_text
 from rowan.core.reckon import reckon
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import small_loop
@@ -55,7 +56,7 @@ class Proposal:
             sheet = Sheet(design, reckon(design), units)
             figures, findings = sheet.figures, sheet.findings
         except RowanError as error:
-            return cls({"problem": f"No plan fits these facts: {error.text(units)}."})
+            return cls({"problem": tr("No plan fits these facts: {units}.", units=error.text(units))})
         return cls(
             {
                 "design": design,
@@ -148,7 +149,7 @@ def start(request: HttpRequest) -> HttpResponse:
             )
             return redirect("steps:bench", plan.job_id, plan.letter, "survey")
         except RowanError as error:
-            form.add_error(None, f"No plan fits these facts: {error.text(units_of(request))}.")
+            form.add_error(None, tr("No plan fits these facts: {error}.", error=error.text(units_of(request))))
     return _list(request, form, UNPROCESSABLE)
 
 
@@ -177,7 +178,9 @@ def rename(request: HttpRequest, job: int) -> HttpResponse:
     except WebError as error:
         context = {
             "title": "Not renamed",
-            "text": f"{sentence(str(error))} It keeps the name it has: {found.title}.",
+            "text": tr(
+                "{sentence} It keeps the name it has: {title}.", sentence=sentence(str(error)), title=found.title
+            ),
         }
         return render(request, "ui/problem.html", context, status=UNPROCESSABLE)
     return back_to(request, request.POST.get("next", ""))

@@ -14,6 +14,7 @@ from rowan.core.steps.commission.cautions import loop_cautions, site_cautions
 from rowan.core.steps.parts.counting import MERCHANTS, by_place
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Figure
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown
 from rowan.web.benches.bench import Block, Sheet
 from rowan.web.benches.loop import bench_link, loop_drawing
@@ -109,7 +110,7 @@ def sheet_context(plan: Plan, units: System, size: Size | None = None) -> dict[s
             (place, [(part, MERCHANTS[part.merchant]) for part in found]) for place, found in by_place(parts).items()
         ],
         "loop_kind": _chosen(design, "charge.kind").split(":")[0],
-        "duty": f"{design.duty.persons.value} people" if design.taps else _chosen(design, "duty.kind"),
+        "duty": tr("{value} people", value=design.duty.persons.value) if design.taps else _chosen(design, "duty.kind"),
         "gauge": on_paper(gauge),
         "steps": steps,
         "guesses": guesses(sheet),

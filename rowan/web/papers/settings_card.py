@@ -15,6 +15,7 @@ from rowan.core.steps.commission.cautions import loop_cautions
 from rowan.core.steps.control.settings import controller_settings
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bench_link, loop_drawing
@@ -54,8 +55,12 @@ def pressure_settings(sheet: Sheet) -> list[Setting]:
     flow = sheet.result.figures.get("flow")
     if flow:
         working = _quantity(sheet.design.collector.working_c.value, "temperature", sheet.units)
-        how = f"pump at speed {sheet.result.run.pump.speed}" if sheet.design.pumped else "by itself, in full sun"
-        reason = f"{how}, loop at {working}"
+        how = (
+            tr("pump at speed {speed}", speed=sheet.result.run.pump.speed)
+            if sheet.design.pumped
+            else "by itself, in full sun"
+        )
+        reason = tr("{how}, loop at {working}", how=how, working=working)
         rows.append(Setting("Flow", flow.quantity.shown(sheet.units), reason))
     return rows
 
@@ -68,16 +73,25 @@ def _charge_rows(sheet: Sheet) -> list[Setting]:
 
     rows = []
     if isinstance(charge, SealedCharge) and charge.setting is not None:
-        school = f"liquid side empty; school {sheet.design.charge.school.value}, static {pressure(charge.static)}"
+        school = tr(
+            "liquid side empty; school {value}, static {pressure}",
+            value=sheet.design.charge.school.value,
+            pressure=pressure(charge.static),
+        )
         vessel = _quantity(charge.vessel, "tank", units)
-        kept = f"at {_quantity(FILL_C, 'temperature', units)}; keeps {_quantity(charge.kept, 'volume', units, 2)} in the {vessel} vessel"
+        kept = tr(
+            "at {quantity}; keeps {quantity_2} in the {vessel} vessel",
+            quantity=_quantity(FILL_C, "temperature", units),
+            quantity_2=_quantity(charge.kept, "volume", units, 2),
+            vessel=vessel,
+        )
         rows += [
             Setting("Vessel, gas side", pressure(charge.setting.precharge), school),
             Setting("Cold fill at the gauge", pressure(charge.setting.fill), kept),
         ]
     cold, hot, stagnation = (sheet.result.vessel_states.get(key) for key in ("cold", "hot", "stagnation"))
     if cold and hot and cold.station is not None and hot.station is not None:
-        window = f"{pressure(cold.station)} to {pressure(hot.station)}"
+        window = tr("{pressure} to {pressure_2}", pressure=pressure(cold.station), pressure_2=pressure(hot.station))
         rows.append(
             Setting("Gauge through the year", window, "cold night to a hot working day; below it, look for the leak")
         )
@@ -99,7 +113,7 @@ def _fluid_rows(sheet: Sheet) -> list[Setting]:
         Setting(
             "Fluid",
             f"{_quantity(design.glycol_share, 'share', units)} {kind}",
-            f"begins to freeze at {frost}; coldest night {coldest}",
+            tr("begins to freeze at {frost}; coldest night {coldest}", frost=frost, coldest=coldest),
         ),
         Setting("Contents, mix to prepare", amounts, "loop without vessel; with the vessel's share and surplus"),
     ]
@@ -114,7 +128,10 @@ def _direct_rows(sheet: Sheet) -> list[Setting]:
                 _quantity(draining.marks.fill_mark, "volume", sheet.units)
                 if draining.levels is None
                 else _quantity(draining.levels.under_rim, "level", sheet.units),
-                f"{_quantity(draining.above, 'volume', sheet.units)} come back from above; never fill above it",
+                tr(
+                    "{quantity} come back from above; never fill above it",
+                    quantity=_quantity(draining.above, "volume", sheet.units),
+                ),
             ),
             Setting(
                 "Lift at the start",
@@ -138,7 +155,7 @@ def _direct_rows(sheet: Sheet) -> list[Setting]:
         return rows
     main = _quantity(sheet.design.main_gauge_pa, "pressure", sheet.units)
     static = _quantity(sheet.result.charge.static, "pressure", sheet.units)
-    return [Setting("Cold main", main, f"fills the direct loop; static {static}")]
+    return [Setting("Cold main", main, tr("fills the direct loop; static {static}", static=static))]
 
 
 def control_settings(sheet: Sheet) -> list[Setting]:

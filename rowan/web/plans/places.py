@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from django.db import transaction
 
 from rowan.core.goods.items import Normals
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import note
 from rowan.web.plans import policy
@@ -55,7 +56,7 @@ def save_place(*, firm: Firm, person: User, wish: PlaceWish) -> FirmPlace:
     with transaction.atomic():
         policy.check(person, firm, "work")
         if firm.places.count() >= MOST_PLACES:
-            raise NoSuchStepError(f"a firm keeps {MOST_PLACES} places")
+            raise NoSuchStepError(tr("a firm keeps {MOST_PLACES} places", MOST_PLACES=MOST_PLACES))
         found, _ = FirmPlace.objects.update_or_create(
             firm=firm,
             name=name,
@@ -64,7 +65,7 @@ def save_place(*, firm: Firm, person: User, wish: PlaceWish) -> FirmPlace:
                 "ghi": means.ghi_kwh_m2_day, "air": means.air_c, "year": wish.year,
             },
         )  # fmt: skip
-        note(firm, person, f"kept the place {name}")
+        note(firm, person, tr("kept the place {name}", name=name))
     return found
 
 
@@ -72,5 +73,5 @@ def remove_place(*, place: FirmPlace, person: User) -> None:
     """Off the list; plans that took it keep what they took. Raises NotAllowedError."""
     with transaction.atomic():
         policy.check(person, place.firm, "work")
-        note(place.firm, person, f"took the place {place.name} away")
+        note(place.firm, person, tr("took the place {name} away", name=place.name))
         place.delete()

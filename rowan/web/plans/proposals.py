@@ -9,6 +9,7 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from rowan.core.design.merge import Merge, changed_paths, merged
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import User
 from rowan.web.plans import policy
 from rowan.web.plans.models import Plan, Revision
@@ -91,7 +92,7 @@ def take(*, proposal: Plan, person: User, based_on: int, leave: Collection[str] 
     found = merge_of(proposal, leave)
     if not set(found.mine) - set(leave):
         raise NoSuchStepError("nothing of it is picked")
-    summary = f"proposed by {proposal.proposed_by}"
+    summary = tr("proposed by {proposed_by}", proposed_by=proposal.proposed_by)
     with transaction.atomic():
         policy.check(person, proposal.job.firm, "work")
         _answer(proposal, OPEN, Plan.Answer.TAKEN, said)

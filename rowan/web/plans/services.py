@@ -19,6 +19,7 @@ from rowan.core.studies.choices import with_what_belongs
 from rowan.core.studies.propose import Facts, propose
 from rowan.core.terms.errors import JobFileError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import Firm, User
 from rowan.web.plans import policy
 from rowan.web.plans.models import Job, Plan, Revision
@@ -307,7 +308,7 @@ def restore(*, plan: Plan, author: User, based_on: int, number: int) -> Revision
         raise NoSuchStepError("there is no such older state")
     design = design_of(target)
     if design == design_of(head):
-        raise NoSuchStepError(f"state {number} is just as the plan stands")
+        raise NoSuchStepError(tr("state {number} is just as the plan stands", number=number))
     step = _Step(Revision.Kind.RESTORE, f"to state {number}", f"restore:{number}", undo_to_id=head.pk)
     return _append(plan, _ready(design), based_on, author, step)
 
@@ -338,7 +339,7 @@ def rename_job(*, job: Job, author: User, title: str, was: str) -> None:
     # one statement: whoever comes second is told, not written over
     if not Job.objects.filter(pk=job.pk, title=was).update(title=title.strip()[:120]):
         job.refresh_from_db()
-        raise JobRenamedError(f"somebody has called this job “{job.title}” meanwhile")
+        raise JobRenamedError(tr("somebody has called this job “{title}” meanwhile", title=job.title))
     job.refresh_from_db()
 
 

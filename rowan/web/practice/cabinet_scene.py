@@ -9,6 +9,7 @@ from rowan.core.practice import cabinet as cabinets
 from rowan.core.practice.cabinet import AGAINST, BRIDGED, CABLES, PAST, PLACES, UPRIGHT, Cabinet, Course
 from rowan.core.practice.cabinet_marks import CALLED
 from rowan.core.practice.rig_kernel import FLOWS_M3_S
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown
 from rowan.web.ui.svg import Drawing
 
@@ -105,7 +106,7 @@ def _store(drawing: Drawing, row: cabinets.Array, stands: Mapping[str, str]) -> 
         drawing.circle((x, y), 5, "solid")
         if place != "field":
             drawing.line((x, y), (x + 26, y), "rule-ink")
-            drawing.words((x + 30, y + 4), f"{place} probe", "note")
+            drawing.words((x + 30, y + 4), tr("{place} probe", place=place), "note")
         if place == warmed:
             drawing.circle((x, y), 11, "gap")
             drawing.words((x + 14, y - 14 if place != "field" else y + 34), "your hand", "label-ink halo")
@@ -155,7 +156,7 @@ def _box(drawing: Drawing, row: cabinets.Array, stands: Mapping[str, str], units
     drawing.words((left + 20, top + 144), words, "label-ink")
     told = "pump: told to run" if row[cabinets.TOLD] > 0 and lit else "pump: told to rest"
     drawing.words((left + wide - 20, top + 144), told, "label-ink", "end")
-    drawing.words((left + 20, top + 172), f"frost function {stands['frost']}", "note")
+    drawing.words((left + 20, top + 172), tr("frost function {stands}", stands=stands["frost"]), "note")
     for n, place in enumerate(PLACES):
         x = left + 10 + n * 84
         drawing.rect(x, TERMINALS_Y - 14, 72, 20, "housing")
@@ -173,7 +174,7 @@ def _isolator(drawing: Drawing, stands: Mapping[str, str]) -> None:
     x, y, on = BOX[0] + 30, 54.0, stands["isolator"] == "on"
     drawing.rect(x, y - 22, 40, 44, "housing")
     drawing.line((x + 20, y + 14), (x + 20 if on else x + 34, y - 14 if on else y + 2), "rail-line")
-    drawing.words((x + 52, y - 4), f"isolator {stands['isolator']}", "label-ink")
+    drawing.words((x + 52, y - 4), tr("isolator {stands}", stands=stands["isolator"]), "label-ink")
     drawing.words((x + 52, y + 12), "mains behind it" if on else "proved dead", "note")
     drawing.line((x + 20, y + 22), (x + 20, BOX[1]), "gap" if on else "dead-wire")
 

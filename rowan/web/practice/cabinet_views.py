@@ -16,6 +16,7 @@ from rowan.core.practice.filling import Debrief
 from rowan.core.practice.rig import Turn
 from rowan.core.practice.rig_kernel import FLOWS_M3_S
 from rowan.core.terms.calendar import MINUTES_A_DAY
+from rowan.core.terms.language import tr
 from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import System, dimension, number_text, shown
 from rowan.web.practice.cabinet_scene import READS, reading, scene
@@ -146,7 +147,7 @@ def debrief(run: PracticeRun, made: Debrief, units: System) -> dict[str, Any]:
     on = cabinets.play(cabinet, masters.turns, max(float(run.until), float(masters.rows[-1, cabinets.MINUTE]) * 60))
     turns = master_turns(run)
     return {
-        "masters": f"{int(turns[-1].at) // 60} minutes",
+        "masters": tr("{value} minutes", value=int(turns[-1].at) // 60),
         "drawing": _track(course, on, made, units).svg(),
         "said": said_rows(run, showed(course), units),
         "after": after(cabinet, course),

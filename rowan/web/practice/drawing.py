@@ -9,6 +9,7 @@ from rowan.core.practice import rig as rigs
 from rowan.core.practice.filling import BUBBLE_M3_S, Debrief
 from rowan.core.practice.rig import NAMES, POSITIONS, Track
 from rowan.core.practice.rig_kernel import FLOWS_M3_S, Rig
+from rowan.core.terms.language import tr
 from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import LITRE, System, dimension, number_text, shown
 from rowan.web.ui.svg import Drawing, Point
@@ -149,9 +150,19 @@ def _vessel(drawing: Drawing, rig: Rig, has: float, units: System) -> None:
     deep = (tall - 12) * min(has / rig.vessel, 1.0)
     drawing.rect(left + 6, top + 6, wide - 12, deep, "w-wash")
     drawing.line((left + 6, top + 6 + deep), (left + wide - 6, top + 6 + deep), "stroke")
-    drawing.words((left + wide / 2, top + tall / 2 + 12), f"{shown(rig.vessel, 'tank', units)} gas", "note", "middle")
+    drawing.words(
+        (left + wide / 2, top + tall / 2 + 12),
+        tr("{vessel} gas", vessel=shown(rig.vessel, "tank", units)),
+        "note",
+        "middle",
+    )
     if has > 0:
-        drawing.words((left + wide / 2, top + tall + 18), f"{shown(has, 'volume', units)} in it", "label-ink", "middle")
+        drawing.words(
+            (left + wide / 2, top + tall + 18),
+            tr("{has} in it", has=shown(has, "volume", units)),
+            "label-ink",
+            "middle",
+        )
 
 
 def _tubs(drawing: Drawing, rig: Rig, track: Track, stands: Mapping[str, str], units: System) -> None:
@@ -169,7 +180,7 @@ def _tubs(drawing: Drawing, rig: Rig, track: Track, stands: Mapping[str, str], u
             [(left, TUB_FOOT - 124), (left, TUB_FOOT), (left + TUB_WIDE, TUB_FOOT), (left + TUB_WIDE, TUB_FOOT - 124)],
             "stroke",
         )
-        drawing.words((left, TUB_FOOT + 18), f"tub {number}", "label-ink")
+        drawing.words((left, TUB_FOOT + 18), tr("tub {number}", number=number), "label-ink")
         drawing.words((left + TUB_WIDE, TUB_FOOT + 18), shown(has, "volume", units), "label-ink", "end")
     mouth = TUB_FOOT - rig.mouth / LITRE * scale
     drawing.line((24, mouth), (60, mouth), "gap")
@@ -193,7 +204,7 @@ def clock_axis(drawing: Drawing, seconds: int, height: float) -> Callable[[float
     every = max(60, 60 * math.ceil(longest / 60 / 10))
     for second in range(0, longest + 1, every):
         drawing.line((x(second), 16), (x(second), height - 24), "rule")
-        drawing.words((x(second), height - 8), f"{second // 60} min", "axis", "middle")
+        drawing.words((x(second), height - 8), tr("{value} min", value=second // 60), "axis", "middle")
     return x
 
 

@@ -9,6 +9,7 @@ from django.shortcuts import redirect, render
 
 from rowan.core.practice.hunt import AIR_C, BY_INSTRUMENT, CURES, HUNTED, INSTRUMENTS, ROOM_C, judge, minutes_of, reads
 from rowan.core.records.care.faults import BY_KEY
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown
 from rowan.web.practice import papers, services
 from rowan.web.practice.models import HUNT, PracticeRun
@@ -75,7 +76,7 @@ def look(request: HttpRequest, number: int) -> HttpResponse:
         papers.use(run=run, instrument=request.POST.get("with", ""))
     except NoSuchStepError as error:
         if run.ended is None:
-            return show(request, run, f"Not done: {error}.", UNPROCESSABLE)
+            return show(request, run, tr("Not done: {error}.", error=error), UNPROCESSABLE)
     return redirect("practice:run", run.pk)
 
 
@@ -87,7 +88,7 @@ def put_right(request: HttpRequest, number: int) -> HttpResponse:
         papers.put_right(run=run, named=request.POST.get("named", ""), cures=tuple(request.POST.getlist("cure")))
     except NoSuchStepError as error:
         if run.ended is None:
-            return show(request, run, f"Not done: {error}.", UNPROCESSABLE)
+            return show(request, run, tr("Not done: {error}.", error=error), UNPROCESSABLE)
     return redirect("practice:run", run.pk)
 
 
@@ -100,13 +101,17 @@ def on_paper(run: PracticeRun, units: System) -> dict[str, Any]:
         "instrument shows. What could hurt somebody costs most.",
         "what": "What can be looked at, and what it may be",
         "rows": [
-            *((one.name, f"{one.minutes} min") for one in INSTRUMENTS),
+            *((one.name, tr("{minutes} min", minutes=one.minutes)) for one in INSTRUMENTS),
             ("It may be", "; ".join(sorted(BY_KEY[key].name for key in HUNTED))),
         ],
         "found": f"{BY_KEY[house.fault].name}. {next(one.name for one in CURES if one.key == cure)}.",
         # every reading, for whoever reads them out; a master's way first
         "answers": [
-            (f"{BY_INSTRUMENT[key].minutes} min", BY_INSTRUMENT[key].name, reads(house, key).text(units))
+            (
+                tr("{minutes} min", minutes=BY_INSTRUMENT[key].minutes),
+                BY_INSTRUMENT[key].name,
+                reads(house, key).text(units),
+            )
             for key in (*way, *(one.key for one in INSTRUMENTS if one.key not in way))
         ],
     }

@@ -22,6 +22,7 @@ from rowan.core.practice.sheet import (
     Tub,
 )
 from rowan.core.steps.control.wiring import Alive, wiring_of
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, dimension, number_text, shown
 from rowan.web.practice import things
 from rowan.web.practice.scene import scene_drawing
@@ -89,7 +90,10 @@ def facts_of(what: Shown, units: System) -> list[tuple[str, str]]:
     if isinstance(what, Rails):
         return [("upper rail over lower rail", shown(what.height, "length", units))]
     if isinstance(what, Runs):
-        return [(name, f"{shown(length, 'length', units)} there and back") for name, length in what.lengths]
+        return [
+            (name, tr("{length} there and back", length=shown(length, "length", units)))
+            for name, length in what.lengths
+        ]
     return []  # what else is drawn stands among what is given
 
 
@@ -109,7 +113,9 @@ def _decimals(step: float) -> int:
 
 
 def _plot(plot: Plot, units: System) -> Drawing:
-    drawing = Drawing(WIDTH, HEIGHT, f"{plot.up[1]} over {plot.across[1]}", "task", "task-plot")
+    drawing = Drawing(
+        WIDTH, HEIGHT, tr("{up} over {across}", up=plot.up[1], across=plot.across[1]), "task", "task-plot"
+    )
     far = max(x for line in plot.lines for x, _ in line.points)
     heights = [y for line in plot.lines for _, y in line.points]
     high = max(heights) * 1.08
@@ -210,5 +216,7 @@ def _column(column: Column, units: System) -> Drawing:
     drawing.words((440, foot - 16), "gas", "note", "middle")
     drawing.words((490, foot - 44), shown(column.vessel, "tank", units), "label-ink")
     drawing.path([(cold - 8, foot - 128), (cold + 8, foot - 128), (cold, foot - 114)], "housing", close=True)
-    drawing.words((cold - 14, foot - 118), f"relief {shown(column.relief, 'pressure', units)}", "note", "end")
+    drawing.words(
+        (cold - 14, foot - 118), tr("relief {relief}", relief=shown(column.relief, "pressure", units)), "note", "end"
+    )
     return drawing

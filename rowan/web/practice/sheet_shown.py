@@ -7,6 +7,7 @@ from typing import Any
 
 from rowan.core.practice.sheet import Answer, Marked, Question, Sheet
 from rowan.core.terms.figure import Quantity, Statement
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown
 from rowan.web.practice.plots import facts_of, shown_drawing
 
@@ -112,7 +113,7 @@ def right_of(one: Marked, units: System) -> str:
         best, low, high = (
             shown(value, question.dimension, units, decimals) for value in (held.best, held.low, held.high)
         )
-        return f"{best}; right from {low} to {high}"
+        return tr("{best}; right from {low} to {high}", best=best, low=low, high=high)
     if not question.answer:
         return "each is kept by somebody"
     joint = tuple(question.answer)

@@ -10,6 +10,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from rowan.core.practice.a_day import comes_of
 from rowan.core.practice.sheet import mark
 from rowan.core.practice.sheets import BY_KEY
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import User
 from rowan.web.accounts.roles import holds
 from rowan.web.plans.selectors import actor
@@ -97,7 +98,7 @@ def once_more(request: HttpRequest, number: int) -> HttpResponse:
             # other numbers may make a case that this loop does not have: then the same once more
             made = papers.again(run=run, person=person, same=True)
     except NoSuchStepError as error:
-        return show(request, run, f"Not begun: {error}.", UNPROCESSABLE)
+        return show(request, run, tr("Not begun: {error}.", error=error), UNPROCESSABLE)
     return redirect("practice:run", made.pk)
 
 
@@ -164,5 +165,5 @@ def witnessed(request: HttpRequest, number: int) -> HttpResponse:
             words=request.POST.get("words", "").replace("\x00", ""),
         )
     except NoSuchStepError as error:
-        return certificate(request, number, f"Not written: {error}.", UNPROCESSABLE)
+        return certificate(request, number, tr("Not written: {error}.", error=error), UNPROCESSABLE)
     return redirect("practice:certificate_of", learner.pk)

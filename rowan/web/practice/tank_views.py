@@ -9,6 +9,7 @@ from rowan.core.practice import draining as tanks
 from rowan.core.practice.draining import HANDLES, NAMES, Course, Tank
 from rowan.core.practice.filling import Debrief
 from rowan.core.practice.rig import Turn
+from rowan.core.terms.language import tr
 from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import System, shown
 from rowan.web.practice.drawing import LEFT, RIGHT, clock_axis, clock_text, moment_marks
@@ -140,7 +141,7 @@ def _reservoir(drawing: Drawing, tank: Tank, water: float, stands: dict[str, str
     drawing.words((left + wide / 2, top + tall / 2 + 4), shown(water, "volume", units), "label-ink halo", "middle")
     lid = top - (4 if stands["lid"] == "on" else 26)
     drawing.line((left - 6, lid), (left + wide + 6, lid), "rail-line")
-    drawing.words((left - 12, lid + 4), f"lid {stands['lid']}", "note", "end")
+    drawing.words((left - 12, lid + 4), tr("lid {stands}", stands=stands["lid"]), "note", "end")
     for name, y, words in (("fill", top + 24, "F hose"), ("tap", top + tall - 8, "T tap")):
         open_ = stands[name] == "open"
         drawing.line((left + wide, y), (left + wide + 60, y), "branch")

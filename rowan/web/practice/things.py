@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.practice.sheet import Fold, Leads, Menu, Parts, Rows, Runs, Tub
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown
 from rowan.web.ui.svg import Drawing, Point
 
@@ -31,7 +32,7 @@ def rows_drawing(rows: Rows, units: System) -> Drawing:
     drawing.words((10, feed - 8), "feed", "note")
     drawing.words((10, back + 18), "return", "note")
     drawing.dimension((near + 22, 306), (far + 22, 306), shown(rows.apart, "length", units))
-    drawing.words((near + 30, feed - 8), f"takes {shown(rows.near, 'flow', units)}", "label-ink halo")
+    drawing.words((near + 30, feed - 8), tr("takes {near}", near=shown(rows.near, "flow", units)), "label-ink halo")
     drawing.words((far + 30, feed - 8), "takes ?", "label-ink halo")
     return drawing
 
@@ -80,7 +81,7 @@ def leads_drawing(leads: Leads, units: System) -> Drawing:
     for ((x, y), _), (name, felt) in zip(spots, leads.felt, strict=True):
         drawing.rect(x - 80, y - 22, 160, 44, "housing")
         drawing.words((x, y - 30), name, "label-ink", "middle")
-        drawing.words((x, y + 5), f"{shown(felt, 'temperature', units)} by hand", "label-ink", "middle")
+        drawing.words((x, y + 5), tr("{felt} by hand", felt=shown(felt, "temperature", units)), "label-ink", "middle")
         drawing.circle((x + 80, y), 5, "solid")
         drawing.path([(x + 85, y), (300, 210)], "guess-line")
     return drawing
@@ -99,7 +100,11 @@ def runs_drawing(runs: Runs, units: System) -> Drawing:
         drawing.line((LINE_LEFT - 8, y - 8), (LINE_LEFT + wide, y - 8), "hot")
         drawing.line((LINE_LEFT - 8, y + 8), (LINE_LEFT + wide, y + 8), "cold")
         drawing.rect(LINE_LEFT + wide, y - 24, 34, 48, "housing", rx=10.0)
-        drawing.words((LINE_LEFT - 70, y - 30), f"{name}, {shown(length, 'length', units)} there and back", "label-ink")
+        drawing.words(
+            (LINE_LEFT - 70, y - 30),
+            tr("{name}, {length} there and back", name=name, length=shown(length, "length", units)),
+            "label-ink",
+        )
     return drawing
 
 

@@ -21,6 +21,7 @@ from rowan.core.practice.rig_kernel import Rig, column_of
 from rowan.core.practice.sheets import PARTS as PARTS_OF_WORK
 from rowan.core.practice.sheets import TASKS as SHEETS
 from rowan.core.terms.errors import TypedNumberError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, dimension, shown, typed_to_si
 from rowan.web.accounts.models import User
 from rowan.web.accounts.roles import holds
@@ -133,7 +134,7 @@ def _said(request: HttpRequest, units: System) -> dict[str, float]:
         except TypedNumberError as error:
             raise NoSuchStepError(f"{words}: {error.text(units)}") from error
         if not low <= value <= high:
-            raise NoSuchStepError(f"{words}: {shown(value, kind, units)} cannot be")
+            raise NoSuchStepError(tr("{words}: {value} cannot be", words=words, value=shown(value, kind, units)))
         found[key] = value
     return found
 
@@ -156,7 +157,7 @@ def begin(request: HttpRequest) -> HttpResponse:
             fixed = int(seed) if seed.isdecimal() and len(seed) < 7 else None
             made = papers.begin(person=person, plan=plan, task=task, seed=fixed)
     except NoSuchStepError as error:
-        return book(request, f"Not begun: {error}.", UNPROCESSABLE)
+        return book(request, tr("Not begun: {error}.", error=error), UNPROCESSABLE)
     return redirect("practice:run", made.pk)
 
 
@@ -364,7 +365,7 @@ def _done(request: HttpRequest, number: int, act: Any) -> HttpResponse:
         if found.ended is not None:
             return redirect("practice:run", found.pk)
         units = units_of(request)
-        context = {"problem": f"Not done: {error}.", **_about(found, units), **_piece(found, units)}
+        context = {"problem": tr("Not done: {error}.", error=error), **_about(found, units), **_piece(found, units)}
         return render(request, "practice/run.html", context, status=UNPROCESSABLE)
     return _answer(request, found)
 
@@ -422,7 +423,7 @@ def again(request: HttpRequest, number: int) -> HttpResponse:
     try:
         made = services.again_from(run=found, person=actor(request), at=_until(request))
     except NoSuchStepError as error:
-        return book(request, f"Not begun: {error}.", UNPROCESSABLE)
+        return book(request, tr("Not begun: {error}.", error=error), UNPROCESSABLE)
     return redirect("practice:run", made.pk)
 
 
@@ -443,7 +444,10 @@ def _rig_on_paper(found: PracticeRun, units: System) -> dict[str, Any]:
     start, clock = PracticeRun(task=found.task, rig=found.rig, design=found.design, title=found.title), _clock(found)
     about, piece = _about(start, units), _piece(start, units)
     lead = about["lead"] or (
-        f"It is full and purged, everything shut. Raise it, hold it, open the vessel, set {about['fill']}, leave it as it works."
+        tr(
+            "It is full and purged, everything shut. Raise it, hold it, open the vessel, set {about}, leave it as it works.",
+            about=about["fill"],
+        )
         if about["fill"]
         else "Fill it, drive the air out until minutes pass without a bubble, and leave everything shut, the drill off."
     )

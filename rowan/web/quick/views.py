@@ -19,6 +19,7 @@ from rowan.core.studies.quick.convert import converted
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.expression import significant
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, dimension, typed_to_si
 from rowan.web.plans.selectors import actor
 from rowan.web.plans.services import proposed_for, start_job
@@ -118,7 +119,10 @@ def keep(request: HttpRequest, key: str) -> HttpResponse:
                 value: Any = goods[ask.choices[int(values[ask.key])]] if ask.choices else values[ask.key] * ask.scale
                 changes.append(Change(ask.path, value, "agreed"))
         plan = start_job(
-            firm=person.firm, author=person, title=f"{one.name}, a quick sum", design=changed(design, changes)
+            firm=person.firm,
+            author=person,
+            title=tr("{name}, a quick sum", name=one.name),
+            design=changed(design, changes),
         )
     except RowanError as error:
         return problem(request, "Not kept as a job", error.text(units))

@@ -11,6 +11,7 @@ from django.urls import reverse
 
 from rowan.core.studies.trials import battery_preset
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.sheet import sheet_of
@@ -113,7 +114,11 @@ def take(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     if None in pair:
         raise Http404
     start, stop = (float(k or 0.0) for k in pair)
-    words = f"start {shown(start, 'difference')}, stop {shown(stop, 'difference')} taken from the race"
+    words = tr(
+        "start {start}, stop {stop} taken from the race",
+        start=shown(start, "difference"),
+        stop=shown(stop, "difference"),
+    )
     return change_and_back(request, plan, [Change("control.start_k", start), Change("control.stop_k", stop)], words)
 
 

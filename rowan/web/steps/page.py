@@ -14,6 +14,7 @@ from rowan.core.steps.commission.cautions import bench_cautions
 from rowan.core.studies.cures import HUNTS, Effect
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.finding import LEVELS, Cure, Finding, gravest
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet, sheet_from
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
@@ -304,7 +305,7 @@ def told(sheet: Sheet, bench: Bench) -> str:
     units = sheet.units
     first = sorted((m for m in moved.moved if m.after is not None), key=lambda m: m.key not in here)
     parts = [f"{m.name} {m.after.shown(units)}" for m in first[:MOST_TOLD] if m.after is not None]
-    parts += [f"new {f.level}: {f.title.text(units)}" for f in moved.came]
+    parts += [tr("new {level}: {units}", level=f.level, units=f.title.text(units)) for f in moved.came]
     parts += [f"gone: {f.title.text(units)}" for f in moved.went]
     return "; ".join(parts) or "Saved; no figure moved"
 

@@ -14,6 +14,8 @@ from rowan.core.steps.run.own_pump import speeds_from_csv
 from rowan.core.studies.choices import typed_store
 from rowan.core.terms.errors import RowanError, TypedNumberError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
+from rowan.core.terms.units import fixed
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.plans import services
@@ -23,7 +25,7 @@ from rowan.web.plans.selectors import actor, worked_plan_of
 from rowan.web.steps.charge.vessel_page import vessel_context, vessel_fields, vessel_from
 from rowan.web.steps.page import frame
 from rowan.web.steps.questions import found_context, pump_context, pump_from, reading_context
-from rowan.web.steps.run.drawing import pump_chart
+from rowan.web.steps.run.charts import pump_chart
 from rowan.web.steps.run.grid import grid_changes, grid_context
 from rowan.web.steps.schools import schools_context
 from rowan.web.steps.store.data_sheet import store_context, store_fields, store_from
@@ -113,7 +115,12 @@ def _take_reading(request: HttpRequest, plan: Plan, sheet: Sheet, typed: dict[st
     data = item.model_dump() | {key: round(stored(line, chosen.each), 6)}
     try:
         changed = type(item).model_validate(data)
-        _keep(request, plan, [Change("collector.item", changed, "data sheet")], f"{words} read as {chosen.words}")
+        _keep(
+            request,
+            plan,
+            [Change("collector.item", changed, "data sheet")],
+            tr("{words} read as {words_2}", words=words, words_2=chosen.words),
+        )
     except services.StaleRevisionError:
         return CONFLICT, CHANGED
     except ValidationError:
@@ -137,12 +144,12 @@ def legs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         if not changes:
             return redirect("steps:bench", plan.job_id, plan.letter, "run")
         try:
-            _keep(request, plan, changes, f"{len(changes)} fields of the legs typed")
+            _keep(request, plan, changes, tr("{changes} fields of the legs typed", changes=len(changes)))
             return redirect("steps:bench", plan.job_id, plan.letter, "run")
         except services.StaleRevisionError:
-            notice, status = f"Not saved: {CHANGED}.", CONFLICT
+            notice, status = tr("Not saved: {CHANGED}.", CHANGED=CHANGED), CONFLICT
         except RowanError as error:
-            notice = f"Not saved: {error.text(sheet.units)}."
+            notice = tr("Not saved: {units}.", units=error.text(sheet.units))
     return _page(request, plan, "grid", {**grid_context(sheet, posted, wrong), "notice": notice}, status)
 
 
@@ -159,7 +166,7 @@ def store_sheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     if made is not None:
         changes = typed_store(design, made)
         try:
-            _keep(request, plan, changes, f"data sheet of {made.name}")
+            _keep(request, plan, changes, tr("data sheet of {name}", name=made.name))
             return redirect("steps:store_sheet", plan.job_id, plan.letter)
         except services.StaleRevisionError:
             status, problem = CONFLICT, CHANGED
@@ -186,7 +193,12 @@ def measure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
                 request,
                 plan,
                 changes,
-                f"{NAMES[what]} measured with the phone: {found.value:.1f}° ± {max(found.within, 0.1):.1f}°",
+                tr(
+                    "{NAMES} measured with the phone: {value}° ± {max}°",
+                    NAMES=NAMES[what],
+                    value=fixed(found.value, 1),
+                    max=fixed(max(found.within, 0.1), 1),
+                ),
             )
             return redirect("steps:bench", plan.job_id, plan.letter, "sun" if what == "horizon" else "survey")
         except services.StaleRevisionError:

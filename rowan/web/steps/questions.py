@@ -14,6 +14,7 @@ from rowan.core.steps.run.own_pump import made, points_from_text
 from rowan.core.terms.errors import RowanError, TypedNumberError
 from rowan.core.terms.expression import significant
 from rowan.core.terms.figure import Quantity, Statement, refusal_statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, LITRE_H, System, dimension, shown, typed_to_si, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.editing.sheet_fields import Field
@@ -55,7 +56,7 @@ def found_context(sheet: Sheet, typed: Mapping[str, str]) -> dict[str, Any]:
     try:
         found, told = found_of(sheet.design, sheet.result.run, charge, GaugeRead(**values))
     except RowanError as error:
-        context["problem"] = refusal_statement(error, after=".")
+        context["problem"] = refusal_statement(error)
         return context
     lines = found_lines(found, planned_charge=charge.setting.precharge, told_by_pair=told)
     return context | {"lines": lines, "verdict": found_verdict(lines), "drawing": _found_drawing(sheet, found)}
@@ -184,7 +185,7 @@ def pump_from(typed: Mapping[str, str], base: PumpItem, units: System) -> PumpIt
             name = str(number + 1)
             power = typed.get(f"power-{number}", "").strip()
             if not power:
-                raise TypedNumberError(f"the power of speed {name} is missing")
+                raise TypedNumberError(tr("the power of speed {name} is missing", name=name))
             curves[name] = (points_from_text(points, units), typed_to_si(power, "electric_power", units))
     kind = typed.get("kind", base.kind)
     return PumpItem.model_validate(

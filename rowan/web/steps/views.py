@@ -19,6 +19,7 @@ from rowan.core.design.lists import add_entry, remove_entry
 from rowan.core.design.moves import handle_changes
 from rowan.core.terms.errors import JobFileError, RowanError, TypedNumberError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.core.weather.files import LARGEST_BYTES as LARGEST_WEATHER_BYTES
 from rowan.core.weather.files import WeatherFileError, read_weather
@@ -173,8 +174,10 @@ def stale(request: HttpRequest, plan: Plan, error: services.StaleRevisionError, 
         if error.head.author and error.head.author_id != actor(request).pk
         else "you, in another window,"
     )
-    notice = (
-        f"Not saved: {who} changed this plan meanwhile ({error.head.summary}). The page now shows the newest state."
+    notice = tr(
+        "Not saved: {who} changed this plan meanwhile ({summary}). The page now shows the newest state.",
+        who=who,
+        summary=error.head.summary,
     )
     words = "Not saved yet. Save it again to put it on top of the newest state."
     again = _again(plan, attempt, units_of(request), words)
@@ -228,7 +231,12 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
 
     def act(number: int) -> Revision:
         changes = changes_from_text(design, path, text, units)
-        summary = f"{before.spec.label}: {shown_value(before, 'metric')} to {text.strip()}"
+        summary = tr(
+            "{label}: {shown_value} to {text}",
+            label=before.spec.label,
+            shown_value=shown_value(before, "metric"),
+            text=text.strip(),
+        )
         made = services.Edit(changes, path, summary, origin, Revision.Kind.TYPED)
         return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
 
@@ -270,8 +278,8 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     def act(number: int) -> Revision:
         changes = handle_changes(design, path, value, second)
         kind, colon, _ = path.partition(":")
-        label = f"{kind} moved" if colon else locate(design, path).spec.label + " moved"
-        made = services.Edit(changes, path, f"{label} on the drawing", origin, Revision.Kind.TYPED)
+        label = tr("{kind} moved", kind=kind) if colon else locate(design, path).spec.label + " moved"
+        made = services.Edit(changes, path, tr("{label} on the drawing", label=label), origin, Revision.Kind.TYPED)
         return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
 
     typed = _in_reader_s_unit(design, path, value, units_of(request))
@@ -391,7 +399,13 @@ def _weather_file(request: HttpRequest, plan: Plan) -> WeatherYear:
         raise WeatherFileError("choose a file first, or drop one on this page")
     name = PurePath(file.name or "weather file").name[:60]
     if (file.size or 0) > LARGEST_WEATHER_BYTES:
-        raise WeatherFileError(f"{name} has {(file.size or 0) / 1e6:.0f} MB; a year of hours has one or two")
+        raise WeatherFileError(
+            tr(
+                "{name} has {value} MB; a year of hours has one or two",
+                name=name,
+                value=f"{(file.size or 0) / 1e6:.0f}",
+            )
+        )
     return keep_weather(firm=plan.job.firm, found=read_weather(name, file.read()))
 
 
@@ -399,10 +413,10 @@ def _climate_changes(request: HttpRequest, plan: Plan, do: str) -> tuple[list[Ch
     """What a form of the climate page changes, and how the history words it. Raises WeatherFileError; 404 for nonsense."""
     if do == "file":
         year = _weather_file(request, plan)
-        return changes_to_year(year), f"weather of {year.name}"
+        return changes_to_year(year), tr("weather of {name}", name=year.name)
     if do == "year":
         year = get_object_or_404(WeatherYear, firm_id=plan.job.firm_id, pk=_number_or_404(request.POST.get("year", "")))
-        return changes_to_year(year), f"weather of {year.name}"
+        return changes_to_year(year), tr("weather of {name}", name=year.name)
     changes = (
         changes_to_place(services.design_of(plan.head), request.POST.get("place", ""), plan.job.firm)
         if do == "place"
@@ -410,7 +424,7 @@ def _climate_changes(request: HttpRequest, plan: Plan, do: str) -> tuple[list[Ch
     )
     if not changes:
         raise Http404
-    return changes, f"climate of {request.POST['place']}"
+    return changes, tr("climate of {POST}", POST=request.POST["place"])
 
 
 def _number_or_404(text: str) -> int:
@@ -441,7 +455,9 @@ def climate(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         notice = "Not changed: somebody changed this plan meanwhile. The page now shows the newest state."
         return _climate_page(request, plan, CONFLICT, rows, notice=notice)
     except RowanError as error:
-        return _climate_page(request, plan, UNPROCESSABLE, notice=f"Not taken in: {error.text(units_of(request))}.")
+        return _climate_page(
+            request, plan, UNPROCESSABLE, notice=tr("Not taken in: {error}.", error=error.text(units_of(request)))
+        )
     if do == "file":
         report = plan.job.firm.weather_years.defer("rows").filter(digest=changes[-1].value.digest).first()
         return _climate_page(request, plan, report=report)
@@ -461,7 +477,7 @@ def datasheet(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         status = UNPROCESSABLE
         if typed is not None:
             change = Change("collector.item", typed, "data sheet")
-            edit = services.Edit([change], "collector.item", f"data sheet of {typed.name}")
+            edit = services.Edit([change], "collector.item", tr("data sheet of {name}", name=typed.name))
             try:
                 services.change_plan(plan=plan, author=actor(request), based_on=based_on(request), edit=edit)
                 return redirect("steps:datasheet", plan.job_id, plan.letter)

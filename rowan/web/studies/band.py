@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rowan.core.studies.weather_band import BAND_YEARS, band, why_estimate_differs
 from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, number_text
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Outcomes, RunKind, Told
@@ -20,7 +21,8 @@ LANE = 10.0
 def variants(sheet: Sheet) -> tuple[Variant, ...]:
     """The mean year first, then the others."""
     return tuple(
-        Variant("mean year" if seed == 0 else f"year {seed}", sheet.design, seed) for seed in range(BAND_YEARS + 1)
+        Variant("mean year" if seed == 0 else tr("year {seed}", seed=seed), sheet.design, seed)
+        for seed in range(BAND_YEARS + 1)
     )
 
 

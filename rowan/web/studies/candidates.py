@@ -8,6 +8,7 @@ from rowan.core.studies.candidates import Candidate, advice
 from rowan.core.studies.choices import with_collector
 from rowan.core.terms.figure import Statement
 from rowan.core.terms.finding import Finding, in_order
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, LITRE_H, dimension, number_text, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Offer, Outcomes, RunKind, Told
@@ -41,7 +42,11 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     """A row for each: heat by aperture, money for a kWh, what speaks against it."""
     drawing = Drawing(WIDTH, HEAD + ROW * len(outcomes) + 6, "A year of each candidate", "candidates", "candidates")
     units = sheet.units
-    drawing.words((BAR_X, 12), f"heat saved a year, {unit_label('irradiation', units)} of aperture", "label")
+    drawing.words(
+        (BAR_X, 12),
+        tr("heat saved a year, {unit_label} of aperture", unit_label=unit_label("irradiation", units)),
+        "label",
+    )
     drawing.words((MONEY_X, 12), f"{sheet.design.money.currency.value} a kWh", "label")
     worths = [money_of(o.variant.design, o.year, price=o.price) if o and o.year else None for o in outcomes]
     heats = [o.year.saved / o.variant.design.area_m2 if o and o.year else 0.0 for o in outcomes]
@@ -51,7 +56,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     for i, outcome in enumerate(outcomes):
         _row(drawing, sheet, outcome, worths[i], (HEAD + ROW * i, heats[i], *tops), chosen=i == 0)
     offers = tuple(
-        Offer(f"Take {o.variant.label}", "collector.item", o.variant.label)
+        Offer(tr("Take {label}", label=o.variant.label), "collector.item", o.variant.label)
         for o in outcomes[1:]
         if o is not None and o.year is not None and not ((g := _gravest(o)) and g.level == "stop")
     )
@@ -74,7 +79,11 @@ def _row(
         return
     item = outcome.variant.design.collector.item.value
     drawing.words((0, y + 17), item.name, "fig" if chosen else "label-ink")
-    drawing.words((0, y + 32), f"{outcome.variant.design.collector.count.value} of them, {item.kind}", "label")
+    drawing.words(
+        (0, y + 32),
+        tr("{value} of them, {kind}", value=outcome.variant.design.collector.count.value, kind=item.kind),
+        "label",
+    )
     if outcome.year is None or money is None:
         drawing.words((BAR_X, y + 20), outcome.refusal.text(sheet.units) if outcome.refusal else "no year", "label")
         return
@@ -91,7 +100,7 @@ def _row(
         drawing.words((MONEY_X + MONEY * share + 6, y + 18), number_text(money.per_kwh, 2), "fig-minor")
     electric = _electric(outcome)
     stands = outcome.year.total("stagnation_time") / 3600
-    words = f"stands hot {number_text(stands, 0)} h" if stands >= 0.5 else "never stands hot"
+    words = tr("stands hot {stands} h", stands=number_text(stands, 0)) if stands >= 0.5 else "never stands hot"
     drawing.words((BAR_X, y + 34), words + electric, "label")
     _note(drawing, outcome, y)
 
@@ -99,7 +108,7 @@ def _row(
 def _electric(outcome: Outcome) -> str:
     """A hybrid's second yield, in words."""
     made = electricity(outcome.variant.design, outcome.year) if outcome.year else 0.0
-    return f", and {number_text(made / KWH, 0)} kWh electric" if made > 0 else ""
+    return tr(", and {number_text} kWh electric", number_text=number_text(made / KWH, 0)) if made > 0 else ""
 
 
 def _note(drawing: Drawing, outcome: Outcome, y: float) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rowan.core.studies.line_year import LineYear, line_year
 from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Outcomes, RunKind, Told
@@ -52,10 +53,13 @@ def waiting_drawing(sheet: Sheet, found: Outcome | None, title: str) -> Drawing:
 def _legs_drawing(sheet: Sheet, lines: LineYear) -> Drawing:
     names = {(leg.line, leg.id): leg.name or leg.id for leg in sheet.result.run.route.legs()}
     ranked = sorted(lines.legs, key=lambda row: -row[2])
-    rows = [(f"{line} line, {names[line, key]}", lost, line) for line, key, lost in ranked[:MOST_LEGS]]
+    rows = [
+        (tr("{line} line, {names}", line=line, names=names[line, key]), lost, line)
+        for line, key, lost in ranked[:MOST_LEGS]
+    ]
     rest = sum(lost for _, _, lost in ranked[MOST_LEGS:])
     if rest > 0:
-        rows.append((f"{len(ranked) - MOST_LEGS} other legs", rest, "cold"))
+        rows.append((tr("{value} other legs", value=len(ranked) - MOST_LEGS), rest, "cold"))
     drawing = Drawing(WIDTH, TOP + ROW * len(rows) + 8, "Heat lost by leg in a year", "run-year", "run-year")
     most = max(lost for _, lost, _ in rows) or 1.0
     for number, (name, lost, line) in enumerate(rows):

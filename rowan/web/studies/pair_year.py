@@ -6,6 +6,7 @@ from rowan.core.simulation.plan_day import with_pair
 from rowan.core.simulation.year import Year
 from rowan.core.studies.pairs import LEAST_APART_K, weights_of
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, dimension, number_text, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Outcomes, RunKind, Told
@@ -73,8 +74,10 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
         drawing.words((LEFT - 8, TOP + CELL_H * k + 25), f"{stop / unit.factor:.3g}", "axis", "end")
     label = unit_label("difference", sheet.units)
     foot = TOP + CELL_H * len(STOPS_K)
-    drawing.words((LEFT + CELL_W * len(STARTS_K), foot + 32), f"start difference, {label}", "label", "end")
-    drawing.words((LEFT - 50, TOP - 12), f"stop difference, {label}", "label")
+    drawing.words(
+        (LEFT + CELL_W * len(STARTS_K), foot + 32), tr("start difference, {label}", label=label), "label", "end"
+    )
+    drawing.words((LEFT - 50, TOP - 12), tr("stop difference, {label}", label=label), "label")
     drawing.words((LEFT, foot + 50), "large: kWh behind the best pair of the year; small: starts a day", "label")
     _least(drawing, sheet)
     verdict = _verdict(sheet, {pair: score(year) for pair, year in found.items()}, found, len(outcomes))

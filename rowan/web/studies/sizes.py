@@ -10,6 +10,7 @@ from rowan.core.simulation.year import Year
 from rowan.core.studies.choices import with_sizes
 from rowan.core.studies.sizes import STANDS_H, VOLUME_STEPS, field_sizes, seldom_hot, stands_hot, store_sizes
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, dimension, number_text, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Outcomes, RunKind, Told
@@ -83,7 +84,7 @@ def _axes(
         drawing.words((x, FOOT + 16), str(count), "label-ink", "middle")
         drawing.words((x, FOOT + 30), number_text(unit.from_si(count * area), 1), "axis", "middle")
     drawing.words((RIGHT + 8, FOOT + 16), "collectors", "label")
-    drawing.words((RIGHT + 8, FOOT + 30), f"{unit.label} aperture", "label")
+    drawing.words((RIGHT + 8, FOOT + 30), tr("{label} aperture", label=unit.label), "label")
     for j, volume in enumerate(volumes):
         drawing.words(
             (LEFT - 8, FOOT - cell_h * (j + 0.5) + 4), shown(volume * LITRE, "tank", units), "label-ink", "end"
@@ -103,7 +104,7 @@ def _here(drawing: Drawing, sheet: Sheet, counts: list[int], cell_w: float, cell
 
 def _key(drawing: Drawing) -> None:
     rows = (
-        ("stands", ("stands hot", f"over {STANDS_H:.0f} h")),
+        ("stands", ("stands hot", tr("over {STANDS_H} h", STANDS_H=f"{STANDS_H:.0f}"))),
         ("seldom", ("its middle", "seldom hot")),
     )
     for n, (cls, lines) in enumerate(rows):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from rowan.core.appraise.money import money_of
 from rowan.core.studies.choices import with_kind
 from rowan.core.studies.loop_kinds import KINDS, NAMES, PARTS, UPKEEP, Judgement, objections, recommendation
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, LITRE_H, number_text
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Offer, Outcomes, RunKind, Told
@@ -68,7 +69,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     whole = len(found) == len(KINDS)
     # what something stops is not offered: it can still be chosen in the sentence above, and says why
     fit = [j.kind for j in found if j.kind != here and all(o.level != "stop" for o in j.objections)]
-    offers = tuple(Offer(f"Make it {MAKE[kind]}", "charge.kind", kind) for kind in fit)
+    offers = tuple(Offer(tr("Make it {MAKE}", MAKE=MAKE[kind]), "charge.kind", kind) for kind in fit)
     return Told(recommendation(sheet.design, found) if whole else None, drawing, offers=offers)
 
 

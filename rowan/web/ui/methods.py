@@ -9,6 +9,7 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, HttpResponseNotAllowed
 from django.template.loader import render_to_string
 
+from rowan.core.terms.language import tr
 from rowan.core.weather.files import LARGEST_BYTES
 
 LOOKING, FORMS = ("GET", "HEAD"), ("POST",)
@@ -48,7 +49,11 @@ class MethodsMiddleware:
             return _refused(LENGTH_REQUIRED, "Sent without its length", "Nothing of it was read.")
         most = settings.LARGER_BODIES.get(request.path, MOST_BODY)
         if int(length) > most:
-            words = f"At most {most // 1_000_000} MB are taken at once; this has {int(length) / 1e6:.0f} MB. Nothing of it was read."
+            words = tr(
+                "At most {value} MB are taken at once; this has {value_2} MB. Nothing of it was read.",
+                value=most // 1_000_000,
+                value_2=f"{int(length) / 1e6:.0f}",
+            )
             return _refused(TOO_LARGE, "Too large", words)
         return self.get_response(request)
 

@@ -11,6 +11,8 @@ from xml.sax.saxutils import escape, quoteattr
 
 from django.utils.safestring import SafeString, mark_safe
 
+from rowan.core.terms.language import tr
+
 Point = tuple[float, float]
 _MARKED = re.compile('[&<>"\n\r\t]').search
 # paper knows no paint-order: there a halo would be drawn over its own letters; and nothing is dragged on it
@@ -36,6 +38,8 @@ class _Written(dict[str, str]):
 
 
 _WRITTEN = _Written(cls="class")
+# attributes that are read out
+_SPOKEN = frozenset({"aria-label", "aria-valuetext", "aria-description"})
 
 
 class Node:
@@ -74,11 +78,13 @@ class Node:
             # coordinates are rounded, what a handle reckons with is not
             if isinstance(value, float) and not key.startswith("data-"):
                 put(f' {key}="{_number(value)}"')
+            elif key in _SPOKEN:
+                put(f" {key}={_quoted(tr(str(value)))}")
             else:
                 put(f" {key}={_quoted(str(value))}")
         put(">")
         if self.text:
-            put(escape(self.text))
+            put(escape(tr(self.text)))
         for child in self.children:
             child._write(put)
         put(f"</{self.tag}>")

@@ -15,6 +15,7 @@ from django.shortcuts import render
 from django.utils.html import format_html, format_html_join
 
 from rowan.core.reckon import ENGINE_VERSION
+from rowan.core.terms.language import tr
 from rowan.web.ui.context import is_piece
 
 WORKER = Path(__file__).parent / "static" / "rowan" / "worker.js"
@@ -52,7 +53,7 @@ def ready(request: HttpRequest) -> JsonResponse:
         wrong.append(_storage_words(str(error))[0])
     room = shutil.disk_usage(settings.VAR).free
     if room < LEAST_ROOM:
-        wrong.append(f"{room / 1e6:.0f} MB of disk are left")
+        wrong.append(tr("{value} MB of disk are left", value=f"{room / 1e6:.0f}"))
     return JsonResponse({"ready": not wrong, "wrong": wrong}, status=UNAVAILABLE if wrong else 200)
 
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.terms.figure import Figure
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown, shown_parts
 from rowan.web.ui.svg import Node
 
@@ -121,5 +122,16 @@ def right_of(held: Held, inside: bool | None) -> bool:
 
 def _words(held: Held, told: Callable[[float], str], *, inside: bool) -> str:
     low, high = (None if limit is None else told(limit) for limit in (held.low, held.high))
-    allowed = f"between {low} and {high}" if low and high else f"at least {low}" if low else f"at most {high}"
-    return f"{'inside' if inside else 'outside'} its window: {allowed}. {held.source}".rstrip()
+    allowed = (
+        tr("between {low} and {high}", low=low, high=high)
+        if low and high
+        else tr("at least {low}", low=low)
+        if low
+        else tr("at most {high}", high=high)
+    )
+    return tr(
+        "{value} its window: {allowed}. {source}",
+        value="inside" if inside else "outside",
+        allowed=allowed,
+        source=held.source,
+    ).rstrip()

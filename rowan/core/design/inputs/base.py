@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from rowan.core.terms import limits
+from rowan.core.terms.language import Message, as_messages
 from rowan.core.terms.strict import Strict
 
 Origin = Literal["assumed", "measured", "data sheet", "agreed", "seen from below", "phone", "as built"]
@@ -56,6 +57,10 @@ class InputSpec:
     empty: str = ""
     # usual sizes as somebody would type them, metric and US
     offers: tuple[tuple[str, ...], tuple[str, ...]] = ((), ())
+
+    def __post_init__(self) -> None:
+        as_messages(self, "label", "help", "empty")
+        object.__setattr__(self, "choices", tuple((key, Message(label)) for key, label in self.choices))
 
     def si(self, stored: float) -> float:
         """The SI value of a stored number."""

@@ -450,5 +450,5 @@ def _setting(design: Design, one: ControllerSetting, marks: float, floor: float)
         decimals=0,
         right=right_setting(design, one.path, floor),
         hint=say("The plan's own value; the reset left {v}.", v=_as_quantity(design, one, FACTORY[one.path])),
-        why=replace(one.reason, template=f"{one.reason.template[:1].upper()}{one.reason.template[1:]}"),
+        why=replace(one.reason, capital=True),
     )

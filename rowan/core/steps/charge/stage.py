@@ -122,7 +122,7 @@ def _school(design: Design, school: School, static: float, loop: Loop, vessel: f
     try:
         setting = _setting(design, school, static, vessel, loop.atmosphere_pa, end_pressure(relief=loop.relief))
     except ImpossibleInputError as error:
-        return SchoolView(school, None, {}, refusal_statement(error, after="."))
+        return SchoolView(school, None, {}, refusal_statement(error))
     return SchoolView(school, setting, _states(design, setting, loop, vessel, steam))
 
 
@@ -242,7 +242,7 @@ def _in_vessel(
                 keeps_gas=loop.keeps_gas,
             )
         except VesselTooSmallError as error:
-            refusal = refusal_statement(error, after=".")
+            refusal = refusal_statement(error)
     result = SealedCharge(
         contents=contents,
         static=static,

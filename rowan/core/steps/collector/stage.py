@@ -110,8 +110,8 @@ def reckon_collector(
     if year is not None:
         figures += _year_figures(design, year, duty, bounded)
     findings = (*_parts(design, dry), *_tilt(design), *flag_findings(design, site))
-    why = "The monthly correlation, a check beside the year, refuses: "
-    unchecked = None if refusal is None else refusal_statement(refusal, why, ".")
+    why = "The monthly correlation, a check beside the year, refuses: {refusal}."
+    unchecked = None if refusal is None else refusal_statement(refusal, why)
     return CollectorResult(rating, inlet, dry, monthly, year, share, bounded, unchecked, figures, findings)
 
 

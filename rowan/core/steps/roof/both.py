@@ -55,7 +55,7 @@ def _of(design: Design, finding: Finding, plane: RoofPlane | None) -> Finding:
     )
     if plane is None:
         return replace(finding, cures=cures)
-    title = replace(finding.title, template="other plane: " + finding.title.template)
+    title = say("other plane: {title}", title=finding.title)
     return replace(finding, key=f"{finding.key}_beside", title=title, cures=cures)
 
 

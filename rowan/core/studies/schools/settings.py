@@ -138,7 +138,8 @@ def _limit(design: Design, result: Reckoning) -> Matter:
             Way(
                 say("{t}", t=Quantity(limit, "temperature")),
                 say(
-                    hot.template + "full it holds {q} over the taps' warmth, {d} days' need",
+                    "{hot}full it holds {q} over the taps' warmth, {d} days' need",
+                    hot=hot,
                     q=Quantity(held, "energy", 1),
                     d=Quantity(held / day if day > 0 else 0.0, "count", 1),
                 ),

@@ -58,6 +58,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "rowan.web.ui.languages.LanguageMiddleware",
     # every view is closed unless it says otherwise
     "rowan.web.accounts.middleware.SignInMiddleware",
     # what a role may, by a table of all addresses; one without a row is shut
@@ -76,8 +77,9 @@ WSGI_APPLICATION = "rowan.web.config.wsgi.application"
 TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
-        "APP_DIRS": True,
         "OPTIONS": {
+            # text is marked for translation as a template is loaded
+            "loaders": [("django.template.loaders.cached.Loader", ["rowan.web.ui.loader.Loader"])],
             "context_processors": [
                 "django.template.context_processors.request",
                 "django.contrib.auth.context_processors.auth",
@@ -85,7 +87,7 @@ TEMPLATES = [
                 "rowan.web.ui.context.units",
                 "rowan.web.accounts.context.may",
             ],
-            "builtins": ["rowan.web.ui.templatetags.rowan"],
+            "builtins": ["django.templatetags.i18n", "rowan.web.ui.templatetags.rowan"],
         },
     }
 ]
@@ -144,8 +146,10 @@ AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
 AXES_VERBOSE = False
 
-LANGUAGE_CODE = "en-gb"
-USE_I18N = False
+LANGUAGE_CODE = "en"
+USE_I18N = True
+# those whose catalogue is whole
+LANGUAGES = [("en", "English")]
 TIME_ZONE = "UTC"
 USE_TZ = True
 

@@ -8,6 +8,7 @@ from rowan.core.steps.charge.result import ThermosiphonCharge
 from rowan.core.steps.charge.vessel import VesselState
 from rowan.core.studies.vessel_sizes import sizes_tried
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, System, shown
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot
@@ -143,7 +144,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
         Block("Pressure at the gauge, by school", "drag the fill rung, or arrow keys", ladder(sheet), kind="schools"),
         Block(
             "The vessel cut open",
-            f"set by “{school}” · drawn to scale · liquid above the membrane, gas below",
+            tr("set by “{school}” · drawn to scale · liquid above the membrane, gas below", school=school),
             vessels(sheet),
         ),
         Block("Other sizes on this loop", "one size up costs little", template="steps/charge/vessel_sizes.html"),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.steps.run.drainback import Draining, OpenLevels
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, number_and_unit, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -118,7 +119,11 @@ def _open_marks(drawing: Drawing, sheet: Sheet, found: Draining, levels: OpenLev
     drawing.words((TANK_RIGHT + 14, TANK_TOP + 4), "lid, sealed", "label halo")
     swells = shown(levels.swells, "volume", units)
     hottest = shown(sheet.design.store.maximum_c.value, "temperature", units)
-    drawing.words((TANK_LEFT, TANK_FOOT + 20), f"cut off below; over the mark {swells} to swell, to {hottest}", "place")
+    drawing.words(
+        (TANK_LEFT, TANK_FOOT + 20),
+        tr("cut off below; over the mark {swells} to swell, to {hottest}", swells=swells, hottest=hottest),
+        "place",
+    )
 
 
 def _tank(drawing: Drawing, sheet: Sheet, found: Draining, marks: list[tuple[float, str, str]]) -> None:
@@ -155,7 +160,11 @@ def falls_drawing(sheet: Sheet, found: Draining) -> Drawing:
     for n, entry in enumerate(legs):
         y = 24 + FALL_ROW * n
         leg = entry.leg
-        drawing.words((0, y + 16), f"{leg.line} line, {leg.name or leg.id}", "fig" if entry.trap else "label-ink")
+        drawing.words(
+            (0, y + 16),
+            tr("{line} line, {value}", line=leg.line, value=leg.name or leg.id),
+            "fig" if entry.trap else "label-ink",
+        )
         drop = max(-MOST_DROP_PX, min(entry.fall * TEN_TIMES * 24, 20.0))
         drawing.line(
             (FALL_LEFT, y + 2),
@@ -167,7 +176,7 @@ def falls_drawing(sheet: Sheet, found: Draining) -> Drawing:
         if entry.trap:
             drawing.words(
                 (FALL_LEFT + FALL_WIDE + 88, y + 16),
-                f"holds {shown(leg.contents, 'volume', units)}",
+                tr("holds {contents}", contents=shown(leg.contents, "volume", units)),
                 "label-berry",
             )
         else:

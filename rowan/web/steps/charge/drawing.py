@@ -9,6 +9,7 @@ from rowan.core.steps.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.steps.charge.ratings import weakest_part
 from rowan.core.steps.charge.result import SchoolView
 from rowan.core.steps.charge.vessel import VesselState
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
@@ -93,16 +94,22 @@ def _axis(drawing: Drawing, sheet: Sheet, scale: Scale) -> None:
     drawing.line((GUTTER, scale.y(relief)), (WIDTH, scale.y(relief)), "limit")
     drawing.line((GUTTER, scale.y(charge.end)), (WIDTH, scale.y(charge.end)), "planned")
     drawing.words(
-        (WIDTH - 4, scale.y(relief) - 5), f"relief opens {shown(relief, 'pressure', units)}", "label-ink halo", "end"
+        (WIDTH - 4, scale.y(relief) - 5),
+        tr("relief opens {relief}", relief=shown(relief, "pressure", units)),
+        "label-ink halo",
+        "end",
     )
     drawing.words(
         (WIDTH - 4, scale.y(charge.end) + 13),
-        f"highest planned {shown(charge.end, 'pressure', units)}",
+        tr("highest planned {end}", end=shown(charge.end, "pressure", units)),
         "label halo",
         "end",
     )
     drawing.line((GUTTER, scale.y(charge.static)), (WIDTH, scale.y(charge.static)), "static")
-    text = f"static {shown_number(charge.static, 'pressure', units)}; below it air is drawn in on top"
+    text = tr(
+        "static {shown_number}; below it air is drawn in on top",
+        shown_number=shown_number(charge.static, "pressure", units),
+    )
     drawing.words((WIDTH - 4, scale.y(charge.static) + 13), text, "label-slate halo", "end")
 
 
@@ -178,7 +185,7 @@ class _Column:
             parts.append(
                 f"{name} {self.number(state.station)}"
                 if state.station is not None
-                else f"{name}: vessel {'empty' if state.empty else 'full'}"
+                else tr("{name}: vessel {value}", name=name, value="empty" if state.empty else "full")
             )
         return f"{self.view.school}: " + ", ".join(parts)
 
@@ -283,7 +290,7 @@ def vessels(sheet: Sheet) -> Drawing:
         x = 22 + i * 160.0
         drawing.words((x, 14), name, "state-name")
         note = (
-            f"steam {shown(charge.steam.reach, 'length', units, 0)}"
+            tr("steam {reach}", reach=shown(charge.steam.reach, "length", units, 0))
             if key == "stagnation"
             else shown(state.temperature, "temperature", units)
         )
@@ -300,12 +307,20 @@ def vessels(sheet: Sheet) -> Drawing:
             drawing.rect(tx, 100, 11, 11, "outside")
             drawing.words((tx + 16, 110), "empty" if state.empty else "full", "fig-key")
             if state.empty:
-                drawing.words((tx, 128), f"lacks {shown(state.shortage, 'volume', units, 2)}", "label-ink")
+                drawing.words(
+                    (tx, 128), tr("lacks {shortage}", shortage=shown(state.shortage, "volume", units, 2)), "label-ink"
+                )
             continue
         number, unit = number_and_unit(shown(state.station, "pressure", units))
         drawing.figure((tx, 112), number, unit, "fig-big")
-        drawing.words((tx, 130), f"top {shown_number(state.top, 'pressure', units)}", "label-ink")
-        boils = "" if state.boiling_on_top is None else f"boils {shown(state.boiling_on_top, 'temperature', units)}"
+        drawing.words(
+            (tx, 130), tr("top {shown_number}", shown_number=shown_number(state.top, "pressure", units)), "label-ink"
+        )
+        boils = (
+            ""
+            if state.boiling_on_top is None
+            else tr("boils {boiling_on_top}", boiling_on_top=shown(state.boiling_on_top, "temperature", units))
+        )
         drawing.words((tx, 146), boils, "label-ink")
     return drawing
 
@@ -322,7 +337,7 @@ def found_vessels(states: tuple[tuple[str, float, float, float | None], ...], at
             continue
         number, unit = number_and_unit(shown(gauge, "pressure", units))
         drawing.figure((x + BODY_W + 16, 112), number, unit, "fig-big")
-        drawing.words((x + BODY_W + 16, 130), f"at {at}", "label-ink")
+        drawing.words((x + BODY_W + 16, 130), tr("at {at}", at=at), "label-ink")
     return drawing
 
 
@@ -377,7 +392,7 @@ def direct_column(sheet: Sheet) -> Drawing:
     drawing.line((x(LEAST_TOP_COLD_PA), top), (x(LEAST_TOP_COLD_PA), foot), "leaf-line")
     drawing.words(
         (x(LEAST_TOP_COLD_PA) + 5, top + 16),
-        f"least on top {shown(LEAST_TOP_COLD_PA, 'pressure', units)}",
+        tr("least on top {LEAST_TOP_COLD_PA}", LEAST_TOP_COLD_PA=shown(LEAST_TOP_COLD_PA, "pressure", units)),
         "label-leaf halo",
     )
     drawing.dimension((left - 62, top), (left - 62, foot), shown(height, "length", units), "dim big")

@@ -9,6 +9,7 @@ from rowan.core.steps.charge.tub import Tub
 from rowan.core.studies.glycol_shares import Strength, dearer, strengths
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot, blank
@@ -109,7 +110,7 @@ def _cans(sheet: Sheet) -> str:
     words = [
         f"{part.quantity.shown(units)} × {part.name.text(units)}"
         if part.key == "fluid"
-        else f"{part.quantity.shown(units)} of {part.name.text(units)}"
+        else tr("{units} of {units_2}", units=part.quantity.shown(units), units_2=part.name.text(units))
         for part in lines
     ]
     return "; ".join(words)
@@ -123,8 +124,11 @@ def _cost(sheet: Sheet, rows: tuple[Strength, ...]) -> str:
     units = sheet.units
     cold, heat = shown(cost.flow_cold, "flow", units, 2), shown(cost.heat, "heat_rate", units)
     pump = shown(abs(cost.pump), "electric_power", units)
-    words = (
-        f"ten in a hundred more: {cold} less on a cold morning, {heat} less heat in full sun, for the same flow {pump} "
+    words = tr(
+        "ten in a hundred more: {cold} less on a cold morning, {heat} less heat in full sun, for the same flow {pump} ",
+        cold=cold,
+        heat=heat,
+        pump=pump,
     )
     words += "more for the pump" if cost.pump >= 0 else "less for the pump"
     if cost.easier:

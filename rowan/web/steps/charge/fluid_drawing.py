@@ -9,9 +9,10 @@ from rowan.core.fluid import frost_point
 from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.charge.tub import Tub, ageing, years_of
 from rowan.core.studies.glycol_shares import Strength
-from rowan.core.terms.units import LITRE, dimension, number_and_unit, shown, shown_number
+from rowan.core.terms.language import tr
+from rowan.core.terms.units import LITRE, dimension, fixed, number_and_unit, shown, shown_number
 from rowan.web.benches.bench import Sheet
-from rowan.web.steps.run.drawing import nice_step
+from rowan.web.steps.run.charts import nice_step
 from rowan.web.ui.svg import Drawing
 
 WIDTH = 656
@@ -47,7 +48,7 @@ def tub_drawing(sheet: Sheet, tub: Tub) -> Drawing:
         drawing.words(
             (middle, TUB_TOP + slice_h + (height - slice_h - glycol_h) / 2 + 5), "water", "label-slate halo", "middle"
         )
-    drawing.words((TUB_X, 16), f"the loop, {shown(tub.loop, 'volume', units)}", "label")
+    drawing.words((TUB_X, 16), tr("the loop, {loop}", loop=shown(tub.loop, "volume", units)), "label")
     drawing.words((TUB_X, 214), "to scale; drawn unmixed", "place")
     _reader(drawing, sheet, tub)
     return drawing
@@ -74,14 +75,20 @@ def _reader(drawing: Drawing, sheet: Sheet, tub: Tub) -> None:
         drawing.words((right + 6, y(share) + 4), shown_number(freezes, "temperature", units, 0), "axis")
     drawing.words((right + 4, 14), "freezes, " + dimension("temperature").unit(units).label, "axis")
     drawing.line((left, y(tub.wanted)), (right, y(tub.wanted)), "leaf-line")
-    drawing.words((left + 14, y(tub.wanted) - 4), f"wanted {shown(tub.wanted, 'share', units)}", "label-leaf halo")
+    drawing.words(
+        (left + 14, y(tub.wanted) - 4),
+        tr("wanted {wanted}", wanted=shown(tub.wanted, "share", units)),
+        "label-leaf halo",
+    )
     reads = [found for found in tub.rounds if found.entry.share is not None]
     for number, found in enumerate(reads, 1):
         share = found.entry.share or 0.0
         last = number == len(reads)
         drawing.line((left, y(share)), (right, y(share)), "rung-fill" if last else "ghost-line")
         if last:
-            drawing.words((left + 14, y(share) + 16), f"read {shown(share, 'share_fine', units)}", "fig halo")
+            drawing.words(
+                (left + 14, y(share) + 16), tr("read {share}", share=shown(share, "share_fine", units)), "fig halo"
+            )
     if not reads:
         drawing.words((left + 14, y(tub.wanted) + 16), "not read yet", "place")
 
@@ -139,7 +146,11 @@ def strengths_drawing(sheet: Sheet, rows: tuple[Strength, ...]) -> Drawing:
     y = _scale(low, high)(temperature.from_si(coldest))
     if 20 < y < 156:
         drawing.line((34.0, y), (300.0, y), "leaf-line")
-        drawing.words((40.0, y - 4), f"coldest night {shown(coldest, 'temperature', units)}", "label-leaf halo")
+        drawing.words(
+            (40.0, y - 4),
+            tr("coldest night {coldest}", coldest=shown(coldest, "temperature", units)),
+            "label-leaf halo",
+        )
     warm = [(row.share, flow.from_si(row.flow)) for row in rows]
     cold = [(row.share, flow.from_si(row.flow_cold)) for row in rows]
     _panel(drawing, (372.0, 632.0), rows, chosen, flow.label, ((warm, "hot", "warm"), (cold, "cold", "cold start")))
@@ -219,7 +230,7 @@ def ageing_drawing(sheet: Sheet, standing: float) -> Drawing:
     drawing.path((at(0, found.new), at(end, found.at(end))), "hot")
     limit = at(0, found.least)[1]
     drawing.line((left, limit), (right, limit), "planned")
-    drawing.words((left + 6, limit - 5), f"change it at {found.least:.1f}", "label-ink halo")
+    drawing.words((left + 6, limit - 5), tr("change it at {least}", least=fixed(found.least, 1)), "label-ink halo")
     if lasts is not None and lasts <= span:
         x, y = at(max(lasts, 0.0), found.least)
         drawing.circle((x, y), 5.5, "leaf-dot")
@@ -229,7 +240,10 @@ def ageing_drawing(sheet: Sheet, standing: float) -> Drawing:
     hours = shown(standing, "hours", sheet.units)
     drawing.words(
         (0, 182),
-        f"This loop stands hot {hours} in its simulated year. The rates are rules of thumb; a strip read every spring is the truth.",
+        tr(
+            "This loop stands hot {hours} in its simulated year. The rates are rules of thumb; a strip read every spring is the truth.",
+            hours=hours,
+        ),
         "place",
     )
     return drawing

@@ -12,6 +12,7 @@ from rowan.core.design.inputs.charge import ChargeInputs
 from rowan.core.records.vessel_sheet import VesselSheet, sheet_of_vessel, vessel_changes, vessel_doubts
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, System
 from rowan.web.editing.blanks import limits_text
 from rowan.web.editing.sheet_fields import Field, Row, filled, typed
@@ -48,7 +49,9 @@ def vessel_from(post: Mapping[str, str], design: Design, units: System) -> tuple
     for key, name in INPUTS.items():
         spec, value = spec_of(ChargeInputs, name), values.get(key)
         if spec is not None and value is not None and spec.refuse(value):
-            fields[key] = replace(fields[key], wrong=f"allowed is {limits_text(spec, units)}")
+            fields[key] = replace(
+                fields[key], wrong=tr("allowed is {limits_text}", limits_text=limits_text(spec, units))
+            )
     if any(field.wrong for field in fields.values()):
         return [], fields, ""
     try:

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from rowan.core.goods.items import CollectorItem
 from rowan.core.records.data_sheet import Sheet, plausibility, rating_on_aperture
 from rowan.core.terms.errors import ImpossibleInputError, RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, LITRE_H, System
 from rowan.web.editing.sheet_fields import Field, Row, filled, typed
 
@@ -79,11 +80,13 @@ def angles_from(text: str) -> dict[str, list[float]]:
             angle, across, along = (float(part.replace(",", ".")) for part in line.replace(";", " ").split())
         except ValueError as error:
             raise ImpossibleInputError(
-                f"“{line.strip()[:40]}” in the table is not an angle and two factors: type 50 1.30 0.92"
+                tr("“{value}” in the table is not an angle and two factors: type 50 1.30 0.92", value=line.strip()[:40])
             ) from error
         rows.append((angle, across, along))
     if len(rows) > MOST_ANGLES:
-        raise ImpossibleInputError(f"a table of {len(rows)} angles is too long: at most {MOST_ANGLES}")
+        raise ImpossibleInputError(
+            tr("a table of {rows} angles is too long: at most {MOST_ANGLES}", rows=len(rows), MOST_ANGLES=MOST_ANGLES)
+        )
     columns = [list(column) for column in zip(*rows, strict=True)] or [[], [], []]
     return {"angles_deg": columns[0], "k_across": columns[1], "k_along": columns[2]}
 

@@ -8,6 +8,7 @@ from rowan.core.goods.efficiency import REFERENCE_IRRADIANCE, efficiency
 from rowan.core.goods.items import CollectorItem
 from rowan.core.simulation.simulate import working_points
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, shown, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
@@ -72,7 +73,10 @@ def efficiency_lines(sheet: Sheet) -> Drawing:
     _working_point(drawing, sheet)
     drawing.words(
         (LEFT, TOP - 10),
-        f"share of the light that becomes heat, {shown(REFERENCE_IRRADIANCE, 'irradiance', units)}",
+        tr(
+            "share of the light that becomes heat, {REFERENCE_IRRADIANCE}",
+            REFERENCE_IRRADIANCE=shown(REFERENCE_IRRADIANCE, "irradiance", units),
+        ),
         "label",
     )
     return drawing
@@ -101,7 +105,11 @@ def _bins(drawing: Drawing, sheet: Sheet) -> None:
     unit = dimension("difference").unit(units)
     for tick in range(0, round(unit.from_si(MOST_K)) + 1, 20 if units == "metric" else 50):
         drawing.words((_x(unit.to_si(tick)), BINS_FOOT + 15), str(tick), "axis", "middle")
-    drawing.words((RIGHT + 7, BINS_FOOT + 15), f"{unit_label('difference', units)} over the air", "label")
+    drawing.words(
+        (RIGHT + 7, BINS_FOOT + 15),
+        tr("{unit_label} over the air", unit_label=unit_label("difference", units)),
+        "label",
+    )
     drawing.words((RIGHT + 7, BINS_FOOT - 17), "sun while it runs", "label")
     drawing.words((RIGHT + 7, BINS_FOOT - 4), "by working point", "label")
 

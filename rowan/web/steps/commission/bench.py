@@ -6,6 +6,7 @@ from typing import Any
 
 from rowan.core.reckon import bench_of_figure
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import number_text
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot
@@ -81,7 +82,7 @@ def timer(seconds: float | None) -> str:
         return ""
     if seconds < SECONDS_TO_MINUTES_FROM:
         return f"{number_text(seconds, 0)} s"
-    return f"{number_text(seconds / 60, 0)} min"
+    return tr("{number_text} min", number_text=number_text(seconds / 60, 0))
 
 
 def _context(sheet: Sheet) -> dict[str, Any]:

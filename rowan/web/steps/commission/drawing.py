@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rowan.core.steps.commission.result import Step
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Node
@@ -33,7 +34,12 @@ def gauge_drawing(sheet: Sheet) -> Drawing:
     _scale(drawing, sheet, highest, y)
     if sheet.design.sealed:
         drawing.line((LEFT, y(relief)), (RIGHT, y(relief)), "limit")
-        drawing.words((RIGHT, y(relief) - 5), f"relief {shown_number(relief, 'pressure', units)}", "label halo", "end")
+        drawing.words(
+            (RIGHT, y(relief) - 5),
+            tr("relief {shown_number}", shown_number=shown_number(relief, "pressure", units)),
+            "label halo",
+            "end",
+        )
     _names(drawing, sheet, column, y)
     _level(drawing, sheet, column, y)
     for number, step in enumerate(commission.steps):

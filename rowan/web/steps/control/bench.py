@@ -9,6 +9,7 @@ from rowan.core.studies.pairs import DAY_KINDS, grid, pair_map
 from rowan.core.terms.calendar import DAYS
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot, blank
@@ -102,14 +103,14 @@ def _pair(sheet: Sheet, pair: tuple[float, float]) -> str:
 def pairs_context(sheet: Sheet, asked: str, *, run: bool) -> dict[str, Any]:
     """The map of pairs if it is kept, or run now; else how many pairs will be run."""
     kind = next((known for known in DAY_KINDS if known == asked), None)
-    kinds = [("worst", "on its worst day", kind is None), *((k, f"on a {k} day", k == kind) for k in DAY_KINDS)]
+    kinds = [("worst", "on its worst day", kind is None), *((k, tr("on a {k} day", k=k), k == kind) for k in DAY_KINDS)]
     base: dict[str, Any] = {"pair_count": len(grid()), "map_kinds": kinds}
     day = lens_of(sheet).day
     try:
         found = pair_map(sheet.design, sheet.result, day=day, measured=sheet.measured, run=run)
     except RowanError as error:
         text = error.text(sheet.units)
-        return base | {"pairs_problem": f"No pair can be run: {text}"}
+        return base | {"pairs_problem": tr("No pair can be run: {text}", text=text)}
     if found is None:
         return base
     weights = found.weights

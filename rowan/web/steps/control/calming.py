@@ -12,6 +12,7 @@ from rowan.core.steps.control.differences import cycling_band
 from rowan.core.studies.trials import Trial, calming_trials, sensor_trials
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, number_text
 from rowan.web.benches.bench import Sheet
 from rowan.web.steps.control.race import lens_of
@@ -32,7 +33,7 @@ def calming_context(sheet: Sheet) -> dict[str, Any]:
     try:
         return {"calming": calming_rows(sheet, lens_of(sheet))}
     except RowanError as error:
-        return {"calming_problem": f"No day can be run: {error.text(sheet.units)}"}
+        return {"calming_problem": tr("No day can be run: {units}", units=error.text(sheet.units))}
 
 
 def sensor_rows(sheet: Sheet, lens: Lens) -> list[dict[str, Any]]:

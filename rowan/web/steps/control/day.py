@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from rowan.core.simulation.controller import SUN
 from rowan.core.simulation.day import STEP_S, Day
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_text, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -114,7 +115,10 @@ def _grid(drawing: Drawing, sheet: Sheet, span: Span, limits: tuple[float, float
     while hour <= span.end + 1e-9:
         drawing.line((span.x(hour), TOP), (span.x(hour), FOOT), "grid")
         drawing.words(
-            (span.x(hour), HOURS_FOOT), clock(hour) if span.end <= 24 else f"day {hour / 24 + 1:.0f}", "axis", "middle"
+            (span.x(hour), HOURS_FOOT),
+            clock(hour) if span.end <= 24 else tr("day {value}", value=f"{hour / 24 + 1:.0f}"),
+            "axis",
+            "middle",
         )
         hour += span.tick
     drawing.line((LEFT, FOOT), (RIGHT, FOOT), "rule-ink")
@@ -131,7 +135,7 @@ def _sun(drawing: Drawing, sheet: Sheet, span: Span, sun: NDArray[np.float32]) -
     drawing.path([(points[0][0], FOOT), *points, (points[-1][0], FOOT)], "sun", close=True)
     peak = int(sun.argmax())
     at = min(max(span.x(float(hours[peak])), LEFT + 90), RIGHT - 90)
-    words = f"sun taken up, most {shown(most, 'irradiance', sheet.units)}"
+    words = tr("sun taken up, most {most}", most=shown(most, "irradiance", sheet.units))
     drawing.words((at, FOOT - 8), words, "label-clay halo", "middle")
 
 
@@ -170,7 +174,16 @@ def _cross(drawing: Drawing, sheet: Sheet, span: Span, runs: tuple[Day, Day]) ->
         field, foot, top, other = (
             f"{number_text(unit.from_si(float(c)), 0)} {unit.label}" for c in (*ours[:3], rival[0])
         )
-        read.append(f"{clock(float(hour))}  A {field} over {foot}, top {top}; B {other}")
+        read.append(
+            tr(
+                "{clock}  A {field} over {foot}, top {top}; B {other}",
+                clock=clock(float(hour)),
+                field=field,
+                foot=foot,
+                top=top,
+                other=other,
+            )
+        )
     drawing.attributes["data-lens"] = json.dumps(
         {"left": LEFT, "right": RIGHT, "from": span.start, "to": span.end, "read": read},
         separators=(",", ":"),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rowan.core.steps.control.stage import STORE_BOTTOM_C
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
@@ -51,7 +52,7 @@ def differences(sheet: Sheet) -> Drawing:
     drawing.line((LEFT, y(floor)), (RIGHT, y(floor)), "planned")
     drawing.words(
         (LEFT + 6, y(floor) - 5),
-        f"least stop {shown(floor, 'difference', units)}: below it the loop only loses",
+        tr("least stop {floor}: below it the loop only loses", floor=shown(floor, "difference", units)),
         "label halo",
     )
     for sun, kelvin, name, cls in (
@@ -86,7 +87,11 @@ def _axes(drawing: Drawing, sheet: Sheet, most_k: float, most_sun: float) -> Non
         drawing.line((LEFT, y), (RIGHT, y), "grid" if level else "rule-ink")
         drawing.words((LEFT - 7, y + 4), f"{level:g}", "axis", "end")
         level += step
-    drawing.words((LEFT - 24, TOP - 10), f"{unit_label('difference', units)}, field over store foot", "label")
+    drawing.words(
+        (LEFT - 24, TOP - 10),
+        tr("{unit_label}, field over store foot", unit_label=unit_label("difference", units)),
+        "label",
+    )
     light = dimension("irradiance").unit(units)
     step = 100.0 if units == "metric" else 50.0
     level = 0.0
@@ -96,7 +101,11 @@ def _axes(drawing: Drawing, sheet: Sheet, most_k: float, most_sun: float) -> Non
         drawing.words((x, FOOT + 15), f"{level:g}", "axis", "middle")
         level += step
     drawing.words((RIGHT + 22, FOOT + 15), unit_label("irradiance", units), "axis")
-    note = f"store foot at {shown(STORE_BOTTOM_C, 'temperature', units)}, air {shown(sheet.result.site.annual_air, 'temperature', units)}"
+    note = tr(
+        "store foot at {STORE_BOTTOM_C}, air {annual_air}",
+        STORE_BOTTOM_C=shown(STORE_BOTTOM_C, "temperature", units),
+        annual_air=shown(sheet.result.site.annual_air, "temperature", units),
+    )
     drawing.words((RIGHT, TOP - 10), note, "label", "end")
 
 

@@ -8,6 +8,7 @@ from typing import Any
 from rowan.core.design.design import Design
 from rowan.core.steps.control.conflicts import KEYS
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot, blank, sentence
 from rowan.web.steps.control.guards import guards_context
@@ -302,7 +303,7 @@ def _verdict(sheet: Sheet) -> Statement:
     does = "Beside start at {a} and stop at {b} " + (f"act {', '.join(on)}" if on else "nothing acts")
     if not found:
         return say(f"{does}; nothing stands against another", **pair)
-    fits = "one thing does not fit" if len(found) == 1 else f"{len(found)} things do not fit"
+    fits = "one thing does not fit" if len(found) == 1 else tr("{found} things do not fit", found=len(found))
     return say(f"{does}; {fits}", **pair)
 
 

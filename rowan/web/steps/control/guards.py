@@ -6,6 +6,7 @@ from typing import Any
 
 from rowan.core.steps.store.heat import HOT_STORE_C, SCALD_C
 from rowan.core.terms.figure import Quantity
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -92,7 +93,7 @@ def guards_context(sheet: Sheet) -> dict[str, Any]:
         (
             "frost",
             "nothing: it is drained by hand",
-            f"coldest night {shown(design.survey.design_minimum_c.value, 'temperature', units)}",
+            tr("coldest night {value}", value=shown(design.survey.design_minimum_c.value, "temperature", units)),
             not any(f.key in ("direct_frost", "sky_frost") for f in sheet.findings),
         ),
     ]
@@ -101,7 +102,11 @@ def guards_context(sheet: Sheet) -> dict[str, Any]:
             (
                 "the heater working before the sun",
                 "time switch and thermostat of its own",
-                f"{design.store.backup_hours.value}, to {shown(design.store.backup_c.value, 'temperature', units)}",
+                tr(
+                    "{value}, to {value_2}",
+                    value=design.store.backup_hours.value,
+                    value_2=shown(design.store.backup_c.value, "temperature", units),
+                ),
                 not any(f.key == "backup_before_sun" for f in sheet.findings),
             )
         )

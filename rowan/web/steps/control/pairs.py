@@ -6,7 +6,8 @@ from rowan.core.simulation.day import Kind
 from rowan.core.steps.control.differences import MOST_STARTS_A_DAY
 from rowan.core.studies.pairs import PairMap
 from rowan.core.terms.figure import Quantity, Statement, say
-from rowan.core.terms.units import KWH, dimension, number_text, unit_label
+from rowan.core.terms.language import tr
+from rowan.core.terms.units import KWH, dimension, fixed, number_text, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
 
@@ -85,8 +86,8 @@ def _axes(drawing: Drawing, sheet: Sheet) -> None:
     drawing.line((LEFT, TOP), (LEFT, FOOT), "rule-ink")
     drawing.line((LEFT, FOOT), (RIGHT, FOOT), "rule-ink")
     label = unit_label("difference", units)
-    drawing.words((RIGHT, FOOT + 32), f"start difference, {label}", "label", "end")
-    drawing.words((LEFT - 34, TOP - 10), f"stop difference, {label}", "label")
+    drawing.words((RIGHT, FOOT + 32), tr("start difference, {label}", label=label), "label", "end")
+    drawing.words((LEFT - 34, TOP - 10), tr("stop difference, {label}", label=label), "label")
     drawing.words((LEFT + 16, TOP + 26), "start and stop meet:", "place halo")
     drawing.words((LEFT + 16, TOP + 41), "the pump chatters", "place halo")
 
@@ -142,7 +143,12 @@ def disc(drawing: Drawing, pair: tuple[float, float], letter: str, sheet: Sheet)
 def pair_words(pair: tuple[float, float], sheet: Sheet) -> str:
     """A pair in words."""
     unit = dimension("difference").unit(sheet.units)
-    return f"start {pair[0] / unit.factor:.1f} {unit.label}, stop {pair[1] / unit.factor:.1f} {unit.label}"
+    return tr(
+        "start {value} {label}, stop {value_2} {label}",
+        value=fixed(pair[0] / unit.factor, 1),
+        label=unit.label,
+        value_2=fixed(pair[1] / unit.factor, 1),
+    )
 
 
 def _key(drawing: Drawing) -> None:
@@ -151,11 +157,19 @@ def _key(drawing: Drawing) -> None:
     for number, bound in enumerate(bounds):
         y = TOP + 20 + 24 * number
         drawing.rect(KEY_X, y, 26, 16, f"band-{6 - number}")
-        words = f"up to {SHADES_KWH[number]:g}" if number < len(SHADES_KWH) else f"over {bound}"
+        words = (
+            tr("up to {SHADES_KWH}", SHADES_KWH=f"{SHADES_KWH[number]:g}")
+            if number < len(SHADES_KWH)
+            else tr("over {bound}", bound=bound)
+        )
         drawing.words((KEY_X + 34, y + 12), words, "label-ink")
     y = TOP + 20 + 24 * len(bounds)
     drawing.rect(KEY_X, y, 26, 16, "often")
-    drawing.words((KEY_X + 34, y + 12), f"over {MOST_STARTS_A_DAY} starts a day", "label-ink")
+    drawing.words(
+        (KEY_X + 34, y + 12),
+        tr("over {MOST_STARTS_A_DAY} starts a day", MOST_STARTS_A_DAY=MOST_STARTS_A_DAY),
+        "label-ink",
+    )
     drawing.words((KEY_X + 34, y + 27), "that no cloud asks for", "label")
     drawing.words((KEY_X, y + 56), "drag B, or use the arrow keys", "place screen")
 

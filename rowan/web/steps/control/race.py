@@ -15,6 +15,7 @@ from rowan.core.studies.pairs import Tried, Weights, weights_of
 from rowan.core.terms.calendar import day_name
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown_parts
 from rowan.web.benches.bench import Sheet
 from rowan.web.steps.control.day import Span, race_drawing
@@ -64,7 +65,7 @@ def lens_title(sheet: Sheet, lens: Lens) -> str:
     """The day in words."""
     day = day_name(day_of(lens, sheet.design))
     if lens.kind == "away":
-        return f"seven clear days from {day} on, nobody draws"
+        return tr("seven clear days from {day} on, nobody draws", day=day)
     return f"{day}, {KIND_WORDS[lens.kind]}"
 
 
@@ -106,7 +107,14 @@ def race_words(sheet: Sheet, a: Tried, b: Tried, rival: tuple[float, float], wei
     )
     by = round(b.starts - a.starts)
     starts = (
-        "as many starts" if by == 0 else f"{abs(by)} {'more' if by > 0 else 'fewer'} start{'' if abs(by) == 1 else 's'}"
+        "as many starts"
+        if by == 0
+        else tr(
+            "{by} {value} start{value_2}",
+            by=abs(by),
+            value="more" if by > 0 else "fewer",
+            value_2="" if abs(by) == 1 else "s",
+        )
     )
     power = (
         ""
@@ -136,12 +144,30 @@ def race_verdict(sheet: Sheet, a: Tried, b: Tried, rival: tuple[float, float], w
         "d": Quantity(rival[1], "difference"),
     }
     by = round(b.starts - a.starts)
-    starts = "" if by == 0 else f", {abs(by)} {'more' if by > 0 else 'fewer'} start{'' if abs(by) == 1 else 's'}"
+    starts = (
+        ""
+        if by == 0
+        else tr(
+            ", {by} {value} start{value_2}",
+            by=abs(by),
+            value="more" if by > 0 else "fewer",
+            value_2="" if abs(by) == 1 else "s",
+        )
+    )
     if abs(worth) <= SAME_J:
         return say(f"{{a}} and {{b}} or {{c}} and {{d}}: even on this day{starts}", **names)
     if worth > 0:
         return say(f"{{c}} and {{d}} would beat {{a}} and {{b}}{starts}", **names)
-    lost = "" if by == 0 else f", {abs(by)} {'fewer' if by > 0 else 'more'} start{'' if abs(by) == 1 else 's'}"
+    lost = (
+        ""
+        if by == 0
+        else tr(
+            ", {by} {value} start{value_2}",
+            by=abs(by),
+            value="fewer" if by > 0 else "more",
+            value_2="" if abs(by) == 1 else "s",
+        )
+    )
     return say(f"{{a}} and {{b}} hold against {{c}} and {{d}}{lost}", **names)
 
 
@@ -172,7 +198,7 @@ def race_context(sheet: Sheet, asked: tuple[float, float] | None = None) -> dict
     a, b, weights = Tried.of(ours), Tried.of(theirs), weights_of(sheet.design)
     span = span_of(asked, made, lens.kind)
     return base | {
-        "race": race_drawing(sheet, ours, theirs, span, f"The day: {base['lens_title']}"),
+        "race": race_drawing(sheet, ours, theirs, span, tr("The day: {base}", base=base["lens_title"])),
         "race_rows": race_rows(a, b),
         "race_words": race_words(sheet, a, b, rival, weights),
         "race_verdict": race_verdict(sheet, a, b, rival, weights),

@@ -21,6 +21,7 @@ from rowan.core.steps.control.sensors import (
 )
 from rowan.core.terms.errors import RowanError, TypedNumberError
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown, typed_to_si, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.editing.sheet_fields import Field
@@ -84,7 +85,7 @@ def _curve(typed: Mapping[str, str], units: System) -> tuple[str, PointCurve | N
         for line in lines[:MOST_POINTS]:
             first, mark, second = line.partition(";")
             if not mark:
-                raise TypedNumberError(f"“{line[:30]}” is no point: type the temperature; then the ohms")
+                raise TypedNumberError(tr("“{line}” is no point: type the temperature; then the ohms", line=line[:30]))
             points.append((typed_to_si(first.strip(), "temperature", units), typed_to_si(second.strip(), "ratio")))
         return text, PointCurve(tuple(points)), ""
     except RowanError as error:

@@ -23,6 +23,7 @@ from rowan.core.steps.control.wiring import (
     wiring_of,
 )
 from rowan.core.terms.figure import Statement, say
+from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.sentences import capital
 from rowan.web.ui.svg import Drawing
@@ -132,7 +133,7 @@ def _contact(
             "a",
             href=link(wiring, closed, contact.key),
             id=f"turn-{contact.key}-{round(x)}",
-            aria_label=f"{contact.name}: {says}; turn it",
+            aria_label=tr("{name}: {says}; turn it", name=contact.name, says=says),
         )
         node.rect(x - 34, y - 22, 68, 36, "grip")
     node.circle((x - BLADE, y), 3.2, "part-body")
@@ -174,14 +175,17 @@ def _death(death: Death, wiring: Wiring) -> dict[str, Any]:
         if death.heats and not death.by_hand:
             what = "heat still comes by the other way"
         elif death.heats:
-            what = f"no hot water from it until the {' or the '.join(names[key] for key in death.by_hand)} is turned on"
+            what = tr(
+                "no hot water from it until the {value} is turned on",
+                value=" or the ".join(names[key] for key in death.by_hand),
+            )
         else:
             what = "no hot water from it until it is mended"
     else:
         others = [names[key] for key in death.stops]
-        what = f"still stopped by: {'; '.join(others)}" if others else "nothing else stops it"
+        what = tr("still stopped by: {others}", others="; ".join(others)) if others else "nothing else stops it"
         if death.contact.guards:
-            what = f"the last guard is gone, and nobody sees it: test it each year. {capital(what)}"
+            what = tr("the last guard is gone, and nobody sees it: test it each year. {capital}", capital=capital(what))
     return {
         "name": death.contact.name,
         "state": "never closes" if death.state == "open" else "never opens",

@@ -16,7 +16,7 @@ from rowan.web.steps.parts.drawing import cutting_drawing, rails_drawing
 def _verdict(sheet: Sheet) -> Statement:
     doubt = next((f for f in sheet.result.roof.findings if f.key == "roof_in_doubt"), None)
     if doubt is not None:
-        return say("Order nothing: " + doubt.title.template, **doubt.title.quantities)
+        return say("Order nothing: {doubt}", doubt=doubt.title)
     name, bars = sheet.design.run.pipe.value.name, len(sheet.result.parts.cutting.bars)
     return say(
         ("{n} length of " if bars == 1 else "{n} lengths of ")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 
 from rowan.core.steps.parts.cutting import Bar, Cutting
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown, shown_number
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -32,7 +33,7 @@ def cutting_drawing(sheet: Sheet) -> Drawing:
     drawing = _bars(sheet, cutting, stock, names, ("cutting", "How the pipe is cut, to scale"))
     drawing.words((LEFT, 12), "white: hot line · lined: cold line · hatched: left over", "label")
     joined = "coupling{s} where a leg is longer than a length"
-    _foot(drawing, sheet, cutting, f"{shown(cutting.used, 'length', sheet.units, 1)} of legs", joined)
+    _foot(drawing, sheet, cutting, tr("{used} of legs", used=shown(cutting.used, "length", sheet.units, 1)), joined)
     return drawing
 
 
@@ -42,7 +43,11 @@ def rails_drawing(sheet: Sheet) -> Drawing:
     names = {piece.name: ("rail", piece.name) for bar in rails.bars for piece in bar.pieces}
     drawing = _bars(sheet, rails, stock, names, ("rails", "How the rails are cut, to scale"))
     _foot(
-        drawing, sheet, rails, f"{shown(rails.used, 'length', sheet.units, 1)} of rail", "splice{s}, none over a foot"
+        drawing,
+        sheet,
+        rails,
+        tr("{used} of rail", used=shown(rails.used, "length", sheet.units, 1)),
+        "splice{s}, none over a foot",
     )
     return drawing
 
@@ -56,7 +61,7 @@ def _bars(
     drawing = Drawing(WIDTH, TOP + ROW * len(drawn) + 26, told[1], told[0], told[0])
     scale = (RIGHT - LEFT) / stock
     drawing.attributes["data-px-per-m"] = round(scale, 4)
-    drawing.words((RIGHT, 12), f"one length, {shown(stock, 'length', units)}", "label", "end")
+    drawing.words((RIGHT, 12), tr("one length, {stock}", stock=shown(stock, "length", units)), "label", "end")
     for number, (bar, times) in enumerate(drawn):
         y = TOP + ROW * number
         drawing.words((LEFT - 6, y + 13), f"{times} ×", "fig-minor", "end")
@@ -86,8 +91,13 @@ def _foot(drawing: Drawing, sheet: Sheet, cutting: Cutting, used: str, joined: s
     """What is used of how many lengths, and what is joined."""
     rows = len(_grouped(cutting.bars))
     drawn = min(rows, MOST_ROWS)
-    words = f"{used} in {len(cutting.bars)} {'length' if len(cutting.bars) == 1 else 'lengths'}"
+    words = tr(
+        "{used} in {bars} {value}",
+        used=used,
+        bars=len(cutting.bars),
+        value="length" if len(cutting.bars) == 1 else "lengths",
+    )
     if cutting.couplings:
         words += f", {cutting.couplings} {joined.format(s='' if cutting.couplings == 1 else 's')}"
-    more = f"; {rows - drawn} more kinds of cut not drawn" if rows > drawn else ""
+    more = tr("; {value} more kinds of cut not drawn", value=rows - drawn) if rows > drawn else ""
     drawing.words((LEFT, TOP + ROW * drawn + 12), words + more, "place")

@@ -7,6 +7,7 @@ from typing import Any
 from rowan.core.design.moves import FIRST
 from rowan.core.goods.fixings import FIXINGS, NEVER, fixings_for
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Slot, blank, blanks
@@ -44,11 +45,17 @@ def _verdict(sheet: Sheet) -> Statement:
     )
     stops = [f for f in roof.findings if f.level == "stop"]
     if stops:
-        return say("Not yet: " + stops[0].title.template, **stops[0].title.quantities)
+        return say("Not yet: {stop}", stop=stops[0].title)
     slated = sheet.design.survey.covering.value == "slate" and roof.fixing.key in ("plate", "hook", "post")
-    cut = f", {COUNTS.get(feet, str(feet)).lower()} slates to cut" if slated else ""
+    cut = tr(", {value} slates to cut", value=COUNTS.get(feet, str(feet)).lower()) if slated else ""
     name = roof.fixing.name if feet == 1 else _plural(roof.fixing.name)
-    words = f"{COUNTS.get(feet, feet)} {name}, {COUNTS.get(rails, str(rails)).lower()} rails{cut}"
+    words = tr(
+        "{feet} {name}, {value} rails{cut}",
+        feet=COUNTS.get(feet, feet),
+        name=name,
+        value=COUNTS.get(rails, str(rails)).lower(),
+        cut=cut,
+    )
     hardest = max((p.hardest for p in roof.planes if p.hardest is not None), key=lambda foot: foot.up, default=None)
     if hardest is None or hardest.up <= 0 or roof.fixing.key == "ballast":
         return say(words + ", gust {v}", v=Quantity(roof.gust, "gust"))

@@ -12,6 +12,7 @@ from rowan.core.steps.roof.holes import LINES, Line, connections, holes, usual_h
 from rowan.core.steps.roof.marks import across_marks, up_marks
 from rowan.core.steps.roof.result import Box, Cut, RoofResult
 from rowan.core.terms.figure import Quantity
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown, shown_parts
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Node, Point
@@ -83,7 +84,7 @@ def _ground(drawing: Drawing, view: View, sheet: Sheet) -> None:
         return
     if plane.width > 2 * edge and plane.height > 2 * edge:
         view.box(drawing, Box(edge, edge, plane.width - 2 * edge, plane.height - 2 * edge), "planned")
-        words = f"edge zone {shown(edge, 'length', sheet.units)}"
+        words = tr("edge zone {edge}", edge=shown(edge, "length", sheet.units))
         drawing.words((view.x(plane.width) - 6, view.y(edge) + 13), words, "place halo", "end")
     view.box(drawing, plane, "stroke")
     if sheet.design.on_roof:
@@ -97,14 +98,18 @@ def _objects(drawing: Drawing, view: View, sheet: Sheet) -> None:
         if seen is not None:
             view.box(drawing, seen, "shade-strip")
     for thing, box in zip(sheet.design.roof.objects, roof.objects, strict=True):
-        where = f"{shown(thing.x_m, 'length', sheet.units)} from the left, {shown(thing.y_m, 'length', sheet.units)} up"
+        where = tr(
+            "{x_m} from the left, {y_m} up",
+            x_m=shown(thing.x_m, "length", sheet.units),
+            y_m=shown(thing.y_m, "length", sheet.units),
+        )
         node = drawing.add(
             "g",
             **_moved(
                 view,
                 f"object:{thing.id}",
                 (thing.x_m, thing.y_m),
-                f"{thing.kind}, moved by its lower left corner",
+                tr("{kind}, moved by its lower left corner", kind=thing.kind),
                 where,
             ),
         )
@@ -156,7 +161,9 @@ def _moved(view: View, key: str, at: tuple[float, float], label: str, words: str
 
 def _handle(view: View, roof: RoofResult, sheet: Sheet, key: str) -> dict[str, Any]:
     field, units = roof.rows[0], sheet.units
-    words = f"{shown(roof.field.x, 'length', units)} from the left, {shown(field.y, 'length', units)} up the slope"
+    words = tr(
+        "{x} from the left, {y} up the slope", x=shown(roof.field.x, "length", units), y=shown(field.y, "length", units)
+    )
     found = _moved(view, f"field:{key}", (roof.field.x, field.y), "the field, moved by its lower left corner", words)
     return {**found, "data_blank": "roof.field_x_m" if key == FIRST else f"roof.planes.{key}.count"}
 
@@ -231,8 +238,12 @@ def _hole(
     """Where a line goes through the roof or into its trench: a ring to move; open until somebody has marked it."""
     hole, at = place
     what = "goes through the roof" if sheet.design.on_roof else "goes into the ground"
-    where = f"{shown(hole[0], 'length', sheet.units)} from the left, {shown(hole[1], 'length', sheet.units)} up"
-    label = f"where the {line} line {what}" + ("" if marked else ", not marked yet")
+    where = tr(
+        "{shown} from the left, {shown_2} up",
+        shown=shown(hole[0], "length", sheet.units),
+        shown_2=shown(hole[1], "length", sheet.units),
+    )
+    label = tr("where the {line} line {what}", line=line, what=what) + ("" if marked else ", not marked yet")
     node = drawing.add("g", **_moved(view, f"hole:{line}", hole, label, where), data_blank=f"roof.{line}_hole_x_m")
     node.circle(at, 13, "grip")
     node.circle(at, 5, "solid" if marked else "part-body")
@@ -285,4 +296,8 @@ def chalk_words(sheet: Sheet) -> str:
     start = {"ground": "left end", "wall": "left corner", "awning": "left corner"}.get(
         sheet.design.roof.way.value, "left verge"
     )
-    return f"chalk from the {start}, {'m' if sheet.units == 'metric' else 'ft and in'} along the eave"
+    return tr(
+        "chalk from the {start}, {value} along the eave",
+        start=start,
+        value="m" if sheet.units == "metric" else "ft and in",
+    )

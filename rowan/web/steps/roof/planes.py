@@ -8,6 +8,7 @@ from typing import Any
 from rowan.core.design.moves import FIRST
 from rowan.core.design.planes import beside_part, first_part, part_on
 from rowan.core.steps.site.stage import irradiation
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bearing
@@ -44,7 +45,7 @@ def plane_title(sheet: Sheet, key: str) -> str:
     facing = sheet.design.survey.roof_azimuth_deg.value
     if key != FIRST:
         facing = next(plane.azimuth_deg for plane in sheet.design.roof.planes if plane.id == key)
-    return f"The plane to {bearing(facing)}, from in front"
+    return tr("The plane to {facing}, from in front", facing=bearing(facing))
 
 
 def plane_rows(sheet: Sheet) -> list[dict[str, Any]]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from rowan.core.steps.roof.stage import RACK_EDGE_M
 from rowan.core.steps.site.rows import LEAST_SUN_DEG, rows_behind, rule_of
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Point
@@ -99,7 +100,10 @@ def side_view(sheet: Sheet) -> Drawing:
         level = GROUND + side.below * side.per_m
         drawing.line((20, level), (WIDTH - 20, level), "cold thin-line")
         drawing.words(
-            (WIDTH - 24, level + 13), f"frost {shown(side.below, 'length', units)}", "label-slate halo", "end"
+            (WIDTH - 24, level + 13),
+            tr("frost {below}", below=shown(side.below, "length", units)),
+            "label-slate halo",
+            "end",
         )
     for k in range(side.count):
         _row(drawing, side, k)
@@ -109,7 +113,11 @@ def side_view(sheet: Sheet) -> Drawing:
     if side.below:
         drawing.dimension((low[0] - 18, low[1]), (low[0] - 18, side.ground(low[0])), shown(side.edge, "length", units))
     drawing.words((high[0] + 6, high[1] - 6), f"{design.tilt_deg:.0f}°", "fig halo")
-    more = "" if side.count == len(design.row_counts) else f"; {len(design.row_counts)} rows in all"
+    more = (
+        ""
+        if side.count == len(design.row_counts)
+        else tr("; {row_counts} rows in all", row_counts=len(design.row_counts))
+    )
     drawing.words((20, HEIGHT - 4), sheet.result.roof.fixing.name + more, "place")
     return drawing
 
@@ -136,6 +144,12 @@ def _sun(drawing: Drawing, sheet: Sheet, side: Side) -> None:
         apart = shown(side.pitch, "length", sheet.units)
         before = side.edges(k)[0][0]
         drawing.dimension((before, side.ground(before) + 34), (next_x, side.ground(next_x) + 34), apart)
-    drawing.words((20, 22), f"the sun at 9 on the shortest day, {rule.sun_height:.0f}° high", "label-clay")
+    drawing.words(
+        (20, 22),
+        tr("the sun at 9 on the shortest day, {sun_height}° high", sun_height=f"{rule.sun_height:.0f}"),
+        "label-clay",
+    )
     if rule.floor_used:
-        drawing.words((20, 38), f"too low for a rule: {LEAST_SUN_DEG:.0f}° is drawn", "label")
+        drawing.words(
+            (20, 38), tr("too low for a rule: {LEAST_SUN_DEG}° is drawn", LEAST_SUN_DEG=f"{LEAST_SUN_DEG:.0f}"), "label"
+        )

@@ -6,7 +6,8 @@ from rowan.core.steps.roof.marks import grid_diagonal
 from rowan.core.steps.roof.square import central_third, seen_crooked, square_check
 from rowan.core.steps.roof.stage import thread_in
 from rowan.core.terms.figure import Quantity
-from rowan.core.terms.units import shown
+from rowan.core.terms.language import tr
+from rowan.core.terms.units import fixed, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.steps.roof.tape import mark_text
 from rowan.web.ui.svg import Drawing, Node, Point
@@ -18,7 +19,7 @@ MM = 0.5  # px of a millimetre in the section
 def foot_section(sheet: Sheet) -> Drawing:
     """The foot from the side at the roof's pitch: timber, deck, covering, foot, rail, collector; the screw to scale."""
     design, roof = sheet.design, sheet.result.roof
-    drawing = Drawing(WIDTH, HEIGHT, f"{roof.fixing.name}, from the side", "foot-section", "foot-section")
+    drawing = Drawing(WIDTH, HEIGHT, tr("{name}, from the side", name=roof.fixing.name), "foot-section", "foot-section")
     pitch = min(design.survey.roof_tilt_deg.value, 50.0) if design.on_roof else 0.0
     group = drawing.add("g", transform=f"translate(0 14) rotate({-pitch / 2:.1f} 150 112)")
     deck = design.roof.deck_m.value * 1000 * MM
@@ -121,8 +122,8 @@ def screw_drawing(sheet: Sheet) -> Drawing:
     left = x + wide + 22
     thread = thread_in(design, roof.fixing)
     rows = (
-        f"central third, ±{Quantity(third, 'growth').shown(units)}",
-        f"thread in it {shown(thread, 'pipe_size', units)}",
+        tr("central third, ±{units}", units=Quantity(third, "growth").shown(units)),
+        tr("thread in it {thread}", thread=shown(thread, "pipe_size", units)),
         f"{roof.fixing.screws} × {roof.fixing.screw}",
         "pilot square to the roof",
     )
@@ -164,14 +165,25 @@ def square_drawing(sheet: Sheet) -> Drawing:
     words = ["Measure both from rail end to rail end, nothing tightened."]
     if one is not None and two is not None:
         check = square_check(diagonal_1=one, diagonal_2=two, width=width, height=height)
-        turned = f"{abs(check.angle) * 1000:.1f} mm in each m"
+        turned = tr("{value} mm in each m", value=fixed(abs(check.angle) * 1000, 1))
         if check.square:
-            words = [f"Measured {mark_text(one, units)} and {mark_text(two, units)}: {turned}, square enough."]
+            words = [
+                tr(
+                    "Measured {mark_text} and {mark_text_2}: {turned}, square enough.",
+                    mark_text=mark_text(one, units),
+                    mark_text_2=mark_text(two, units),
+                    turned=turned,
+                )
+            ]
         else:
             way = "right" if check.move > 0 else "left"
             words = [
-                f"Out of square by {turned}.",
-                f"Move the upper rail {mark_text(abs(check.move), units)} to the {way}.",
+                tr("Out of square by {turned}.", turned=turned),
+                tr(
+                    "Move the upper rail {mark_text} to the {way}.",
+                    mark_text=mark_text(abs(check.move), units),
+                    way=way,
+                ),
             ]
     for k, line in enumerate(words):
         drawing.words((20, 172 + 16 * k), line, "label-ink")
@@ -217,13 +229,19 @@ def street_view(sheet: Sheet) -> Drawing:
         words = ["The eave is level: level rails look level."]
     else:
         side = "right" if drop > 0 else "left"
-        words = [f"Eave {shown(abs(drop), 'level', units)} lower at the {side}; drawn twentyfold."]
+        words = [
+            tr("Eave {shown} lower at the {side}; drawn twentyfold.", shown=shown(abs(drop), "level", units), side=side)
+        ]
         if inputs.street.value in ("open", "level"):
             words.append(
-                f"A level rail shows {shown(seen, 'level', units)} over {shown(field.width, 'length', units)}."
+                tr(
+                    "A level rail shows {seen} over {width}.",
+                    seen=shown(seen, "level", units),
+                    width=shown(field.width, "length", units),
+                )
             )
         elif inputs.street.value == "split":
-            words.append(f"Split: the rail drops {shown(seen / 2, 'level', units)} over its row.")
+            words.append(tr("Split: the rail drops {shown} over its row.", shown=shown(seen / 2, "level", units)))
         else:
             words.append("The rail follows the eave, and the field hangs with it.")
     for k, line in enumerate(words):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.steps.run.array import EVEN_WITHIN, RowFlow
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import number_and_unit, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -43,19 +44,34 @@ def array_drawing(sheet: Sheet) -> Drawing:
         bad = abs(row.share - 1) > EVEN_WITHIN
         number_text, unit = number_and_unit(shown(row.flow, "flow", units))
         drawing.figure((back_x + 18, y - 12), number_text, unit, "fig-key")
-        words = f"{shown(row.share, 'share', units)} of its share" if len(rows) > 1 else "the whole flow"
+        words = (
+            tr("{share} of its share", share=shown(row.share, "share", units)) if len(rows) > 1 else "the whole flow"
+        )
         drawing.words((back_x + 18, y + 2), words, "label-berry" if bad else "label")
-        throttle = f", throttle takes {shown(row.throttle, 'head', units)}" if row.throttle > 1 else ""
-        drawing.words((back_x + 18, y + 16), f"drops {shown(row.drop, 'head', units)}{throttle}", "label")
+        throttle = (
+            tr(", throttle takes {throttle}", throttle=shown(row.throttle, "head", units)) if row.throttle > 1 else ""
+        )
+        drawing.words(
+            (back_x + 18, y + 16),
+            tr("drops {drop}{throttle}", drop=shown(row.drop, "head", units), throttle=throttle),
+            "label",
+        )
     drawing.words((supply_x - 8, foot + 4), "cold", "label-slate", "end")
     drawing.words((supply_x - 8, foot + 17), "in", "label-slate", "end")
     out = TOP + ROW * 1 - 18 - 26 if reverse else foot - 26
     drawing.words((back_x + 6, out - 10), "hot out", "label-ink")
     how = {"reverse": "reverse return", "direct": "direct return", "throttled": "throttled"}
-    words = f"{len(rows)} rows, {how[design.collector.feed.value]}" if len(rows) > 1 else "one row"
+    words = (
+        tr("{rows} rows, {how}", rows=len(rows), how=how[design.collector.feed.value]) if len(rows) > 1 else "one row"
+    )
     drawing.words(
         (LEFT, TOP + ROW * len(rows) + 24),
-        f"{words}; collectors {'one after the other' if series else 'side by side'}. The field takes {shown(field.drop, 'head', units)}.",
+        tr(
+            "{words}; collectors {value}. The field takes {drop}.",
+            words=words,
+            value="one after the other" if series else "side by side",
+            drop=shown(field.drop, "head", units),
+        ),
         "place",
     )
     return drawing

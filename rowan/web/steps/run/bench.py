@@ -7,10 +7,12 @@ from typing import Any
 from rowan.core.steps.run.sketch import sketch_of
 from rowan.core.studies.pipe_kinds import pipe_advice, pipe_kinds
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot
 from rowan.web.steps.run.array import array_drawing
-from rowan.web.steps.run.drawing import drive_chart, head_shares, profile_drawing, pump_chart
+from rowan.web.steps.run.charts import drive_chart, head_shares, pump_chart
+from rowan.web.steps.run.drawing import profile_drawing
 from rowan.web.steps.run.panel import panel_drawing
 from rowan.web.steps.run.pipe_kinds import pipe_kinds_drawing
 from rowan.web.steps.run.sketch import sketch_drawing
@@ -33,13 +35,13 @@ def _verdict(sheet: Sheet) -> Statement:
         tail = (
             ", all of it falls"
             if traps == 0
-            else ", {v} stay behind in " + ("a trap" if traps == 1 else f"{traps} traps")
+            else ", {v} stay behind in " + ("a trap" if traps == 1 else tr("{traps} traps", traps=traps))
         )
         return say("{l} of " + words + tail, l=Quantity(route.length, "length", 1), v=held)
     if humps == 0:
         tail = ", every high point vented" if route.top_vented or not sheet.design.sealed else ", its top not vented"
     else:
-        tail = ", clear but for one hump" if humps == 1 else f", with {humps} humps that hold air"
+        tail = ", clear but for one hump" if humps == 1 else tr(", with {humps} humps that hold air", humps=humps)
     return say("{l} of " + words + tail, l=Quantity(route.length, "length", 1))
 
 

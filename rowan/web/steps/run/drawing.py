@@ -10,10 +10,9 @@ from rowan.core.steps.charge.pressures import gauge_at
 from rowan.core.steps.charge.vessel import steam_ends
 from rowan.core.steps.run.drainback import Draining
 from rowan.core.steps.run.insulation import OUTDOORS
-from rowan.core.steps.run.loop import maker_window
-from rowan.core.steps.run.result import Buoyancy
 from rowan.core.steps.run.route import ProfileLeg
-from rowan.core.terms.units import dimension, number_and_unit, shown, shown_number, unit_label
+from rowan.core.terms.language import tr
+from rowan.core.terms.units import dimension, fixed, number_and_unit, shown, shown_number
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Point
 
@@ -120,7 +119,9 @@ def _grid(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     drawing.words((LEFT - 7, TOP - 4), unit.label, "axis", "end")
     _measured_lines(drawing, sheet, frame)
     drawing.words(
-        (LEFT + 6, TOP + 4), f"heights drawn {frame.up_per_m / frame.per_m:.1f} times the lengths", "place halo"
+        (LEFT + 6, TOP + 4),
+        tr("heights drawn {value} times the lengths", value=fixed(frame.up_per_m / frame.per_m, 1)),
+        "place halo",
     )
 
 
@@ -128,10 +129,14 @@ def _measured_lines(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     """How long each line is, above it."""
     cold_end, hot_start = frame.x("cold", frame.route.cold_length), frame.x("hot", 0)
     drawing.dimension(
-        (LEFT, 16), (cold_end, 16), f"cold line {shown(frame.route.cold_length, 'length', sheet.units, 1)}"
+        (LEFT, 16),
+        (cold_end, 16),
+        tr("cold line {cold_length}", cold_length=shown(frame.route.cold_length, "length", sheet.units, 1)),
     )
     drawing.dimension(
-        (hot_start, 16), (RIGHT, 16), f"hot line {shown(frame.route.hot_length, 'length', sheet.units, 1)}"
+        (hot_start, 16),
+        (RIGHT, 16),
+        tr("hot line {hot_length}", hot_length=shown(frame.route.hot_length, "length", sheet.units, 1)),
     )
 
 
@@ -208,14 +213,18 @@ def _traps(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         tx = x + 13 if right else x - 13
         drawing.words(
             (tx, y - 39),
-            f"high point, {peak.name}" if peak.name else "high point without a vent",
+            tr("high point, {name}", name=peak.name) if peak.name else "high point without a vent",
             "label-berry halo",
             "" if right else "end",
         )
         held = shown(point.held, "volume", sheet.units, 2)
         drawing.words(
             (tx, y - 25),
-            f"{shown(point.stands_up, 'length', sheet.units)} up, holds {held} of air",
+            tr(
+                "{stands_up} up, holds {held} of air",
+                stands_up=shown(point.stands_up, "length", sheet.units),
+                held=held,
+            ),
             "label-ink halo",
             "" if right else "end",
         )
@@ -257,7 +266,7 @@ def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             # its length is typed where it stands
             path = f"run.{leg.line}.{leg.id}.length_m"
             node.attributes.update({"data-opens": path, "role": "button", "tabindex": 0})
-            node.add("title", f"{leg.name or leg.id}: type another length")
+            node.add("title", tr("{value}: type another length", value=leg.name or leg.id))
 
 
 def _station(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
@@ -283,7 +292,7 @@ def _station(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         drawing.circle((vx, vy - 14), 4, "part-body")
         drawing.words(
             (vx + 10, vy - 14),
-            f"vent, top of the loop {shown(frame.route.top, 'length', sheet.units)}",
+            tr("vent, top of the loop {top}", top=shown(frame.route.top, "length", sheet.units)),
             "label-ink halo",
         )
     for other in frame.route.legs():
@@ -307,7 +316,7 @@ def _joints(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
                 cls="handle",
                 role="slider",
                 tabindex=0,
-                aria_label=f"joint after {leg.name or leg.id}, {leg.line} line",
+                aria_label=tr("joint after {value}, {line} line", value=leg.name or leg.id, line=leg.line),
                 aria_valuenow=round(unit.from_si(leg.end_height), 3),
                 aria_valuemin=round(unit.from_si(leg.end_height + low), 3),
                 aria_valuemax=round(unit.from_si(leg.end_height + high), 3),
@@ -324,7 +333,7 @@ def _joints(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             )
             group.rect(x - 9, y - 9, 18, 18, "grip")
             group.rect(x - 4, y - 4, 8, 8, "knob")
-            group.add("title", f"{height}. Drag, or arrow keys; Enter to type the rise")
+            group.add("title", tr("{height}. Drag, or arrow keys; Enter to type the rise", height=height))
 
 
 def _lift_limits(leg: ProfileLeg, after: ProfileLeg) -> tuple[float, float]:
@@ -374,7 +383,9 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         drawing.line((LEFT, y(LEAST_TOP_COLD_PA)), (RIGHT, y(LEAST_TOP_COLD_PA)), "leaf-line")
         drawing.words(
             (LEFT + 110, y(LEAST_TOP_COLD_PA) - 3),
-            f"least wanted on top {shown(LEAST_TOP_COLD_PA, 'pressure', units)}",
+            tr(
+                "least wanted on top {LEAST_TOP_COLD_PA}", LEAST_TOP_COLD_PA=shown(LEAST_TOP_COLD_PA, "pressure", units)
+            ),
             "label-leaf halo",
         )
     x_top, p_top = min(points, key=lambda point: point[1])
@@ -403,7 +414,7 @@ def _open_loop(drawing: Drawing, sheet: Sheet, frame: Profile, draining: Drainin
     drawing.words(((LEFT + RIGHT) / 2, y - 5), "running level", "label-slate halo", "middle")
     for entry in draining.legs:
         if entry.trap:
-            held = f"holds {shown(entry.leg.contents, 'volume', sheet.units, 2)} of water"
+            held = tr("holds {contents} of water", contents=shown(entry.leg.contents, "volume", sheet.units, 2))
             _trap(drawing, frame.start(entry.leg), frame.end(entry.leg), held)
     if draining.head.siphon:
         under = draining.lift.atmosphere - draining.head.pressure_on_top_abs
@@ -429,164 +440,3 @@ def _by_itself(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             number, label = number_and_unit(figures[key].quantity.shown(units))
             drawing.figure((x, PRESSURE_TOP + 24), number, label, "fig-key")
             drawing.words((x, PRESSURE_TOP + 40), words, "label")
-
-
-HALF = 322
-
-
-def drive_chart(sheet: Sheet, buoyancy: Buoyancy) -> Drawing:
-    """What warm water gives and what the loop takes, over the flow; where they meet it flows."""
-    drawing = Drawing(HALF, 184, "What drives the loop against what it takes", "drive", "drive")
-    run, units = sheet.result.run, sheet.units
-    left, right, top, foot = 34.0, 286.0, 14.0, 160.0
-    most_flow = buoyancy.pulls[-1][0]
-    most = max(max(p for _, p in buoyancy.pulls), 1.0) * 1.05
-    flow_unit, pa_unit = dimension("flow").unit(units), dimension("draught").unit(units)
-
-    def at(flow: float, pressure: float) -> tuple[float, float]:
-        return left + (right - left) * flow / most_flow, foot - (foot - top) * max(0.0, min(pressure, most)) / most
-
-    _chart_axes(
-        drawing,
-        (left, right, top, foot),
-        most_flow / flow_unit.factor,
-        most / pa_unit.factor,
-        (flow_unit.label, pa_unit.label),
-    )
-    drawing.path([at(q, p) for q, p in buoyancy.pulls], "pump-chosen")
-    taken = [(most_flow * k / 40, run.warm.drop(most_flow * k / 40)) for k in range(41)]
-    drawing.path([at(q, p) for q, p in taken if p <= most], "loop-curve")
-    first = at(*buoyancy.pulls[0])
-    drawing.words((first[0] + 8, max(first[1] + 2, top + 10)), "warm water gives", "label halo")
-    last = max((at(q, p) for q, p in taken if p <= most), key=lambda point: point[0])
-    drawing.words((min(last[0], right) - 2, last[1] + 18), "pipes take", "label halo", "end")
-    if buoyancy.flows:
-        x, y = at(run.flow, buoyancy.drive)
-        drawing.line((x, y), (x, foot), "pointing")
-        drawing.circle((x, y), 5.5, "leaf-dot")
-        number, label = number_and_unit(shown(run.flow, "flow", units))
-        drawing.figure((x + 10, y - 6), number, label, "fig-big halo")
-        drawing.words((x + 10, y + 9), f"warms by {shown(run.temperatures.rise, 'difference', units, 0)}", "label halo")
-    else:
-        drawing.words(((left + right) / 2, (top + foot) / 2), "nothing drives it", "label-berry halo", "middle")
-    return drawing
-
-
-def pump_chart(sheet: Sheet) -> Drawing:
-    """Pump speeds against the loop, warm and cold; the crossing that matters."""
-    drawing = Drawing(HALF, 184, "Pump curves against the loop", "pump", "pump")
-    run, units = sheet.result.run, sheet.units
-    left, right, top, foot = 30.0, 286.0, 14.0, 160.0
-    most_flow = max(curve.most_flow for curve in run.pump.curves) * 1.02
-    most_head = max(curve.head(0) for curve in run.pump.curves) * 1.05
-    flow_unit, head_unit = dimension("flow").unit(units), dimension("head").unit(units)
-
-    def at(flow: float, head: float) -> tuple[float, float]:
-        return left + (right - left) * flow / most_flow, foot - (foot - top) * min(head, most_head) / most_head
-
-    _chart_axes(
-        drawing,
-        (left, right, top, foot),
-        most_flow / flow_unit.factor,
-        most_head / head_unit.factor,
-        (flow_unit.label, head_unit.label),
-    )
-    low, high = maker_window(sheet.design)
-    drawing.rect(at(low, 0)[0], top, at(min(high, most_flow), 0)[0] - at(low, 0)[0], foot - top, "window-band")
-    for i, curve in enumerate(run.pump.curves, 1):
-        points = [at(curve.most_flow * k / 40, curve.head(curve.most_flow * k / 40)) for k in range(41)]
-        drawing.path(points, "pump-chosen" if i == run.pump.speed else "pump-other")
-        drawing.words((left + 6, at(0, curve.head(0))[1] + 14), f"speed {i}", "label halo")
-    for loop, cls, name in ((run.warm, "loop-curve", "loop"), (run.cold, "loop-cold", "cold start")):
-        points = []
-        for k in range(1, 61):
-            flow = most_flow * k / 60
-            head = loop.drop(flow)
-            if head > most_head:
-                break
-            points.append(at(flow, head))
-        drawing.path([at(0, 0), *points], cls)
-        if points:
-            x, y = points[-1]
-            beyond = x > right - 30  # there is no room beside its end: the name stands over or under the curve
-            warm = cls == "loop-curve"
-            at_y = y + (22 if warm else -6) if beyond else max(y + (8 if warm else 20), top + 6)
-            drawing.words((x - 2 if beyond else x + 3, at_y), name, "label halo", "end" if beyond else "")
-    if run.point:
-        x, y = at(run.point.flow, run.point.head)
-        drawing.line((x, y), (x, foot), "pointing")
-        drawing.line((left, y), (x, y), "pointing")
-        drawing.circle((x, y), 5.5, "leaf-dot")
-        number, label = number_and_unit(shown(run.point.flow, "flow", units))
-        # over the point where it lies far to the right
-        aside, anchor = (-10, "end") if x > left + (right - left) * 0.7 else (10, "")
-        up = -16 if anchor else 0
-        drawing.figure((x + aside, y - 4 + up), number, label, "fig-big halo", anchor)
-        drawing.words(
-            (x + aside, y + 11 + up),
-            f"at {shown(run.point.head, 'head', units)}, speed {run.pump.speed}",
-            "label halo",
-            anchor,
-        )
-    return drawing
-
-
-def _chart_axes(
-    drawing: Drawing, box: tuple[float, float, float, float], most_x: float, most_y: float, labels: tuple[str, str]
-) -> None:
-    left, right, top, foot = box
-    for most, across in ((most_x, True), (most_y, False)):
-        step = nice_step(most / 5)
-        i = 0
-        while i * step <= most:
-            if across:
-                x = left + (right - left) * i * step / most
-                drawing.line((x, top), (x, foot), "grid")
-                drawing.words((x, foot + 15), f"{i * step:g}", "axis", "middle")
-            else:
-                y = foot - (foot - top) * i * step / most
-                drawing.line((left, y), (right, y), "grid")
-                drawing.words((left - 6, y + 4), f"{i * step:g}", "axis", "end")
-            i += 1
-    drawing.line((left, foot), (right, foot), "rule-ink")
-    drawing.line((left, top), (left, foot), "rule-ink")
-    drawing.words((HALF, foot + 15), labels[0], "axis", "end")
-    drawing.words((left - 6, top - 4), labels[1], "axis", "end")
-
-
-def nice_step(step: float) -> float:
-    """The next round step at or above one: 1, 2 or 5 times a power of ten."""
-    power = 10.0 ** math.floor(math.log10(step))
-    return next((n * power for n in (1.0, 2.0, 5.0) if n * power >= step), 10.0 * power)
-
-
-def head_shares(sheet: Sheet) -> Drawing:
-    """Where the pump's head goes, part by part."""
-    drawing = Drawing(HALF, 184, "Where the head goes", "shares", "shares")
-    shares, units = sheet.result.run.shares, sheet.units
-    pumped = sheet.design.pumped
-    scale = "head" if pumped else "draught"
-    length = shown(sheet.result.run.route.length, "length", units, 1)
-    rows = [(f"pipe {length}", shares.pipe), ("bends, valves", shares.fittings), ("collectors", shares.collectors)]
-    if pumped:
-        rows += [("station", shares.station), ("coil", shares.coil)]
-    top = max(value for _, value in rows) or 1.0
-    for i, (name, value) in enumerate(rows):
-        y = 18 + i * 27.0
-        drawing.words((0, y + 4), name, "label-ink")
-        drawing.rect(116, y - 6, 130 * value / top, 12, "bar")
-        drawing.words((HALF - 4, y + 4), shown_number(value, scale, units), "fig", "end")
-        drawing.line((0, y + 13), (HALF - 4, y + 13), "rule")
-    who = "the pump" if pumped else "warm water"
-    drawing.words((0, 158), f"friction {who} overcomes, {unit_label(scale, units)}", "fig-minor")
-    drawing.words((HALF - 4, 159), shown_number(shares.total, scale, units), "fig-key", "end")
-    words = (
-        "The height cancels: what goes up comes down."
-        if pumped
-        else "So little: a wide pipe and few bends are all it has."
-    )
-    draining = sheet.result.draining
-    if draining is not None:
-        words = "Running; at the start it lifts {}.".format(shown(draining.lift.start_head, "head", units))
-    drawing.words((0, 178), words, "place")
-    return drawing

@@ -9,6 +9,7 @@ from typing import Any
 from rowan.core.design.changes import locate
 from rowan.core.design.design import Design
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.editing.blanks import RefusedInputError, changes_from_text, typed_number
@@ -66,7 +67,7 @@ def grid_context(sheet: Sheet, posted: Mapping[str, str], wrong: Mapping[str, st
     def cell(line: str, leg: Any, name: str) -> Cell:
         path = f"run.{line}.{leg.id}.{name}"
         spec = locate(design, path).spec
-        label = f"{spec.label} of {leg.name or 'the new leg'}, {line} line"
+        label = tr("{label} of {value}, {line} line", label=spec.label, value=leg.name or "the new leg", line=line)
         typed = posted.get(path, _typed(design, path, units))
         return Cell(path, label, typed, spec.choices, wrong.get(path, ""), spec.kind != "choice")
 

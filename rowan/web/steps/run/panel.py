@@ -5,9 +5,10 @@ from __future__ import annotations
 from rowan.core.steps.run.loop import maker_window
 from rowan.core.steps.run.panel import SunPump
 from rowan.core.terms.calendar import DAY_S
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, shown
 from rowan.web.benches.bench import Sheet
-from rowan.web.steps.run.drawing import nice_step
+from rowan.web.steps.run.charts import nice_step
 from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 214
@@ -57,11 +58,20 @@ def panel_drawing(sheet: Sheet, sun: SunPump) -> Drawing:
     over = one[1] <= two[1]
     drawing.words((one[0], one[1] + (-6 if over else 18)), first, "label-ink halo", "middle")
     drawing.words((two[0], two[1] + (18 if over else -6)), second, "label-ink halo", "middle")
-    starts = "nothing moves" if sun.starts_at is None else f"turns from {shown(sun.starts_at, 'irradiance', units)}"
+    starts = (
+        "nothing moves"
+        if sun.starts_at is None
+        else tr("turns from {starts_at}", starts_at=shown(sun.starts_at, "irradiance", units))
+    )
     season = "winter" if southern else "summer"
     drawing.words(
         (LEFT, HEIGHT - 4),
-        f"The pump {starts}; the field has heat from {shown(sheet.result.run.least_sun, 'irradiance', units)}. June is {season} here; mean days.",
+        tr(
+            "The pump {starts}; the field has heat from {least_sun}. June is {season} here; mean days.",
+            starts=starts,
+            least_sun=shown(sheet.result.run.least_sun, "irradiance", units),
+            season=season,
+        ),
         "place",
     )
     return drawing

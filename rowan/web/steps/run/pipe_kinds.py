@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from rowan.core.studies.pipe_kinds import PipeKind
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_text, shown
 from rowan.web.benches.bench import Sheet
-from rowan.web.steps.run.drawing import nice_step
+from rowan.web.steps.run.charts import nice_step
 from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 232
@@ -39,7 +40,9 @@ def pipe_kinds_drawing(sheet: Sheet, kinds: tuple[PipeKind, ...]) -> Drawing:
         drawing.path([at(0, kind.fixed), at(most_m, kind.cost(most_m))], LINES[kind.key])
     x = at(length, 0)[0]
     drawing.line((x, TOP), (x, FOOT), "pointing")
-    drawing.words((x, TOP - 8), f"this run {shown(length, 'length', units, 1)}", "label-ink halo", "middle")
+    drawing.words(
+        (x, TOP - 8), tr("this run {length}", length=shown(length, "length", units, 1)), "label-ink halo", "middle"
+    )
     rows = sorted(kinds, key=lambda kind: kind.cost(length))
     for n, kind in enumerate(rows):
         y = TOP + 22 + 56 * n
@@ -50,5 +53,5 @@ def pipe_kinds_drawing(sheet: Sheet, kinds: tuple[PipeKind, ...]) -> Drawing:
             (RIGHT + 60, y + 19), number_text(kind.cost(length), 0), sheet.design.money.currency.value, "fig-key"
         )
         drop = shown(kind.drop, "head", units)
-        drawing.words((RIGHT + 60, y + 33), f"{kind.pipe.name}, head {drop}", "label")
+        drawing.words((RIGHT + 60, y + 33), tr("{name}, head {drop}", name=kind.pipe.name, drop=drop), "label")
     return drawing

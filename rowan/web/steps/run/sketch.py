@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rowan.core.steps.run.sketch import Sketch, Spot
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -77,6 +78,8 @@ def _marked(drawing: Drawing, sheet: Sheet, sketch: Sketch, at: Callable[[Point]
         deep = next((s.depth for s in spots if s.depth is not None), None)
         from_a, from_b = (shown(length, "length", sheet.units) for length in (spot.from_a, spot.from_b))
         drawing.words((LIST, row + 4), f"{number}", "fig")
-        drawing.words((LIST + 18, row + 4), f"{from_a} from A, {from_b} from B", "label-ink")
-        depth = "at the wall" if deep is None else f"{shown(deep, 'length', sheet.units)} deep"
+        drawing.words(
+            (LIST + 18, row + 4), tr("{from_a} from A, {from_b} from B", from_a=from_a, from_b=from_b), "label-ink"
+        )
+        depth = "at the wall" if deep is None else tr("{deep} deep", deep=shown(deep, "length", sheet.units))
         drawing.words((LIST + 18, row + 18), f"{spot.name or spot.leg}, {lines}, {depth}", "label")

@@ -10,6 +10,7 @@ from rowan.core.steps.store.modes import VALVES, Arrangement, mode_table
 from rowan.core.terms.calendar import day_name
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot, blanks
@@ -96,7 +97,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
     year = _year(sheet)
     if year is not None:
         own = own_store_of(sheet.design)
-        title = f"A day in the {NAMES[own.kind] if own else 'store'}"
+        title = tr("A day in the {value}", value=NAMES[own.kind] if own else "store")
         blocks.append(Block(title, "", template="steps/store/day.html", yearly=True))
     blocks.append(Block("The year, month by month", "", year_drawing(sheet), yearly=True))
     if not sheet.design.own_store:
@@ -135,7 +136,9 @@ def _context(sheet: Sheet) -> dict[str, Any]:
                 "after": row.mode.after.text(sheet.units) if row.mode.after else "",
                 "valves": list(row.mode.valves.values()),
                 "path": ", ".join(place for place in row.path if place != "between"),
-                "heaters": ", ".join(f"{tank} by {what}" for tank, what in row.mode.heaters.items()),
+                "heaters": ", ".join(
+                    tr("{tank} by {what}", tank=tank, what=what) for tank, what in row.mode.heaters.items()
+                ),
                 "unsafe": ", ".join(row.unsafe),
             }
             for row in rows

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
@@ -56,8 +57,8 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
         # over the boiler's coil, named inside the tank: beside it stand the coil's name and the height
         y = top + (coil_top - top) * ELEMENT_AT
         drawing.line((right, y), (right - (right - left) * 0.45, y), "hot")
-        months = f"{store.summer_from.value.capitalize()} to {store.summer_to.value.capitalize()}"
-        drawing.words((left + 10, y - 5), f"element, {months}", "label-ink halo")
+        first, last = (tr(month.value.capitalize()) for month in (store.summer_from, store.summer_to))
+        drawing.words((left + 10, y - 5), tr("element, {first} to {last}", first=first, last=last), "label-ink halo")
     drawing.line((left - 46, FOOT - 12), (left, FOOT - 12), "cold")
     drawing.words((left - 50, FOOT - 8), "cold main", "label halo", "end")
     if sheet.design.taps_coil_m2:
@@ -68,12 +69,16 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
     valve = "tempering valve" if store.tempering_valve.value else "no tempering valve"
     warned = "label-ink" if store.tempering_valve.value else "label-berry"
     after = {
-        "second": f"to the second tank, {shown(store.second_l.value * LITRE, 'tank', sheet.units)},",
+        "second": tr("to the second tank, {shown},", shown=shown(store.second_l.value * LITRE, "tank", sheet.units)),
         "instant": "to the instant heater,",
     }.get(store.backup.value)
     if after:
         drawing.words((right + 52, top - 23), after, "label-ink")
-    drawing.words((right + 52, top - (9 if after else 16)), f"{'then' if after else 'to'} the taps, {valve}", warned)
+    drawing.words(
+        (right + 52, top - (9 if after else 16)),
+        tr("then the taps, {valve}" if after else "to the taps, {valve}", valve=tr(valve)),
+        warned,
+    )
     if store.item.value.twin_coil:
         y1, y2 = top + (coil_top - top) * 0.3, top + (coil_top - top) * 0.72
         points = [(right, y1)]
@@ -172,7 +177,11 @@ def _words(drawing: Drawing, sheet: Sheet, x: float) -> None:
     units, item = sheet.units, sheet.design.store.item.value
     loop_coil = (
         shown(item.coil_area_m2, "area", units),
-        f"solar coil, {item.coil_kind}, {shown(item.coil_contents_l * LITRE, 'volume', units)}",
+        tr(
+            "solar coil, {coil_kind}, {shown}",
+            coil_kind=item.coil_kind,
+            shown=shown(item.coil_contents_l * LITRE, "volume", units),
+        ),
     )
     taps_coil = (shown(sheet.design.taps_coil_m2, "area", units), "taps' coil, " + item.coil_kind)
     rows = (

@@ -6,6 +6,7 @@ from rowan.core.appraise.hygiene import HYGIENE_EDGES_C
 from rowan.core.simulation.year import Year
 from rowan.core.terms.calendar import HOURS
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_text
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -33,11 +34,11 @@ def hygiene_drawing(sheet: Sheet, year: Year) -> Drawing:
             x += width
     edges = [f"{unit.from_si(edge):.0f}" for edge in HYGIENE_EDGES_C]
     names = (
-        f"below {edges[0]}",
-        f"{edges[0]} to {edges[1]}: germs grow",
-        f"to {edges[2]}",
-        f"to {edges[3]}",
-        f"{edges[3]} and more",
+        tr("below {edges}", edges=edges[0]),
+        tr("{edges} to {edges_2}: germs grow", edges=edges[0], edges_2=edges[1]),
+        tr("to {edges}", edges=edges[2]),
+        tr("to {edges}", edges=edges[3]),
+        tr("{edges} and more", edges=edges[3]),
     )
     x = LEFT
     for i, (name, cls) in enumerate(zip(names, CLASSES, strict=True)):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.steps.store.modes import SECOND, SOLAR, Arrangement, Mode, tanks_of
+from rowan.core.terms.language import tr
 from rowan.web.ui.svg import Drawing, Point
 
 WIDTH, HEIGHT = 656, 186
@@ -79,7 +80,7 @@ def _valve(drawing: Drawing, number: str, at: Point, *, is_open: bool) -> None:
     """A valve in its pipe with its number; filled where it is shut."""
     x, y = at
     valve = drawing.add("g", cls="valve " + ("valve-open" if is_open else "valve-shut"))
-    valve.add("title", f"valve {number}: {'open' if is_open else 'shut'}")
+    valve.add("title", tr("valve {number}: {value}", number=number, value="open" if is_open else "shut"))
     for side in (-VALVE, VALVE):
         corners = ((x + side, y - VALVE * 0.8), (x + side, y + VALVE * 0.8), (x, y))
         valve.path(corners, "part-body" if is_open else "solid", close=True)

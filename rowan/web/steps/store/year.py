@@ -6,6 +6,7 @@ import numpy as np
 
 from rowan.core.simulation.year import Year
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, number_text
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -27,7 +28,11 @@ def year_drawing(sheet: Sheet) -> Drawing:
         drawing.words((LEFT, 80), error.text(sheet.units), "label")
         return drawing
     _bars(drawing, year)
-    closure = f"{year.weather}, in steps of a minute; energy closes to {100 * year.residual:.0e} %"
+    closure = tr(
+        "{weather}, in steps of a minute; energy closes to {value} %",
+        weather=year.weather,
+        value=f"{100 * year.residual:.0e}",
+    )
     drawing.words((LEFT, HEIGHT - 6), closure, "place")
     return drawing
 

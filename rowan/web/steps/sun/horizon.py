@@ -9,7 +9,8 @@ from typing import Any
 import numpy as np
 
 from rowan.core.design.inputs.sun import HorizonPoint, Obstacle
-from rowan.core.terms.units import shown
+from rowan.core.terms.language import tr
+from rowan.core.terms.units import fixed, shown
 from rowan.core.weather.horizon import Horizon, horizon_elevation, obstacle_block, passes
 from rowan.core.weather.sun import TROPIC_DEG, SunPath, sun_path
 from rowan.web.benches.bench import Sheet
@@ -246,12 +247,23 @@ def _obstacle(drawing: Drawing, view: View, obstacle: Obstacle, sheet: Sheet) ->
     turn = view.turn(obstacle.bearing_deg)
     left, right = (view.x_of_turn(max(-view.half, min(view.half, turn + s * half))) for s in (-1, 1))
     top = view.y(min(block.elevation, view.top))
-    words = f"{obstacle.bearing_deg:.0f}°, up to {block.elevation:.1f}°"
+    words = tr(
+        "{bearing_deg}°, up to {elevation}°",
+        bearing_deg=f"{obstacle.bearing_deg:.0f}",
+        elevation=fixed(block.elevation, 1),
+    )
     key = f"obstacle:{obstacle.id}"
     blank = f"sun.obstacles.{obstacle.id}.height_m"
     group = drawing.add(
         "g",
-        **_xy(view, obstacle.bearing_deg, block.elevation, key, f"{obstacle.kind} at {words}", words),
+        **_xy(
+            view,
+            obstacle.bearing_deg,
+            block.elevation,
+            key,
+            tr("{kind} at {words}", kind=obstacle.kind, words=words),
+            words,
+        ),
         data_blank=blank,
     )
     group.rect(min(left, (left + right) / 2 - GRAB), top - GRAB, max(right - left, 2 * GRAB), FOOT - top + GRAB, "grip")
@@ -273,7 +285,7 @@ def _obstacle(drawing: Drawing, view: View, obstacle: Obstacle, sheet: Sheet) ->
         drawing.words((middle, FOOT - 21), f"{100 * obstacle.summer:.0f} %", "fig-cell halo", "middle")
         drawing.words((middle, FOOT - 8), "in leaf", "label halo", "middle")
     away = shown(obstacle.distance_m, "length", sheet.units)
-    group.add("title", f"{obstacle.kind}: {away} away, {words}")
+    group.add("title", tr("{kind}: {away} away, {words}", kind=obstacle.kind, away=away, words=words))
 
 
 def _point(drawing: Drawing, view: View, point: HorizonPoint) -> None:
@@ -283,7 +295,14 @@ def _point(drawing: Drawing, view: View, point: HorizonPoint) -> None:
     words = f"{point.bearing_deg:.0f}°, {point.elevation_deg:g}° high"
     group = drawing.add(
         "g",
-        **_xy(view, point.bearing_deg, point.elevation_deg, f"horizon:{point.id}", f"horizon at {words}", words),
+        **_xy(
+            view,
+            point.bearing_deg,
+            point.elevation_deg,
+            f"horizon:{point.id}",
+            tr("horizon at {words}", words=words),
+            words,
+        ),
         data_blank=f"sun.horizon.{point.id}.elevation_deg",
     )
     group.circle(at, 12, "grip")

@@ -9,6 +9,7 @@ import numpy as np
 
 from rowan.core.design.moves import FIRST
 from rowan.core.steps.site.stage import ghi_joules
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.core.weather.shading import WINDOW_FROM, WINDOW_TO
 from rowan.core.weather.sun import Season, plane_grid
@@ -96,7 +97,7 @@ def contours(sheet: Sheet) -> Drawing:
         drawing.words((x, PLOT_FOOT + 16), bearing((middle + turn) % 360), "axis", "middle")
     drawing.line((PLOT_LEFT, PLOT_FOOT), (PLOT_RIGHT, PLOT_FOOT), "rule-ink")
     drawing.line((PLOT_LEFT, PLOT_TOP), (PLOT_LEFT, PLOT_FOOT), "rule-ink")
-    drawing.words((4, 12), f"tilt by bearing; sun of the {season} against the best", "label")
+    drawing.words((4, 12), tr("tilt by bearing; sun of the {season} against the best", season=season), "label")
     best = (
         PLOT_LEFT + (PLOT_RIGHT - PLOT_LEFT) * (((top[1] - middle + 180) % 360) / 360),
         PLOT_FOOT - (PLOT_FOOT - PLOT_TOP) * top[0] / 90,
@@ -106,7 +107,12 @@ def contours(sheet: Sheet) -> Drawing:
     _plane_point(drawing, sheet, middle)
     drawing.words(
         (4, HEIGHT - 8),
-        f"best, at the cross: {top[0]:.0f}° to {bearing(top[1])}, {shown(float(grid.year.max()), 'irradiation', sheet.units)}",
+        tr(
+            "best, at the cross: {top}° to {bearing}, {shown}",
+            top=f"{top[0]:.0f}",
+            bearing=bearing(top[1]),
+            shown=shown(float(grid.year.max()), "irradiation", sheet.units),
+        ),
         "label",
     )
     return drawing
@@ -122,7 +128,9 @@ def _plane_point(drawing: Drawing, sheet: Sheet, middle: float) -> None:
     left = x > (PLOT_LEFT + PLOT_RIGHT) / 2 + 60
     at = (x - 11 if left else x + 11, y - 9)
     words = shown(site.relative_yield, "share", sheet.units)
-    drawing.words(at, words if beside is None else f"{words} of both", "fig-big halo", "end" if left else "")
+    drawing.words(
+        at, words if beside is None else tr("{words} of both", words=words), "fig-big halo", "end" if left else ""
+    )
 
 
 def _plane_handle(
@@ -143,7 +151,7 @@ def _plane_handle(
         aria_valuenow=round(tilt),
         aria_valuemin=0,
         aria_valuemax=90,
-        aria_valuetext=f"{tilt:.0f}° to {azimuth:.0f}°",
+        aria_valuetext=tr("{tilt}° to {azimuth}°", tilt=f"{tilt:.0f}", azimuth=f"{azimuth:.0f}"),
         data_drag="xy",
         data_path=f"plane:{key}",
         data_blank="survey.roof_tilt_deg" if key == FIRST else f"roof.planes.{key}.pitch_deg",

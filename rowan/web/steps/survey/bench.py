@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Slot, blanks
@@ -35,7 +36,11 @@ def _verdict(sheet: Sheet) -> Statement:
     words = "keeps" if site.relative_yield >= 0.9 else "keeps only"
     beside = sheet.design.plane_beside
     if beside is not None:
-        both = f"{bearing(survey.roof_azimuth_deg.value)} and {bearing(beside.azimuth_deg)}"
+        both = tr(
+            "{value} and {azimuth_deg}",
+            value=bearing(survey.roof_azimuth_deg.value),
+            azimuth_deg=bearing(beside.azimuth_deg),
+        )
         words = "keep" if site.relative_yield >= 0.9 else "keep only"
         return say(f"Planes to the {both} {words} {{s}} of the sun", s=Quantity(site.relative_yield, "share"))
     return say(

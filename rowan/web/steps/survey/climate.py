@@ -10,6 +10,7 @@ from rowan.core.goods.items import Normals
 from rowan.core.terms.calendar import MONTHS
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, System, dimension, typed_to_si, unit_label
 from rowan.core.weather.station import Apart
 from rowan.web.benches.bench import Sheet
@@ -115,7 +116,7 @@ def months_drawing(sheet: Sheet) -> Drawing:
     def y_air(c: float) -> float:
         return FOOT - (FOOT - TOP) * (c - low) / (high - low)
 
-    drawing.words((LEFT - 28, 11), f"sun on the flat, {unit.label} a day", "label")
+    drawing.words((LEFT - 28, 11), tr("sun on the flat, {label} a day", label=unit.label), "label")
     drawing.words((RIGHT + 30, 11), f"air, {air_unit.label}", "label", "end")
     ticks = int((high - low) / TEN_K)
     for k in range(ticks + 1):

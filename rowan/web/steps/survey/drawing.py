@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import COMPASS, KWH, dimension, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
@@ -125,8 +126,11 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
     x = 452.0
     rows = (
         (
-            f"faces {bearing(survey.roof_azimuth_deg.value)}",
-            f"turned {sheet.result.site.from_equator_deg:.0f}° from the equator; up to 15° costs little",
+            tr("faces {value}", value=bearing(survey.roof_azimuth_deg.value)),
+            tr(
+                "turned {from_equator_deg}° from the equator; up to 15° costs little",
+                from_equator_deg=f"{sheet.result.site.from_equator_deg:.0f}",
+            ),
         ),
         (
             " × ".join(
@@ -141,11 +145,19 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
         ),
         (
             shown(sheet.result.site.relative_yield, "share", units),
-            f"of the best plane, {sheet.result.site.best.tilt:.0f}° toward {bearing(sheet.result.site.best.azimuth)}",
+            tr(
+                "of the best plane, {tilt}° toward {azimuth}",
+                tilt=f"{sheet.result.site.best.tilt:.0f}",
+                azimuth=bearing(sheet.result.site.best.azimuth),
+            ),
         ),
         (
             f"{shown(survey.latitude_deg.value, 'latitude', units)}",
-            f"{survey.place.value}, {shown(survey.altitude_m.value, 'length', units, 0)} above the sea",
+            tr(
+                "{value}, {value_2} above the sea",
+                value=survey.place.value,
+                value_2=shown(survey.altitude_m.value, "length", units, 0),
+            ),
         ),
     )
     for i, (big, small) in enumerate(rows):

@@ -22,6 +22,7 @@ from rowan.core.records.phone import (
 )
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import MINUS
 
 NAMES: dict[What, str] = {
@@ -55,7 +56,7 @@ def numbers(text: str) -> list[float]:
         try:
             found.append(float(word.replace(",", ".").replace("\N{MINUS SIGN}", "-").rstrip("°")))
         except ValueError as error:
-            raise UnreadableError(f"“{word[:20]}” is no number") from error
+            raise UnreadableError(tr("“{word}” is no number", word=word[:20])) from error
     return found
 
 

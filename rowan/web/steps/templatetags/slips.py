@@ -14,6 +14,7 @@ from django.template.loader import render_to_string
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
+from rowan.core.terms.language import spoken
 from rowan.web.editing.blanks import Blank
 
 register = template.Library()
@@ -32,7 +33,8 @@ class Pieces:
 
 
 @lru_cache(maxsize=4096)
-def _pieces(blank: Blank) -> Pieces:
+def _pieces(blank: Blank, language: str) -> Pieces:
+    """Of one language each: it is spoken while the pieces are made."""
     whole = render_to_string("steps/blank.html", {"blank": blank, "address": ADDRESS, "hidden": HIDDEN})
     before, _, rest = whole.partition(ADDRESS)
     between, _, after = rest.partition(HIDDEN)
@@ -43,7 +45,7 @@ def _pieces(blank: Blank) -> Pieces:
 @register.simple_tag(takes_context=True)
 def slip(context: template.Context, blank: Blank) -> SafeString:
     """The input with the form that changes it, for this request's plan, revision and bench."""
-    pieces = _pieces(blank)
+    pieces = _pieces(blank, spoken().key)
     if context.get("swapped") and not blank.open:
         return mark_safe(pieces.head + "</details>")  # noqa: S308  escaped where it is made
     address = format_html("{}", context["set_address"])

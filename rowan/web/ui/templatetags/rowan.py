@@ -13,6 +13,7 @@ from django.utils.safestring import SafeString, mark_safe
 from rowan.core.terms.caution import caution
 from rowan.core.terms.expression import Expression
 from rowan.core.terms.figure import Figure, Quantity, Statement
+from rowan.core.terms.language import tr
 from rowan.core.terms.source import METHODS
 from rowan.core.terms.units import System, number_and_unit, unit_label
 from rowan.web.ui.svg import Node, hatches
@@ -102,8 +103,14 @@ def window_words(context: template.Context, figure: Figure) -> str:
         for limit in (window.low, window.high)
     )
     if low and high:
-        return f"{low} to {high}"
-    return f"at least {low}" if low else f"at most {high}" if high else ""
+        return tr("{low} to {high}", low=low, high=high)
+    return tr("at least {low}", low=low) if low else tr("at most {high}", high=high) if high else ""
+
+
+@register.filter(name="tr")
+def in_words(message: object) -> str:
+    """A word that the core keeps as a key or a constant, in the reader's language."""
+    return tr(str.__str__(message) if isinstance(message, str) else str(message))
 
 
 @register.simple_tag
@@ -124,7 +131,7 @@ def cite(source: str) -> SafeString:
             return match.group(0)
         return format_html('<a href="{}">{}</a>', reverse("methods:page", args=(number,)), match.group(0))
 
-    return mark_safe(re.sub(r"[Mm]ethods (\d+)", link, escape(source)))  # noqa: S308  escaped first, links by format_html
+    return mark_safe(re.sub(r"[Mm]ethods (\d+)", link, escape(tr(source))))  # noqa: S308  escaped first, links by format_html
 
 
 def _math(inside: str) -> SafeString:
