@@ -9,20 +9,21 @@ from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.terms.finding import Level, rank
+from rowan.core.terms.language import Message
 
 State = Literal[
     "enquiry", "surveyed", "quoted", "agreed", "goods", "roof", "commissioned", "handed_over", "service", "declined"
 ]
 STATES: dict[State, str] = {
-    "enquiry": "enquiry",
-    "surveyed": "surveyed",
-    "quoted": "quoted",
-    "agreed": "agreed",
-    "goods": "goods in the yard",
-    "roof": "on the roof",
-    "commissioned": "commissioned",
-    "handed_over": "handed over",
-    "service": "in service",
+    "enquiry": Message("enquiry"),
+    "surveyed": Message("surveyed"),
+    "quoted": Message("quoted"),
+    "agreed": Message("agreed"),
+    "goods": Message("goods in the yard"),
+    "roof": Message("on the roof"),
+    "commissioned": Message("commissioned"),
+    "handed_over": Message("handed over"),
+    "service": Message("in service"),
 }
 # ends the way from any state: the house is too much in the shade, or they want another
 DECLINED = "declined"

@@ -21,18 +21,19 @@ from rowan.core.steps.commission.judge import Judgement, judged, with_derived
 from rowan.core.steps.commission.result import CommissionResult, Step
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Statement
+from rowan.core.terms.language import Message
 
 RunKind = Literal["survey", "delivery", "roof", "first", "bench", "test", "rebleed", "service", "repair"]
 RUN_KINDS: dict[RunKind, str] = {
-    "survey": "Survey with pictures",
-    "delivery": "Delivery check",
-    "roof": "Work on the roof",
-    "first": "First commissioning",
-    "bench": "Bench test of a buried run",
-    "test": "Pressure test alone",
-    "rebleed": "Re-bleed after some weeks",
-    "service": "Yearly service",
-    "repair": "After a repair",
+    "survey": Message("Survey with pictures"),
+    "delivery": Message("Delivery check"),
+    "roof": Message("Work on the roof"),
+    "first": Message("First commissioning"),
+    "bench": Message("Bench test of a buried run"),
+    "test": Message("Pressure test alone"),
+    "rebleed": Message("Re-bleed after some weeks"),
+    "service": Message("Yearly service"),
+    "repair": Message("After a repair"),
 }
 # what each is for, in a line
 RUN_WORDS: dict[RunKind, str] = {

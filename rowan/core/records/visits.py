@@ -13,17 +13,18 @@ from itertools import combinations
 from typing import Literal
 
 from rowan.core.terms.finding import Level, rank
+from rowan.core.terms.language import Message
 
 VisitKind = Literal["survey", "roof", "commissioning", "revisit", "service", "repair", "scaffold", "away"]
 KINDS: dict[VisitKind, str] = {
-    "survey": "survey",
-    "roof": "roof",
-    "commissioning": "commissioning",
-    "revisit": "revisit",
-    "service": "service",
-    "repair": "repair",
-    "scaffold": "scaffold",
-    "away": "away",
+    "survey": Message("survey"),
+    "roof": Message("roof"),
+    "commissioning": Message("commissioning"),
+    "revisit": Message("revisit"),
+    "service": Message("service"),
+    "repair": Message("repair"),
+    "scaffold": Message("scaffold"),
+    "away": Message("away"),
 }
 # how long one usually takes [h], to begin with
 USUAL_H: dict[VisitKind, float] = {

@@ -14,7 +14,7 @@ from functools import lru_cache
 from xml.sax.saxutils import escape
 
 from rowan.core.terms.errors import ImpossibleInputError
-from rowan.core.terms.language import spoken
+from rowan.core.terms.language import spoken, tr
 from rowan.core.terms.units import number_text
 
 _FUNCTIONS: dict[str, Callable[..., float]] = {
@@ -205,16 +205,16 @@ def _needs_brackets(child: ast.expr, parent: ast.BinOp, right: bool) -> bool:
 
 def _constant_text(node: ast.Constant) -> str:
     assert isinstance(node.value, int | float)  # noqa: S101
-    return f"{node.value:g}".replace("-", "\N{MINUS SIGN}")
+    return f"{node.value:g}".replace("-", "\N{MINUS SIGN}").replace(".", spoken().decimal)
 
 
 def _index_text(index: str) -> str:
-    return f"({index})" if index else ""
+    return f"({tr(index)})" if index else ""
 
 
 def _letter_mathml(symbol: Symbol) -> str:
     letter = f"<mi>{escape(symbol.letter)}</mi>"
-    return f"<msub>{letter}<mtext>{escape(symbol.index)}</mtext></msub>" if symbol.index else letter
+    return f"<msub>{letter}<mtext>{escape(tr(symbol.index))}</mtext></msub>" if symbol.index else letter
 
 
 def _no_brackets(name: str) -> bool:

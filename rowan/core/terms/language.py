@@ -41,10 +41,14 @@ def spoken_in(language: Language) -> Iterator[None]:
 
 
 def tr(message: str, **parts: object) -> str:
-    """A message in the language that is spoken, its {names} filled with the parts; what has no such name stays as it is."""
-    words = _SPOKEN.get().words(message)
+    """A message in the language that is spoken, its {names} filled with the parts; a part that is a word is looked up too.
+
+    What has no such name stays as it is.
+    """
+    look_up = _SPOKEN.get().words
+    words = look_up(message)
     for name, part in parts.items():
-        words = words.replace("{" + name + "}", str(part))
+        words = words.replace("{" + name + "}", look_up(part) if isinstance(part, str) else str(part))
     return words
 
 

@@ -15,7 +15,7 @@ from django_otp.plugins.otp_totp.models import TOTPDevice
 
 from rowan.core.design.inputs.base import spec_of
 from rowan.core.design.inputs.charge import ChargeInputs
-from rowan.core.terms.language import tr
+from rowan.core.terms.language import Message, tr
 from rowan.core.terms.units import fixed
 from rowan.web.accounts.logo import LogoError, safe_logo
 from rowan.web.accounts.models import UNITS, Firm, User
@@ -88,7 +88,7 @@ class InviteForm(forms.Form):
     email = forms.EmailField(label="Mail address")
     role = forms.ChoiceField(
         label="comes in as",
-        choices=[(role, f"{role.label}: {ABOUT[role]}") for role in Role],
+        choices=[(role, Message(f"{role.label}: {ABOUT[role]}")) for role in Role],
         initial=Role.INSTALLER,
     )
 
@@ -127,9 +127,9 @@ class FirmForm(forms.ModelForm):  # type: ignore[type-arg]  # not subscriptable 
         if file.size > MOST_LOGO:
             raise ValidationError(
                 tr(
-                    "At most {value} MB; this has {value_2} MB.",
-                    value=MOST_LOGO // 1_000_000,
-                    value_2=fixed(file.size / 1e6, 1),
+                    "At most {most} MB; this has {size} MB.",
+                    most=MOST_LOGO // 1_000_000,
+                    size=fixed(file.size / 1e6, 1),
                 )
             )
         try:

@@ -7,10 +7,11 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser, BaseUserManager, PermissionsMixin
 from django.db import models
 
+from rowan.core.terms.language import Message
 from rowan.web.accounts.roles import Role
 
-UNITS = [("metric", "metric"), ("us", "US")]
-PAPERS = [("light", "light"), ("dark", "dark")]
+UNITS = [("metric", Message("metric")), ("us", Message("US"))]
+PAPERS = [("light", Message("light")), ("dark", Message("dark"))]
 
 
 class Firm(models.Model):

@@ -6,6 +6,8 @@ from typing import Literal
 
 from django.db import models
 
+from rowan.core.terms.language import Message
+
 # from looking alone to everything; "anyone" needs no sign-in, "oneself" any person, of whatever role
 Right = Literal["look", "propose", "work", "lead"]
 RIGHTS: tuple[Right, ...] = ("look", "propose", "work", "lead")
@@ -14,24 +16,24 @@ RIGHTS: tuple[Right, ...] = ("look", "propose", "work", "lead")
 class Role(models.TextChoices):
     """What somebody is in a firm."""
 
-    LEAD = "lead", "lead"
-    INSTALLER = "installer", "installer"
-    APPRENTICE = "apprentice", "apprentice"
-    VIEWER = "viewer", "viewer"
+    LEAD = "lead", Message("lead")
+    INSTALLER = "installer", Message("installer")
+    APPRENTICE = "apprentice", Message("apprentice")
+    VIEWER = "viewer", Message("viewer")
 
 
 MAY: dict[str, Right] = {"viewer": "look", "apprentice": "propose", "installer": "work", "lead": "lead"}
 ABOUT = {
-    "lead": "people, firm, goods, and everything else",
-    "installer": "jobs: plans, runs, customers, dates",
-    "apprentice": "works on site and proposes changes; an installer takes them",
-    "viewer": "looks, and changes nothing",
+    "lead": Message("people, firm, goods, and everything else"),
+    "installer": Message("jobs: plans, runs, customers, dates"),
+    "apprentice": Message("works on site and proposes changes; an installer takes them"),
+    "viewer": Message("looks, and changes nothing"),
 }
 WHY_NOT: dict[Right, str] = {
-    "look": "this belongs to another firm",
-    "propose": "a viewer looks and changes nothing; ask the lead of your firm for more",
-    "work": "an installer of your firm does this; you can propose changes of a plan",
-    "lead": "the lead of your firm does this",
+    "look": Message("this belongs to another firm"),
+    "propose": Message("a viewer looks and changes nothing; ask the lead of your firm for more"),
+    "work": Message("an installer of your firm does this; you can propose changes of a plan"),
+    "lead": Message("the lead of your firm does this"),
 }
 
 

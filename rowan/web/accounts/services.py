@@ -58,7 +58,7 @@ def invite(*, firm: Firm, person: User, email: str, role: str) -> tuple[Invitati
         waiting = open_invitations(firm)
         waiting.filter(email__iexact=email).update(withdrawn=timezone.now())
         if waiting.count() >= MOST_OPEN:
-            raise NoSuchStepError(tr("{MOST_OPEN} invitations wait already; withdraw some", MOST_OPEN=MOST_OPEN))
+            raise NoSuchStepError(tr("{most} invitations wait already; withdraw some", most=MOST_OPEN))
         made = Invitation.objects.create(
             firm=firm,
             email=email,

@@ -94,9 +94,9 @@ def index_of(archive: zipfile.ZipFile) -> dict[str, Any]:
     if head.get("version") != VERSION:
         raise ArchiveRefusedError(
             tr(
-                "this archive is of version {get}; version {VERSION} is read here",
-                get=head.get("version"),
-                VERSION=VERSION,
+                "this archive is of version {version}; version {ours} is read here",
+                version=head.get("version"),
+                ours=VERSION,
             )
         )
     return head
@@ -165,7 +165,7 @@ def _take_job(archive: zipfile.ZipFile, reader: Reader, uid: str) -> Job:
     twin = Job.objects.filter(uid=uid).exists()
     values = reader.values("job", data, Job)
     if twin:
-        values["title"] = tr("{value}, taken in", value=values["title"][:106])
+        values["title"] = tr("{title}, taken in", title=values["title"][:106])
     job = Job.objects.create(firm=reader.firm, uid=uuid.uuid4() if twin else uid, **values)
     Job.objects.filter(pk=job.pk).update(created=values["created"])
     _take_card(reader, job, data)

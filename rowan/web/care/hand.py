@@ -73,7 +73,7 @@ def keep_reading(
             job=plan.job,
             kind=DiaryEntry.Kind.READ,
             person=person,
-            words=tr("Read on {day} {day_2}: {said}.", day=day.day, day_2=f"{day:%B %Y}", said=said),
+            words=tr("Read on {day} {month}: {said}.", day=day.day, month=f"{day:%B %Y}", said=said),
             data={"plan": plan.letter, "id": uuid.uuid4().hex, "day": day.isoformat(), **values},
         )
 
@@ -89,7 +89,7 @@ def _value(key: str, text: str, units: System, wrong: dict[str, str]) -> float |
         wrong[key] = f"{name}: {error.text(units)}"
         return None
     if not low <= value <= high:
-        wrong[key] = tr("{name}: {value} cannot be", name=name, value=shown(value, dimension, units))
+        wrong[key] = tr("{name}: {read} cannot be", name=name, read=shown(value, dimension, units))
     return value
 
 

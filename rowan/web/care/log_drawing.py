@@ -41,7 +41,7 @@ def log_drawing(days: Days, units: System, least_gauge: float | None = None) -> 
     for first, last in stretches(days.read_h <= 0.0):
         drawing.rect(x(first), WARM[0], wide * (last - first + 1), foot - WARM[0], "beyond")
         if wide * (last - first + 1) > 60:
-            words = tr("{value} days without a log", value=last - first + 1)
+            words = tr("{days} days without a log", days=last - first + 1)
             drawing.words((x((first + last + 1) / 2), WARM[0] + 14), words, "note halo", "middle")
     _warmth(drawing, days, units, wide)
     _pump(drawing, days, wide)

@@ -68,9 +68,7 @@ def take_file(*, plan: Plan, person: User, name: str, data: bytes, zone_h: float
         if plan.logs.filter(digest=digest).exists():
             raise LogRefusedError("the same file is here already")
         if plan.logs.count() >= MOST_FILES:
-            raise LogRefusedError(
-                tr("a plan keeps at most {MOST_FILES} files; throw one away first", MOST_FILES=MOST_FILES)
-            )
+            raise LogRefusedError(tr("a plan keeps at most {most} files; throw one away first", most=MOST_FILES))
         file = LogFile.objects.create(
             plan=plan,
             name=name[:120] or "log.csv",
@@ -109,7 +107,7 @@ def name_columns(
     for key, unit in channels.values():
         if key not in BY_KEY or unit not in UNITS or UNITS[unit][0] != BY_KEY[key].kind:
             label = BY_KEY[key].label if key in BY_KEY else key
-            raise LogRefusedError(tr("the {label} cannot be given in {value}", label=label, value=unit or "nothing"))
+            raise LogRefusedError(tr("the {label} cannot be given in {unit}", label=label, unit=unit or "nothing"))
     with transaction.atomic():
         policy.check(person, file.plan.job.firm)
         found = open_again(file, prefers)

@@ -68,7 +68,11 @@ def _verdict(days: Days | None, waiting: int) -> Statement:
         return say("A logger's file waits to be named" if waiting else "No log of this loop yet")
     first, last = (EPOCH + timedelta(days=int(days.day[at])) for at in (0, -1))
     span = tr(
-        "{day} {first} to {day_2} {last}", day=first.day, first=f"{first:%B %Y}", day_2=last.day, last=f"{last:%B %Y}"
+        "{first_day} {first_month} to {last_day} {last_month}",
+        first_day=first.day,
+        first_month=f"{first:%B %Y}",
+        last_day=last.day,
+        last_month=f"{last:%B %Y}",
     )
     if not days.has_pump:
         return say(f"{span}: {int(days.is_full.sum())} whole days read, no pump among its columns")
@@ -223,7 +227,7 @@ def take(request: HttpRequest) -> HttpResponse:
         try:
             if (file.size or 0) > LARGEST_BYTES:
                 raise services.LogRefusedError(
-                    tr("more than {value} MB; send it in parts, a year each", value=LARGEST_BYTES // 1_000_000)
+                    tr("more than {most} MB; send it in parts, a year each", most=LARGEST_BYTES // 1_000_000)
                 )
             kept = services.take_file(
                 plan=plan, person=actor(request), name=file.name or "", data=file.read(), zone_h=zone_h

@@ -77,13 +77,13 @@ def lines_of(text: str) -> list[Read]:
     """Readings from JSON lines; empty lines are passed over. Raises LineRefusedError."""
     lines = text.splitlines()
     if len(lines) > MOST_LINES:
-        raise LineRefusedError(MOST_LINES + 1, tr("at most {MOST_LINES} lines at once", MOST_LINES=MOST_LINES))
+        raise LineRefusedError(MOST_LINES + 1, tr("at most {most} lines at once", most=MOST_LINES))
     found = []
     for number, line in enumerate(lines, 1):
         if not line.strip():
             continue
         if len(line) > LONGEST_LINE:
-            raise LineRefusedError(number, tr("longer than {LONGEST_LINE} letters", LONGEST_LINE=LONGEST_LINE))
+            raise LineRefusedError(number, tr("longer than {most} letters", most=LONGEST_LINE))
         try:
             found.append(reading_of(json.loads(line, object_pairs_hook=once_each)))
         except ReadingError as error:
@@ -124,8 +124,8 @@ def _refuse_too_many(device: Device, new: list[Reading]) -> None:
         if there + more > MOST_A_DAY:
             raise TooManyReadingsError(
                 tr(
-                    "more than {MOST_A_DAY} readings of {day}; send fewer, one a minute is enough",
-                    MOST_A_DAY=MOST_A_DAY,
+                    "more than {most} readings of {day}; send fewer, one a minute is enough",
+                    most=MOST_A_DAY,
                     day=f"{day:%Y-%m-%d}",
                 )
             )

@@ -61,7 +61,7 @@ def readings(request: HttpRequest) -> HttpResponse:
     except RequestDataTooBig:
         body = b" " * (MOST_BYTES + 1)
     if len(body) > MOST_BYTES:
-        return _refused(413, tr("at most {MOST_BYTES} bytes at once", MOST_BYTES=MOST_BYTES))
+        return _refused(413, tr("at most {most} bytes at once", most=MOST_BYTES))
     try:
         found = services.lines_of(body.decode("utf-8"))
     except UnicodeDecodeError:
@@ -174,16 +174,14 @@ def connect(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     plan = plan_of(request, job, letter)
     name = request.POST.get("name", "").strip()
     if not 1 <= len(name) <= LONGEST_NAME:
-        return _live_page(
-            request, plan, tr("Type a name of 1 to {LONGEST_NAME} letters.", LONGEST_NAME=LONGEST_NAME), 422
-        )
+        return _live_page(request, plan, tr("Type a name of 1 to {most} letters.", most=LONGEST_NAME), 422)
     try:
         _, token = services.make_device(plan=plan, name=name, person=actor(request))
     except services.TooManyDevicesError:
         return _live_page(
             request,
             plan,
-            tr("A plan has at most {MOST_DEVICES} devices. End one first.", MOST_DEVICES=services.MOST_DEVICES),
+            tr("A plan has at most {most} devices. End one first.", most=services.MOST_DEVICES),
             422,
         )
     request.session[TOKEN] = token

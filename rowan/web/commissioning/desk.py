@@ -26,9 +26,8 @@ def _counted(number: int) -> str:
 def title_of(state: RunState) -> str:
     """What it came to, in a line."""
     passed = sum(one.state == "passed" for one in state.steps)
-    words = tr(
-        "{capitalize} step{value} passed", capitalize=_counted(passed).capitalize(), value="" if passed == 1 else "s"
-    )
+    count = tr(_counted(passed)).capitalize()
+    words = tr("{count} step passed", count=count) if passed == 1 else tr("{count} steps passed", count=count)
     left = [one.step.name.lower() for one in state.steps if one.state == "left"]
     wrong = [one.step.name.lower() for one in state.steps if one.state == "wrong"]
     if wrong:

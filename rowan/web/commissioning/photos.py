@@ -38,9 +38,9 @@ def photograph(content: bytes) -> Taken:
     if len(content) > LARGEST_BYTES:
         raise EntryRefusedError(
             tr(
-                "a photograph may have {value} MB, this has {value_2}",
-                value=LARGEST_BYTES // 1_000_000,
-                value_2=f"{len(content) / 1e6:.0f}",
+                "a photograph may have {most} MB, this has {size}",
+                most=LARGEST_BYTES // 1_000_000,
+                size=f"{len(content) / 1e6:.0f}",
             )
         )
     try:

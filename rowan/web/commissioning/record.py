@@ -75,9 +75,7 @@ def _line(field: Field, state: RunState, units: System) -> Line:
     def told(value: float | None) -> str:
         return "" if value is None else shown(value, field.dimension, units)
 
-    allowed = (
-        tr("{told} to {told_2}", told=told(low), told_2=told(high)) if low is not None and high is not None else ""
-    )
+    allowed = tr("{low} to {high}", low=told(low), high=told(high)) if low is not None and high is not None else ""
     if not allowed:
         allowed = (
             tr("at least {told}", told=told(low))

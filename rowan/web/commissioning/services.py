@@ -161,7 +161,7 @@ def _written(run: Run, told: Told, person: User, value: float | None, name: str)
     entries = Entry.objects.filter(run=run)
     count = entries.count()
     if count >= MOST_ENTRIES:
-        raise EntryRefusedError(tr("a run holds {MOST_ENTRIES} entries and no more", MOST_ENTRIES=MOST_ENTRIES))
+        raise EntryRefusedError(tr("a run holds {most} entries and no more", most=MOST_ENTRIES))
     if told.kind != "due" and entries.filter(kind="close").exists():
         raise RunClosedError("this run is closed: what is still to be done goes into a further one")
     received = timezone.now()

@@ -13,6 +13,7 @@ from django.conf import settings
 from django.db import models
 
 from rowan.core.records.job_state import DECLINED, STATES
+from rowan.core.terms.language import Message
 from rowan.web.accounts.models import Firm, User
 from rowan.web.plans.models import Job
 
@@ -96,7 +97,9 @@ class JobCard(models.Model):
     job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="card")
     customer = models.ForeignKey(Customer, on_delete=models.SET_NULL, null=True, blank=True, related_name="cards")
     site = models.ForeignKey(Site, on_delete=models.SET_NULL, null=True, blank=True, related_name="cards")
-    state = models.CharField(max_length=12, choices=[*STATES.items(), (DECLINED, "declined")], default="enquiry")
+    state = models.CharField(
+        max_length=12, choices=[*STATES.items(), (DECLINED, Message("declined"))], default="enquiry"
+    )
     since = models.DateField(null=True)
 
     def __str__(self) -> str:

@@ -100,15 +100,15 @@ def add_file(*, job: Job, person: User, name: str, content: bytes) -> JobFile:
     if len(content) > LARGEST_FILE:
         raise NoSuchStepError(
             tr(
-                "a file may have {value} MB, this has {value_2}",
-                value=LARGEST_FILE // 1_000_000,
-                value_2=f"{len(content) / 1e6:.0f}",
+                "a file may have {most} MB, this has {size}",
+                most=LARGEST_FILE // 1_000_000,
+                size=f"{len(content) / 1e6:.0f}",
             )
         )
     with transaction.atomic():
         policy.check(person, job.firm, "propose")
         if job.files.count() >= MOST_FILES:
-            raise NoSuchStepError(tr("a job keeps {MOST_FILES} files; take some away first", MOST_FILES=MOST_FILES))
+            raise NoSuchStepError(tr("a job keeps {most} files; take some away first", most=MOST_FILES))
         clean = name.replace("\x00", "").replace("/", "_").replace("\\", "_").strip()[-120:] or "file"
         return JobFile.objects.create(job=job, person=person, name=clean, size=len(content), content=content)
 

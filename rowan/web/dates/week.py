@@ -86,9 +86,7 @@ class Week:
             # the shorter one is easier to move
             moved = min(visits, key=lambda visit: visit.end - visit.start)
             name = names.get(trouble.person or 0, "Somebody")
-            words = tr(
-                "{title} and {title_2} want {name} at one time.", title=one.title, title_2=other.title, name=name
-            )
+            words = tr("{one} and {other} want {name} at one time.", one=one.title, other=other.title, name=name)
             day = f"{max(one.start, other.start):%A}"
             return Advice(
                 trouble,

@@ -208,7 +208,7 @@ def entry_name(design: Design, path: str) -> str:
         )
     legs = design.run.cold if rows == "cold" else design.run.hot
     name = next((leg.name for leg in legs if leg.id == key), "")
-    return tr("{rows} line, {value}", rows=rows, value=name or key)
+    return tr("{rows} line, {leg}", rows=rows, leg=name or key)
 
 
 def _choices(found: Located) -> tuple[tuple[str, str], ...]:

@@ -65,7 +65,7 @@ def prices_csv(rows: Mapping[str, tuple[float, str]]) -> str:
 def rows_of(content: bytes) -> list[dict[str, str]]:
     """The lines of a file by its heads. Raises CsvRefusedError for what is no such file."""
     if len(content) > LARGEST:
-        raise CsvRefusedError(1, tr("more than {value} MB", value=LARGEST // 1_000_000))
+        raise CsvRefusedError(1, tr("more than {most} MB", most=LARGEST // 1_000_000))
     try:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError as error:
@@ -77,7 +77,7 @@ def rows_of(content: bytes) -> list[dict[str, str]]:
     except csv.Error as error:
         raise CsvRefusedError(1, tr("this is no table: {error}", error=error)) from error
     if len(found) > MOST_ROWS:
-        raise CsvRefusedError(MOST_ROWS + 2, tr("at most {MOST_ROWS} lines", MOST_ROWS=MOST_ROWS))
+        raise CsvRefusedError(MOST_ROWS + 2, tr("at most {most} lines", most=MOST_ROWS))
     for number, row in enumerate(found, 2):
         if None in row or None in row.values():
             raise CsvRefusedError(number, "as many cells as the head has columns are wanted")

@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from rowan.core.goods.items import CollectorItem, ControllerItem, FixingItem, FluidItem, PipeItem, PumpItem, StoreItem
+from rowan.core.terms.language import Message
 from rowan.core.terms.strict import Strict
 from rowan.web.accounts.models import Firm
 from rowan.web.plans.models import Plan, Revision
@@ -14,7 +15,7 @@ ITEMS: dict[str, type[Strict]] = {
     "collector": CollectorItem, "store": StoreItem, "pump": PumpItem, "pipe": PipeItem,
     "fluid": FluidItem, "controller": ControllerItem, "fixing": FixingItem,
 }  # fmt: skip
-KINDS: dict[str, str] = {key: key for key in ITEMS}
+KINDS: dict[str, str] = {key: Message(key) for key in ITEMS}
 # the input of a plan that holds one, or by whose note it is known
 PATHS = {
     "collector": "collector.item", "store": "store.item", "pump": "run.pump", "pipe": "run.pipe",

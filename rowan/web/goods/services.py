@@ -49,7 +49,7 @@ def save_good(
     with transaction.atomic():
         policy.check(person, firm, "lead")
         if firm.goods.count() >= MOST_GOODS:
-            raise NoSuchStepError(tr("a catalogue holds {MOST_GOODS} items", MOST_GOODS=MOST_GOODS))
+            raise NoSuchStepError(tr("a catalogue holds {most} items", most=MOST_GOODS))
         found, _ = Good.objects.update_or_create(
             firm=firm,
             kind=kind,
@@ -68,7 +68,7 @@ def save_good(
 def _check_price(price: float | None) -> None:
     if price is not None and not 0 <= price <= DEAREST:
         raise NoSuchStepError(
-            tr("a price lies between 0 and {DEAREST}; is the decimal mark right", DEAREST=f"{DEAREST:,.0f}")
+            tr("a price lies between 0 and {most}; is the decimal mark right", most=f"{DEAREST:,.0f}")
         )
 
 

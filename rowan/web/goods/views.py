@@ -67,8 +67,8 @@ def good(request: HttpRequest, number: str) -> HttpResponse:
             return redirect("goods:good", found.pk)
         except (WebError, RowanError, ValueError) as error:
             wrong = tr(
-                "Not changed: {value}.",
-                value=words_of(error, units_of(request)) if isinstance(error, WebError | RowanError) else error,
+                "Not changed: {refusal}.",
+                refusal=words_of(error, units_of(request)) if isinstance(error, WebError | RowanError) else error,
             )
     sheet = [(name.replace("_", " "), value) for name, value in found.data.items() if value not in (None, "", [])]
     plans = (

@@ -34,19 +34,19 @@ def _in_the_sky(design: Design, path: str, units: System) -> str:
     sizes = [shown(value, "length", units) for value in (o.distance_m, o.width_m, o.height_m)]
     through = (
         tr(
-            ", lets {value} % through in leaf, {value_2} % bare",
-            value=f"{100 * o.summer:.0f}",
-            value_2=f"{100 * o.winter:.0f}",
+            ", lets {leaf} % through in leaf, {bare} % bare",
+            leaf=f"{100 * o.summer:.0f}",
+            bare=f"{100 * o.winter:.0f}",
         )
         if o.kind == "tree"
         else ""
     )
     return tr(
-        "at {bearing_deg}°, {sizes} away, {sizes_2} wide, {sizes_3} over the collectors{through}",
-        bearing_deg=f"{o.bearing_deg:g}",
-        sizes=sizes[0],
-        sizes_2=sizes[1],
-        sizes_3=sizes[2],
+        "at {bearing}°, {away} away, {wide} wide, {over} over the collectors{through}",
+        bearing=f"{o.bearing_deg:g}",
+        away=sizes[0],
+        wide=sizes[1],
+        over=sizes[2],
         through=through,
     )
 
@@ -67,14 +67,14 @@ def input_table(design: Design, units: System) -> dict[str, tuple[str, str]]:
                 "upright, fitted"
                 if leg.fitted
                 else tr(
-                    "{length}, rises {rise}, {place}{value}",
+                    "{length}, rises {rise}, {place}{vented}",
                     length=length,
                     rise=rise,
                     place=leg.place,
-                    value=", vented" if leg.vented else "",
+                    vented=", vented" if leg.vented else "",
                 )
             )
-            table[f"run.{line}.{leg.id}"] = (tr("{line} line, {value}", line=line, value=leg.name or leg.id), words)
+            table[f"run.{line}.{leg.id}"] = (tr("{line} line, {leg}", line=line, leg=leg.name or leg.id), words)
     return table
 
 

@@ -39,7 +39,7 @@ def _said(table: dict[str, tuple[str, str]], path: str) -> tuple[str, str]:
     step, _, name = path.partition(".")
     inside = [value for key, (_, value) in table.items() if key.startswith(f"{path}.")]
     return f"{step}: {name.replace('_', ' ')}", tr(
-        "{inside} entries: {value}", inside=len(inside), value=", ".join(inside[:6])
+        "{number} entries: {names}", number=len(inside), names=", ".join(inside[:6])
     ) if inside else "none"
 
 

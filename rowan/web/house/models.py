@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
+from rowan.core.terms.language import Message
 from rowan.web.plans.models import Job, Plan
 
 
@@ -13,8 +14,8 @@ class HouseLink(models.Model):
     nothing kept here opens it."""
 
     class Kind(models.TextChoices):
-        SENT = "sent", "sent"
-        CARD = "card", "on the card"
+        SENT = "sent", Message("sent")
+        CARD = "card", Message("on the card")
 
     plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="house_links")
     kind = models.CharField(max_length=4, choices=Kind)
@@ -36,11 +37,11 @@ class DiaryEntry(models.Model):
     """Something that happened after the hand over, or at it: never changed."""
 
     class Kind(models.TextChoices):
-        LOOK = "look", "look"
-        DRILL = "drill", "settings read again"
-        HANDED = "handed", "handed over"
-        NOTE = "note", "note"
-        READ = "read", "read by hand"
+        LOOK = "look", Message("look")
+        DRILL = "drill", Message("settings read again")
+        HANDED = "handed", Message("handed over")
+        NOTE = "note", Message("note")
+        READ = "read", Message("read by hand")
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="diary")
     kind = models.CharField(max_length=6, choices=Kind)

@@ -27,9 +27,7 @@ def read_files(files: Sequence[UploadedFile[bytes]], units: System) -> list[tupl
     if not files:
         raise RefusedFileError("Choose a job file first, or drop one here.")
     if len(files) > MOST_FILES:
-        raise RefusedFileError(
-            tr("{files} files at once; up to {MOST_FILES} are taken.", files=len(files), MOST_FILES=MOST_FILES)
-        )
+        raise RefusedFileError(tr("{files} files at once; up to {most} are taken.", files=len(files), most=MOST_FILES))
     found = []
     for file in files:
         name = PurePath(file.name or "job file").name[:80]

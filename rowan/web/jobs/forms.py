@@ -10,7 +10,7 @@ from rowan.core.design.inputs.base import Inputs, InputSpec, spec_of
 from rowan.core.design.inputs.duty import DutyInputs
 from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.studies.propose import Facts
-from rowan.core.terms.language import tr
+from rowan.core.terms.language import Message, tr
 from rowan.core.terms.units import compass_point
 from rowan.web.accounts.models import Firm
 from rowan.web.plans.weather import places_of
@@ -63,10 +63,10 @@ class BearingField(forms.CharField):
         if AZIMUTH.refuse(value):
             raise forms.ValidationError(
                 tr(
-                    "A roof faces {low} to {high} degrees from north, not {value}.",
+                    "A roof faces {low} to {high} degrees from north, not {typed}.",
                     low=f"{AZIMUTH.low:g}",
                     high=f"{AZIMUTH.high:g}",
-                    value=f"{value:g}",
+                    typed=f"{value:g}",
                 )
             )
 
@@ -91,7 +91,7 @@ class FactsForm(forms.Form):
     storeys = _whole(STOREYS, "storeys", "A house has {least} to {most} storeys here.")
     persons = _whole(PERSONS, "people", "{least} to {most} people.")
     heater = forms.ChoiceField(
-        choices=[(key, f"{'an' if words[0] in 'aeiou' else 'a'} {words}") for key, words in HEATER.choices]
+        choices=[(key, Message(f"{'an' if words[0] in 'aeiou' else 'a'} {words}")) for key, words in HEATER.choices]
     )
 
     EMPTY = "This field is required."
@@ -130,7 +130,7 @@ class FactsForm(forms.Form):
     def job_title(self) -> str:
         """The job's name, made from the facts if none was typed."""
         return self.cleaned_data["title"].strip() or tr(
-            "House in {cleaned_data}, {cleaned_data_2} people",
-            cleaned_data=self.cleaned_data["place"],
-            cleaned_data_2=self.cleaned_data["persons"],
+            "House in {place}, {persons} people",
+            place=self.cleaned_data["place"],
+            persons=self.cleaned_data["persons"],
         )

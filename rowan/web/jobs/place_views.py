@@ -39,9 +39,9 @@ def _year(request: HttpRequest, firm: Firm) -> WeatherYear | None:
         if (file.size or 0) > LARGEST_BYTES:
             raise WeatherFileError(
                 tr(
-                    "{name} has {value} MB; a year of hours has one or two",
+                    "{name} has {size} MB; a year of hours has one or two",
                     name=name,
-                    value=f"{(file.size or 0) / 1e6:.0f}",
+                    size=f"{(file.size or 0) / 1e6:.0f}",
                 )
             )
         return keep_weather(firm=firm, found=read_weather(name, file.read()))

@@ -110,7 +110,9 @@ def sheet_context(plan: Plan, units: System, size: Size | None = None) -> dict[s
             (place, [(part, MERCHANTS[part.merchant]) for part in found]) for place, found in by_place(parts).items()
         ],
         "loop_kind": _chosen(design, "charge.kind").split(":")[0],
-        "duty": tr("{value} people", value=design.duty.persons.value) if design.taps else _chosen(design, "duty.kind"),
+        "duty": tr("{persons} people", persons=design.duty.persons.value)
+        if design.taps
+        else _chosen(design, "duty.kind"),
         "gauge": on_paper(gauge),
         "steps": steps,
         "guesses": guesses(sheet),

@@ -74,15 +74,15 @@ def _charge_rows(sheet: Sheet) -> list[Setting]:
     rows = []
     if isinstance(charge, SealedCharge) and charge.setting is not None:
         school = tr(
-            "liquid side empty; school {value}, static {pressure}",
-            value=sheet.design.charge.school.value,
+            "liquid side empty; school {school}, static {pressure}",
+            school=sheet.design.charge.school.value,
             pressure=pressure(charge.static),
         )
         vessel = _quantity(charge.vessel, "tank", units)
         kept = tr(
-            "at {quantity}; keeps {quantity_2} in the {vessel} vessel",
-            quantity=_quantity(FILL_C, "temperature", units),
-            quantity_2=_quantity(charge.kept, "volume", units, 2),
+            "at {temperature}; keeps {kept} in the {vessel} vessel",
+            temperature=_quantity(FILL_C, "temperature", units),
+            kept=_quantity(charge.kept, "volume", units, 2),
             vessel=vessel,
         )
         rows += [
@@ -91,7 +91,7 @@ def _charge_rows(sheet: Sheet) -> list[Setting]:
         ]
     cold, hot, stagnation = (sheet.result.vessel_states.get(key) for key in ("cold", "hot", "stagnation"))
     if cold and hot and cold.station is not None and hot.station is not None:
-        window = tr("{pressure} to {pressure_2}", pressure=pressure(cold.station), pressure_2=pressure(hot.station))
+        window = tr("{low} to {high}", low=pressure(cold.station), high=pressure(hot.station))
         rows.append(
             Setting("Gauge through the year", window, "cold night to a hot working day; below it, look for the leak")
         )

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from django.conf import settings
 from django.db import models
 
+from rowan.core.terms.language import Message
 from rowan.web.accounts.models import Firm
 from rowan.web.plans.packing import packed, smaller, text_of, unpacked
 
@@ -35,7 +36,7 @@ class Job(models.Model):
     archived = models.BooleanField(default=False)
     # the units its papers are printed in, whoever prints: those of the gauge in the cellar; blank for the reader's own
     paper_units = models.CharField(
-        max_length=6, blank=True, choices=[("metric", "bar, °C, litres"), ("us", "psi, °F, gallons")]
+        max_length=6, blank=True, choices=[("metric", Message("bar, °C, litres")), ("us", Message("psi, °F, gallons"))]
     )
 
     objects = JobQuerySet.as_manager()
@@ -63,10 +64,10 @@ class Plan(models.Model):
     """
 
     class Answer(models.TextChoices):
-        DRAFT = "draft", "being made"
-        HANDED = "handed", "handed in"
-        TAKEN = "taken", "taken"
-        DECLINED = "declined", "not taken"
+        DRAFT = "draft", Message("being made")
+        HANDED = "handed", Message("handed in")
+        TAKEN = "taken", Message("taken")
+        DECLINED = "declined", Message("not taken")
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="plans")
     letter = models.CharField(max_length=1)
@@ -128,16 +129,16 @@ class Revision(models.Model):
     """
 
     class Kind(models.TextChoices):
-        START = "start", "started"
-        EDIT = "edit", "changed"
+        START = "start", Message("started")
+        EDIT = "edit", Message("changed")
         # one input, typed or dragged where it stands: what it was and is says it all
-        TYPED = "typed", "changed"
-        CURE = "cure", "tried"
-        UNDO = "undo", "undone"
-        REDO = "redo", "redone"
-        RESTORE = "restore", "gone back"
-        IMPORT = "import", "taken in"
-        PROPOSED = "proposed", "taken"
+        TYPED = "typed", Message("changed")
+        CURE = "cure", Message("tried")
+        UNDO = "undo", Message("undone")
+        REDO = "redo", Message("redone")
+        RESTORE = "restore", Message("gone back")
+        IMPORT = "import", Message("taken in")
+        PROPOSED = "proposed", Message("taken")
 
     plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()

@@ -56,7 +56,7 @@ def save_place(*, firm: Firm, person: User, wish: PlaceWish) -> FirmPlace:
     with transaction.atomic():
         policy.check(person, firm, "work")
         if firm.places.count() >= MOST_PLACES:
-            raise NoSuchStepError(tr("a firm keeps {MOST_PLACES} places", MOST_PLACES=MOST_PLACES))
+            raise NoSuchStepError(tr("a firm keeps {most} places", most=MOST_PLACES))
         found, _ = FirmPlace.objects.update_or_create(
             firm=firm,
             name=name,

@@ -147,7 +147,7 @@ def debrief(run: PracticeRun, made: Debrief, units: System) -> dict[str, Any]:
     on = cabinets.play(cabinet, masters.turns, max(float(run.until), float(masters.rows[-1, cabinets.MINUTE]) * 60))
     turns = master_turns(run)
     return {
-        "masters": tr("{value} minutes", value=int(turns[-1].at) // 60),
+        "masters": tr("{minutes} minutes", minutes=int(turns[-1].at) // 60),
         "drawing": _track(course, on, made, units).svg(),
         "said": said_rows(run, showed(course), units),
         "after": after(cabinet, course),

@@ -204,7 +204,7 @@ def clock_axis(drawing: Drawing, seconds: int, height: float) -> Callable[[float
     every = max(60, 60 * math.ceil(longest / 60 / 10))
     for second in range(0, longest + 1, every):
         drawing.line((x(second), 16), (x(second), height - 24), "rule")
-        drawing.words((x(second), height - 8), tr("{value} min", value=second // 60), "axis", "middle")
+        drawing.words((x(second), height - 8), tr("{minutes} min", minutes=second // 60), "axis", "middle")
     return x
 
 

@@ -7,6 +7,7 @@ from django.db import models
 
 from rowan.core.practice.rig import Turn
 from rowan.core.practice.sheets import BY_KEY as SHEETS
+from rowan.core.terms.language import Message
 
 FILLING, RAISING, DRAINING, CABINET, HUNT = "filling", "raising", "draining", "cabinet", "hunt"
 ON_RIG = {
@@ -56,14 +57,14 @@ class PracticeRun(models.Model):
 
 
 SKILLS = {
-    "brazing": "A brazed joint, cut open",
-    "compression": "A compression joint, taken apart",
-    "clamp": "A clamp, closed and looked at",
-    "flashing": "A flashing, watered",
-    "lagging": "Lagging and its jacket",
-    "anchor": "Tied on, ladder and anchor",
-    "charge": "A vessel's charge, set and read",
-    "meter": "Ohms read at a probe",
+    "brazing": Message("A brazed joint, cut open"),
+    "compression": Message("A compression joint, taken apart"),
+    "clamp": Message("A clamp, closed and looked at"),
+    "flashing": Message("A flashing, watered"),
+    "lagging": Message("Lagging and its jacket"),
+    "anchor": Message("Tied on, ladder and anchor"),
+    "charge": Message("A vessel's charge, set and read"),
+    "meter": Message("Ohms read at a probe"),
 }
 
 

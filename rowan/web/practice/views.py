@@ -134,7 +134,7 @@ def _said(request: HttpRequest, units: System) -> dict[str, float]:
         except TypedNumberError as error:
             raise NoSuchStepError(f"{words}: {error.text(units)}") from error
         if not low <= value <= high:
-            raise NoSuchStepError(tr("{words}: {value} cannot be", words=words, value=shown(value, kind, units)))
+            raise NoSuchStepError(tr("{words}: {read} cannot be", words=words, read=shown(value, kind, units)))
         found[key] = value
     return found
 

@@ -119,7 +119,7 @@ def _take_reading(request: HttpRequest, plan: Plan, sheet: Sheet, typed: dict[st
             request,
             plan,
             [Change("collector.item", changed, "data sheet")],
-            tr("{words} read as {words_2}", words=words, words_2=chosen.words),
+            tr("{words} read as {chosen}", words=words, chosen=chosen.words),
         )
     except services.StaleRevisionError:
         return CONFLICT, CHANGED
@@ -147,7 +147,7 @@ def legs(request: HttpRequest, job: int, letter: str) -> HttpResponse:
             _keep(request, plan, changes, tr("{changes} fields of the legs typed", changes=len(changes)))
             return redirect("steps:bench", plan.job_id, plan.letter, "run")
         except services.StaleRevisionError:
-            notice, status = tr("Not saved: {CHANGED}.", CHANGED=CHANGED), CONFLICT
+            notice, status = tr("Not saved: {refusal}.", refusal=CHANGED), CONFLICT
         except RowanError as error:
             notice = tr("Not saved: {units}.", units=error.text(sheet.units))
     return _page(request, plan, "grid", {**grid_context(sheet, posted, wrong), "notice": notice}, status)
@@ -194,10 +194,10 @@ def measure(request: HttpRequest, job: int, letter: str) -> HttpResponse:
                 plan,
                 changes,
                 tr(
-                    "{NAMES} measured with the phone: {value}° ± {max}°",
-                    NAMES=NAMES[what],
-                    value=fixed(found.value, 1),
-                    max=fixed(max(found.within, 0.1), 1),
+                    "{what} measured with the phone: {angle}° ± {within}°",
+                    what=NAMES[what],
+                    angle=fixed(found.value, 1),
+                    within=fixed(max(found.within, 0.1), 1),
                 ),
             )
             return redirect("steps:bench", plan.job_id, plan.letter, "sun" if what == "horizon" else "survey")

@@ -401,9 +401,9 @@ def _weather_file(request: HttpRequest, plan: Plan) -> WeatherYear:
     if (file.size or 0) > LARGEST_WEATHER_BYTES:
         raise WeatherFileError(
             tr(
-                "{name} has {value} MB; a year of hours has one or two",
+                "{name} has {size} MB; a year of hours has one or two",
                 name=name,
-                value=f"{(file.size or 0) / 1e6:.0f}",
+                size=f"{(file.size or 0) / 1e6:.0f}",
             )
         )
     return keep_weather(firm=plan.job.firm, found=read_weather(name, file.read()))
@@ -424,7 +424,7 @@ def _climate_changes(request: HttpRequest, plan: Plan, do: str) -> tuple[list[Ch
     )
     if not changes:
         raise Http404
-    return changes, tr("climate of {POST}", POST=request.POST["place"])
+    return changes, tr("climate of {place}", place=request.POST["place"])
 
 
 def _number_or_404(text: str) -> int:

@@ -81,7 +81,7 @@ def _row(
     drawing.words((0, y + 17), item.name, "fig" if chosen else "label-ink")
     drawing.words(
         (0, y + 32),
-        tr("{value} of them, {kind}", value=outcome.variant.design.collector.count.value, kind=item.kind),
+        tr("{count} of them, {kind}", count=outcome.variant.design.collector.count.value, kind=item.kind),
         "label",
     )
     if outcome.year is None or money is None:

@@ -59,7 +59,7 @@ def _legs_drawing(sheet: Sheet, lines: LineYear) -> Drawing:
     ]
     rest = sum(lost for _, _, lost in ranked[MOST_LEGS:])
     if rest > 0:
-        rows.append((tr("{value} other legs", value=len(ranked) - MOST_LEGS), rest, "cold"))
+        rows.append((tr("{number} other legs", number=len(ranked) - MOST_LEGS), rest, "cold"))
     drawing = Drawing(WIDTH, TOP + ROW * len(rows) + 8, "Heat lost by leg in a year", "run-year", "run-year")
     most = max(lost for _, lost, _ in rows) or 1.0
     for number, (name, lost, line) in enumerate(rows):

@@ -104,7 +104,7 @@ def _here(drawing: Drawing, sheet: Sheet, counts: list[int], cell_w: float, cell
 
 def _key(drawing: Drawing) -> None:
     rows = (
-        ("stands", ("stands hot", tr("over {STANDS_H} h", STANDS_H=f"{STANDS_H:.0f}"))),
+        ("stands", ("stands hot", tr("over {hours} h", hours=f"{STANDS_H:.0f}"))),
         ("seldom", ("its middle", "seldom hot")),
     )
     for n, (cls, lines) in enumerate(rows):

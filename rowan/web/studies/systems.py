@@ -69,7 +69,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     whole = len(found) == len(KINDS)
     # what something stops is not offered: it can still be chosen in the sentence above, and says why
     fit = [j.kind for j in found if j.kind != here and all(o.level != "stop" for o in j.objections)]
-    offers = tuple(Offer(tr("Make it {MAKE}", MAKE=MAKE[kind]), "charge.kind", kind) for kind in fit)
+    offers = tuple(Offer(tr("Make it {kind}", kind=MAKE[kind]), "charge.kind", kind) for kind in fit)
     return Told(recommendation(sheet.design, found) if whole else None, drawing, offers=offers)
 
 

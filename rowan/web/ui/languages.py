@@ -1,7 +1,11 @@
-"""The languages pages are shown in: Django's catalogue for templates, the same words and the decimal mark for what the core says."""
+"""The languages pages are shown in: Django's catalogue for templates, the same words and the decimal mark for what the core says.
+
+A number in a message is no word: “tub 2” is looked up as it stands and then as “tub #”, so that a catalogue holds it once.
+"""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
@@ -14,11 +18,47 @@ from rowan.core.terms.language import ENGLISH, Language, spoken_in
 COMMA = ("de", "es")  # languages that part the decimals with a comma
 
 
+# numbers outside of {names} and %(names)s
+NUMBERS = re.compile(r"(\{[^{}]*\}|%\(\w+\)[sd])|(?<![\w{])\d+(?:[.,]\d+)*")
+PLACE = "#"
+
+
+def numberless(message: str) -> tuple[str, list[str]]:
+    """A message with a sign for each of its numbers, and the numbers."""
+    found: list[str] = []
+
+    def put(match: re.Match[str]) -> str:
+        """The sign; a name stays."""
+        if match.group(1):
+            return match.group(0)
+        found.append(match.group(0))
+        return PLACE
+
+    return NUMBERS.sub(put, message), found
+
+
+def words_of(message: str) -> str:
+    """What the active catalogue calls a message; the message itself where it has no word for it."""
+    plain = str.__str__(message)
+    if not plain:
+        return plain
+    said = translation.gettext(plain)
+    if said != plain:
+        return said
+    general, numbers = numberless(plain)
+    if not numbers:
+        return plain
+    said = translation.gettext(general)
+    if said == general or said.count(PLACE) != len(numbers):
+        return plain
+    return re.sub(PLACE, lambda _: numbers.pop(0), said)
+
+
 def language(key: str) -> Language:
     """The language of that key; English where it is not offered."""
     if key not in dict(settings.LANGUAGES) or key == ENGLISH.key:
         return ENGLISH
-    return Language(key, translation.gettext, "," if key in COMMA else ".")
+    return Language(key, words_of, "," if key in COMMA else ".")
 
 
 @contextmanager

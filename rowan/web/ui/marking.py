@@ -12,7 +12,7 @@ import re
 from dataclasses import dataclass, field
 
 TOKEN = re.compile(r"(\{%.*?%\}|\{\{.*?\}\}|\{#.*?#\})", re.S)
-LETTERS = re.compile(r"[^\W\d_]{2,}")
+LETTERS = re.compile(r"[A-Za-z\u00c0-\u024f]{2,}")  # a raised 2 counts as a letter for others
 # attributes that are seen or read out
 SPOKEN = frozenset({"title", "aria-label", "placeholder", "alt", "content"})
 # what is no text though it stands between tags
@@ -51,7 +51,10 @@ class _Run:
     @property
     def speaks(self) -> bool:
         """Whether there are words in it."""
-        return any(kind == "text" and LETTERS.search(ENTITY.sub(" ", written)) for kind, written in self.parts)
+        return any(
+            _counted(written) if kind == "variable" else LETTERS.search(ENTITY.sub(" ", written))
+            for kind, written in self.parts
+        )
 
 
 def _counted(written: str) -> str:
@@ -102,7 +105,9 @@ def _worded(run: _Run, form: int | None) -> tuple[str, dict[str, str], str]:
             text += endings[form or 0]
         else:
             text += "{{ counter }}" if expression == counted else "{{ " + _name(expression, names) + " }}"
-    given = {name: expression for name, expression in names.items() if expression and name != "counter"}
+    given = {
+        name: expression for name, expression in names.items() if expression and (name != "counter" or not counted)
+    }
     return " ".join(text.split()), given, counted
 
 

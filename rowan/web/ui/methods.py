@@ -50,9 +50,9 @@ class MethodsMiddleware:
         most = settings.LARGER_BODIES.get(request.path, MOST_BODY)
         if int(length) > most:
             words = tr(
-                "At most {value} MB are taken at once; this has {value_2} MB. Nothing of it was read.",
-                value=most // 1_000_000,
-                value_2=f"{int(length) / 1e6:.0f}",
+                "At most {most} MB are taken at once; this has {size} MB. Nothing of it was read.",
+                most=most // 1_000_000,
+                size=f"{int(length) / 1e6:.0f}",
             )
             return _refused(TOO_LARGE, "Too large", words)
         return self.get_response(request)

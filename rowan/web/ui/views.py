@@ -53,7 +53,7 @@ def ready(request: HttpRequest) -> JsonResponse:
         wrong.append(_storage_words(str(error))[0])
     room = shutil.disk_usage(settings.VAR).free
     if room < LEAST_ROOM:
-        wrong.append(tr("{value} MB of disk are left", value=f"{room / 1e6:.0f}"))
+        wrong.append(tr("{room} MB of disk are left", room=f"{room / 1e6:.0f}"))
     return JsonResponse({"ready": not wrong, "wrong": wrong}, status=UNAVAILABLE if wrong else 200)
 
 

@@ -129,9 +129,5 @@ def _words(held: Held, told: Callable[[float], str], *, inside: bool) -> str:
         if low
         else tr("at most {high}", high=high)
     )
-    return tr(
-        "{value} its window: {allowed}. {source}",
-        value="inside" if inside else "outside",
-        allowed=allowed,
-        source=held.source,
-    ).rstrip()
+    words = "inside its window: {allowed}. {source}" if inside else "outside its window: {allowed}. {source}"
+    return tr(words, allowed=allowed, source=tr(held.source)).rstrip()

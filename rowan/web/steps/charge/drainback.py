@@ -162,7 +162,7 @@ def falls_drawing(sheet: Sheet, found: Draining) -> Drawing:
         leg = entry.leg
         drawing.words(
             (0, y + 16),
-            tr("{line} line, {value}", line=leg.line, value=leg.name or leg.id),
+            tr("{line} line, {leg}", line=leg.line, leg=leg.name or leg.id),
             "fig" if entry.trap else "label-ink",
         )
         drop = max(-MOST_DROP_PX, min(entry.fall * TEN_TIMES * 24, 20.0))

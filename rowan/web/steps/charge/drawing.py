@@ -185,7 +185,7 @@ class _Column:
             parts.append(
                 f"{name} {self.number(state.station)}"
                 if state.station is not None
-                else tr("{name}: vessel {value}", name=name, value="empty" if state.empty else "full")
+                else tr("{name}: vessel {state}", name=name, state="empty" if state.empty else "full")
             )
         return f"{self.view.school}: " + ", ".join(parts)
 
@@ -392,7 +392,7 @@ def direct_column(sheet: Sheet) -> Drawing:
     drawing.line((x(LEAST_TOP_COLD_PA), top), (x(LEAST_TOP_COLD_PA), foot), "leaf-line")
     drawing.words(
         (x(LEAST_TOP_COLD_PA) + 5, top + 16),
-        tr("least on top {LEAST_TOP_COLD_PA}", LEAST_TOP_COLD_PA=shown(LEAST_TOP_COLD_PA, "pressure", units)),
+        tr("least on top {pressure}", pressure=shown(LEAST_TOP_COLD_PA, "pressure", units)),
         "label-leaf halo",
     )
     drawing.dimension((left - 62, top), (left - 62, foot), shown(height, "length", units), "dim big")

@@ -110,7 +110,7 @@ def _cans(sheet: Sheet) -> str:
     words = [
         f"{part.quantity.shown(units)} × {part.name.text(units)}"
         if part.key == "fluid"
-        else tr("{units} of {units_2}", units=part.quantity.shown(units), units_2=part.name.text(units))
+        else tr("{amount} of {what}", amount=part.quantity.shown(units), what=part.name.text(units))
         for part in lines
     ]
     return "; ".join(words)

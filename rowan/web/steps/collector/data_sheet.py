@@ -80,12 +80,12 @@ def angles_from(text: str) -> dict[str, list[float]]:
             angle, across, along = (float(part.replace(",", ".")) for part in line.replace(";", " ").split())
         except ValueError as error:
             raise ImpossibleInputError(
-                tr("“{value}” in the table is not an angle and two factors: type 50 1.30 0.92", value=line.strip()[:40])
+                tr("“{line}” in the table is not an angle and two factors: type 50 1.30 0.92", line=line.strip()[:40])
             ) from error
         rows.append((angle, across, along))
     if len(rows) > MOST_ANGLES:
         raise ImpossibleInputError(
-            tr("a table of {rows} angles is too long: at most {MOST_ANGLES}", rows=len(rows), MOST_ANGLES=MOST_ANGLES)
+            tr("a table of {rows} angles is too long: at most {most}", rows=len(rows), most=MOST_ANGLES)
         )
     columns = [list(column) for column in zip(*rows, strict=True)] or [[], [], []]
     return {"angles_deg": columns[0], "k_across": columns[1], "k_along": columns[2]}

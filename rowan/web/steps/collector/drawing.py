@@ -74,8 +74,8 @@ def efficiency_lines(sheet: Sheet) -> Drawing:
     drawing.words(
         (LEFT, TOP - 10),
         tr(
-            "share of the light that becomes heat, {REFERENCE_IRRADIANCE}",
-            REFERENCE_IRRADIANCE=shown(REFERENCE_IRRADIANCE, "irradiance", units),
+            "share of the light that becomes heat, {sun}",
+            sun=shown(REFERENCE_IRRADIANCE, "irradiance", units),
         ),
         "label",
     )

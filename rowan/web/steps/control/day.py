@@ -116,7 +116,7 @@ def _grid(drawing: Drawing, sheet: Sheet, span: Span, limits: tuple[float, float
         drawing.line((span.x(hour), TOP), (span.x(hour), FOOT), "grid")
         drawing.words(
             (span.x(hour), HOURS_FOOT),
-            clock(hour) if span.end <= 24 else tr("day {value}", value=f"{hour / 24 + 1:.0f}"),
+            clock(hour) if span.end <= 24 else tr("day {number}", number=f"{hour / 24 + 1:.0f}"),
             "axis",
             "middle",
         )

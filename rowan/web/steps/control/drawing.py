@@ -102,9 +102,9 @@ def _axes(drawing: Drawing, sheet: Sheet, most_k: float, most_sun: float) -> Non
         level += step
     drawing.words((RIGHT + 22, FOOT + 15), unit_label("irradiance", units), "axis")
     note = tr(
-        "store foot at {STORE_BOTTOM_C}, air {annual_air}",
-        STORE_BOTTOM_C=shown(STORE_BOTTOM_C, "temperature", units),
-        annual_air=shown(sheet.result.site.annual_air, "temperature", units),
+        "store foot at {foot}, air {air}",
+        foot=shown(STORE_BOTTOM_C, "temperature", units),
+        air=shown(sheet.result.site.annual_air, "temperature", units),
     )
     drawing.words((RIGHT, TOP - 10), note, "label", "end")
 

@@ -93,7 +93,7 @@ def guards_context(sheet: Sheet) -> dict[str, Any]:
         (
             "frost",
             "nothing: it is drained by hand",
-            tr("coldest night {value}", value=shown(design.survey.design_minimum_c.value, "temperature", units)),
+            tr("coldest night {least}", least=shown(design.survey.design_minimum_c.value, "temperature", units)),
             not any(f.key in ("direct_frost", "sky_frost") for f in sheet.findings),
         ),
     ]
@@ -103,9 +103,9 @@ def guards_context(sheet: Sheet) -> dict[str, Any]:
                 "the heater working before the sun",
                 "time switch and thermostat of its own",
                 tr(
-                    "{value}, to {value_2}",
-                    value=design.store.backup_hours.value,
-                    value_2=shown(design.store.backup_c.value, "temperature", units),
+                    "{hours}, to {temperature}",
+                    hours=design.store.backup_hours.value,
+                    temperature=shown(design.store.backup_c.value, "temperature", units),
                 ),
                 not any(f.key == "backup_before_sun" for f in sheet.findings),
             )

@@ -144,10 +144,10 @@ def pair_words(pair: tuple[float, float], sheet: Sheet) -> str:
     """A pair in words."""
     unit = dimension("difference").unit(sheet.units)
     return tr(
-        "start {value} {label}, stop {value_2} {label}",
-        value=fixed(pair[0] / unit.factor, 1),
+        "start {start} {label}, stop {stop} {label}",
+        start=fixed(pair[0] / unit.factor, 1),
         label=unit.label,
-        value_2=fixed(pair[1] / unit.factor, 1),
+        stop=fixed(pair[1] / unit.factor, 1),
     )
 
 
@@ -158,7 +158,7 @@ def _key(drawing: Drawing) -> None:
         y = TOP + 20 + 24 * number
         drawing.rect(KEY_X, y, 26, 16, f"band-{6 - number}")
         words = (
-            tr("up to {SHADES_KWH}", SHADES_KWH=f"{SHADES_KWH[number]:g}")
+            tr("up to {energy}", energy=f"{SHADES_KWH[number]:g}")
             if number < len(SHADES_KWH)
             else tr("over {bound}", bound=bound)
         )
@@ -167,7 +167,7 @@ def _key(drawing: Drawing) -> None:
     drawing.rect(KEY_X, y, 26, 16, "often")
     drawing.words(
         (KEY_X + 34, y + 12),
-        tr("over {MOST_STARTS_A_DAY} starts a day", MOST_STARTS_A_DAY=MOST_STARTS_A_DAY),
+        tr("over {most} starts a day", most=MOST_STARTS_A_DAY),
         "label-ink",
     )
     drawing.words((KEY_X + 34, y + 27), "that no cloud asks for", "label")

@@ -63,10 +63,10 @@ def rival_of(sheet: Sheet) -> tuple[float, float]:
 
 def lens_title(sheet: Sheet, lens: Lens) -> str:
     """The day in words."""
-    day = day_name(day_of(lens, sheet.design))
+    day = tr(day_name(day_of(lens, sheet.design)))
     if lens.kind == "away":
         return tr("seven clear days from {day} on, nobody draws", day=day)
-    return f"{day}, {KIND_WORDS[lens.kind]}"
+    return tr("{day}, {kind}", day=day, kind=tr(KIND_WORDS[lens.kind]))
 
 
 def _row(
@@ -100,37 +100,39 @@ def race_words(sheet: Sheet, a: Tried, b: Tried, rival: tuple[float, float], wei
         "e": Quantity(abs(b.electric - a.electric), "energy", 3),
         "g": Quantity(abs(rival[1] - sheet.result.differences.floor), "difference", 1),
     }
-    heat = (
-        "B brings as much heat"
-        if abs(b.heat - a.heat) <= SAME_J
-        else f"B brings {{h}} {'more' if b.heat > a.heat else 'less'}"
-    )
-    by = round(b.starts - a.starts)
-    starts = (
-        "as many starts"
-        if by == 0
-        else tr(
-            "{by} {value} start{value_2}",
-            by=abs(by),
-            value="more" if by > 0 else "fewer",
-            value_2="" if abs(by) == 1 else "s",
-        )
-    )
-    power = (
-        ""
-        if abs(b.electric - a.electric) <= SAME_PUMP_J
-        else f", and takes {{e}} {'more' if b.electric > a.electric else 'less'} at the pump"
-    )
+    if abs(b.heat - a.heat) <= SAME_J:
+        heat = "B brings as much heat on this day with {starts}{power}.{stop}{all_told}"
+    elif b.heat > a.heat:
+        heat = "B brings {h} more on this day with {starts}{power}.{stop}{all_told}"
+    else:
+        heat = "B brings {h} less on this day with {starts}{power}.{stop}{all_told}"
+    power = ""
+    if abs(b.electric - a.electric) > SAME_PUMP_J:
+        more = b.electric > a.electric
+        power = ", and takes {e} more at the pump" if more else ", and takes {e} less at the pump"
     under = rival[1] < sheet.result.differences.floor
-    stop = f" Its stop lies {{g}} {'under the least: there the loop only loses' if under else 'above the least'}."
+    stop = (
+        " Its stop lies {g} under the least: there the loop only loses."
+        if under
+        else " Its stop lies {g} above the least."
+    )
     worth = b.score(weights) - a.score(weights)
     quantities["w"] = Quantity(abs(worth), "energy", 2)
-    all_told = (
-        " All told they are even."
-        if abs(worth) <= SAME_J
-        else f" All told {'B' if worth > 0 else 'A'} is worth {{w}} more."
-    )
-    return say(f"{heat} on this day with {starts}{power}.{stop}{all_told}", **quantities)
+    all_told = " All told they are even."
+    if abs(worth) > SAME_J:
+        all_told = " All told B is worth {w} more." if worth > 0 else " All told A is worth {w} more."
+    pieces = {"power": power, "stop": stop, "all_told": all_told}
+    told = {name: Statement(words, quantities) for name, words in pieces.items()}
+    return say(heat, starts=starts_words(round(b.starts - a.starts)), **told, **quantities)
+
+
+def starts_words(by: int) -> Statement:
+    """By how many starts one goes beyond the other."""
+    if by == 0:
+        return say("as many starts")
+    if abs(by) == 1:
+        return say("1 more start") if by > 0 else say("1 fewer start")
+    return say("{by} more starts", by=f"{by}") if by > 0 else say("{by} fewer starts", by=f"{-by}")
 
 
 def race_verdict(sheet: Sheet, a: Tried, b: Tried, rival: tuple[float, float], weights: Weights) -> Statement:
@@ -144,31 +146,12 @@ def race_verdict(sheet: Sheet, a: Tried, b: Tried, rival: tuple[float, float], w
         "d": Quantity(rival[1], "difference"),
     }
     by = round(b.starts - a.starts)
-    starts = (
-        ""
-        if by == 0
-        else tr(
-            ", {by} {value} start{value_2}",
-            by=abs(by),
-            value="more" if by > 0 else "fewer",
-            value_2="" if abs(by) == 1 else "s",
-        )
-    )
+    more, fewer = (say(", {starts}", starts=starts_words(n)) if n else say("") for n in (by, -by))
     if abs(worth) <= SAME_J:
-        return say(f"{{a}} and {{b}} or {{c}} and {{d}}: even on this day{starts}", **names)
+        return say("{a} and {b} or {c} and {d}: even on this day{starts}", starts=more, **names)
     if worth > 0:
-        return say(f"{{c}} and {{d}} would beat {{a}} and {{b}}{starts}", **names)
-    lost = (
-        ""
-        if by == 0
-        else tr(
-            ", {by} {value} start{value_2}",
-            by=abs(by),
-            value="fewer" if by > 0 else "more",
-            value_2="" if abs(by) == 1 else "s",
-        )
-    )
-    return say(f"{{a}} and {{b}} hold against {{c}} and {{d}}{lost}", **names)
+        return say("{c} and {d} would beat {a} and {b}{starts}", starts=more, **names)
+    return say("{a} and {b} hold against {c} and {d}{starts}", starts=fewer, **names)
 
 
 def span_of(asked: tuple[float, float] | None, made: Ready, kind: Kind) -> Span:

@@ -176,8 +176,8 @@ def _death(death: Death, wiring: Wiring) -> dict[str, Any]:
             what = "heat still comes by the other way"
         elif death.heats:
             what = tr(
-                "no hot water from it until the {value} is turned on",
-                value=" or the ".join(names[key] for key in death.by_hand),
+                "no hot water from it until the {switch} is turned on",
+                switch=" or the ".join(names[key] for key in death.by_hand),
             )
         else:
             what = "no hot water from it until it is mended"

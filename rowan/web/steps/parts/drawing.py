@@ -91,13 +91,9 @@ def _foot(drawing: Drawing, sheet: Sheet, cutting: Cutting, used: str, joined: s
     """What is used of how many lengths, and what is joined."""
     rows = len(_grouped(cutting.bars))
     drawn = min(rows, MOST_ROWS)
-    words = tr(
-        "{used} in {bars} {value}",
-        used=used,
-        bars=len(cutting.bars),
-        value="length" if len(cutting.bars) == 1 else "lengths",
-    )
+    bars = len(cutting.bars)
+    words = tr("{used} in 1 length", used=used) if bars == 1 else tr("{used} in {bars} lengths", used=used, bars=bars)
     if cutting.couplings:
         words += f", {cutting.couplings} {joined.format(s='' if cutting.couplings == 1 else 's')}"
-    more = tr("; {value} more kinds of cut not drawn", value=rows - drawn) if rows > drawn else ""
+    more = tr("; {kinds} more kinds of cut not drawn", kinds=rows - drawn) if rows > drawn else ""
     drawing.words((LEFT, TOP + ROW * drawn + 12), words + more, "place")

@@ -47,13 +47,13 @@ def _verdict(sheet: Sheet) -> Statement:
     if stops:
         return say("Not yet: {stop}", stop=stops[0].title)
     slated = sheet.design.survey.covering.value == "slate" and roof.fixing.key in ("plate", "hook", "post")
-    cut = tr(", {value} slates to cut", value=COUNTS.get(feet, str(feet)).lower()) if slated else ""
+    cut = tr(", {slates} slates to cut", slates=COUNTS.get(feet, str(feet)).lower()) if slated else ""
     name = roof.fixing.name if feet == 1 else _plural(roof.fixing.name)
     words = tr(
-        "{feet} {name}, {value} rails{cut}",
+        "{feet} {name}, {rails} rails{cut}",
         feet=COUNTS.get(feet, feet),
         name=name,
-        value=COUNTS.get(rails, str(rails)).lower(),
+        rails=COUNTS.get(rails, str(rails)).lower(),
         cut=cut,
     )
     hardest = max((p.hardest for p in roof.planes if p.hardest is not None), key=lambda foot: foot.up, default=None)

@@ -239,9 +239,9 @@ def _hole(
     hole, at = place
     what = "goes through the roof" if sheet.design.on_roof else "goes into the ground"
     where = tr(
-        "{shown} from the left, {shown_2} up",
-        shown=shown(hole[0], "length", sheet.units),
-        shown_2=shown(hole[1], "length", sheet.units),
+        "{left} from the left, {up} up",
+        left=shown(hole[0], "length", sheet.units),
+        up=shown(hole[1], "length", sheet.units),
     )
     label = tr("where the {line} line {what}", line=line, what=what) + ("" if marked else ", not marked yet")
     node = drawing.add("g", **_moved(view, f"hole:{line}", hole, label, where), data_blank=f"roof.{line}_hole_x_m")
@@ -297,7 +297,7 @@ def chalk_words(sheet: Sheet) -> str:
         sheet.design.roof.way.value, "left verge"
     )
     return tr(
-        "chalk from the {start}, {value} along the eave",
+        "chalk from the {start}, {unit} along the eave",
         start=start,
-        value="m" if sheet.units == "metric" else "ft and in",
+        unit="m" if sheet.units == "metric" else "ft and in",
     )

@@ -150,6 +150,4 @@ def _sun(drawing: Drawing, sheet: Sheet, side: Side) -> None:
         "label-clay",
     )
     if rule.floor_used:
-        drawing.words(
-            (20, 38), tr("too low for a rule: {LEAST_SUN_DEG}° is drawn", LEAST_SUN_DEG=f"{LEAST_SUN_DEG:.0f}"), "label"
-        )
+        drawing.words((20, 38), tr("too low for a rule: {angle}° is drawn", angle=f"{LEAST_SUN_DEG:.0f}"), "label")

@@ -165,13 +165,13 @@ def square_drawing(sheet: Sheet) -> Drawing:
     words = ["Measure both from rail end to rail end, nothing tightened."]
     if one is not None and two is not None:
         check = square_check(diagonal_1=one, diagonal_2=two, width=width, height=height)
-        turned = tr("{value} mm in each m", value=fixed(abs(check.angle) * 1000, 1))
+        turned = tr("{millimetres} mm in each m", millimetres=fixed(abs(check.angle) * 1000, 1))
         if check.square:
             words = [
                 tr(
-                    "Measured {mark_text} and {mark_text_2}: {turned}, square enough.",
-                    mark_text=mark_text(one, units),
-                    mark_text_2=mark_text(two, units),
+                    "Measured {one} and {other}: {turned}, square enough.",
+                    one=mark_text(one, units),
+                    other=mark_text(two, units),
                     turned=turned,
                 )
             ]

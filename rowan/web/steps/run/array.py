@@ -67,9 +67,9 @@ def array_drawing(sheet: Sheet) -> Drawing:
     drawing.words(
         (LEFT, TOP + ROW * len(rows) + 24),
         tr(
-            "{words}; collectors {value}. The field takes {drop}.",
+            "{words}; collectors {order}. The field takes {drop}.",
             words=words,
-            value="one after the other" if series else "side by side",
+            order="one after the other" if series else "side by side",
             drop=shown(field.drop, "head", units),
         ),
         "place",

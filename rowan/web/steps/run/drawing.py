@@ -120,7 +120,7 @@ def _grid(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
     _measured_lines(drawing, sheet, frame)
     drawing.words(
         (LEFT + 6, TOP + 4),
-        tr("heights drawn {value} times the lengths", value=fixed(frame.up_per_m / frame.per_m, 1)),
+        tr("heights drawn {times} times the lengths", times=fixed(frame.up_per_m / frame.per_m, 1)),
         "place halo",
     )
 
@@ -266,7 +266,7 @@ def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             # its length is typed where it stands
             path = f"run.{leg.line}.{leg.id}.length_m"
             node.attributes.update({"data-opens": path, "role": "button", "tabindex": 0})
-            node.add("title", tr("{value}: type another length", value=leg.name or leg.id))
+            node.add("title", tr("{leg}: type another length", leg=leg.name or leg.id))
 
 
 def _station(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
@@ -316,7 +316,7 @@ def _joints(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
                 cls="handle",
                 role="slider",
                 tabindex=0,
-                aria_label=tr("joint after {value}, {line} line", value=leg.name or leg.id, line=leg.line),
+                aria_label=tr("joint after {leg}, {line} line", leg=leg.name or leg.id, line=leg.line),
                 aria_valuenow=round(unit.from_si(leg.end_height), 3),
                 aria_valuemin=round(unit.from_si(leg.end_height + low), 3),
                 aria_valuemax=round(unit.from_si(leg.end_height + high), 3),
@@ -383,9 +383,7 @@ def _pressure(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
         drawing.line((LEFT, y(LEAST_TOP_COLD_PA)), (RIGHT, y(LEAST_TOP_COLD_PA)), "leaf-line")
         drawing.words(
             (LEFT + 110, y(LEAST_TOP_COLD_PA) - 3),
-            tr(
-                "least wanted on top {LEAST_TOP_COLD_PA}", LEAST_TOP_COLD_PA=shown(LEAST_TOP_COLD_PA, "pressure", units)
-            ),
+            tr("least wanted on top {pressure}", pressure=shown(LEAST_TOP_COLD_PA, "pressure", units)),
             "label-leaf halo",
         )
     x_top, p_top = min(points, key=lambda point: point[1])

@@ -67,7 +67,7 @@ def grid_context(sheet: Sheet, posted: Mapping[str, str], wrong: Mapping[str, st
     def cell(line: str, leg: Any, name: str) -> Cell:
         path = f"run.{line}.{leg.id}.{name}"
         spec = locate(design, path).spec
-        label = tr("{label} of {value}, {line} line", label=spec.label, value=leg.name or "the new leg", line=line)
+        label = tr("{label} of {leg}, {line} line", label=spec.label, leg=leg.name or "the new leg", line=line)
         typed = posted.get(path, _typed(design, path, units))
         return Cell(path, label, typed, spec.choices, wrong.get(path, ""), spec.kind != "choice")
 

@@ -97,7 +97,7 @@ def _blocks(sheet: Sheet) -> list[Block]:
     year = _year(sheet)
     if year is not None:
         own = own_store_of(sheet.design)
-        title = tr("A day in the {value}", value=NAMES[own.kind] if own else "store")
+        title = tr("A day in the {store}", store=NAMES[own.kind] if own else "store")
         blocks.append(Block(title, "", template="steps/store/day.html", yearly=True))
     blocks.append(Block("The year, month by month", "", year_drawing(sheet), yearly=True))
     if not sheet.design.own_store:

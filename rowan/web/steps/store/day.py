@@ -62,7 +62,7 @@ def day_links(year: Year, day: int) -> list[tuple[int, str]]:
 
 def day_drawing(sheet: Sheet, year: Year, day: int) -> Drawing:
     """The tank at one hour with its layers; beside it the day's temperatures."""
-    drawing = Drawing(WIDTH, HEIGHT, tr("The store on {day_name}", day_name=day_name(day)), "store-day", "store-day")
+    drawing = Drawing(WIDTH, HEIGHT, tr("The store on {day}", day=tr(day_name(day))), "store-day", "store-day")
     unit = dimension("temperature").unit(sheet.units)
     layers = year.layers(day)
     those = slice(24 * day, 24 * day + 24)

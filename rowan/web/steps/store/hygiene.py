@@ -35,7 +35,7 @@ def hygiene_drawing(sheet: Sheet, year: Year) -> Drawing:
     edges = [f"{unit.from_si(edge):.0f}" for edge in HYGIENE_EDGES_C]
     names = (
         tr("below {edges}", edges=edges[0]),
-        tr("{edges} to {edges_2}: germs grow", edges=edges[0], edges_2=edges[1]),
+        tr("{low} to {high}: germs grow", low=edges[0], high=edges[1]),
         tr("to {edges}", edges=edges[2]),
         tr("to {edges}", edges=edges[3]),
         tr("{edges} and more", edges=edges[3]),

@@ -33,7 +33,9 @@ def valves_drawing(arrangement: Arrangement, mode: Mode, *, relief_free: bool) -
 
     `relief_free` says that each relief sits on its tank; else it sits in the cold pipe before the inlet valve.
     """
-    drawing = Drawing(WIDTH, HEIGHT, "Valves of the tanks, as in the mode " + mode.name, "valves", "valves")
+    drawing = Drawing(
+        WIDTH, HEIGHT, tr("Valves of the tanks, as in the mode {mode}", mode=tr(mode.name)), "valves", "valves"
+    )
     left = TANKS[arrangement]
     solar = left[SOLAR]
     pipe = drawing.add("g", cls="pipes")
@@ -80,7 +82,7 @@ def _valve(drawing: Drawing, number: str, at: Point, *, is_open: bool) -> None:
     """A valve in its pipe with its number; filled where it is shut."""
     x, y = at
     valve = drawing.add("g", cls="valve " + ("valve-open" if is_open else "valve-shut"))
-    valve.add("title", tr("valve {number}: {value}", number=number, value="open" if is_open else "shut"))
+    valve.add("title", tr("valve {number}: {state}", number=number, state="open" if is_open else "shut"))
     for side in (-VALVE, VALVE):
         corners = ((x + side, y - VALVE * 0.8), (x + side, y + VALVE * 0.8), (x, y))
         valve.path(corners, "part-body" if is_open else "solid", close=True)

@@ -29,9 +29,9 @@ def year_drawing(sheet: Sheet) -> Drawing:
         return drawing
     _bars(drawing, year)
     closure = tr(
-        "{weather}, in steps of a minute; energy closes to {value} %",
+        "{weather}, in steps of a minute; energy closes to {share} %",
         weather=year.weather,
-        value=f"{100 * year.residual:.0e}",
+        share=f"{100 * year.residual:.0e}",
     )
     drawing.words((LEFT, HEIGHT - 6), closure, "place")
     return drawing

@@ -37,9 +37,9 @@ def _verdict(sheet: Sheet) -> Statement:
     beside = sheet.design.plane_beside
     if beside is not None:
         both = tr(
-            "{value} and {azimuth_deg}",
-            value=bearing(survey.roof_azimuth_deg.value),
-            azimuth_deg=bearing(beside.azimuth_deg),
+            "{one} and {other}",
+            one=bearing(survey.roof_azimuth_deg.value),
+            other=bearing(beside.azimuth_deg),
         )
         words = "keep" if site.relative_yield >= 0.9 else "keep only"
         return say(f"Planes to the {both} {words} {{s}} of the sun", s=Quantity(site.relative_yield, "share"))

@@ -126,7 +126,7 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
     x = 452.0
     rows = (
         (
-            tr("faces {value}", value=bearing(survey.roof_azimuth_deg.value)),
+            tr("faces {point}", point=bearing(survey.roof_azimuth_deg.value)),
             tr(
                 "turned {from_equator_deg}° from the equator; up to 15° costs little",
                 from_equator_deg=f"{sheet.result.site.from_equator_deg:.0f}",
@@ -154,9 +154,9 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
         (
             f"{shown(survey.latitude_deg.value, 'latitude', units)}",
             tr(
-                "{value}, {value_2} above the sea",
-                value=survey.place.value,
-                value_2=shown(survey.altitude_m.value, "length", units, 0),
+                "{place}, {height} above the sea",
+                place=survey.place.value,
+                height=shown(survey.altitude_m.value, "length", units, 0),
             ),
         ),
     )

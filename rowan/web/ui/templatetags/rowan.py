@@ -165,7 +165,7 @@ def formula_numbers(figure: Figure) -> SafeString:
 def _letter(figure: Figure) -> str:
     letter, index = figure.why.letter, figure.why.letter_index
     if index:
-        return format_html("<msub><mi>{}</mi><mtext>{}</mtext></msub>", letter, index)
+        return format_html("<msub><mi>{}</mi><mtext>{}</mtext></msub>", letter, tr(index))
     return format_html("<mi>{}</mi>", letter)
 
 

@@ -1,0 +1,172 @@
+"""A made-up language of wide letters: what stands on a page in narrow ones is somebody's data, or words that nobody can translate."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from html.parser import HTMLParser
+from typing import Any
+
+import pytest
+from django.conf import settings
+from django.test import Client
+from django.urls import reverse
+from django.utils import translation
+from django.utils.translation import _trans
+
+from rowan.core.goods.places import PLACES
+from rowan.web.plans.models import Plan
+from rowan.web.ui.languages import language
+from tests.core.designs import plan_a
+from tests.web.test_pages import bench_url
+
+pytestmark = pytest.mark.django_db
+WIDE = str.maketrans({chr(a + n): chr(b + n) for a, b in ((65, 0xFF21), (97, 0xFF41)) for n in range(26)})
+# names to be filled in, and signs of HTML
+KEEP = re.compile(r"(\{[^{}]*\}|%\(\w+\)[sd]|&#?\w+;)")
+# what is written alike in every language: units, the product, marks of a plan; keys with a line in them are for machines
+ALIKE = {"kWh", "bar", "min", "kPa", "Rowan", "GPa", "cos", "max", "exp", "ceil", "mmol", "ppm"}
+SPOKEN = ("title", "aria-label", "placeholder", "alt")
+BENCHES = (
+    "survey",
+    "sun",
+    "collector",
+    "store",
+    "roof",
+    "run",
+    "charge",
+    "control",
+    "parts",
+    "commission",
+    "fluid",
+    "functions",
+)
+PAGES = (
+    "steps:assumed",
+    "steps:wiring",
+    "steps:sensors",
+    "steps:schools",
+    "papers:papers",
+    "care:live",
+    "commissioning:runs",
+)
+FIRM = (
+    "dates:week",
+    "practice:book",
+    "quick:quick",
+    "accounts:people",
+    "accounts:me",
+    "methods:glossary",
+    "care:fleet",
+)
+
+
+def wide(message: str) -> str:
+    """A message in the made-up language."""
+    return "".join(part if at % 2 else part.translate(WIDE) for at, part in enumerate(KEEP.split(str.__str__(message))))
+
+
+@pytest.fixture
+def made_up(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+    """Readers of German read the made-up language."""
+    monkeypatch.setattr(settings, "LANGUAGES", [("en", "English"), ("de", "made up")])
+
+    def gettext(message: Any) -> Any:
+        return type(message)(wide(message)) if translation.get_language() == "de" else message
+
+    monkeypatch.setattr(_trans, "gettext", gettext)
+    monkeypatch.setattr(_trans, "ngettext", lambda one, many, number: gettext(one if number == 1 else many))
+    monkeypatch.setattr(translation, "gettext", gettext)
+    return iter(())
+
+
+class _Words(HTMLParser):
+    """What a page says, between its tags and in what is read out."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.silent, self.said = 0, list[str]()
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        self.silent += tag in ("script", "style")
+        self.said += [value or "" for name, value in attrs if name in SPOKEN]
+
+    def handle_endtag(self, tag: str) -> None:
+        self.silent -= tag in ("script", "style")
+
+    def handle_data(self, data: str) -> None:
+        if not self.silent:
+            self.said.append(data)
+
+
+def narrow(html: str, data: set[str]) -> list[str]:
+    """Words of a page that are in no wide letters and nobody's data."""
+    page = _Words()
+    page.feed(html)
+    words = {word for text in page.said for word in re.findall(r"(?<!\w)[A-Za-z]{3,}(?!\w)", text)}
+    return sorted(words - ALIKE - data)
+
+
+def data_of(plan: Plan) -> set[str]:
+    """Words that somebody typed: names, the plan's legs, the job, its people and places."""
+    design = plan_a()
+    legs = (leg.name for leg in (*design.run.cold, *design.run.hot))
+    names = [
+        plan.job.title,
+        plan.job.firm.name,
+        *(p.name for p in plan.job.firm.people.all()),
+        *legs,
+        *PLACES,
+        "crowns",
+    ]
+    names += [p.email for p in plan.job.firm.people.all()]
+    return {word for name in names for word in re.findall(r"[A-Za-z]{3,}", name)}
+
+
+def german(page: Client) -> Client:
+    """The same person, whose browser asks for German."""
+    page.defaults["HTTP_ACCEPT_LANGUAGE"] = "de"
+    return page
+
+
+@pytest.mark.usefixtures("made_up")
+@pytest.mark.parametrize("key", BENCHES)
+def test_a_bench_says_everything_in_the_reader_s_language(plan: Plan, page: Client, key: str) -> None:
+    answer = german(page).get(bench_url(plan, key))
+    assert answer.status_code == 200
+    assert narrow(answer.content.decode(), data_of(plan)) == []
+
+
+@pytest.mark.usefixtures("made_up")
+@pytest.mark.parametrize("name", PAGES)
+def test_a_page_of_a_plan_says_everything_in_the_reader_s_language(plan: Plan, page: Client, name: str) -> None:
+    answer = german(page).get(reverse(name, args=(plan.job_id, plan.letter)))
+    assert narrow(answer.content.decode(), data_of(plan)) == []
+
+
+@pytest.mark.usefixtures("made_up")
+@pytest.mark.parametrize("name", FIRM)
+def test_a_page_of_the_firm_says_everything_in_the_reader_s_language(plan: Plan, page: Client, name: str) -> None:
+    answer = german(page).get(reverse(name))
+    assert narrow(answer.content.decode(), data_of(plan)) == []
+
+
+def test_narrow_words_are_found() -> None:
+    assert narrow('<p title="shut it">ｏｐｅｎ Kvist <b>valve</b> bar</p><script>never()</script>', {"Kvist"}) == [
+        "shut",
+        "valve",
+    ]
+
+
+def test_a_language_that_is_not_offered_is_english(plan: Plan, page: Client) -> None:
+    assert language("xx").key == "en"
+    answer = german(page).get(bench_url(plan, "charge"))
+    assert '<html lang="en"' in answer.content.decode()
+
+
+@pytest.mark.usefixtures("made_up")
+def test_a_page_says_which_language_it_is_in_and_parts_decimals_with_its_mark(plan: Plan, page: Client) -> None:
+    html = german(page).get(bench_url(plan, "charge")).content.decode()
+    assert '<html lang="de"' in html
+    assert "9,50" in html
+    assert "9.50" not in html
