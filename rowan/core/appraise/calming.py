@@ -57,7 +57,9 @@ def _slower(design: Design, run: RunResult) -> Iterator[Cure]:
     for speed in range(run.pump.speed - 1, 0, -1):
         point = run.pump.points[speed - 1]
         if point and point.flow >= least:
-            yield Cure(say(f"Lower the flow: speed {speed}"), (Change("run.speed", speed),), "hold_sun")
+            yield Cure(
+                say("Lower the flow: speed {speed}", speed=f"{speed}"), (Change("run.speed", speed),), "hold_sun"
+            )
 
 
 def _follows(design: Design, run: RunResult) -> Iterator[Cure]:

@@ -131,9 +131,8 @@ def _many(starts: Starts, cures: tuple[Cure, ...]) -> Finding:
         part="pump",
         title=say("the pump starts more often than the sky asks"),
         reason=say(
-            "{clear} times on a clear day, and {broken} under broken cloud, where the sun comes back {returns} times; more than "
-            f"{MOST_STARTS_A_DAY} that no cloud asks for wear pump and relay. The differences keep the rule against hunting: a "
-            "least run calms it.",
+            "{clear} times on a clear day, and {broken} under broken cloud, where the sun comes back {returns} times; more than {most_starts_a_day} that no cloud asks for wear pump and relay. The differences keep the rule against hunting: a least run calms it.",
+            most_starts_a_day=f"{MOST_STARTS_A_DAY}",
             **_told(starts),
         ),
         quantity=Quantity(float(starts.needless), "count"),

@@ -85,11 +85,11 @@ def _saved_figure(design: Design, symbols: dict[str, Symbol], found: Paid) -> Fi
         key="saved",
         better=1,
         name="Saved a year",
-        basis=say(design.money.currency.value + ", pump and upkeep taken off"),
+        basis=say("{currency}, pump and upkeep taken off", currency=design.money.currency.value),
         dimension_name="money",
         sentence=say(
-            "Fuel not burnt, less the pump's electricity and the upkeep; a hybrid's own electricity added."
-            + (" In its months the element's electricity is what is saved." if design.two_heaters else "")
+            "Fuel not burnt, less the pump's electricity and the upkeep; a hybrid's own electricity added.{case}",
+            case=" In its months the element's electricity is what is saved." if design.two_heaters else "",
         ),
         expression=Expression(worth(design, found, "Q", "Qe") + " + (H - E) * el - I * u - U", symbols),
         letter="S",
@@ -120,7 +120,9 @@ def _price_figure(design: Design, symbols: dict[str, Symbol]) -> Figure:
         key="heat_price",
         better=-1,
         name="Heat saved costs",
-        basis=say(money.currency.value + " a kWh, {y}", y=Quantity(money.life_years.value, "years", 0)),
+        basis=say(
+            "{currency} a kWh, {y}", currency=money.currency.value, y=Quantity(money.life_years.value, "years", 0)
+        ),
         dimension_name="ratio",
         sentence=say("Price spread over the life, with upkeep and the pump's electricity, over the heat a year saves."),
         expression=Expression("(I * (a + u) + U + (E - H) * el) / Q", symbols),
@@ -151,7 +153,7 @@ def _backup_figure(design: Design, year: Year, symbols: dict[str, Symbol], found
         key="year_backup_cost",
         better=-1,
         name="The backup costs",
-        basis=say(design.money.currency.value + " a year"),
+        basis=say("{currency} a year", currency=design.money.currency.value),
         dimension_name="money",
         part="backup",
         sentence=say("Fuel for the heat that the sun did not bring."),

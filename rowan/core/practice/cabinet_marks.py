@@ -148,11 +148,16 @@ def _probes(cabinet: Cabinet, course: Course) -> Iterator[Moment]:
                 if place == "top"
                 else "dashes, and nothing runs by it"
             )
-            said = say(f"No probe on the {CALLED[place]}'s terminal: {without}")
+            said = say("No probe on the {place}'s terminal: {without}", place=CALLED[place], without=without)
             yield Moment(_seconds(course), "probes", "fix", said, EACH_PROBE)
         elif cabinet.cables[cable] != place:
             real = CALLED[cabinet.cables[cable]]
-            said = say(f"On the {CALLED[place]}'s terminal hangs the {real}'s probe: {comes[place]}")
+            said = say(
+                "On the {place}'s terminal hangs the {real}'s probe: {comes}",
+                place=CALLED[place],
+                real=real,
+                comes=comes[place],
+            )
             wrong = np.array([held[place] == cable for held in course.stands])
             yield Moment(_seconds(course, wrong), "probes", "fix", said, EACH_PROBE)
 
@@ -167,7 +172,8 @@ def _card(cabinet: Cabinet, course: Course) -> Iterator[Moment]:
         dimension = locate(cabinet.ground.design, one.path).spec.dimension
         held = cabinet.right[one.path]
         said = say(
-            f"{one.name}: left at {{v}}; the card says {{b}}, as good from {{l}} to {{h}}",
+            "{one}: left at {v}; the card says {b}, as good from {l} to {h}",
+            one=one.name,
             v=Quantity(menu[one.path], dimension),
             b=Quantity(held.best, dimension),
             l=Quantity(held.low, dimension),
@@ -194,7 +200,8 @@ def _mains(cabinet: Cabinet, course: Course) -> Iterator[Moment]:
     worked = _worked_live(course)
     if worked is not None:
         said = say(
-            f"The {worked.handle}'s terminals were worked on live: the isolator was on. Off, locked, proved dead; an electrician does it"
+            "The {handle}'s terminals were worked on live: the isolator was on. Off, locked, proved dead; an electrician does it",
+            handle=worked.handle,
         )
         yield Moment(int(worked.at), "mains", "stop", said, MARKS["mains"])
     last = course.stands[-1]
@@ -208,7 +215,8 @@ def _mains(cabinet: Cabinet, course: Course) -> Iterator[Moment]:
             BRIDGED: (
                 "stop",
                 say(
-                    f"The {name} is bridged: the day another contact sticks the store boils, and nobody sees it before"
+                    "The {name} is bridged: the day another contact sticks the store boils, and nobody sees it before",
+                    name=name,
                 ),
                 MARKS["mains"],
             ),
@@ -372,8 +380,8 @@ def _week(away: Course, usual: Course) -> list[FoundLine]:
         FoundLine(
             "fix" if hotter else None,
             say(
-                "A week in high summer with nobody there: the store comes to {t}, as planned to {p}"
-                + ("; a tap without a tempering valve scalds." if hotter else "."),
+                "A week in high summer with nobody there: the store comes to {t}, as planned to {p}{case}",
+                case="; a tap without a tempering valve scalds." if hotter else ".",
                 t=Quantity(top, "temperature"),
                 p=Quantity(planned, "temperature"),
             ),

@@ -316,7 +316,7 @@ def _level(tank: Tank, course: Course) -> Iterator[Moment]:
         yield Moment(len(course.rows) - 1, "level", "fix", words, 15.0)
     elif abs(over[-1]) > MARK_CLOSE_M:
         off = "over" if over[-1] > 0 else "under"
-        words = say(f"At rest the level stands {{d}} {off} its mark", d=Quantity(abs(float(over[-1])), "level"))
+        words = say("At rest the level stands {d} {off} its mark", off=off, d=Quantity(abs(float(over[-1])), "level"))
         yield Moment(len(course.rows) - 1, "level", "fix", words, 15.0)
 
 
@@ -367,7 +367,7 @@ def _left(course: Course) -> Iterator[Moment]:
         "pump": "the pump running by hand",
     }
     if wrong:
-        words = say("Left with " + "; ".join(said.get(name, f"the {name} not at rest") for name in wrong))
+        words = say("Left with {states}", states="; ".join(said.get(name, f"the {name} not at rest") for name in wrong))
         yield Moment(len(course.rows) - 1, "left", "mind", words, min(5.0 * len(wrong), MARKS["left"]))
 
 

@@ -167,7 +167,7 @@ def _order(run: Run) -> Iterator[Moment]:
     yield from _scalded(run)
     wrong = [name for name, position in LEFT.items() if not run.is_at(name, position)[-1]]
     if wrong:
-        words = say(f"Left otherwise than for the rest: {', '.join(wrong)}")
+        words = say("Left otherwise than for the rest: {parts}", parts=f"{', '.join(wrong)}")
         yield Moment(run.count - 1, "order", "mind", words, min(3.0 * len(wrong), 9.0))
 
 

@@ -199,7 +199,7 @@ def _display(house: House) -> Statement:
         mode = "Automatic, rests: the store has reached its limit"
     elif mode == "Automatic":
         mode = "Automatic, the pump is told to run" if house.lets_run else "Automatic, the pump rests"
-    return say(mode + "; field {a}, store foot {b}, top {t}", a=_c(field), b=_c(foot), t=_c(top))
+    return say("{mode}; field {a}, store foot {b}, top {t}", mode=mode, a=_c(field), b=_c(foot), t=_c(top))
 
 
 def _gauge(house: House) -> Statement:
@@ -399,7 +399,7 @@ def judge(house: House, used: tuple[str, ...], *, named: str, cures: tuple[str, 
         words.append(say(f"It was: {BY_KEY[house.fault].name[:1].lower()}{BY_KEY[house.fault].name[1:]}"))
     names = {one.key: one for one in CURES}
     wasted = [key for key in cures if key != cure and names[key].part]
-    words += [say(f"{names[key].name}: changed for nothing") for key in wasted]
+    words += [say("{part}: changed for nothing", part=names[key].name) for key in wasted]
     if cure not in cures:
         words.append(say(f"What puts it right was not done: {names[cure].name[:1].lower()}{names[cure].name[1:]}"))
     late = min(max((SLOW - minutes / masters) / (SLOW - 1.5), 0.0), 1.0) if right else 0.0

@@ -178,7 +178,7 @@ def _left(run: Run) -> Iterator[Moment]:
         "vent": "the roof vent open: the first steam empties the top",
     }
     if wrong:
-        words = say("Left with " + "; ".join(said.get(name, f"the {name} not at rest") for name in wrong))
+        words = say("Left with {states}", states="; ".join(said.get(name, f"the {name} not at rest") for name in wrong))
         yield Moment(run.count - 1, "left", "fix", words, min(EACH_LEFT * len(wrong), MARKS["left"]))
 
 

@@ -85,9 +85,13 @@ def _route(facts: HandoverFacts) -> list[Lack]:
     where = "whoever drills there later needs the place"
     found = []
     if facts.hidden_legs and not facts.hidden_photos:
-        found.append(Lack("mind", say(f"no photo of {{legs}}: {where}", legs=", ".join(facts.hidden_legs[:3]))))
+        found.append(
+            Lack("mind", say("no photo of {legs}: {where}", where=where, legs=", ".join(facts.hidden_legs[:3])))
+        )
     if facts.without_offset:
-        found.append(Lack("mind", say(f"no offset of {{legs}}: {where}", legs=", ".join(facts.without_offset[:3]))))
+        found.append(
+            Lack("mind", say("no offset of {legs}: {where}", where=where, legs=", ".join(facts.without_offset[:3])))
+        )
     return found
 
 
@@ -224,7 +228,7 @@ def safety_devices(design: Design, result: Reckoning) -> tuple[Device, ...]:
         found.append(Device("Expansion vessel", words, "vessel"))
     if design.taps:
         fitted = "fitted" if design.store.tempering_valve.value else "NOT FITTED: taps can scald"
-        found.append(Device("Tempering valve", say(f"{fitted}"), "taps"))
+        found.append(Device("Tempering valve", say("{fitted}", fitted=fitted), "taps"))
     if design.pumped:
         found.append(
             Device("Store limit", say("{t}", t=Quantity(design.store.maximum_c.value, "temperature")), "provoked")

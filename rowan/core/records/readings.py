@@ -261,7 +261,7 @@ def _wires(last: Reading) -> list[Seen]:
         Seen(
             f"open_{key}",
             "fix",
-            say(f"The {name} sensor reads nothing"),
+            say("The {name} sensor reads nothing", name=name),
             say("A broken wire or a loose terminal: measure its ohms. The pump rests meanwhile."),
         )
         for key, name in names

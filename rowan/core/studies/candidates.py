@@ -34,7 +34,9 @@ def advice(chosen: Candidate, others: Sequence[Candidate]) -> Statement | None:
         # a hybrid's electricity may be worth more than all it costs: its heat then has no price
         words = "each kWh at {c} of the price" if (best.per_kwh or 0.0) > 0 else "its electricity pays for its heat"
         return say(
-            f"{best.name} does {{h}} of it, {words}, and costs {{p}} of the money to buy.",
+            "{best} does {h} of it, {words}, and costs {p} of the money to buy.",
+            best=best.name,
+            words=words,
             h=Quantity(best.saved / chosen.saved, "share"),
             c=Quantity((best.per_kwh or 0.0) / chosen.per_kwh, "share"),
             p=Quantity(best.price / chosen.price if chosen.price else 1.0, "share"),
@@ -43,8 +45,8 @@ def advice(chosen: Candidate, others: Sequence[Candidate]) -> Statement | None:
     if more:
         most = max(more, key=lambda c: c.saved)
         return say(
-            f"{most.name} would bring {{m}} more, each kWh at {{c}} of the price; what is chosen has the cheapest heat of "
-            "those that do the work.",
+            "{most} would bring {m} more, each kWh at {c} of the price; what is chosen has the cheapest heat of those that do the work.",
+            most=most.name,
             m=Quantity(most.saved - chosen.saved, "energy"),
             c=Quantity((most.per_kwh or 0.0) / chosen.per_kwh, "share"),
         )

@@ -91,7 +91,7 @@ def _drainback(design: Design) -> tuple[Objection, ...]:
     against = [Objection("stop", f.title, f.key) for f in stops] + [Objection("fix", f.title, f.key) for f in mend]
     if traps:
         words = "a leg does" if traps == 1 else f"{traps} legs do"
-        against.append(Objection("fix", say(words + " not fall toward the store"), "traps"))
+        against.append(Objection("fix", say("{words} not fall toward the store", words=words), "traps"))
     return tuple(against)
 
 
@@ -148,9 +148,8 @@ def recommendation(design: Design, judged: Sequence[Judgement]) -> Statement:
     if sealed and drains and sealed.possible and drains.possible and sealed.stands_hours > MANY_HOURS:
         mend = "" if "drainback" in clean else ", once what speaks against it is mended"
         return say(
-            "Take the drainback"
-            + mend
-            + ": sealed, the field would stand hot {h} a year and cook its glycol; empty it does no harm.",
+            "Take the drainback{mend}: sealed, the field would stand hot {h} a year and cook its glycol; empty it does no harm.",
+            mend=mend,
             h=Quantity(sealed.stands_hours * 3600, "hours"),
         )
     if sealed and sealed.possible:
@@ -160,11 +159,12 @@ def recommendation(design: Design, judged: Sequence[Judgement]) -> Statement:
         elif drains and drains.objections:
             words += ", while a drainback would want " + ("its pipes relaid" if _falls(drains) else "another pump")
         return say(
-            "Take the sealed glycol loop: " + words + ". It stands hot {h} a year.",
+            "Take the sealed glycol loop: {words}. It stands hot {h} a year.",
+            words=words,
             h=Quantity(sealed.stands_hours * 3600, "hours"),
         )
     best = max(ready, key=lambda j: j.year.saved if j.year else 0.0)
-    return say(f"Take the {NAMES[best.kind]}: it is the one that can be built here.")
+    return say("Take the {kind}: it is the one that can be built here.", kind=NAMES[best.kind])
 
 
 def _falls(judgement: Judgement) -> bool:

@@ -111,10 +111,12 @@ def pipe_advice(design: Design, result: Reckoning, kinds: tuple[PipeKind, ...]) 
             per_metre_difference=corrugated.per_metre - straight.per_metre,
         )
     except RowanError:
-        return say(words + "Corrugated is cheaper than straight lengths by the metre too.", **told)
+        return say("{words}Corrugated is cheaper than straight lengths by the metre too.", words=words, **told)
     if turns <= 0:
         return say(
-            words + "Corrugated is dearer than straight lengths at any length: its gain is a day, and no joint.", **told
+            "{words}Corrugated is dearer than straight lengths at any length: its gain is a day, and no joint.",
+            words=words,
+            **told,
         )
     told["t"] = Quantity(turns, "length", 1)
-    return say(words + "Corrugated is cheaper than straight lengths up to {t}; longer, it is dear.", **told)
+    return say("{words}Corrugated is cheaper than straight lengths up to {t}; longer, it is dear.", words=words, **told)

@@ -58,4 +58,4 @@ def why_estimate_differs(design: Design, estimate: float | None, year: Year) -> 
         reasons.append("the lines lose {l} of the field's heat, which the estimate leaves out")
         words["l"] = Quantity(lines, "share")
     reasons.append("the pump starts and stops with passing clouds, which monthly means do not know")
-    return say("The estimate by months says {e}, the year {y}: " + "; ".join(reasons) + ".", **words)
+    return say("The estimate by months says {e}, the year {y}: {reasons}.", reasons="; ".join(reasons), **words)

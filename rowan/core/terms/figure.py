@@ -14,6 +14,7 @@ from rowan.core.terms.language import as_messages, tr
 from rowan.core.terms.units import System, dimension, number_text, shown, shown_parts, worded
 
 Better = Literal[-1, 0, 1]
+NAMED = re.compile(r"\{(\w+)\}")
 
 
 @dataclass(frozen=True)
@@ -50,10 +51,11 @@ class Statement:
             if quantity is None:
                 return match.group(0)  # braces somebody typed
             if isinstance(quantity, str):
-                return tr(quantity)
+                # a piece of the sentence that depends on the case; what it names is the sentence's
+                return NAMED.sub(put, tr(quantity)) if "{" in quantity else tr(quantity)
             return quantity.text(system) if isinstance(quantity, Statement) else quantity.shown(system)
 
-        said = re.sub(r"\{(\w+)\}", put, tr(self.template))
+        said = NAMED.sub(put, tr(self.template))
         return said[:1].upper() + said[1:] if self.capital else said
 
 

@@ -36,7 +36,8 @@ class Apart:
         """In words."""
         way = "higher" if self.higher >= 0 else "lower"
         return say(
-            f"its weather was measured {{d}} away, the place lies {{h}} {way}",
+            "its weather was measured {d} away, the place lies {h} {way}",
+            way=way,
             d=Quantity(self.distance, "length", 0),
             h=Quantity(abs(self.higher), "length", 0),
         )

@@ -75,8 +75,15 @@ def _verdict(days: Days | None, waiting: int) -> Statement:
         last_month=f"{last:%B %Y}",
     )
     if not days.has_pump:
-        return say(f"{span}: {int(days.is_full.sum())} whole days read, no pump among its columns")
-    return say(f"{span}: the pump ran on {days.days_run} of {len(days.day)} days")
+        return say(
+            "{span}: {int} whole days read, no pump among its columns", span=span, int=f"{int(days.is_full.sum())}"
+        )
+    return say(
+        "{span}: the pump ran on {days_run} of {len} days",
+        span=span,
+        days_run=f"{days.days_run}",
+        len=f"{len(days.day)}",
+    )
 
 
 def bench(request: HttpRequest, job: int, letter: str) -> HttpResponse:

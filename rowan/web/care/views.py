@@ -82,7 +82,12 @@ def _verdict(latest: Any, seen: list[Any]) -> Statement:
         return say("A sensor reads nothing")
     words = "The pump runs" if latest.runs else "The pump rests"
     end = "; nothing stands against the plan" if not seen else ""
-    return say(f"{words}, the field {{d}} over the store's foot{end}", d=Quantity(over, "difference", 1))
+    return say(
+        "{words}, the field {d} over the store's foot{end}",
+        words=words,
+        end=f"{end}",
+        d=Quantity(over, "difference", 1),
+    )
 
 
 def _now_values(latest: Any, units: System) -> list[tuple[str, str]]:

@@ -29,7 +29,8 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     lines = line_year(sheet.result, found.year)
     runs = "The pump runs {h} and takes {p}." if sheet.design.pumped else "It flows by itself {h} a year."
     verdict = say(
-        "Of what leaves the field {s} are lost on the way, {l} a year. " + runs,
+        "Of what leaves the field {s} are lost on the way, {l} a year. {runs}",
+        runs=runs,
         s=Quantity(lines.share_lost, "share"),
         l=Quantity(lines.lost, "energy"),
         h=Quantity(lines.running, "hours"),

@@ -88,7 +88,7 @@ def differences(ground: Ground) -> Sheet:
         questions += [
             Question(
                 key=f"stop_{loop.key}",
-                asks=say(f"Stop difference for {loop.name}"),
+                asks=say("Stop difference for {loop}", loop=loop.name),
                 marks=12,
                 dimension="difference",
                 right=stop,
@@ -97,7 +97,7 @@ def differences(ground: Ground) -> Sheet:
             ),
             Question(
                 key=f"start_{loop.key}",
-                asks=say(f"Start difference for {loop.name}"),
+                asks=say("Start difference for {loop}", loop=loop.name),
                 marks=12,
                 dimension="difference",
                 right=start,

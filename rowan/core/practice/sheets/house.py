@@ -50,7 +50,7 @@ def data_sheet(ground: Ground) -> Sheet:
     )
     flow = Question(
         key="means",
-        asks=say(f"Another sheet says “recommended flow {text}” and no more. What does it mean?"),
+        asks=say("Another sheet says “recommended flow {text}” and no more. What does it mean?", text=text),
         marks=40,
         options=tuple(
             Option(str(n), say(one.words), one.doubts[0] if one.doubts else say("It is another flow than this plate's"))
@@ -65,7 +65,7 @@ def data_sheet(ground: Ground) -> Sheet:
         given=(
             ("aperture of one", Quantity(item.aperture_m2, "area")),
             ("collectors", Quantity(float(count), "count")),
-            *((f"line {letter}", say(f"“{number}”")) for letter, number in zip("ABCD", numbers, strict=True)),
+            *((f"line {letter}", say("“{number}”", number=f"{number}")) for letter, number in zip("ABCD", numbers, strict=True)),
         ),
         shown=Fold(tuple(numbers)),
         questions=(*questions, flow),
@@ -81,7 +81,7 @@ def _sheet_lines(ground: Ground, numbers: dict[str, str], names: dict[str, str])
     return [
         Question(
             key=key,
-            asks=say(f"Line {letter}, “{number}”, is"),
+            asks=say("Line {letter}, “{number}”, is", letter=f"{letter}", number=f"{number}"),
             marks=15,
             options=tuple(Option(other, say(name), _line_words(ground, key, other)) for other, name in names.items()),
             answer=(key,),

@@ -75,7 +75,7 @@ def _chart_asks(
     return (
         Question(
             key="flow",
-            asks=say(f"Flow at speed {asked}"),
+            asks=say("Flow at speed {asked}", asked=f"{asked}"),
             marks=30,
             dimension="flow",
             right=around(point.flow, 0.06),
@@ -84,7 +84,7 @@ def _chart_asks(
         ),
         Question(
             key="head",
-            asks=say(f"Head that the loop takes there, at speed {asked}"),
+            asks=say("Head that the loop takes there, at speed {asked}", asked=f"{asked}"),
             marks=30,
             dimension="head",
             right=around(point.head, 0.08),
@@ -95,7 +95,7 @@ def _chart_asks(
             key="speed",
             asks=say("Which speed is set?"),
             marks=40,
-            options=tuple(Option(str(n), say(f"speed {n}"), _speed_words(points[n].flow, low, high)) for n in points),
+            options=tuple(Option(str(n), say("speed {number}", number=f"{n}"), _speed_words(points[n].flow, low, high)) for n in points),
             answer=(str(best),),
             hint=say("Inside the maker's window first, then nearest to what is wanted."),
             why=say("It gives {q}: inside the window, nearest to what is wanted.", q=Quantity(points[best].flow, "flow")),

@@ -162,7 +162,7 @@ def _traps_asks(found: Falls, worst: int, length: float, traps_at: tuple[str, ..
             marks=40,
             several=True,
             options=tuple(
-                Option(letter, say(f"leg {letter}"), say("It falls {f}", f=Quantity(fall, "share_fine")))
+                Option(letter, say("leg {letter}", letter=f"{letter}"), say("It falls {f}", f=Quantity(fall, "share_fine")))
                 for letter, fall in zip(LETTERS, found.fall, strict=True)
             ),
             answer=traps_at,
@@ -181,7 +181,7 @@ def _traps_asks(found: Falls, worst: int, length: float, traps_at: tuple[str, ..
         ),
         Question(
             key="fall",
-            asks=say(f"Leg {LETTERS[worst - 1]} is hung anew. By how much has its end to lie lower than its beginning?"),
+            asks=say("Leg {number} is hung anew. By how much has its end to lie lower than its beginning?", number=f"{LETTERS[worst - 1]}"),
             marks=20,
             dimension="level",
             decimals=0,

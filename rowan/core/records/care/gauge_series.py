@@ -223,7 +223,7 @@ def series_words(made: GaugeSeries) -> Statement:
         if made.reaches is None:
             return say("It loses {a} a month and goes on: a leak, slow enough for the next service", a=a_month)
         when = f"{made.reaches.day} {made.reaches:%B %Y}"
-        return say("It loses {a} a month and goes on, as a leak does: at its limit about " + when, a=a_month)
+        return say("It loses {a} a month and goes on, as a leak does: at its limit about {when}", when=when, a=a_month)
     if made.course == "slows":
         return say(
             "{m} went at first and less since: air that came out. Bleed it, refill, read on", m=_litres(made.missing)

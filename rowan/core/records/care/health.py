@@ -227,8 +227,11 @@ def evidence_words(one: Evidence) -> Statement:
     if one.channel == "sun_time":
         late = one.healthy
         return say(
-            f"The middle of the day's light comes {abs(late):.0f} min {'later' if late > 0 else 'earlier'} than the sun's, on "
-            f"{one.nearer} of {one.days} days"
+            "The middle of the day's light comes {minutes} min {case} than the sun's, on {nearer} of {days} days",
+            minutes=f"{abs(late):.0f}",
+            case="later" if late > 0 else "earlier",
+            nearer=f"{one.nearer}",
+            days=f"{one.days}",
         )
     if one.channel in ("off_h", "on_day_h", "on_night_h"):
         what = {
@@ -236,7 +239,13 @@ def evidence_words(one: Evidence) -> Statement:
             "on_day_h": "The pump runs by day though it should rest",
             "on_night_h": "The pump runs by night though it should rest",
         }[one.channel]
-        return say(f"{what}: {-one.healthy:.1f} h a day, on {one.nearer} of {one.days} days")
+        return say(
+            "{what}: {healthy} h a day, on {nearer} of {days} days",
+            what=what,
+            healthy=f"{-one.healthy:.1f}",
+            nearer=f"{one.nearer}",
+            days=f"{one.days}",
+        )
     name, kind = SAID[one.channel]
     when = (
         ""

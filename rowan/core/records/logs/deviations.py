@@ -34,7 +34,7 @@ def _stood_still(key: str) -> Seen:
     return Seen(
         f"{STUCK}{key}",
         "mind",
-        say(f"The {BY_KEY[key].label} stood still for over a day while the rest moved"),
+        say("The {label} stood still for over a day while the rest moved", label=BY_KEY[key].label),
         say(
             "A probe out of its pocket, a cable to the wrong terminal, or a logger that repeats its last value: pull it and hold it."
         ),

@@ -225,12 +225,15 @@ def _traps(design: Design, found: Draining) -> list[Finding]:
                 level=level,
                 stage="run",
                 part=f"{leg.line}_line",
-                title=say("water stays behind in the " + leg.line + " line" + (f", {leg.name}" if leg.name else "")),
+                title=say(
+                    "water stays behind in the {line} line{case}",
+                    line=leg.line,
+                    case=f", {leg.name}" if leg.name else "",
+                ),
                 reason=say(
-                    "It falls {f} toward the store"
-                    + ("; outdoors {l} is the least" if outdoors else "; it must fall at all")
-                    + ". Up to {v} stay there"
-                    + (" and freeze." if outdoors and frost else "."),
+                    "It falls {f} toward the store{case}. Up to {v} stay there{case_2}",
+                    case="; outdoors {l} is the least" if outdoors else "; it must fall at all",
+                    case_2=" and freeze." if outdoors and frost else ".",
                     f=Quantity(entry.fall, "share_fine"),
                     l=Quantity(LEAST_FALL, "share"),
                     v=Quantity(leg.contents, "volume", 2),

@@ -202,9 +202,8 @@ def _vessel(design: Design, charge: SealedCharge, refusal: Statement | None) -> 
             part="vessel",
             title=say("the vessel is too small"),
             reason=say(
-                "{v} is chosen and {n} is the least. "
-                + ("In stagnation it is full of liquid" if full else "In stagnation the gauge passes {e}")
-                + " and the relief blows the glycol out.",
+                "{v} is chosen and {n} is the least. {case} and the relief blows the glycol out.",
+                case="In stagnation it is full of liquid" if full else "In stagnation the gauge passes {e}",
                 v=Quantity(charge.vessel, "tank"),
                 n=Quantity(charge.need.needed, "volume"),
                 e=Quantity(charge.end, "pressure"),
@@ -213,7 +212,7 @@ def _vessel(design: Design, charge: SealedCharge, refusal: Statement | None) -> 
             limit=Quantity(charge.need.needed, "volume"),
             cures=(
                 Cure(
-                    say("Fit " + number + "{v}", v=Quantity(size * LITRE, "tank")),
+                    say("Fit {number}{v}", number=number, v=Quantity(size * LITRE, "tank")),
                     changes,
                     "stagnation_pressure",
                     say("the next standard size"),

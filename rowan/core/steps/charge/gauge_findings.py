@@ -256,10 +256,8 @@ def _gone(found: AsFound, told: bool) -> FoundLine:
     return FoundLine(
         "stop",
         say(
-            how
-            + ": {c} of charge is less than {l}. Its gas is gone: it is flooded, or its membrane has burst, and a few hundred "
-            "millilitres move the gauge by bars. Isolate it, let the pressure off and press the valve pin for a moment: liquid "
-            "means burst, fit another; none means flooded, empty its liquid side and charge it anew.",
+            "{how}: {c} of charge is less than {l}. Its gas is gone: it is flooded, or its membrane has burst, and a few hundred millilitres move the gauge by bars. Isolate it, let the pressure off and press the valve pin for a moment: liquid means burst, fit another; none means flooded, empty its liquid side and charge it anew.",
+            how=how,
             c=Quantity(found.vessel.precharge, "pressure"),
             l=Quantity(LEAST_SOUND_CHARGE_PA, "pressure"),
         ),
@@ -277,8 +275,8 @@ def _charge_line(found: AsFound, planned: float, told: bool) -> list[FoundLine]:
             FoundLine(
                 "fix",
                 say(
-                    how
-                    + "; the plan says {l}. Gas is gone and liquid has taken its room: let the pressure off, empty the liquid side, charge it anew, then fill.",
+                    "{how}; the plan says {l}. Gas is gone and liquid has taken its room: let the pressure off, empty the liquid side, charge it anew, then fill.",
+                    how=how,
                     c=charge,
                     l=limit,
                 ),
@@ -288,8 +286,8 @@ def _charge_line(found: AsFound, planned: float, told: bool) -> list[FoundLine]:
         FoundLine(
             "fix",
             say(
-                how
-                + "; the plan says {l}. It takes no liquid until the gauge is over that: the first warming has no cushion. Let gas out with the liquid side empty.",
+                "{how}; the plan says {l}. It takes no liquid until the gauge is over that: the first warming has no cushion. Let gas out with the liquid side empty.",
+                how=how,
                 c=charge,
                 l=limit,
             ),
@@ -372,8 +370,8 @@ def _to_come(found: AsFound) -> list[FoundLine]:
             FoundLine(
                 "stop" if over else None,
                 say(
-                    "In a hot standstill the gauge goes to {p}"
-                    + (": the relief opens." if over else ", {m} under the relief."),
+                    "In a hot standstill the gauge goes to {p}{case}",
+                    case=": the relief opens." if over else ", {m} under the relief.",
                     p=Quantity(hot.station, "pressure"),
                     m=Quantity(abs(hot.margin_to_relief), "pressure"),
                 ),

@@ -121,7 +121,7 @@ def _field_figures(design: Design, rating: Rating) -> tuple[Figure, ...]:
         closed_form(
             key="aperture",
             name="Aperture",
-            basis=say(f"{count} × " + item.name),
+            basis=say("{count} × {item}", count=f"{count}", item=item.name),
             dimension_name="area",
             part="collector",
             sentence=say("The glass that light comes through; every rule by area means this one."),
@@ -235,7 +235,7 @@ def _year_figures(design: Design, year: float, duty: DutyResult, bounded: tuple[
         by_method(
             key="solar_heat",
             name="The correlation says",
-            basis=say("a year, to check the year run through" + months),
+            basis=say("a year, to check the year run through{months}", months=months),
             value=year,
             dimension_name="energy",
             part="store",
@@ -243,12 +243,10 @@ def _year_figures(design: Design, year: float, duty: DutyResult, bounded: tuple[
                 "What of the hot water's heat the sun brings by monthly means alone: a check by another way, no promise."
             ),
             method=say(
-                "Monthly utilisation correlation, liquid systems, with store, exchanger and hot-water corrections."
-                + (
-                    " Months beyond its range are taken with the part of the field inside it: a lower bound."
-                    if bounded
-                    else ""
-                )
+                "Monthly utilisation correlation, liquid systems, with store, exchanger and hot-water corrections.{case}",
+                case=" Months beyond its range are taken with the part of the field inside it: a lower bound."
+                if bounded
+                else "",
             ),
             source=methods(6),
         ),
@@ -374,7 +372,8 @@ def _tilt(design: Design) -> list[Finding]:
             part="collector",
             title=say("this collector may not lie at this tilt"),
             reason=say(
-                "The roof is at {t}; the data sheet allows {l}. " + why,
+                "The roof is at {t}; the data sheet allows {l}. {why}",
+                why=why,
                 t=Quantity(tilt, "angle"),
                 l=Quantity(limit, "angle"),
             ),

@@ -43,10 +43,10 @@ def direct_steps(job: Job) -> tuple[Step, ...]:
             "After some weeks",
             say("In the diary today, for two to four weeks on."),
             say(
-                "Vent the top, look for white crust at joints and valves"
-                + (", read the tempering valve again." if job.design.taps else ".")
+                "Vent the top, look for white crust at joints and valves{case}",
+                case=", read the tempering valve again." if job.design.taps else ".",
             ),
-            say("No air, no crust" + (", the tap as it was set." if job.design.taps else ".")),
+            say("No air, no crust{case}", case=", the tap as it was set." if job.design.taps else "."),
             () if job.design.is_pool else (Target("Cold main", Quantity(main, "pressure")),),
             gauge=main,
             acts=(act("rest"),),

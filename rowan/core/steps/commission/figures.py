@@ -59,7 +59,9 @@ def _test(design: Design) -> Figure:
     return closed_form(
         key="test_pressure",
         name="Pressure test",
-        basis=say(f"with {commission.test.value}" + (", vessel shut off" if design.sealed else "")),
+        basis=say(
+            "with {test}{case}", test=f"{commission.test.value}", case=", vessel shut off" if design.sealed else ""
+        ),
         dimension_name="pressure",
         part="gauge",
         sentence=say(

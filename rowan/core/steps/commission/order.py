@@ -111,8 +111,8 @@ def inspect_step(job: Job) -> Step:
             t=Quantity(HOTTEST_FILL_C, "temperature"),
         ),
         say(
-            "Every union has its washer, every joint its second turn of the spanner. Bleed screws at most one and a half turns open. Caps kept at hand."
-            + joints
+            "Every union has its washer, every joint its second turn of the spanner. Bleed screws at most one and a half turns open. Caps kept at hand.{joints}",
+            joints=joints,
         ),
         say("Nothing loose, nothing missing from the list, the arrow of the non-return valve with the flow."),
         acts=(act("dry"),),

@@ -269,8 +269,7 @@ def _fill(job: Job) -> Step:
         "fill",
         "Fill",
         say("Field below {t} still. The watch starts when the fill opens.", t=Quantity(50.0, "temperature")),
-        say("First liquid back is old water: into the second tub till the colour turns, then back to the first."
-            + (" Fill shut before every stop of the drill." if drill else "")),
+        say("First liquid back is old water: into the second tub till the colour turns, then back to the first.{case}", case=" Fill shut before every stop of the drill." if drill else ""),
         say("The colour is back after the time reckoned, and the tub has fallen by what the loop holds."),
         (
             *job.target("colour_time", "Colour turns after"),
@@ -492,9 +491,9 @@ def _run_by_hand(job: Job) -> Step:
         "Run it by hand",
         say("Vessel valve open and secured, hoses still in reach, cover off."),
         say(
-            between
-            + separator
-            + "Pump's own screw first, slow before fast, then full speed for twenty minutes; bleed, correct the pressure; then the speed of the plan."
+            "{between}{separator}Pump's own screw first, slow before fast, then full speed for twenty minutes; bleed, correct the pressure; then the speed of the plan.",
+            between=between,
+            separator=separator,
         ),
         say("The flow is read, and the store's hot port warms after the time reckoned. The hum proves nothing."),
         (*job.target("flow", "Flow"), *balance_targets(job), *job.target("arrival", "Heat arrives after")),

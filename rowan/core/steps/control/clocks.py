@@ -95,7 +95,8 @@ def clock(design: Design) -> Iterator[Finding]:
             "backup",
             "the controller's clock is wrong",
             say(
-                f"Every window falls {{d}} too {when}. Set it, and look again after power cuts and when the hour changes.",
+                "Every window falls {d} too {when}. Set it, and look again after power cuts and when the hour changes.",
+                when=when,
                 d=Quantity(abs(ahead), "minutes"),
             ),
             (cure_of("Set the clock", "functions.clock_ahead_s", 0.0),),

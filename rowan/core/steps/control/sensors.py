@@ -260,7 +260,8 @@ def side_by_side(readings: Sequence[BenchReading]) -> tuple[float, tuple[Told, .
             Told(
                 "fix" if abs(mean) > 3 * SIDE_BY_SIDE_K else "mind",
                 say(
-                    f"The {which} sensor reads {{k}} higher at the same place. Correct it in the controller, or add it to both differences.",
+                    "The {which} sensor reads {k} higher at the same place. Correct it in the controller, or add it to both differences.",
+                    which=which,
                     k=Quantity(abs(mean), "difference", 1),
                 ),
             )
@@ -284,7 +285,8 @@ def side_by_side(readings: Sequence[BenchReading]) -> tuple[float, tuple[Told, .
                     Told(
                         "mind",
                         say(
-                            f"At {{t}} the {name} sensor shows {{r}}.",
+                            "At {t} the {name} sensor shows {r}.",
+                            name=name,
                             t=Quantity(reading.true, "temperature"),
                             r=Quantity(value, "temperature"),
                         ),
@@ -299,7 +301,9 @@ def moved(before: BenchReading, after: BenchReading) -> tuple[Told, ...]:
     if not min(rises.values()) < SIDE_BY_SIDE_K < max(rises.values()):
         return ()
     still = min(rises, key=lambda name: rises[name])
-    return (Told("fix", say(f"The {still} sensor hardly moved from cup to cup: it is not the one in the cup.")),)
+    return (
+        Told("fix", say("The {still} sensor hardly moved from cup to cup: it is not the one in the cup.", still=still)),
+    )
 
 
 @takes(on=FINITE, off=FINITE, start=FINITE, stop=FINITE)
@@ -312,7 +316,8 @@ def switch_told(*, on: float, off: float, start: float, stop: float) -> tuple[To
             Told(
                 level,
                 say(
-                    f"It {name} at {{s}}; {{w}} is set.",
+                    "It {name} at {s}; {w} is set.",
+                    name=name,
                     s=Quantity(seen, "difference", 1),
                     w=Quantity(wanted, "difference", 1),
                 ),

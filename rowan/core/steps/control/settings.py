@@ -48,7 +48,7 @@ def _always(design: Design, control: Differential) -> Iterator[ControllerSetting
     )
     yield ControllerSetting("control.least_collector_c", "Least field temperature", say("tested at the start only"))
     valve = "fitted" if design.store.tempering_valve.value else "MISSING: the tap can scald"
-    yield ControllerSetting("store.maximum_c", "Store limit", say(f"tempering valve {valve}"))
+    yield ControllerSetting("store.maximum_c", "Store limit", say("tempering valve {valve}", valve=f"{valve}"))
     yield ControllerSetting(
         "control.cut_out_c",
         "Field cut-out",

@@ -278,7 +278,7 @@ def _limit_figures(design: Design, symbols: dict[str, Symbol]) -> tuple[Figure, 
         closed_form(
             key="store_limit",
             name="Store limit",
-            basis=say("tempering valve " + ("fitted" if design.store.tempering_valve.value else "missing")),
+            basis=say("tempering valve {case}", case="fitted" if design.store.tempering_valve.value else "missing"),
             dimension_name="temperature",
             part="sensor_high",
             sentence=say("The pump rests when the store's top has reached this."),

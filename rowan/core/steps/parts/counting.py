@@ -166,18 +166,17 @@ def roof_parts(design: Design, run: RunResult, packs: Statement) -> list[Part]:
     where: tuple[Merchant, str] = ("solar", "roof")
     throttled = design.collector.feed.value == "throttled" and len(design.row_counts) > 1
     mount = "built-in frame with its flashing" if design.roof.way.value == "integrated" else "mounting"
+    addon = say("{mount}, add-on pack", mount=mount)
     parts = [
         counted("collectors", count, say(design.collector.item.value.name), where, _collector_note(design)),
         counted(
             "starter_packs",
             rows,
-            say(f"{mount}, starter pack for " + design.survey.covering.value),
+            say("{mount}, starter pack for {covering}", mount=mount, covering=design.survey.covering.value),
             where,
             packs,
         ),
-        counted(
-            "addon_packs", count - rows, say(f"{mount}, add-on pack"), where, say("one for each further collector")
-        ),
+        counted("addon_packs", count - rows, addon, where, say("one for each further collector")),
         counted(
             "links",
             PARTS_PER_ROW_LINKS * (count - rows),
@@ -244,8 +243,12 @@ def pipe_parts(design: Design, run: RunResult, cuttings: dict[str, Cutting]) -> 
     made = [part for number, cut in enumerate(cuttings.items()) for part in _of_pipe(design, run, number, cut, indoors)]
     at = "at field and tank" if design.through_store else "at field and coil"
     lifts = design.on_roof and design.pumped
-    ends = say(at + (", with half a metre of slack: it lifts off when the roof is covered anew" if lifts else ""))
-    made.append(counted("unions", END_UNIONS, say("union for " + name), (plumbing, "plant room"), ends))
+    ends = say(
+        "{place}{case}",
+        place=at,
+        case=", with half a metre of slack: it lifts off when the roof is covered anew" if lifts else "",
+    )
+    made.append(counted("unions", END_UNIONS, say("union for {name}", name=name), (plumbing, "plant room"), ends))
     made += [*_placed(design, run, plumbing), *_clips(design, lengths, name)]
     return [part for part in made if part.quantity.value > 0] + _lagging(design, run) + _trench(design, run)
 
@@ -268,14 +271,14 @@ def _of_pipe(
         counted(
             f"pipe{key}",
             len(cutting.bars),
-            say(name + " in lengths of {l}", l=piece),
+            say("{name} in lengths of {l}", name=name, l=piece),
             where,
             say("{used} by legs, cut as drawn", used=used),
         )
     ]
     if metal:
-        made.append(counted(f"bends{key}", bends, say("bend for " + name), where, say("as on the Run bench")))
-    joint = say(("coupling for " if metal else "joint for ") + name)
+        made.append(counted(f"bends{key}", bends, say("bend for {name}", name=name), where, say("as on the Run bench")))
+    joint = say("{case}{name}", case="coupling for " if metal else "joint for ", name=name)
     made.append(counted(f"couplings{key}", cutting.couplings, joint, where, say("where a leg is longer than a length")))
     return made
 
@@ -288,7 +291,7 @@ def _clips(design: Design, lengths: dict[str, float], name: str) -> list[Part]:
         counted(
             f"clips_{place}",
             math.ceil(length / every),
-            say("pipe clip with lining, " + name),
+            say("pipe clip with lining, {name}", name=name),
             ("plumbing", place),
             because,
         )

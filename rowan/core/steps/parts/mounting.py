@@ -72,7 +72,7 @@ def _sealed(design: Design, flashed: int) -> list[Part]:
             Quantity(bead, "length", 1),
             "",
             *where,
-            say("under the rim of boots" + (" and feet" if covering in SEALED and flashed else "")),
+            say("under the rim of boots{case}", case=" and feet" if covering in SEALED and flashed else ""),
         )
     )
     if covering in LAPPED:

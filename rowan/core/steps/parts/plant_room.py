@@ -122,7 +122,13 @@ def _sealed_parts(design: Design, charge: ChargeResult, relief: Quantity) -> lis
     bracket = say("with bracket, hose and a valve that can be secured")
     caught = say("container of at least {v} under the relief", v=Quantity(charge.contents.total, "tank"))
     parts = [
-        counted("station", 1, say(("station in one box: " if boxed else "") + ports, p=relief), SOLAR, say(why)),
+        counted(
+            "station",
+            1,
+            say("{case}{ports}", case="station in one box: " if boxed else "", ports=ports, p=relief),
+            SOLAR,
+            say(why),
+        ),
         counted("vessel", design.charge.vessels.value, say("expansion vessel {v}, for glycol", v=size), SOLAR, bracket),
         counted("discharge", 1, caught, PLUMBING, say("what comes out is measured and can go back")),
     ]
@@ -256,7 +262,9 @@ def _tap_parts(design: Design) -> list[Part]:
         parts.append(counted("tempering", 1, say("tempering valve"), PLUMBING, because))
     if design.taps_coil_m2:
         area = Quantity(design.taps_coil_m2, "area", 1)
-        words = say(("coil for the taps" if design.taps else "coil for the heat drawn") + ", {a}, in the store", a=area)
+        words = say(
+            "{case}, {a}, in the store", case="coil for the taps" if design.taps else "coil for the heat drawn", a=area
+        )
         parts.append(counted("taps_coil", 1, words, SOLAR, say("with a way to flush it where water is hard")))
     if design.taps and store.hot_pipe_lagged.value:
         words, because = say("lagging for the hot pipe from the tank"), say("the first metres, and all that is seen")

@@ -100,7 +100,7 @@ def price_figures(design: Design, run: RunResult, parts: tuple[Part, ...]) -> tu
     listed = by_method(
         key="goods_price",
         name="The list costs",
-        basis=say(currency + ", usual prices"),
+        basis=say("{currency}, usual prices", currency=currency),
         value=goods,
         dimension_name="money",
         better=-1,
@@ -123,7 +123,9 @@ def price_figures(design: Design, run: RunResult, parts: tuple[Part, ...]) -> tu
             key="system_price",
             name="The system costs",
             basis=say(
-                currency + (", list and {h} of work" if offered is None else ", as offered"),
+                "{currency}{case}",
+                currency=currency,
+                case=", list and {h} of work" if offered is None else ", as offered",
                 h=Quantity(hours * 3600, "hours"),
             ),
             dimension_name="money",

@@ -158,7 +158,7 @@ def _heaviest(design: Design) -> Figure:
     return closed_form(
         key="heaviest",
         name="Heaviest piece",
-        basis=say(f"the {name}, dry"),
+        basis=say("the {name}, dry", name=name),
         dimension_name="mass",
         part="store",
         sentence=say("Two people, a clear way, and never a collector up a ladder in wind."),

@@ -86,7 +86,7 @@ def _held(roof: RoofResult) -> tuple[Figure, ...]:
         by_method(
             key="foot_holds",
             name="Each foot holds",
-            basis=say("upward, by " + ("its screws" if roof.by_screws else "its data sheet")),
+            basis=say("upward, by {case}", case="its screws" if roof.by_screws else "its data sheet"),
             value=roof.holds_up,
             dimension_name="force",
             sentence=say(
@@ -96,7 +96,9 @@ def _held(roof: RoofResult) -> tuple[Figure, ...]:
                 + (roof.fixing.notes or "as its maker says")
                 + "."
             ),
-            method=say("The less of its rating and of what its screws hold in this timber. " + PLANNING),
+            method=say(
+                "The less of its rating and of what its screws hold in this timber. {planning}", planning=PLANNING
+            ),
             source=methods(12),
             part="collector",
         ),
@@ -112,8 +114,8 @@ def _hardest(design: Design, roof: RoofResult, hardest: Foot) -> Figure:
             basis=say("{z} zone, gust {v}", z=hardest.zone, v=Quantity(roof.gust, "gust")),
             dimension_name="force",
             sentence=say(
-                "Gusts, not weight, are what fixings fail by: wind lifts the row, six tenths of its weight hold it, and this foot has the largest share. "
-                + PLANNING
+                "Gusts, not weight, are what fixings fail by: wind lifts the row, six tenths of its weight hold it, and this foot has the largest share. {planning}",
+                planning=PLANNING,
             ),
             expression=_pulled(design, roof, hardest),
             letter="F",
@@ -131,7 +133,7 @@ def _hardest(design: Design, roof: RoofResult, hardest: Foot) -> Figure:
             basis=say("gust {v}", v=Quantity(roof.gust, "gust")),
             value=0.0,
             dimension_name="force",
-            sentence=say("The row's weight is more than this gust lifts. " + PLANNING),
+            sentence=say("The row's weight is more than this gust lifts. {planning}", planning=PLANNING),
             method=say("Lift less six tenths of the weight, by each foot's share."),
             source=methods(12),
             part="collector",
@@ -147,7 +149,7 @@ def _safety(roof: RoofResult, hardest: Foot) -> Figure:
         basis=say("held over pulled"),
         dimension_name="ratio",
         decimals=1,
-        sentence=say("How many times the hardest pulled foot could be pulled. " + PLANNING),
+        sentence=say("How many times the hardest pulled foot could be pulled. {planning}", planning=PLANNING),
         expression=Expression("H / F", {"H": Symbol(roof.holds_up, "H", "", "N"), "F": Symbol(up, "F", "up", "N")}),
         letter="S",
         source=methods(12),
@@ -271,7 +273,9 @@ def _weight(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
             name="Snow on the field",
             basis=say("{s} of the ground's snow", s=Quantity(shape, "share")),
             dimension_name="force",
-            sentence=say("Its weight; what slides off piles up below, where nobody should stand. " + PLANNING),
+            sentence=say(
+                "Its weight; what slides off piles up below, where nobody should stand. {planning}", planning=PLANNING
+            ),
             expression=Expression(
                 "s * mu * A * cos(tilt) / 1000",
                 {
@@ -294,30 +298,32 @@ def _weight(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
             basis=say("none stays on it"),
             value=0.0,
             dimension_name="force",
-            sentence=say("So steep, or in such a place, no snow lies on the collectors. " + PLANNING),
+            sentence=say("So steep, or in such a place, no snow lies on the collectors. {planning}", planning=PLANNING),
             method=say("Ground snow times its shape on this tilt."),
             source=methods(12),
             part="collector",
         )
     ]
     if design.on_roof:
-        found.append(
-            by_method(
-                key="roof_added",
-                name="Added to the roof",
-                basis=say("of what it carries now"),
-                value=roof.added_share,
-                dimension_name="share_fine",
-                sentence=say("Weight of the full field over that of covering, timber and snow. " + PLANNING),
-                method=say("Collectors full, rails, over the usual weight of such a roof and its snow."),
-                source=methods(12),
-                part="collector",
-                window=Window(None, ADDED_MOST, "practice: more than a twentieth is an engineer's"),
-            )
-        )
+        found.append(_added(roof))
     if roof.feet:
         found.append(_along(design, roof))
     return tuple(found)
+
+
+def _added(roof: RoofResult) -> Figure:
+    return by_method(
+        key="roof_added",
+        name="Added to the roof",
+        basis=say("of what it carries now"),
+        value=roof.added_share,
+        dimension_name="share_fine",
+        sentence=say("Weight of the full field over that of covering, timber and snow. {planning}", planning=PLANNING),
+        method=say("Collectors full, rails, over the usual weight of such a roof and its snow."),
+        source=methods(12),
+        part="collector",
+        window=Window(None, ADDED_MOST, "practice: more than a twentieth is an engineer's"),
+    )
 
 
 def _along(design: Design, roof: RoofResult) -> Figure:
@@ -329,8 +335,8 @@ def _along(design: Design, roof: RoofResult) -> Figure:
         value=worst,
         dimension_name="force",
         sentence=say(
-            "The share of snow and weight that pushes down the slope; posts give way sideways long before they pull out. "
-            + PLANNING
+            "The share of snow and weight that pushes down the slope; posts give way sideways long before they pull out. {planning}",
+            planning=PLANNING,
         ),
         method=say("Snow and full weight times the sine of the tilt, by each foot's share."),
         source=methods(12),
@@ -355,7 +361,8 @@ def _pitch(design: Design, rows: Rows, enough: float) -> Figure:
         key="row_pitch",
         name="From row to row",
         basis=say(
-            "the sun {h} high at 9 on the shortest day" + low,
+            "the sun {h} high at 9 on the shortest day{low}",
+            low=low,
             h=Quantity(rule.sun_height, "angle"),
             f=Quantity(LEAST_SUN_DEG, "angle"),
         ),
@@ -394,7 +401,8 @@ def _ballast(design: Design, roof: RoofResult) -> Figure:
         value=ballast_needed(design, roof),
         dimension_name="mass",
         sentence=say(
-            "Against lift, and so heavy that what is left of it does not slide on a wet membrane. " + PLANNING
+            "Against lift, and so heavy that what is left of it does not slide on a wet membrane. {planning}",
+            planning=PLANNING,
         ),
         method=say("Lift, and push by {f} of friction, less the field's own weight.", f=Quantity(FRICTION, "ratio", 1)),
         source=methods(12),
@@ -411,7 +419,9 @@ def _marks(design: Design, roof: RoofResult) -> tuple[Figure, ...]:
         closed_form(
             key="marking",
             name="Marking may miss by",
-            basis=say("tape, chalk, pilot" + ("" if inputs.found.value == "seen" else ", and finding the rafter")),
+            basis=say(
+                "tape, chalk, pilot{case}", case="" if inputs.found.value == "seen" else ", and finding the rafter"
+            ),
             dimension_name="growth",
             sentence=say(
                 "The screw has to sit in the central third of the timber: beside it, it pulls out and lets water in."

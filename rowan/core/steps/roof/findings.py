@@ -93,7 +93,8 @@ def _doubt(design: Design) -> list[Finding]:
             part="collector",
             title=say("this roof wants its roofer first: order nothing"),
             reason=say(
-                why + " The roofer looks, and an engineer where timber is soft or bent.",
+                "{why} The roofer looks, and an engineer where timber is soft or bent.",
+                why=why,
                 a=Quantity(age or 0.0, "years", 0),
             ),
             cures=(Cure(say(who), (change, *extra), note=say("written down with the roofer's name")),),
@@ -165,9 +166,11 @@ def _fixing(design: Design, roof: RoofResult) -> list[Finding]:
             level="stop" if dropped else "mind",
             stage="roof",
             part="collector",
-            title=say(f"{roof.fixing.name}: {'not here' if dropped else 'not the first choice here'}"),
+            title=say(
+                "{fixing}: {case}", fixing=roof.fixing.name, case="not here" if dropped else "not the first choice here"
+            ),
             reason=say(roof.verdict_reason[0].upper() + roof.verdict_reason[1:] + "."),
-            cures=(Cure(say(f"Take the {usual.name}"), (Change("roof.fixing", usual.key),)),),
+            cures=(Cure(say("Take the {usual}", usual=usual.name), (Change("roof.fixing", usual.key),)),),
             source="defaults, roof",
         )
     ]
@@ -196,13 +199,14 @@ def _battens(design: Design, roof: RoofResult) -> list[Finding]:
             part="collector",
             title=say("no hook is clamped to these battens"),
             reason=say(
-                why + "A clamped hook holds by its batten and its nails alone.",
+                "{why}A clamped hook holds by its batten and its nails alone.",
+                why=why,
                 d=Quantity(inputs.batten_depth_m.value, "pipe_size"),
                 w=Quantity(inputs.batten_width_m.value, "pipe_size"),
                 a=Quantity(LEAST_BATTEN_M[0], "pipe_size"),
                 b=Quantity(LEAST_BATTEN_M[1], "pipe_size"),
             ),
-            cures=(Cure(say(f"Take the {usual.name}"), (Change("roof.fixing", usual.key),)),),
+            cures=(Cure(say("Take the {usual}", usual=usual.name), (Change("roof.fixing", usual.key),)),),
             source=methods(12),
         )
     ]
@@ -314,9 +318,8 @@ def _square(design: Design, roof: RoofResult) -> list[Finding]:
             part="collector",
             title=say("the rails are not square"),
             reason=say(
-                "The diagonals differ by {d}. Move the upper rail {m} to the "
-                + way
-                + ", measure both again, then tighten.",
+                "The diagonals differ by {d}. Move the upper rail {m} to the {way}, measure both again, then tighten.",
+                way=way,
                 d=Quantity(abs(one - two), "growth", 0),
                 m=Quantity(abs(check.move), "growth", 0),
             ),

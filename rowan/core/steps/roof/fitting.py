@@ -49,7 +49,8 @@ def fitting_fits(design: Design, roof: RoofResult) -> list[Finding]:
             part="collector",
             title=say("the field does not fit on the roof"),
             reason=say(
-                "It is {w} wide and {h} up the slope, the roof {pw} by {ph}: " + fit + ".",
+                "It is {w} wide and {h} up the slope, the roof {pw} by {ph}: {fit}.",
+                fit=fit,
                 w=_length(field.width),
                 h=_length(field.height),
                 pw=_length(roof.plane.width),
@@ -115,7 +116,7 @@ def fitting_objects(design: Design, roof: RoofResult) -> list[Finding]:
                 level="stop",
                 stage="roof",
                 part="collector",
-                title=say(f"the field lies over the {thing.kind}"),
+                title=say("the field lies over the {kind}", kind=thing.kind),
                 reason=say(
                     "It stands {x} from the left and {y} up the slope.", x=_length(thing.x_m), y=_length(thing.y_m)
                 ),
@@ -142,7 +143,7 @@ def fitting_shade(design: Design, roof: RoofResult) -> list[Finding]:
                 level="mind",
                 stage="roof",
                 part="collector",
-                title=say(f"{which} in the {thing.kind}'s shade"),
+                title=say("{which} in the {kind}'s shade", which=which, kind=thing.kind),
                 reason=say(
                     "It stands {s} over the roof; from nine to three at the equinox its shade passes {w} by {h} of it. The year counts it only where it also stands on the Sun bench.",
                     s=_length(stands_of(thing)),
@@ -174,7 +175,7 @@ def fitting_unheld(design: Design, roof: RoofResult) -> list[Finding]:
         if verdict in ("usual", "allowed") and FIXINGS[key].span > roof.span
     ]
     offered = [Cure(say("Put it where few feet do"), (Change("roof.field_x_m", None),))]
-    offered += [Cure(say(f"Take the {FIXINGS[key].name}"), (Change("roof.fixing", key),)) for key, _ in options]
+    offered += [Cure(say("Take the {key}", key=FIXINGS[key].name), (Change("roof.fixing", key),)) for key, _ in options]
     cures = tuple(cure for cure in offered if _carried(design, cure.changes))
     on_roof = all(row.within(roof.plane) for row in roof.rows)
     if not on_roof:
@@ -227,14 +228,12 @@ def fitting_clearance(design: Design, roof: RoofResult) -> list[Finding]:
             level="mind",
             stage="roof",
             part="collector",
-            title=say(f"little room is left {where}"),
+            title=say("little room is left {where}", where=where),
             reason=say(
-                "{h} are free, {w} are wanted "
-                + (
-                    "for connections and for feet to stand on."
-                    if short_side
-                    else "for two courses: flashing and water need them."
-                ),
+                "{h} are free, {w} are wanted {case}",
+                case="for connections and for feet to stand on."
+                if short_side
+                else "for two courses: flashing and water need them.",
                 h=_length(has),
                 w=_length(wants),
             ),

@@ -45,7 +45,8 @@ def holding_pulled(design: Design, roof: RoofResult) -> list[Finding]:
         and (FIXINGS[key].holds_up or 0.0) >= max(wanted * hardest.up, roof.holds_up)
     ]
     cures += [
-        Cure(say(f"Take the {FIXINGS[key].name}"), (Change("roof.fixing", key),), "foot_safety") for key in stronger[:1]
+        Cure(say("Take the {key}", key=FIXINGS[key].name), (Change("roof.fixing", key),), "foot_safety")
+        for key in stronger[:1]
     ]
     return [
         Finding(
@@ -55,8 +56,8 @@ def holding_pulled(design: Design, roof: RoofResult) -> list[Finding]:
             part="collector",
             title=say("a gust may pull the field off"),
             reason=say(
-                "The hardest pulled foot, in the {z} zone, is lifted with {f}; it holds {h}, {s} are wanted. On every line there is a foot already: more rails, another fixing, or an engineer. "
-                + PLANNING,
+                "The hardest pulled foot, in the {z} zone, is lifted with {f}; it holds {h}, {s} are wanted. On every line there is a foot already: more rails, another fixing, or an engineer. {planning}",
+                planning=PLANNING,
                 z=hardest.zone,
                 f=Quantity(hardest.up, "force"),
                 h=Quantity(roof.holds_up, "force"),
@@ -97,12 +98,11 @@ def holding_slides(design: Design, roof: RoofResult) -> list[Finding]:
             part="collector",
             title=say("snow pushes more than a foot bears"),
             reason=say(
-                (
-                    "Down the slope a foot gets {f}, {l} is what it holds. "
-                    if slides
-                    else "A foot is pressed with {f}, {l} is what it holds. "
-                )
-                + PLANNING,
+                "{case}{planning}",
+                case="Down the slope a foot gets {f}, {l} is what it holds. "
+                if slides
+                else "A foot is pressed with {f}, {l} is what it holds. ",
+                planning=PLANNING,
                 f=Quantity(worst if slides else pressed, "force"),
                 l=Quantity(along if slides else down, "force"),
             ),
@@ -189,7 +189,7 @@ def holding_rated(design: Design, roof: RoofResult) -> list[Finding]:
                 level="fix",
                 stage="roof",
                 part="collector",
-                title=say(f"the collector is rated for less {what}"),
+                title=say("the collector is rated for less {what}", what=what),
                 reason=say(
                     "Here {v} come; its data sheet says {r}. Another collector, or its maker says otherwise.",
                     v=Quantity(value, unit),

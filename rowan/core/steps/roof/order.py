@@ -85,7 +85,7 @@ def _before(design: Design, roof: RoofResult) -> Iterator[Task]:
     yield Task(
         "load",
         "Loads",
-        say("{m} a collector: " + lifted + "; {l} a person at most.", m=Quantity(mass, "mass"), l=limit),
+        say("{m} a collector: {lifted}; {l} a person at most.", lifted=lifted, m=Quantity(mass, "mass"), l=limit),
     )
     yield Task(
         "sum",
@@ -126,7 +126,9 @@ def _ground(design: Design) -> Iterator[Task]:
 def _feet(design: Design, roof: RoofResult) -> Iterator[Task]:
     feet, rails = (str(sum(len(counted) for counted in of)) for of in _both(roof))
     corner = "from one corner" if roof.beside is None else "each plane from a corner of its own"
-    yield Task("marks", "Marked", say("{n} feet by the chalk sheet, " + corner + ": along first, then up.", n=feet))
+    yield Task(
+        "marks", "Marked", say("{n} feet by the chalk sheet, {corner}: along first, then up.", corner=corner, n=feet)
+    )
     if roof.fixing.screws:
         yield Task(
             "lower", "Lower feet, loose", say("One rail as a ruler across the middle lines; screws set, not tight.")
@@ -166,8 +168,8 @@ def _square(design: Design, roof: RoofResult) -> Iterator[Task]:
             "street",
             "From the street",
             say(
-                "Go down and look; agree with the customer, photograph, write down what was agreed"
-                + (": {n}." if agreed else "."),
+                "Go down and look; agree with the customer, photograph, write down what was agreed{case}",
+                case=": {n}." if agreed else ".",
                 n=agreed,
             ),
         )
@@ -183,7 +185,9 @@ def _collectors(design: Design, roof: RoofResult) -> Iterator[Task]:
     for number in range(1, sum(len(plane.collectors) for plane in roof.planes) + 1):
         words = "Hung in its catches, slid to its clamp, every clamp clicked"
         words += "." if number == 1 or not _linked(roof, number) else "; both links locked at once and looked at twice."
-        yield Task(f"collector-{number}", f"Collector {number}", say(words + " Nobody leans on it until then."))
+        yield Task(
+            f"collector-{number}", f"Collector {number}", say("{words} Nobody leans on it until then.", words=words)
+        )
     if design.collector.within.value == "series":
         yield Task(
             "series",

@@ -45,7 +45,8 @@ def array_figures(design: Design, run: RunResult) -> tuple[Figure, ...]:
             part="collector",
             sentence=say("What the maker asks, he asks of every collector, not of the sum."),
             method=say(
-                "Flow of the row" + (", which passes through each of them." if series else " over its collectors.")
+                "Flow of the row{case}",
+                case=", which passes through each of them." if series else " over its collectors.",
             ),
             window=Window(least, most, "data sheet of the collector"),
             source=methods(8),
@@ -150,12 +151,19 @@ def _more_beside(design: Design) -> list[Finding]:
             part="collector",
             title=say("the other plane asks for more collectors than it can have"),
             reason=say(
-                f"{laid.count} are typed there and the field has {design.collector.count.value}, of which one at least lies on the first plane. Reckoned and drawn with {most} there."
+                "{count} are typed there and the field has {all}, of which one at least lies on the first plane. Reckoned and drawn with {most} there.",
+                count=f"{laid.count}",
+                all=f"{design.collector.count.value}",
+                most=f"{most}",
             ),
             quantity=Quantity(float(laid.count), "count"),
             limit=Quantity(float(most), "count"),
             cures=(
-                Cure(say(f"{most} on the other plane"), (Change(f"roof.planes.{laid.id}.count", most),), "aperture"),
+                Cure(
+                    say("{most} on the other plane", most=f"{most}"),
+                    (Change(f"roof.planes.{laid.id}.count", most),),
+                    "aperture",
+                ),
             ),
             source="practice: the run",
         )
@@ -173,13 +181,18 @@ def _sum_of(text: str, count: int, path: str, where: str) -> list[Finding]:
             level="fix",
             stage="run",
             part="collector",
-            title=say(f"the rows do not add up to {where}"),
+            title=say("the rows do not add up to {where}", where=where),
             reason=say(
-                f"{' + '.join(str(n) for n in typed)} make {sum(typed)}; {where} has {count}. Reckoned as {even}."
+                "{rows} make {sum}; {where} has {count}. Reckoned as {even}.",
+                rows=f"{' + '.join(str(n) for n in typed)}",
+                sum=f"{sum(typed)}",
+                where=where,
+                count=f"{count}",
+                even=f"{even}",
             ),
             quantity=Quantity(float(sum(typed)), "count"),
             limit=Quantity(float(count), "count"),
-            cures=(Cure(say(f"Rows of {even}"), (Change(path, even),), "poorest_row"),),
+            cures=(Cure(say("Rows of {even}", even=f"{even}"), (Change(path, even),), "poorest_row"),),
             source="practice: the run",
         )
     ]
@@ -194,7 +207,7 @@ def _uneven(design: Design, run: RunResult) -> list[Finding]:
     cures = []
     if design.plane_beside is None and len(set(rows)) > 1 and sum(rows) % len(rows) == 0:
         even = _even(design, len(rows))
-        cures.append(Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "poorest_row"))
+        cures.append(Cure(say("Rows of {even}", even=f"{even}"), (Change("collector.rows", even),), "poorest_row"))
     if design.collector.feed.value == "direct" and len(set(rows)) == 1:
         cures.append(Cure(say("Reverse the return"), (Change("collector.feed", "reverse"),), "poorest_row"))
     cures.append(Cure(say("Balance with throttles"), (Change("collector.feed", "throttled"),), "poorest_row"))
@@ -206,7 +219,8 @@ def _uneven(design: Design, run: RunResult) -> list[Finding]:
             part="collector",
             title=say("a row starves"),
             reason=say(
-                f"The row of {poorest.collectors} gets {{s}} of its share and runs hotter by as much; the others hurry theirs through. Equal rows, a reversed return or throttles even it out.",
+                "The row of {collectors} gets {s} of its share and runs hotter by as much; the others hurry theirs through. Equal rows, a reversed return or throttles even it out.",
+                collectors=f"{poorest.collectors}",
                 s=Quantity(poorest.share, "share"),
             ),
             quantity=Quantity(poorest.share, "share"),
@@ -225,7 +239,7 @@ def _series(design: Design) -> list[Finding]:
     shorter: tuple[Cure, ...] = ()
     if design.plane_beside is None:
         even = _even(design, -(-design.collector.count.value // item.most_in_series))
-        shorter = (Cure(say(f"Rows of {even}"), (Change("collector.rows", even),), "string_drop"),)
+        shorter = (Cure(say("Rows of {even}", even=f"{even}"), (Change("collector.rows", even),), "string_drop"),)
     return [
         Finding(
             key="series_too_long",
@@ -234,7 +248,9 @@ def _series(design: Design) -> list[Finding]:
             part="collector",
             title=say("more collectors stand in series than the maker allows"),
             reason=say(
-                f"{longest} one after the other; the data sheet says {item.most_in_series}. The last ones run hot and the drop adds up."
+                "{longest} one after the other; the data sheet says {most_in_series}. The last ones run hot and the drop adds up.",
+                longest=f"{longest}",
+                most_in_series=f"{item.most_in_series}",
             ),
             quantity=Quantity(float(longest), "count"),
             limit=Quantity(float(item.most_in_series), "count"),

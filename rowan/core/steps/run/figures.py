@@ -56,7 +56,9 @@ def _pump_figures(design: Design, run: RunResult) -> tuple[Figure, ...]:
         by_method(
             key="flow",
             name="Flow",
-            basis=say(f"speed {run.pump.speed}, {{t}}", t=Quantity(run.temperatures.mean, "temperature")),
+            basis=say(
+                "speed {speed}, {t}", speed=f"{run.pump.speed}", t=Quantity(run.temperatures.mean, "temperature")
+            ),
             value=run.point.flow,
             dimension_name="flow",
             window=Window(*maker_window(design), "data sheet of the collector"),
@@ -101,7 +103,8 @@ def _specific_figure(design: Design, run: RunResult) -> tuple[Figure, ...]:
             key="specific_flow",
             name="Flow by aperture",
             basis=say(
-                "usual for " + ("glycol" if design.sealed else "water") + " {a} to {b}",
+                "usual for {case} {a} to {b}",
+                case="glycol" if design.sealed else "water",
                 a=Quantity(low * LITRE_H, "specific_flow"),
                 b=Quantity(high * LITRE_H, "specific_flow"),
             ),
@@ -131,7 +134,9 @@ def _velocity_figure(run: RunResult) -> Figure:
     return closed_form(
         key="velocity",
         name="Speed in the pipe",
-        basis=say("bore {b}" + (", the narrowest" if run.warm.widest > bore else ""), b=Quantity(bore, "pipe_size")),
+        basis=say(
+            "bore {b}{case}", case=", the narrowest" if run.warm.widest > bore else "", b=Quantity(bore, "pipe_size")
+        ),
         dimension_name="velocity",
         window=Window(*VELOCITY_WINDOW, "methods 8, rule of thumb") if pumped else None,
         part="cold_line",
@@ -208,7 +213,7 @@ def _power_figure(run: RunResult) -> tuple[Figure, ...]:
         by_method(
             key="pump_power",
             name="Pump takes",
-            basis=say(f"speed {run.pump.speed}"),
+            basis=say("speed {speed}", speed=f"{run.pump.speed}"),
             value=run.pump_power,
             dimension_name="electric_power",
             part="pump",

@@ -43,11 +43,10 @@ def _humps(design: Design, run: RunResult) -> list[Finding]:
                 level="fix",
                 stage="run",
                 part=f"{point.line}_line",
-                title=say("air will sit in the " + point.line + " line" + (f", {where}" if where else "")),
+                title=say("air will sit in the {line} line{case}", line=point.line, case=f", {where}" if where else ""),
                 reason=say(
-                    "The "
-                    + point.line
-                    + " line stands up {h} and holds {v} there without a vent. A bubble goes down a pipe only above {b}; this loop runs at {w}.",
+                    "The {line} line stands up {h} and holds {v} there without a vent. A bubble goes down a pipe only above {b}; this loop runs at {w}.",
+                    line=point.line,
                     h=Quantity(point.stands_up, "length"),
                     v=Quantity(point.held, "volume", 2),
                     b=Quantity(BUBBLE_VELOCITY, "velocity"),
@@ -97,7 +96,8 @@ def _steep(run: RunResult) -> list[Finding]:
                     part=f"{leg.line}_line",
                     title=say("a leg rises more than it is long"),
                     reason=say(
-                        "Leg " + (leg.name or leg.id) + " is {l} long and should rise {r}.",
+                        "Leg {leg} is {l} long and should rise {r}.",
+                        leg=leg.name or leg.id,
                         l=Quantity(leg.length, "length"),
                         r=Quantity(abs(leg.rise), "length"),
                     ),
@@ -224,9 +224,11 @@ def _flow(design: Design, run: RunResult) -> list[Finding]:
             level="mind",
             stage="run",
             part="pump",
-            title=say(f"the flow is {'below' if few else 'above'} what the maker asks"),
+            title=say("the flow is {case} what the maker asks", case="below" if few else "above"),
             reason=say(
-                "Speed {s} gives {q}; the data sheet wants " + ("at least" if few else "at most") + " {l}. " + why,
+                "Speed {s} gives {q}; the data sheet wants {case} {l}. {why}",
+                case="at least" if few else "at most",
+                why=why,
                 s=str(run.pump.speed),
                 q=Quantity(run.flow, "flow"),
                 l=Quantity(limit, "flow"),
@@ -260,7 +262,9 @@ def _cold_start(design: Design, run: RunResult) -> list[Finding]:
             ),
             quantity=Quantity(point.flow, "flow"),
             limit=Quantity(low, "flow"),
-            cures=tuple(Cure(say(f"Set speed {i}"), (Change("run.speed", i),), "flow_cold") for i in good[:1]),
+            cures=tuple(
+                Cure(say("Set speed {speed}", speed=f"{i}"), (Change("run.speed", i),), "flow_cold") for i in good[:1]
+            ),
             source="data sheet of the collector",
         )
     ]
@@ -268,7 +272,7 @@ def _cold_start(design: Design, run: RunResult) -> list[Finding]:
 
 def _other_speeds(run: RunResult, low: float, high: float) -> tuple[Cure, ...]:
     good = [i for i, p in enumerate(run.pump.points, 1) if p and low <= p.flow <= high and i != run.pump.speed]
-    return tuple(Cure(say(f"Set speed {i}"), (Change("run.speed", i),), "flow") for i in good[:1])
+    return tuple(Cure(say("Set speed {speed}", speed=f"{i}"), (Change("run.speed", i),), "flow") for i in good[:1])
 
 
 def _suits(run: RunResult, bore: float) -> bool:

@@ -54,12 +54,10 @@ def _open_lines(design: Design, run: RunResult) -> list[Finding]:
                 level="stop",
                 stage="run",
                 part=f"{line}_line",
-                title=say("the " + line + " line never reaches " + to),
+                title=say("the {line} line never reaches {end}", line=line, end=to),
                 reason=say(
-                    "By its legs it ends {g} "
-                    + ("above" if gap > 0 else "below")
-                    + " it. A leg is missing, or one was "
-                    "measured wrong; friction, contents and pressures hold only for a line that joins.",
+                    "By its legs it ends {g} {case} it. A leg is missing, or one was measured wrong; friction, contents and pressures hold only for a line that joins.",
+                    case="above" if gap > 0 else "below",
                     g=Quantity(abs(gap), "length"),
                 ),
                 quantity=Quantity(abs(gap), "length"),
@@ -287,9 +285,8 @@ def _tapes_apart(design: Design) -> list[Finding]:
             part=f"{spot.line}_line",
             title=say("two tapes do not meet in one place"),
             reason=say(
-                "The end of "
-                + (spot.name or spot.leg)
-                + " is {a} from A and {b} from B, and A and B stand {d} apart: one of the three is wrong.",
+                "The end of {spot} is {a} from A and {b} from B, and A and B stand {d} apart: one of the three is wrong.",
+                spot=spot.name or spot.leg,
                 a=Quantity(spot.from_a, "length"),
                 b=Quantity(spot.from_b, "length"),
                 d=Quantity(sketch.apart, "length"),
@@ -319,7 +316,7 @@ def _shallow(leg: ProfileLeg) -> list[Finding]:
                 level="fix",
                 stage="run",
                 part=f"{leg.line}_line",
-                title=say("a spade will find the pipe: " + name),
+                title=say("a spade will find the pipe: {name}", name=name),
                 reason=say(
                     "It lies {d} deep; at least {l}, or what the local code asks, and below the frost where it carries water.",
                     d=Quantity(depth, "length"),
@@ -349,7 +346,7 @@ def _bare_in_ground(leg: ProfileLeg) -> list[Finding]:
                 level="fix",
                 stage="run",
                 part=f"{leg.line}_line",
-                title=say("two thinly lagged lines in one trench heat each other: " + name),
+                title=say("two thinly lagged lines in one trench heat each other: {name}", name=name),
                 reason=say(
                     "{t} of foam is too little in the ground; each line wants at least {l} of closed cells of its own.",
                     t=Quantity(leg.insulation, "pipe_size"),
@@ -382,7 +379,9 @@ def _duct(leg: ProfileLeg, entry: Leg) -> list[Finding]:
                 stage="run",
                 part=f"{leg.line}_line",
                 title=say(
-                    ("the duct fills with water: " if open_ends else "the pipe lies in the soil itself: ") + name
+                    "{case}{name}",
+                    case="the duct fills with water: " if open_ends else "the pipe lies in the soil itself: ",
+                    name=name,
                 ),
                 reason=say(
                     "Open duct ends let rain and mice in, and wet lagging is no lagging. Turn them up in gravel and seal them."

@@ -214,16 +214,18 @@ def _slower(design: Design, run: RunResult) -> list[Finding]:
             level="mind",
             stage="run",
             part="pump",
-            title=say(f"speed {best} lands nearer to the flow wanted"),
+            title=say("speed {best} lands nearer to the flow wanted", best=f"{best}"),
             reason=say(
-                f"Speed {run.pump.speed} gives {{q}} where {{w}} is wanted; speed {best} gives {{s}} and takes less current.",
+                "Speed {speed} gives {q} where {w} is wanted; speed {best} gives {s} and takes less current.",
+                speed=f"{run.pump.speed}",
+                best=f"{best}",
                 q=Quantity(run.point.flow, "flow"),
                 w=Quantity(design.run.flow_l_h.value * LITRE_H, "flow"),
                 s=Quantity(slower.flow, "flow"),
             ),
             quantity=Quantity(run.point.flow, "flow"),
             limit=Quantity(design.run.flow_l_h.value * LITRE_H, "flow"),
-            cures=(Cure(say(f"Set speed {best}"), (Change("run.speed", best),), "pump_power"),),
+            cures=(Cure(say("Set speed {best}", best=f"{best}"), (Change("run.speed", best),), "pump_power"),),
             source=PRACTICE,
         )
     ]

@@ -28,7 +28,9 @@ def shade_figures(shade: Shading, later: Shading | None = None) -> tuple[Figure,
             dimension_name="share_fine",
             part="collector",
             sentence=say(
-                f"Between {WINDOW_FROM} and {WINDOW_TO} o'clock sun time nothing should stand before the collectors, least of all in winter."
+                "Between {window_from} and {window_to} o'clock sun time nothing should stand before the collectors, least of all in winter.",
+                window_from=f"{WINDOW_FROM}",
+                window_to=f"{WINDOW_TO}",
             ),
             method=say(_METHOD),
             window=Window(None, ACCEPTABLE, "methods 2, rule of thumb: up to there its cost is bearable"),
@@ -123,12 +125,10 @@ def shade_findings(design: Design, shade: Shading, later: Shading | None = None)
                 part="collector",
                 title=say("too much shade to build here" if no else "the field stands in shade too often"),
                 reason=say(
-                    "Between 9 and 15 h the year loses {s}; {l} is the limit. "
-                    + (
-                        "Say no, or find another place for the collectors."
-                        if no
-                        else "It works, but every square metre brings less than it costs elsewhere."
-                    ),
+                    "Between 9 and 15 h the year loses {s}; {l} is the limit. {case}",
+                    case="Say no, or find another place for the collectors."
+                    if no
+                    else "It works, but every square metre brings less than it costs elsewhere.",
                     s=Quantity(shade.window, "share"),
                     l=Quantity(POOR if no else ACCEPTABLE, "share"),
                 ),
@@ -149,7 +149,7 @@ def shade_findings(design: Design, shade: Shading, later: Shading | None = None)
                 level="mind",
                 stage="sun",
                 part="collector",
-                title=say(f"{MONTHS[worst]} loses much of its sun"),
+                title=say("{worst} loses much of its sun", worst=MONTHS[worst]),
                 reason=say(
                     "{s} of its sun between 9 and 15 h; {l} is where a single month is worth knowing of. Winter heat suffers, the year little.",
                     s=Quantity(month, "share"),
@@ -190,4 +190,6 @@ def _cures(design: Design) -> tuple[Cure, ...]:
         return ()
     left = [o for o in design.sun.obstacles if o.kind != "tree"]
     words = "the tree" if len(trees) == 1 else f"the {len(trees)} trees"
-    return (Cure(say(f"Fell {words}, if the owner agrees"), (Change("sun.obstacles", left),), "window_loss"),)
+    return (
+        Cure(say("Fell {words}, if the owner agrees", words=words), (Change("sun.obstacles", left),), "window_loss"),
+    )

@@ -53,12 +53,11 @@ def _size(design: Design, per_m2: float) -> list[Finding]:
             level="fix" if grave else "mind",
             stage="store",
             part="store",
-            title=say(f"the store is {'small' if small else 'big'} for this field"),
+            title=say("the store is {case} for this field", case="small" if small else "big"),
             reason=say(
-                "{v} of aperture; {l} is the "
-                + ("bearable" if grave else "usual")
-                + " limit. "
-                + ("The field will stand still on fine days." if small else "It will seldom be hot."),
+                "{v} of aperture; {l} is the {case} limit. {case_2}",
+                case="bearable" if grave else "usual",
+                case_2="The field will stand still on fine days." if small else "It will seldom be hot.",
                 v=Quantity(per_m2 * LITRE, "volume_per_area"),
                 l=Quantity(limit * LITRE, "volume_per_area"),
             ),
@@ -116,9 +115,8 @@ def _coil(design: Design) -> list[Finding]:
             part="coil",
             title=say("the coil is small for this field"),
             reason=say(
-                "Its area is {r} of the aperture; {l} is the least for a "
-                + item.coil_kind
-                + " coil. The loop runs hotter than it need.",
+                "Its area is {r} of the aperture; {l} is the least for a {coil_kind} coil. The loop runs hotter than it need.",
+                coil_kind=item.coil_kind,
                 r=Quantity(ratio, "share"),
                 l=Quantity(least, "share"),
             ),

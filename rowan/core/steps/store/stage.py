@@ -107,7 +107,7 @@ def _coil_figures(design: Design) -> tuple[Figure, ...]:
         closed_form(
             key="coil_ratio",
             name="Coil by aperture",
-            basis=say("{a} of coil, " + item.coil_kind, a=Quantity(item.coil_area_m2, "area")),
+            basis=say("{a} of coil, {coil_kind}", coil_kind=item.coil_kind, a=Quantity(item.coil_area_m2, "area")),
             dimension_name="ratio",
             sentence=say("A coil too small for the field keeps the loop hot and the collectors inefficient."),
             expression=Expression(

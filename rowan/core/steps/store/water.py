@@ -46,7 +46,7 @@ def _scale(design: Design) -> tuple[Finding, ...]:
         _finding(
             "hard_water",
             "collector" if in_field else "coil",
-            say("this tap water scales the " + ("collectors" if in_field else "hot parts of the store")),
+            say("this tap water scales the {case}", case="collectors" if in_field else "hot parts of the store"),
             say(words, h=_hardness(design), l=Quantity(MOST_HARDNESS_MOL_M3, "hardness"), t=_hot()),
             (_hardness(design), Quantity(MOST_HARDNESS_MOL_M3, "hardness")),
             cures,

@@ -120,7 +120,8 @@ def _flow(design: Design, result: Reckoning) -> Matter:
         ways.append(
             Way(
                 say(
-                    "{a} to {b}, " + name,
+                    "{a} to {b}, {name}",
+                    name=name,
                     a=Quantity(low * LITRE_H, "specific_flow"),
                     b=Quantity(high * LITRE_H, "specific_flow"),
                 ),
@@ -173,7 +174,7 @@ def _sensor(design: Design, result: Reckoning) -> Matter:
             ),
             Way(
                 say("in a wet tee at the last exit"),
-                say("quick, but tells the truth only while liquid is there: " + _dry(design)),
+                say("quick, but tells the truth only while liquid is there: {dry}", dry=_dry(design)),
             ),
             Way(say("strapped on and lagged"), reads(STRAPPED), 0 < felt <= (STRAPPED + BARE) / 2),
             Way(say("strapped on bare"), reads(BARE), felt > (STRAPPED + BARE) / 2),

@@ -42,13 +42,14 @@ def mounting_matters(design: Design) -> Iterator[Matter]:
 def _comes_to(roof: RoofResult) -> Statement:
     """Feet, the hardest pull and what is held, or why it cannot be."""
     if roof.verdict == "dropped":
-        return say("not on this covering: " + roof.verdict_reason)
+        return say("not on this covering: {verdict_reason}", verdict_reason=roof.verdict_reason)
     hardest = roof.hardest
     if hardest is None:
         return say("no line allows its rail")
     enough = hardest.up <= 0 or roof.holds_up / hardest.up >= roof.wanted
     return say(
-        "{n} feet; the hardest is pulled with {f} and holds {h}" + ("" if enough else ": short of what is wanted"),
+        "{n} feet; the hardest is pulled with {f} and holds {h}{case}",
+        case="" if enough else ": short of what is wanted",
         n=str(len(roof.feet)),
         f=Quantity(hardest.up, "force"),
         h=Quantity(roof.holds_up, "force"),

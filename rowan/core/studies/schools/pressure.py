@@ -63,8 +63,8 @@ def _charge(design: Design, result: Reckoning) -> Matter:
         else:
             held = view.states["fill"].liquid
             waits = say(
-                "charge {p}, cold fill {f}: "
-                + ("{l} wait in the vessel" if held > 0 else "nothing waits in the vessel"),
+                "charge {p}, cold fill {f}: {case}",
+                case="{l} wait in the vessel" if held > 0 else "nothing waits in the vessel",
                 p=Quantity(view.setting.precharge, "pressure"),
                 f=Quantity(view.setting.fill, "pressure"),
                 l=Quantity(held, "volume"),

@@ -56,7 +56,8 @@ def _differences(design: Design, result: Reckoning, measured: Sky | None) -> Ite
     ways = tuple(
         Way(
             say(
-                name + ": {a} and {b}",
+                "{name}: {a} and {b}",
+                name=name,
                 a=Quantity(start, "difference", 0),
                 b=Quantity(stop, "difference", 0),
             ),
@@ -221,7 +222,8 @@ def _night(design: Design, result: Reckoning) -> Matter:
     large = result.store.litres_per_m2 < USUAL_L_M2[0]
     gone = say("throws {q} of a full store back on the roof, each night it runs", q=Quantity(thrown, "energy", 1))
     size = say(
-        "{r} of store: " + ("a large field for it" if large else "this field is not large for it"),
+        "{r} of store: {case}",
+        case="a large field for it" if large else "this field is not large for it",
         r=Quantity(ratio, "volume_per_area"),
     )
     return Matter(

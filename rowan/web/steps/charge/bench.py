@@ -22,12 +22,14 @@ def _verdict(sheet: Sheet) -> Statement:
         emptied = draining.drain
         if draining.levels is not None:
             return say(
-                "Fill to {h} under the rim" + (": it runs empty in {t}" if emptied else "; nothing drains"),
+                "Fill to {h} under the rim{case}",
+                case=": it runs empty in {t}" if emptied else "; nothing drains",
                 h=Quantity(draining.levels.under_rim, "level"),
                 t=Quantity(emptied.time if emptied else 0.0, "time"),
             )
         return say(
-            "Fill to the mark, {v}" + (": it runs empty in {t}" if emptied else "; nothing drains"),
+            "Fill to the mark, {v}{case}",
+            case=": it runs empty in {t}" if emptied else "; nothing drains",
             v=Quantity(draining.marks.fill_mark, "tank"),
             t=Quantity(emptied.time if emptied else 0.0, "time"),
         )

@@ -302,9 +302,9 @@ def _verdict(sheet: Sheet) -> Statement:
     pair = {"a": Quantity(control.start_k.value, "difference"), "b": Quantity(control.stop_k.value, "difference")}
     does = "Beside start at {a} and stop at {b} " + (f"act {', '.join(on)}" if on else "nothing acts")
     if not found:
-        return say(f"{does}; nothing stands against another", **pair)
+        return say("{does}; nothing stands against another", does=does, **pair)
     fits = "one thing does not fit" if len(found) == 1 else tr("{found} things do not fit", found=len(found))
-    return say(f"{does}; {fits}", **pair)
+    return say("{does}; {fits}", does=does, fits=fits, **pair)
 
 
 def _line(sheet: Sheet) -> Parts:

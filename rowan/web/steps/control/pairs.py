@@ -189,6 +189,6 @@ def why_words(sheet: Sheet, found: PairMap) -> Statement:
     if lack is None or starts is None:
         return say(first, **quantities)
     if lack <= advice.regret + 1.0:
-        return say(first + " The plan's pair is as good.", **quantities)
+        return say("{first} The plan's pair is as good.", first=first, **quantities)
     quantities |= {"l": Quantity(lack, "energy", 2), "m": f"{starts:.0f}"}
-    return say(first + " The plan's lacks {l} on its worst day, with {m} starts.", **quantities)
+    return say("{first} The plan's lacks {l} on its worst day, with {m} starts.", first=first, **quantities)

@@ -160,7 +160,7 @@ def _contact(
 def _verdict(wiring: Wiring, found: Alive) -> Statement:
     heating = [rung.load.name for rung in wiring.rungs if rung.load.heats and rung.load.key in found.works]
     if heating:
-        return say(f"Now: {' and '.join(heating)} on")
+        return say("Now: {join} on", join=f"{' and '.join(heating)}")
     for number, rung in enumerate(wiring.rungs):
         at = found.passed[number]
         if at < len(rung.places):

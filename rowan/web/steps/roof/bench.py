@@ -58,8 +58,8 @@ def _verdict(sheet: Sheet) -> Statement:
     )
     hardest = max((p.hardest for p in roof.planes if p.hardest is not None), key=lambda foot: foot.up, default=None)
     if hardest is None or hardest.up <= 0 or roof.fixing.key == "ballast":
-        return say(words + ", gust {v}", v=Quantity(roof.gust, "gust"))
-    return say(words + ": safety {s}", s=Quantity(roof.holds_up / hardest.up, "ratio", 1))
+        return say("{words}, gust {v}", words=words, v=Quantity(roof.gust, "gust"))
+    return say("{words}: safety {s}", words=words, s=Quantity(roof.holds_up / hardest.up, "ratio", 1))
 
 
 def _plural(name: str) -> str:

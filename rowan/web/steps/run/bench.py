@@ -24,7 +24,7 @@ def _verdict(sheet: Sheet) -> Statement:
     words = " and ".join(name[:1].lower() + name[1:] for name in dict.fromkeys(names))
     if route.cold_open or route.hot_open:
         line = "cold" if route.cold_open else "hot"
-        return say("The " + line + " line does not join", l=Quantity(route.length, "length", 1))
+        return say("The {line} line does not join", line=line, l=Quantity(route.length, "length", 1))
     humps = len(route.high_points)
     if not sheet.design.pumped:
         return _flows(sheet)
@@ -37,12 +37,12 @@ def _verdict(sheet: Sheet) -> Statement:
             if traps == 0
             else ", {v} stay behind in " + ("a trap" if traps == 1 else tr("{traps} traps", traps=traps))
         )
-        return say("{l} of " + words + tail, l=Quantity(route.length, "length", 1), v=held)
+        return say("{l} of {words}{tail}", words=words, tail=tail, l=Quantity(route.length, "length", 1), v=held)
     if humps == 0:
         tail = ", every high point vented" if route.top_vented or not sheet.design.sealed else ", its top not vented"
     else:
         tail = ", clear but for one hump" if humps == 1 else tr(", with {humps} humps that hold air", humps=humps)
-    return say("{l} of " + words + tail, l=Quantity(route.length, "length", 1))
+    return say("{l} of {words}{tail}", words=words, tail=tail, l=Quantity(route.length, "length", 1))
 
 
 def _flows(sheet: Sheet) -> Statement:
@@ -53,7 +53,9 @@ def _flows(sheet: Sheet) -> Statement:
         return say("Nothing drives this loop: the store stands too low")
     if humps:
         return say(
-            "{q} in full sun, until air gathers " + ("in the hump" if humps == 1 else "in the humps"), q=flow.quantity
+            "{q} in full sun, until air gathers {case}",
+            case="in the hump" if humps == 1 else "in the humps",
+            q=flow.quantity,
         )
     return say("In full sun {q} go round by themselves", q=flow.quantity)
 

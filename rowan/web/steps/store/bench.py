@@ -45,7 +45,9 @@ def _verdict(sheet: Sheet) -> Statement:
     if own is not None:
         year = _year(sheet)
         return say(
-            OWN_WORDS[own.kind] + (": the sun brings {s} of what holds it there" if year else ""),
+            "{kind}{case}",
+            kind=OWN_WORDS[own.kind],
+            case=": the sun brings {s} of what holds it there" if year else "",
             v=Quantity(own.volume, "tank"),
             a=Quantity(own.across, "area", 0),
             t=Quantity(own.held, "temperature"),

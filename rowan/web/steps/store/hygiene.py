@@ -67,9 +67,8 @@ def hygiene_words(sheet: Sheet, year: Year) -> Statement:
         return say(words, b=held, h=foot)
     if kind in ("second", "instant"):
         return say(
-            "Everything from this store passes the "
-            + ("second tank" if kind == "second" else "instant heater")
-            + " at {b}; the store itself lies lukewarm for {h} a year.",
+            "Everything from this store passes the {case} at {b}; the store itself lies lukewarm for {h} a year.",
+            case="second tank" if kind == "second" else "instant heater",
             b=held,
             h=foot,
         )

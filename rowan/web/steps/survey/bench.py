@@ -42,9 +42,16 @@ def _verdict(sheet: Sheet) -> Statement:
             other=bearing(beside.azimuth_deg),
         )
         words = "keep" if site.relative_yield >= 0.9 else "keep only"
-        return say(f"Planes to the {both} {words} {{s}} of the sun", s=Quantity(site.relative_yield, "share"))
+        return say(
+            "Planes to the {both} {words} {s} of the sun",
+            both=f"{both}",
+            words=words,
+            s=Quantity(site.relative_yield, "share"),
+        )
     return say(
-        "A roof to the " + bearing(survey.roof_azimuth_deg.value) + " at {t} " + words + " {s} of the sun",
+        "A roof to the {bearing} at {t} {words} {s} of the sun",
+        bearing=bearing(survey.roof_azimuth_deg.value),
+        words=words,
         t=Quantity(survey.roof_tilt_deg.value, "angle"),
         s=Quantity(site.relative_yield, "share"),
     )
