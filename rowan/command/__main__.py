@@ -61,6 +61,7 @@ def _parser() -> argparse.ArgumentParser:
     bench.add_argument("--seconds", type=float, default=120.0, help="with load: for how long")
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
     shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
+    commands.add_parser("words", help="the messages of the product; catalogues brought up to them and compiled")
     access = commands.add_parser("access", help="every kind of page under axe and a ruler, at every width")
     access.add_argument("--only", default="", help="pages with these letters in name or address")
     access.add_argument("--looks", default="", help="some of the looks, by name, with semicolons between")
@@ -133,6 +134,10 @@ def main(argv: list[str] | None = None) -> int:
             return 0
         case "bench":
             return _bench(options)
+        case "words":
+            from rowan.command.words import run_words
+
+            return run_words()
         case "access":
             from rowan.command.access import run_access
             from rowan.command.access_paper import run_paper

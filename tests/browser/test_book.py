@@ -9,6 +9,7 @@ import pytest
 from django.utils import timezone
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.expected_conditions import staleness_of
 
 from rowan.command.browser import set_size
 from rowan.web.accounts.models import User
@@ -219,6 +220,7 @@ def test_a_controller_is_hung_set_and_left_and_the_day_goes_by(sign_in: SignInPa
     assert field == page.driver.switch_to.active_element
     field.clear()
     field.send_keys("75", Keys.ENTER)
+    page.wait.until(staleness_of(field))  # the answer has taken its place
     page.wait.until(lambda _: page.one(f"{piece} #set-4").get_attribute("value") == "75")
     page.one(f"{piece} #set-5").send_keys("hot", Keys.ENTER)
     page.wait.until(lambda _: "Not done" in page.one("[data-told]").text)

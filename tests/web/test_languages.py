@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
 from html.parser import HTMLParser
 from typing import Any
 
 import pytest
-from django.conf import settings
 from django.test import Client
 from django.urls import reverse
 from django.utils import translation
@@ -67,9 +65,9 @@ def wide(message: str) -> str:
 
 
 @pytest.fixture
-def made_up(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+def made_up(monkeypatch: pytest.MonkeyPatch, settings: Any) -> None:
     """Readers of German read the made-up language."""
-    monkeypatch.setattr(settings, "LANGUAGES", [("en", "English"), ("de", "made up")])
+    settings.LANGUAGES = [("en", "English"), ("de", "made up")]
 
     def gettext(message: Any) -> Any:
         return type(message)(wide(message)) if translation.get_language() == "de" else message
@@ -77,7 +75,6 @@ def made_up(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
     monkeypatch.setattr(_trans, "gettext", gettext)
     monkeypatch.setattr(_trans, "ngettext", lambda one, many, number: gettext(one if number == 1 else many))
     monkeypatch.setattr(translation, "gettext", gettext)
-    return iter(())
 
 
 class _Words(HTMLParser):

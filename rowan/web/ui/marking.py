@@ -17,8 +17,9 @@ LETTERS = re.compile(r"[A-Za-z\u00c0-\u024f]{2,}")  # a raised 2 counts as a let
 SPOKEN = frozenset({"title", "aria-label", "placeholder", "alt", "content"})
 # what is no text though it stands between tags
 SILENT = frozenset({"script", "style"})
-# template tags whose content is somebody else's
+# template tags whose content is somebody else's; a block whose name ends in "style" holds rules, not words
 BY_HAND = {"comment": "endcomment", "blocktranslate": "endblocktranslate", "verbatim": "endverbatim"}
+RULES = re.compile(r"{%\s*block\s+\w*style\s*%}")
 EDGE = re.compile(r"^([\s.,;:·/()–—=+×°→\N{NO-BREAK SPACE}-]*)(.*?)([\s·/(–—=+×→\N{NO-BREAK SPACE}-]*)$", re.S)
 PLURALIZE = re.compile(r"^(.*?)\|pluralize(?::\s*[\"']([^\"']*)[\"'])?$", re.S)
 ENTITY = re.compile(r"&#?\w+;")
@@ -184,7 +185,7 @@ class _Marker:
             self.end_run()
         self.out.append(token)
         name = token[2:-2].split()[0] if token.startswith("{%") and token[2:-2].split() else ""
-        self.until = BY_HAND.get(name, "")
+        self.until = "endblock" if RULES.match(token) else BY_HAND.get(name, "")
 
     def text(self, written: str) -> None:
         """Raw text: HTML tags and what stands between them."""

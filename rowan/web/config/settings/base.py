@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import environ
 from csp.constants import NONE, SELF
 
+import rowan
 from rowan.folders import data_folder
 
 env = environ.Env()
@@ -148,8 +151,10 @@ AXES_VERBOSE = False
 
 LANGUAGE_CODE = "en"
 USE_I18N = True
-# those whose catalogue is whole
-LANGUAGES = [("en", "English")]
+# those whose catalogue is whole; others where the environment asks for them, as "en de"
+NAMES_OF_LANGUAGES = {"en": "English", "de": "Deutsch"}
+LANGUAGES = [(key, NAMES_OF_LANGUAGES[key]) for key in env("ROWAN_LANGUAGES", default="en").split()]
+LOCALE_PATHS = [Path(rowan.__file__).parent / "locale"]
 TIME_ZONE = "UTC"
 USE_TZ = True
 

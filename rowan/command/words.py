@@ -1,0 +1,172 @@
+"""`bin/rowan words`: the messages of the product, and the catalogues brought up to them and compiled. A developer's command.
+
+Where they are: in templates, whose text they are; in the core and the pages as what `say`, `tr` and `Message` are given, with the
+pieces of a sentence that depend on the case; in the labels of inputs, figures, blocks and benches. A catalogue keeps what has been
+translated, gains what is new without words, and loses what nobody says any more.
+"""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Iterator, Mapping
+from io import BytesIO
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from babel.messages.catalog import Catalog
+
+ROOT = Path(__file__).parents[2]
+SOURCES = ("rowan/core", "rowan/web")
+# whose arguments are messages, and of others those fields that hold one
+SAYS = frozenset({"say", "tr", "Message", "Statement"})
+FIELDS = {
+    "InputSpec": ("label", "help", "empty"),
+    "Block": ("title", "note"),
+    "closed_form": ("name",),
+    "by_method": ("name",),
+    "Bench": ("name",),
+    "Window": ("source",),
+}
+FIRST = {"InputSpec": 1, "Block": 2}  # so many arguments before the named ones are such fields
+LETTERS = re.compile(r"[A-Za-z]{2,}")
+NAMES = re.compile(r"\{\w+(?:\.\w+)*\}|%\(\w+\)s|\{[^{}|]+\|\w+(?:\|\d)?\}")
+CATALOGUES = ROOT / "rowan" / "locale"
+WIDTH = 140
+
+
+def _called(node: ast.Call) -> str:
+    return node.func.id if isinstance(node.func, ast.Name) else getattr(node.func, "attr", "")
+
+
+def _strings(node: ast.AST) -> Iterator[str]:
+    """The words in an expression that are said, whichever case holds; not what it asks by."""
+    if isinstance(node, ast.Constant) and isinstance(node.value, str):
+        yield node.value
+    elif isinstance(node, ast.IfExp):
+        yield from _strings(node.body)
+        yield from _strings(node.orelse)
+    elif isinstance(node, ast.BoolOp):
+        for value in node.values:
+            yield from _strings(value)
+
+
+def of_code(source: str) -> Iterator[str]:
+    """The messages of a module."""
+    for node in ast.walk(ast.parse(source)):
+        if not isinstance(node, ast.Call):
+            continue
+        name = _called(node)
+        fields = FIELDS.get(name, ())
+        if name in SAYS or name in FIRST:
+            for argument in node.args[: FIRST.get(name, 2)]:
+                yield from _strings(argument)
+        for keyword in node.keywords:
+            if name in SAYS or keyword.arg in fields:
+                yield from _strings(keyword.value)
+            if name == "InputSpec" and keyword.arg == "choices" and isinstance(keyword.value, ast.Tuple):
+                for pair in keyword.value.elts:
+                    if isinstance(pair, ast.Tuple) and len(pair.elts) == 2:
+                        yield from _strings(pair.elts[1])
+
+
+def messages() -> dict[tuple[str, str], str]:
+    """Every message with its plural (or nothing), and the first file that says it."""
+    from rowan.web.ui.marking import marked
+
+    found: dict[tuple[str, str], str] = {}
+    for base in SOURCES:
+        for path in sorted((ROOT / base).rglob("*.py")):
+            if "migrations" in path.parts:
+                continue
+            for text in of_code(path.read_text(encoding="utf-8")):
+                if LETTERS.search(text):
+                    found.setdefault((text, ""), str(path.relative_to(ROOT)))
+    for path in sorted((ROOT / "rowan/web").rglob("templates/**/*.html")):
+        for message in marked(path.read_text(encoding="utf-8"))[1]:
+            found.setdefault((message.singular, message.plural), str(path.relative_to(ROOT)))
+    return found
+
+
+def catalogue_of(language: str) -> Path:
+    """Where a language's catalogue lies."""
+    return CATALOGUES / language / "LC_MESSAGES" / "django.po"
+
+
+def read(language: str) -> Catalog:
+    """A language's catalogue; an empty one where there is none yet."""
+    from babel.messages.catalog import Catalog
+    from babel.messages.pofile import read_po
+
+    path = catalogue_of(language)
+    return read_po(BytesIO(path.read_bytes()), locale=language) if path.is_file() else Catalog(locale=language)
+
+
+def compiled(catalogue: Catalog) -> bytes:
+    """The catalogue as gettext reads it."""
+    from babel.messages.mofile import write_mo
+
+    made = BytesIO()
+    write_mo(made, catalogue)
+    return made.getvalue()
+
+
+def merged(old: Catalog, found: Mapping[tuple[str, str], str], language: str) -> Catalog:
+    """A catalogue of the messages that are said, with the words that were there for them; those of other messages go."""
+    from babel.messages.catalog import Catalog
+
+    made = Catalog(
+        locale=language, project="Rowan", version="1", copyright_holder="", msgid_bugs_address="", fuzzy=False
+    )
+    made.header_comment = "# The words of Rowan. Made by `bin/rowan words`; the translations are kept here."
+    made.creation_date = made.revision_date = old.creation_date if len(old) else made.creation_date
+    for (singular, plural), where in found.items():
+        id_: Any = (singular, plural) if plural else singular
+        before = old.get(id_)
+        made.add(id_, before.string if before is not None else None, locations=[(where, 0)])
+    return made
+
+
+def untranslated(catalogue: Catalog) -> list[str]:
+    """Messages without words."""
+    lacking = []
+    for message in catalogue:
+        words = message.string if isinstance(message.string, tuple | list) else (message.string,)
+        if message.id and not all(words):
+            lacking.append(message.id if isinstance(message.id, str) else message.id[0])
+    return lacking
+
+
+def ill_named(catalogue: Catalog) -> list[str]:
+    """Translations that name something the message does not, or leave one of its names out; a singular may leave out its number."""
+    wrong = []
+    for message in catalogue:
+        ids = message.id if isinstance(message.id, tuple | list) else (message.id,)
+        strings = message.string if isinstance(message.string, tuple | list) else (message.string,)
+        for at, words in enumerate(strings):
+            if words and message.id:
+                asked = set(NAMES.findall(ids[min(at, len(ids) - 1)]))
+                given = set(NAMES.findall(words))
+                if asked - {"%(counter)s"} != given - {"%(counter)s"}:
+                    wrong.append(f"{ids[0]} → {words}")
+    return wrong
+
+
+def run_words() -> int:
+    """Brings every catalogue up to what is said now, compiles it, and prints what has no words yet."""
+    from babel.messages.pofile import write_po
+
+    found = messages()
+    print(f"{len(found)} messages")
+    for folder in sorted(CATALOGUES.iterdir()):
+        made = merged(read(folder.name), found, folder.name)
+        path = catalogue_of(folder.name)
+        with path.open("wb") as file:
+            write_po(file, made, width=WIDTH, include_lineno=False)
+        path.with_suffix(".mo").write_bytes(compiled(made))
+        lacking, wrong = untranslated(made), ill_named(made)
+        print(f"{folder.name}: {len(lacking)} without words, {len(wrong)} that name something else")
+        for one in wrong:
+            print(f"    {one}")
+    return 0

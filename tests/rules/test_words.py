@@ -1,0 +1,85 @@
+"""The catalogues: no message lost on the way, names kept, what is shipped compiled is what is written; an offered language is whole."""
+
+from __future__ import annotations
+
+import pytest
+from babel.messages.catalog import Catalog
+from django.conf import settings
+
+from rowan.command import words
+
+LANGUAGES = sorted(path.name for path in words.CATALOGUES.iterdir())
+
+
+def test_messages_of_a_module() -> None:
+    source = """
+say("open {v}", v=1)
+say("one" if x == "two" else "three {case}", case="four" if y else "", key=f"five {z}")
+tr("six")
+Message("seven")
+InputSpec("eight", "whole", help="nine", choices=(("k", "ten"),))
+Block("eleven", "twelve", kind="no")
+other("never")
+"""
+    found = list(words.of_code(source))
+    assert found == [
+        "open {v}",
+        "one",
+        "three {case}",
+        "four",
+        "",
+        "six",
+        "seven",
+        "eight",
+        "nine",
+        "ten",
+        "eleven",
+        "twelve",
+    ]
+
+
+def test_what_is_said_is_found() -> None:
+    found = words.messages()
+    assert ("Set the {v} vessel to {c}, fill cold to {f}", "") in found
+    assert ("%(counter)s more figure", "%(counter)s more figures") in found
+    assert len(found) > 4000
+
+
+def test_a_catalogue_keeps_its_words_gains_and_loses_messages() -> None:
+    old = Catalog(locale="de")
+    old.add("open", "offen")
+    old.add("gone", "weg")
+    old.add(("%(counter)s day", "%(counter)s days"), ("%(counter)s Tag", "%(counter)s Tage"))
+    found = {("open", ""): "a.py", ("new", ""): "b.py", ("%(counter)s day", "%(counter)s days"): "c.html"}
+    made = words.merged(old, found, "de")
+    assert made.get("open").string == "offen"
+    assert made.get("gone") is None
+    assert words.untranslated(made) == ["new"]
+    assert words.compiled(made).count(b"%(counter)s Tage") == 1
+
+
+@pytest.mark.parametrize(
+    ("message", "said", "wrong"),
+    [
+        ("open {v}", "{v} auf", 0),
+        ("open {v}", "auf", 1),
+        ("open {v}", "{w} auf", 1),
+        ("at {duty.tap_c}", "bei {duty.tap_c}", 0),
+        ("%(n)s of %(m)s", "%(n)s von %(n)s", 1),
+        ("a rule: {2e5|pressure}", "eine Regel: {2e5|pressure}", 0),
+    ],
+)
+def test_names_in_a_translation_are_those_of_its_message(message: str, said: str, wrong: int) -> None:
+    catalogue = Catalog(locale="de")
+    catalogue.add(message, said)
+    assert len(words.ill_named(catalogue)) == wrong
+
+
+@pytest.mark.parametrize("language", LANGUAGES)
+def test_a_catalogue_that_is_shipped(language: str) -> None:
+    catalogue = words.read(language)
+    assert words.ill_named(catalogue) == []
+    assert {message.id for message in catalogue if message.id} == {(a, b) if b else a for a, b in words.messages()}
+    assert words.catalogue_of(language).with_suffix(".mo").read_bytes() == words.compiled(catalogue)
+    if language in dict(settings.LANGUAGES):
+        assert words.untranslated(catalogue) == []
