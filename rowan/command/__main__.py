@@ -61,7 +61,8 @@ def _parser() -> argparse.ArgumentParser:
     bench.add_argument("--seconds", type=float, default=120.0, help="with load: for how long")
     shots = commands.add_parser("shots", help="take pictures of the main views from the demo data")
     shots.add_argument("--to", default="docs/screenshots", help="folder to write the pictures to")
-    commands.add_parser("words", help="the messages of the product; catalogues brought up to them and compiled")
+    words = commands.add_parser("words", help="the messages of the product; catalogues brought up to them and compiled")
+    words.add_argument("--pages", action="store_true", help="first show everything and write down what is looked up")
     access = commands.add_parser("access", help="every kind of page under axe and a ruler, at every width")
     access.add_argument("--only", default="", help="pages with these letters in name or address")
     access.add_argument("--looks", default="", help="some of the looks, by name, with semicolons between")
@@ -136,8 +137,9 @@ def main(argv: list[str] | None = None) -> int:
             return _bench(options)
         case "words":
             from rowan.command.words import run_words
+            from rowan.command.words_pages import run_pages
 
-            return run_words()
+            return (run_pages() if options.pages else 0) or run_words()
         case "access":
             from rowan.command.access import run_access
             from rowan.command.access_paper import run_paper

@@ -33,6 +33,8 @@ FIRST = {"InputSpec": 1, "Block": 2}  # so many arguments before the named ones 
 LETTERS = re.compile(r"[A-Za-z]{2,}")
 NAMES = re.compile(r"\{\w+(?:\.\w+)*\}|%\(\w+\)s|\{[^{}|]+\|\w+(?:\|\d)?\}")
 CATALOGUES = ROOT / "rowan" / "locale"
+# what pages look up beside what can be read from the sources (see words_pages)
+LOOKED_UP = CATALOGUES / "looked_up.txt"
 WIDTH = 140
 
 
@@ -72,7 +74,15 @@ def of_code(source: str) -> Iterator[str]:
 
 
 def messages() -> dict[tuple[str, str], str]:
-    """Every message with its plural (or nothing), and the first file that says it."""
+    """Every message with its plural (or nothing), and the first file that says it: of the sources, then what pages look up beside."""
+    found = said_in_sources()
+    for text in LOOKED_UP.read_text(encoding="utf-8").splitlines():
+        found.setdefault((text, ""), LOOKED_UP.name)
+    return found
+
+
+def said_in_sources() -> dict[tuple[str, str], str]:
+    """Messages that can be read from templates and code."""
     from rowan.web.ui.marking import marked
 
     found: dict[tuple[str, str], str] = {}
@@ -159,7 +169,7 @@ def run_words() -> int:
 
     found = messages()
     print(f"{len(found)} messages")
-    for folder in sorted(CATALOGUES.iterdir()):
+    for folder in sorted(path for path in CATALOGUES.iterdir() if path.is_dir()):
         made = merged(read(folder.name), found, folder.name)
         path = catalogue_of(folder.name)
         with path.open("wb") as file:

@@ -8,7 +8,7 @@ from django.conf import settings
 
 from rowan.command import words
 
-LANGUAGES = sorted(path.name for path in words.CATALOGUES.iterdir())
+LANGUAGES = sorted(path.name for path in words.CATALOGUES.iterdir() if path.is_dir())
 
 
 def test_messages_of_a_module() -> None:

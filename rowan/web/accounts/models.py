@@ -55,13 +55,16 @@ class UserManager(BaseUserManager["User"]):
 
 
 class User(AbstractBaseUser, PermissionsMixin):
-    """A person. `units` is the system of units pages are shown in, `paper` what they are drawn on, `role` what they may do in their firm."""
+    """A person. `units` is the system of units pages are shown in, `paper` what they are drawn on, `language` the one they speak, `role`
+    what they may do in their firm."""
 
     email = models.EmailField(unique=True)
     name = models.CharField(max_length=80)
     firm = models.ForeignKey(Firm, on_delete=models.PROTECT, related_name="people", null=True, blank=True)
     units = models.CharField(max_length=6, choices=UNITS, default="metric")
     paper = models.CharField(max_length=5, choices=PAPERS, default="light")
+    # a key of settings.LANGUAGES; empty where it is the browser's
+    language = models.CharField(max_length=8, blank=True, default="")
     is_active = models.BooleanField(default=True)
     role = models.CharField(max_length=10, choices=Role, default=Role.INSTALLER)
     telephone = models.CharField(max_length=40, blank=True)

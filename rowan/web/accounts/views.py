@@ -13,6 +13,7 @@ from django.urls import reverse_lazy
 from django.utils import timezone
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
+from rowan.core.terms.language import Message
 from rowan.web.accounts import services
 from rowan.web.accounts.forms import NewFirmForm, NewPersonForm, SignInForm
 from rowan.web.accounts.models import PAPERS, UNITS, User
@@ -22,6 +23,7 @@ from rowan.web.ui.methods import forms_only, takes_forms
 
 UNPROCESSABLE, GONE = 422, 410
 BACKEND = "django.contrib.auth.backends.ModelBackend"
+BROWSERS = ("", Message("as the browser asks"))
 
 
 def person_of(request: HttpRequest) -> User:
@@ -63,11 +65,11 @@ def who(request: HttpRequest) -> JsonResponse:
 
 @forms_only
 def set_units(request: HttpRequest) -> HttpResponse:
-    """Keep the person's choice of units, or of light or dark paper, and go back to where they were."""
+    """Keep the person's choice of units, of light or dark paper, or of a language, and go back to where they were."""
     user = request.user
     if user.is_authenticated:
-        for name, choices in (("units", UNITS), ("paper", PAPERS)):
-            wanted = request.POST.get(name, "")
+        for name, choices in (("units", UNITS), ("paper", PAPERS), ("language", [BROWSERS, *settings.LANGUAGES])):
+            wanted = request.POST.get(name)
             if wanted in dict(choices):
                 setattr(user, name, wanted)
                 user.save(update_fields=[name])
@@ -120,15 +122,14 @@ def new_firm(request: HttpRequest) -> HttpResponse:
 
 
 def me(request: HttpRequest) -> HttpResponse:
-    """What is one's own: units and paper, password, second factor, where one is signed in."""
+    """What is one's own: units, paper and language, password, second factor, where one is signed in."""
     person = person_of(request)
     here = request.session.session_key
     person.signed_in.filter(session=here).update(seen=timezone.localdate())
     rows = [{"row": row, "here": row.session == here} for row in services.signed_in_at(person)]
     second = TOTPDevice.objects.filter(user=person, confirmed=True).exists()
-    return render(
-        request, "accounts/me.html", {"rows": rows, "second": second, "all_units": UNITS, "all_papers": PAPERS}
-    )
+    choices = {"all_units": UNITS, "all_papers": PAPERS, "all_languages": [BROWSERS, *settings.LANGUAGES]}
+    return render(request, "accounts/me.html", {"rows": rows, "second": second} | choices)
 
 
 @forms_only

@@ -1,6 +1,7 @@
 """The languages pages are shown in: Django's catalogue for templates, the same words and the decimal mark for what the core says.
 
-A number in a message is no word: “tub 2” is looked up as it stands and then as “tub #”, so that a catalogue holds it once.
+A number in a message is no word, nor is its unit: “tub 2” is looked up as it stands and then as “tub #”, “12.5 m deep” as “# deep”, so
+that a catalogue holds it once for all numbers and both systems of units.
 """
 
 from __future__ import annotations
@@ -14,17 +15,28 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import translation
 
 from rowan.core.terms.language import ENGLISH, Language, spoken_in
+from rowan.core.terms.units import DIMENSIONS, MINUS, NO_BREAK, THIN_SPACE
 
 COMMA = ("de", "es")  # languages that part the decimals with a comma
 
 
-# numbers outside of {names} and %(names)s
-NUMBERS = re.compile(r"(\{[^{}]*\}|%\(\w+\)[sd])|(?<![\w{])\d+(?:[.,]\d+)*")
+# a number as it is printed, and units as they follow one after a space that does not break; a unit that is a word stays
+_NUMBER = rf"{MINUS}?(?:\d+(?:[.,{THIN_SPACE}]\d+)*[¼½¾]?|[¼½¾])"
+_UNITS = "|".join(
+    sorted(
+        {re.escape(unit.label) for one in DIMENSIONS.values() for unit in (one.metric, one.us)} - {"", "years"}, key=len
+    )[::-1]
+)
+# outside of {names} and %(names)s
+NUMBERS = re.compile(
+    r"(\{[^{}]*\}|%\(\w+\)[sd])"
+    rf"|(?<![\w{{])(?:{_NUMBER}{NO_BREAK}ft{NO_BREAK})?{_NUMBER}(?:°|{NO_BREAK}(?:{_UNITS})(?![\w/²³·°]))?"
+)
 PLACE = "#"
 
 
 def numberless(message: str) -> tuple[str, list[str]]:
-    """A message with a sign for each of its numbers, and the numbers."""
+    """A message with a sign for each of its numbers and quantities, and these."""
     found: list[str] = []
 
     def put(match: re.Match[str]) -> str:

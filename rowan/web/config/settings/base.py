@@ -151,9 +151,9 @@ AXES_VERBOSE = False
 
 LANGUAGE_CODE = "en"
 USE_I18N = True
-# those whose catalogue is whole; others where the environment asks for them, as "en de"
-NAMES_OF_LANGUAGES = {"en": "English", "de": "Deutsch"}
-LANGUAGES = [(key, NAMES_OF_LANGUAGES[key]) for key in env("ROWAN_LANGUAGES", default="en").split()]
+# those that are offered, as "en de es"; a catalogue of each is whole (tests)
+NAMES_OF_LANGUAGES = {"en": "English", "de": "Deutsch", "es": "Español"}
+LANGUAGES = [(key, NAMES_OF_LANGUAGES[key]) for key in env("ROWAN_LANGUAGES", default="en de es").split()]
 LOCALE_PATHS = [Path(rowan.__file__).parent / "locale"]
 TIME_ZONE = "UTC"
 USE_TZ = True
