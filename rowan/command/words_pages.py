@@ -107,7 +107,7 @@ def _addresses(client: Client) -> Iterator[str]:
         yield address
         answer = client.get(address)
         for link in READ.findall(answer.content.decode() if not answer.streaming else ""):
-            if any(part in link for part in PAPERS):
+            if any(part in link for part in PAPERS) and not link.startswith("/static/"):
                 papers.setdefault(re.sub(r"\d+", "#", link.replace("&amp;", "&")), link.replace("&amp;", "&"))
     yield from papers.values()
 

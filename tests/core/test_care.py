@@ -334,7 +334,7 @@ def test_a_heat_meter_counts_what_came() -> None:
 
 
 @pytest.mark.parametrize(
-    ("fault", "says"), [("", "of the heat that was due"), ("leaking_check", "the check valve passes")]
+    ("fault", "says"), [("", "of the heat that was due"), ("leaking_check", "The check valve passes")]
 )
 def test_health_is_said_in_a_line_with_what_tells_it(fault: str, says: str) -> None:
     found = health_of(home().design, home().result, short_log(fault), zone_h=0.0)

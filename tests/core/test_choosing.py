@@ -14,7 +14,7 @@ from rowan.core.steps.store.modes import MAIN, SECOND, SOLAR, TAP, VALVES, Arran
 from rowan.core.studies.choices import with_collector, with_kind, with_sizes
 from rowan.core.studies.loop_kinds import KINDS, Judgement, objections, recommendation
 from rowan.core.studies.weather_band import band, why_estimate_differs
-from rowan.core.terms.calendar import day_name
+from rowan.core.terms.dates import day_of_year_said
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.finding import Change
 from rowan.demo.corrim import corrim
@@ -210,7 +210,7 @@ def test_why_the_estimate_differs_names_what_the_plan_has() -> None:
 
 @given(day=st.integers(0, 364))
 def test_days_are_named_as_spoken(day: int) -> None:
-    number, month = day_name(day).split()
+    number, month = day_of_year_said(day).text().split()
     assert 1 <= int(number) <= 31
     assert month in [
         "January",
@@ -226,6 +226,6 @@ def test_days_are_named_as_spoken(day: int) -> None:
         "November",
         "December",
     ]
-    assert day_name(0) == "1 January"
-    assert day_name(364) == "31 December"
-    assert day_name(59) == "1 March"
+    assert day_of_year_said(0).text() == "1 January"
+    assert day_of_year_said(364).text() == "31 December"
+    assert day_of_year_said(59).text() == "1 March"

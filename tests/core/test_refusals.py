@@ -21,7 +21,7 @@ EXAMPLES = 25  # of each of some eighty formulas
 NUMBERS = (float, int, float | None, int | None)
 # numbers to words, or of the house itself: any number has an answer
 FREE = {
-    "boost_words", "day_name", "feet_and_inches", "held", "methods", "number_text", "shown_number", "significant", "too_large",
+    "boost_words", "day_of_year_said", "day_said", "month_said", "weekday_said", "feet_and_inches", "held", "methods", "number_text", "shown_number", "significant", "too_large",
     "whole_digits", "within", "written",
 }  # fmt: skip
 

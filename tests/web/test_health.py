@@ -90,7 +90,7 @@ def test_a_fault_is_named_with_its_evidence_once(page: Client, plan: Plan, perso
     taken(plan, person, log_file(plan, Fault("stuck_pump", 2 * DAY_S)))
     piece(page, plan)
     said = bench(page, plan)
-    assert "Since 6 June: the pump is told to run and nothing flows" in said
+    assert "The pump is told to run and nothing flows, since 6 June" in said
     assert "What it can be" in said
     assert "What tells" in said
     assert "pump on:" in said

@@ -10,13 +10,3 @@ DAYS = 365
 HOURS = 24 * DAYS
 MINUTES_A_DAY = 1440
 DAY_S = 86400.0
-
-
-def day_name(day: int) -> str:
-    """A day of the year from 0 as it is spoken: 0 is 1 January."""
-    left = day % DAYS
-    for month, length in zip(MONTHS, DAYS_IN_MONTH, strict=True):
-        if left < length:
-            return f"{left + 1} {month}"
-        left -= length
-    raise AssertionError("a year has 365 days")  # unreachable: the lengths add up to 365

@@ -203,8 +203,8 @@ class _Loop(LoopParts):
             shown(route.cold_length, "length", self.units, 1),
             shown(route.hot_length, "length", self.units, 1),
         )
-        self.label(node, (COLD_X - 9, text_y), cold_length, f"cold, {cold_pipe}", "end")
-        self.label(hot_node, (HOT_X + 9, text_y), hot_length, f"hot, {hot_pipe}")
+        self.label(node, (COLD_X - 9, text_y), cold_length, tr("cold, {pipe}", pipe=cold_pipe), "end")
+        self.label(hot_node, (HOT_X + 9, text_y), hot_length, tr("hot, {pipe}", pipe=hot_pipe))
         if self.sheet.design.sealed and lower_y is not None:
             share = shown(self.sheet.design.glycol_share, "share", self.units)
             frost = shown(self.sheet.result.charge.frost_point, "temperature", self.units)

@@ -118,7 +118,12 @@ class _RoofTank(LoopParts):
         hot.path(way, "bridge")
         hot.path(way, "hot")
         pipe = shown(self.sheet.design.run.laid("cold").outer_diameter_m, "pipe_size", self.units)
-        self.label(cold, (LEFT - 16, below + 20), shown(route.cold_length, "length", self.units, 1), f"cold, {pipe}")
+        self.label(
+            cold,
+            (LEFT - 16, below + 20),
+            shown(route.cold_length, "length", self.units, 1),
+            tr("cold, {pipe}", pipe=pipe),
+        )
         self.mark(cold, "cold_line", (LEFT + 46, below + 16))
         number = self.shown("flow") or "none"
         self.label(hot, (riser - 8, (top[1] + at(0, hot_port)[1]) / 2), number, "flows by itself", "end")

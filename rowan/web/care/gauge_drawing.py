@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 
 from rowan.core.records.care.gauge_series import GaugeSeries, LevelSeries
+from rowan.core.terms.dates import day_said, month_said
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, dimension, number_text, shown
 from rowan.web.care.log_drawing import LEFT, RIGHT, WIDTH, nice_step
@@ -68,7 +69,7 @@ def _course(drawing: Drawing, series: GaugeSeries, at: _Across, y: Callable[[flo
         drawing.line((across, TOP), (across, FOOT), "stroke")
         drawing.words(
             (across - 6, TOP + 12),
-            tr("at its least {day} {reaches}", day=series.reaches.day, reaches=f"{series.reaches:%b}"),
+            tr("at its least {day}", day=day_said(series.reaches, short=True).text()),
             "label-ink halo",
             "end",
         )
@@ -134,13 +135,15 @@ def _foot(drawing: Drawing, at: _Across) -> None:
     span = (at.last - at.first).days
     if span <= 70:
         days = [at.first + timedelta(days=n) for n in range(0, span + 1, max(1, span // 6))]
-        marks = [(day, f"{day.day} {day:%b}") for day in days]
+        marks = [(day, day_said(day, short=True).text()) for day in days]
     else:
         days = [at.first + timedelta(days=n) for n in range(span + 1)]
         firsts = [day for day in days if day.day == 1]
         every = max(1, -(-len(firsts) // 10))
         marks = [
-            (day, f"{day:%Y}" if day.month == 1 else f"{day:%b}") for n, day in enumerate(firsts) if n % every == 0
+            (day, f"{day:%Y}" if day.month == 1 else month_said(day, short=True))
+            for n, day in enumerate(firsts)
+            if n % every == 0
         ]
     for day, words in marks:
         drawing.line((at.x(day), FOOT), (at.x(day), FOOT + 5), "rule-ink")

@@ -16,6 +16,7 @@ from rowan.core.design.design import Design
 from rowan.core.records.care.counters import Counter
 from rowan.core.records.care.gauge_series import GaugeRead, LevelRead
 from rowan.core.records.logs.days import Days
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown, typed_to_si
@@ -66,14 +67,14 @@ def keep_reading(
         wrong[asked[0]] = "type at least one reading"
     if wrong:
         raise NotReadError(wrong)
-    said = ", ".join(f"{READABLE[key][1]} {shown(value, READABLE[key][0], units)}" for key, value in values.items())
+    said = ", ".join(f"{tr(READABLE[key][1])} {shown(value, READABLE[key][0], units)}" for key, value in values.items())
     with transaction.atomic():
         policy.check(person, plan.job.firm, "propose")
         return DiaryEntry.objects.create(
             job=plan.job,
             kind=DiaryEntry.Kind.READ,
             person=person,
-            words=tr("Read on {day} {month}: {said}.", day=day.day, month=f"{day:%B %Y}", said=said),
+            words=tr("Read on {day}: {said}.", day=day_said(day, year=True).text(), said=said),
             data={"plan": plan.letter, "id": uuid.uuid4().hex, "day": day.isoformat(), **values},
         )
 

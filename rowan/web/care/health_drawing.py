@@ -54,7 +54,7 @@ def health_drawing(due: Expected, begins: int, units: System) -> Drawing:
         across = LEFT + wide * begins / by
         drawing.line((across, TOP - 6), (across, FOOT), "stroke")
         anchor = "end" if across > (LEFT + RIGHT) / 2 else ""
-        words = tr("from {day_words}", day_words=day_words(due.first_day, begins))
+        words = tr("from {day_words}", day_words=day_words(due.first_day, begins).text())
         drawing.words((across + (-6 if anchor else 6), TOP + 4), words, "label-ink halo", anchor)
     drawing.line((LEFT, FOOT), (RIGHT, FOOT), "rule-ink")
     foot_marks(drawing, due.first_day + np.arange(len(due.came)), wide / by, FOOT)

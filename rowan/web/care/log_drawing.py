@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.records.logs.days import Days
+from rowan.core.terms.dates import day_said, month_said
 from rowan.core.terms.language import tr
 from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import System, dimension, number_text
@@ -184,7 +185,9 @@ def foot_marks(drawing: Drawing, days: NDArray[np.int64], wide: float, foot: flo
         drawing.line((across, foot), (across, foot + 5), "rule-ink")
         if at % every:
             continue
-        words = (f"{day:%b}" if day.month > 1 else f"{day:%Y}") if long else f"{day.day} {day:%b}"
+        words = day_said(day, short=True).text()
+        if long:
+            words = month_said(day, short=True) if day.month > 1 else f"{day:%Y}"
         drawing.words((across + 3, foot + 18), words, "axis")
 
 

@@ -26,6 +26,7 @@ from rowan.core.records.logs.log import Log
 from rowan.core.records.logs.nights import sees_nights
 from rowan.core.records.logs.sheet import LARGEST_BYTES
 from rowan.core.records.planned import planned_of
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.figure import Statement, say
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
@@ -67,20 +68,16 @@ def _verdict(days: Days | None, waiting: int) -> Statement:
     if days is None:
         return say("A logger's file waits to be named" if waiting else "No log of this loop yet")
     first, last = (EPOCH + timedelta(days=int(days.day[at])) for at in (0, -1))
-    span = tr(
-        "{first_day} {first_month} to {last_day} {last_month}",
-        first_day=first.day,
-        first_month=f"{first:%B %Y}",
-        last_day=last.day,
-        last_month=f"{last:%B %Y}",
-    )
+    span = {"first": day_said(first, year=True), "last": day_said(last, year=True)}
     if not days.has_pump:
         return say(
-            "{span}: {int} whole days read, no pump among its columns", span=span, int=f"{int(days.is_full.sum())}"
+            "{first} to {last}: {int} whole days read, no pump among its columns",
+            **span,
+            int=f"{int(days.is_full.sum())}",
         )
     return say(
-        "{span}: the pump ran on {days_run} of {len} days",
-        span=span,
+        "{first} to {last}: the pump ran on {days_run} of {len} days",
+        **span,
         days_run=f"{days.days_run}",
         len=f"{len(days.day)}",
     )
@@ -130,7 +127,7 @@ def _health(plan: Plan, log: Log, days: Days, zone_h: float, units: System) -> d
         "due_low": low,
         "due_high": high,
         "is_low": came < low,
-        "since": day_words(made.expected.first_day, made.begins),
+        "since": day_words(made.expected.first_day, made.begins).text(),
         "named": named,
         "evidence": [evidence_words(one) for one in made.match.evidence],
         "supposed": [

@@ -9,6 +9,7 @@ import numpy as np
 
 from rowan.core.records.care.health import day_words
 from rowan.core.records.care.mornings import NOON_H, Morning
+from rowan.core.terms.language import tr
 from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import System, dimension, number_text
 from rowan.web.care.log_drawing import WIDTH
@@ -42,7 +43,8 @@ def mornings_drawing(mornings: Sequence[Morning], units: System) -> Drawing:
             drawing.line((left, y(celsius)), (left + WIDE, y(celsius)), "rule")
             if number == 0:
                 drawing.words((left - 6, y(celsius) + 4), number_text(unit.from_si(celsius), 0), "axis", "end")
-        title = f"{'healthy' if one.healthy else 'since it is ill'}, {day_words(one.day, 0)}"
+        how = "healthy" if one.healthy else "since it is ill"
+        title = tr("{how}, {day}", how=how, day=day_words(one.day, 0).text())
         drawing.words((left, TOP - 10), title, "label-ink" if one.healthy else "label-berry")
         _lines(drawing, one, left, y)
         for hour in range(0, 13, 3):

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from rowan.core.design.changes import Located, locate
 from rowan.core.steps.control.settings import ControllerSetting, controller_settings
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.figure import Statement
 from rowan.web.benches.bench import Sheet
 from rowan.web.care.models import LeftSetting
@@ -48,7 +49,7 @@ def _row(sheet: Sheet, setting: ControllerSetting, kept: LeftSetting | None) -> 
     value = kept.words if kept.number is None else kept.number
     as_left = replace(found, value=_stored(found, value))
     left = shown_value(as_left, sheet.units)
-    by = f"{kept.author}, {kept.at:%d %b %Y}"
+    by = f"{kept.author}, {day_said(kept.at, year=True, short=True).text()}"
     typed = blank(sheet.design, setting.path, sheet.units, typed=_typed(as_left, left))
     return LeftRow(
         setting.path, setting.name, field.shown, setting.reason, left, not _same(found.value, as_left.value), by, typed

@@ -11,6 +11,7 @@ from icalendar import Calendar, Event
 
 from rowan.core.records.run import RunState, hung_dry
 from rowan.core.steps.commission.order import DRY_DAYS_STOP
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.figure import Statement, say
 from rowan.core.terms.finding import Level
 from rowan.core.terms.language import tr
@@ -100,7 +101,7 @@ def dry_field(plan: Plan) -> DryField | None:
     said = "The field hangs dry since {day}, {n} days. In sun it stands hot: cover it until it is filled."
     if level == "stop":
         said = "The field hangs dry since {day}, {n} days: before it is filled, seals and absorbers are looked at."
-    return DryField(since, level, say(said, day=f"{since:%-d %b}", n=str(days)))
+    return DryField(since, level, say(said, day=day_said(since, short=True), n=str(days)))
 
 
 def revisit_calendar(run: Run, state: RunState, day: date) -> bytes:

@@ -80,9 +80,9 @@ def signatures(state: RunState) -> list[Signature]:
     for entry in state.signatures:
         name, _, lines = entry.text.partition("|")
         drawing = format_html(
-            '<svg viewBox="{}" class="signature" role="img" aria-label="signature of {}"><path d="{}" fill="none" stroke="#27231f" stroke-width="2"/></svg>',
+            '<svg viewBox="{}" class="signature" role="img" aria-label="{}"><path d="{}" fill="none" stroke="#27231f" stroke-width="2"/></svg>',
             SHEET,
-            name,
+            tr("signature of {name}", name=name),
             lines,
         )
         found.append(Signature(name, drawing, entry))

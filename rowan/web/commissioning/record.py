@@ -86,5 +86,5 @@ def _line(field: Field, state: RunState, units: System) -> Line:
         )
     *earlier, last = [entry for entry in state.entries if entry.kind == "read" and entry.field == field.key]
     before = ", ".join(told(entry.value) for entry in earlier)
-    told_before = f"before: {before}; {last.reason}" if earlier else ""
+    told_before = tr("before: {before}; {reason}", before=before, reason=last.reason) if earlier else ""
     return Line(field.name, told(state.symbols[field.key]), told(expected), allowed, told_before)

@@ -15,6 +15,7 @@ from django.utils.dateparse import parse_datetime
 from rowan.core.records.run import ENTRY_KINDS, RunState, kinds_for, put_right, run_of
 from rowan.core.records.run import Entry as Noted
 from rowan.core.steps.commission.result import Field, Step
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.language import tr
 from rowan.core.terms.limits import held
@@ -105,10 +106,13 @@ def start_run(*, plan: Plan, kind: str, person: User, sent: str = "") -> Run:
 
 def _note_what_waits(run: Run, person: User) -> None:
     """At the head of a service stands what the last visit left for it, and what the log says."""
-    waits = [f"From the visit of {visit.started:%-d %B %Y}: {note.text}" for visit, note in for_next(run.plan)]
+    waits = [
+        tr("From the visit of {day}: {note}", day=day_said(visit.started, year=True).text(), note=note.text)
+        for visit, note in for_next(run.plan)
+    ]
     health = getattr(run.plan, "health", None)
     if health is not None and health.level:
-        waits.append(f"The log says: {health.words}")
+        waits.append(tr("The log says: {words}", words=health.words))
     for words in waits:
         write(run=run, told=Told("note", step="found", text=words[:LONGEST_TEXT]), person=person, units="metric")
 

@@ -15,6 +15,7 @@ from django.utils import timezone
 from rowan.core.records.run import RunState, StepState
 from rowan.core.steps.commission.judge import value_of
 from rowan.core.steps.commission.result import Field
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown, shown_parts
 from rowan.web.ui.svg import Drawing
@@ -87,7 +88,7 @@ def _tape(drawing: Drawing, state: RunState, height: float, units: System) -> No
         return
     top, foot = HEAD + 10, height - 16
     at = _places(times, top, foot)
-    drawing.words((2, 14), timezone.localtime(times[0]).strftime("%-d %b"), "label")
+    drawing.words((2, 14), day_said(timezone.localtime(times[0]), short=True).text(), "label")
     drawing.line((TAPE_X, top), (TAPE_X, foot), "rule")
     told = top - 40
     for number, one in enumerate(state.steps):

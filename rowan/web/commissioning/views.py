@@ -13,6 +13,7 @@ from django.utils import timezone
 from rowan.core.records.as_built import as_built, changes_of
 from rowan.core.records.run import RUN_WORDS, RunKind, RunState, kinds_for
 from rowan.core.records.run import run_of as replay
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
@@ -241,7 +242,11 @@ def take_built(request: HttpRequest, job: int, letter: str, number: int) -> Http
     if not changes:
         return _desk(request, run, "nothing was read that differs from the plan")
     edit = Edit(
-        changes, "", tr("as built, by the run of {localtime}", localtime=f"{timezone.localtime(run.started):%-d %b %Y}")
+        changes,
+        "",
+        tr(
+            "as built, by the run of {day}", day=day_said(timezone.localtime(run.started), year=True, short=True).text()
+        ),
     )
     try:
         change_plan(

@@ -8,6 +8,7 @@ from __future__ import annotations
 from datetime import datetime, time, timedelta
 
 from rowan.core.records.visits import DAY_FROM, DAY_TO
+from rowan.core.terms.dates import day_said, weekday_short
 from rowan.core.terms.language import tr
 from rowan.web.accounts.models import User
 from rowan.web.dates.models import Visit
@@ -50,7 +51,9 @@ def week_drawing(week: Week, today: datetime, chosen: int | None, address: str) 
     heights = {key: ROW * max((*found.values(), 0), default=0) + ROW for key, found in lanes.items()}
     foot = TAPE + sum(heights.values())
     height = foot + (SCAFFOLD_ROW if week.scaffolds else 0) + 4
-    drawing = Drawing(WIDTH, height, tr("The week of {monday}", monday=f"{week.monday:%-d %B %Y}"), "week", "week")
+    drawing = Drawing(
+        WIDTH, height, tr("The week of {monday}", monday=day_said(week.monday, year=True).text()), "week", "week"
+    )
     _tape(drawing, week, today, height)
     # a clash is one person's; who goes up alone stands alone in every row
     wrong = {(key, one.person) for one in week.troubles if one.level != "mind" for key in one.visits}
@@ -85,7 +88,11 @@ def _tape(drawing: Drawing, week: Week, today: datetime, height: float) -> None:
         is_today = day == today.date()
         if is_today:
             drawing.rect(x, 0, width, TAPE, "solid")
-        drawing.words((x + 9, 27), f"{day:%a} {day.day}", "day-name inverse" if is_today else "day-name")
+        drawing.words(
+            (x + 9, 27),
+            f"{weekday_short(day)} {day.day}",
+            "day-name inverse" if is_today else "day-name",
+        )
         drawing.words((x + width / 2 + 4, 17), "noon", "label inverse" if is_today else "label")
         for hour in range(CLOSES - OPENS):
             tick = 10 if hour == 0 else 6 if hour == (CLOSES - OPENS) // 2 else 3.5
@@ -124,6 +131,10 @@ def _person(drawing: Drawing, week: Week, person: User, top: float, height: floa
     drawing.words((WIDTH - 1, top + 49), "half day" if free == 1 else "half days", "label", "end")
 
 
+def _moment(at: datetime) -> str:
+    return f"{weekday_short(at)} {at:%H:%M}"
+
+
 def _visit(drawing: Drawing, week: Week, visit: Visit, top: float, wrong: bool, chosen: bool, address: str) -> None:
     """A bar with its flag line and its words, as a link."""
     x, end = _x(week, visit.start), max(_x(week, visit.end), _x(week, visit.start) + 24)
@@ -138,9 +149,7 @@ def _visit(drawing: Drawing, week: Week, visit: Visit, top: float, wrong: bool, 
     if is_scaffold:
         link.words(
             (x + 6, top + 35),
-            tr("stands from {start} to {end}", start=f"{visit.start:%a %H:%M}", end=f"{visit.end:%a %H:%M}")[
-                : room + 8
-            ],
+            tr("stands from {start} to {end}", start=_moment(visit.start), end=_moment(visit.end))[: room + 8],
             "label halo",
         )
         return

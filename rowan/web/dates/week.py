@@ -8,6 +8,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from functools import cached_property
 
 from rowan.core.records.visits import Planned, Trouble, free_half_days, next_free, troubles
+from rowan.core.terms.dates import weekday_said
 from rowan.core.terms.language import tr
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.roles import Role
@@ -87,7 +88,7 @@ class Week:
             moved = min(visits, key=lambda visit: visit.end - visit.start)
             name = names.get(trouble.person or 0, "Somebody")
             words = tr("{one} and {other} want {name} at one time.", one=one.title, other=other.title, name=name)
-            day = f"{max(one.start, other.start):%A}"
+            day = weekday_said(max(one.start, other.start))
             return Advice(
                 trouble,
                 tr("{name} stands in two places on {day}", name=name, day=day),

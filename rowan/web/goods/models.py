@@ -16,6 +16,14 @@ ITEMS: dict[str, type[Strict]] = {
     "fluid": FluidItem, "controller": ControllerItem, "fixing": FixingItem,
 }  # fmt: skip
 KINDS: dict[str, str] = {key: Message(key) for key in ITEMS}
+# more than one of a kind
+MANY: dict[str, str] = {
+    key: Message(words)
+    for key, words in {
+        "collector": "collectors", "store": "stores", "pump": "pumps", "pipe": "pipes",
+        "fluid": "fluids", "controller": "controllers", "fixing": "fixings",
+    }.items()
+}  # fmt: skip
 # the input of a plan that holds one, or by whose note it is known
 PATHS = {
     "collector": "collector.item", "store": "store.item", "pump": "run.pump", "pipe": "run.pipe",

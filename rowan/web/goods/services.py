@@ -15,6 +15,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.refusals import refusal
 from rowan.core.records.quotation import Quotation, quotation
 from rowan.core.studies.choices import SHEET_SETS, chosen, set_by, sheet_of_plan
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.finding import Change
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
@@ -105,7 +106,7 @@ def use_in_plan(*, good: Good, plan: Plan, person: User) -> Revision:
         raise NoSuchStepError("there is no such item")
     if good.withdrawn is not None and good.withdrawn <= timezone.localdate():
         raise NoSuchStepError(
-            tr("{name} was withdrawn on {withdrawn}", name=good.name, withdrawn=f"{good.withdrawn:%-d %B %Y}")
+            tr("{name} was withdrawn on {day}", name=good.name, day=day_said(good.withdrawn, year=True).text())
         )
     head = plan.head
     item = good.item
@@ -201,7 +202,7 @@ def take_price(*, quote: Quote, person: User) -> Revision:
     """The quoted price becomes the plan's: money, Compare and the papers follow. Raises as a change does."""
     plan = quote.plan
     change = Change("money.system_price", round(quote.data["total"], 2), "agreed")
-    edit = Edit([change], "money.system_price", f"as quoted on {quote.made:%-d %b %Y}")
+    edit = Edit([change], "money.system_price", f"as quoted on {day_said(quote.made, year=True, short=True)}")
     return change_plan(plan=plan, author=person, based_on=plan.head.number, edit=edit)
 
 
@@ -214,7 +215,9 @@ def told_of(plan: Plan) -> list[str]:
             continue
         item = locate(design, PATHS[good.kind]).value
         if good.withdrawn is not None:
-            found.append(f"{good.name} was withdrawn on {good.withdrawn:%-d %B %Y}")
+            day = day_said(good.withdrawn, year=True).text()
+            found.append(tr("{name} was withdrawn on {day}", name=good.name, day=day))
         elif good.price is not None and getattr(item, "price", good.price) != good.price:
-            found.append(f"{good.name} costs {good.price:g} by now; the plan has {item.price:g}")
+            prices = {"price": f"{good.price:g}", "old": f"{item.price:g}"}
+            found.append(tr("{name} costs {price} by now; the plan has {old}", name=good.name, **prices))
     return found

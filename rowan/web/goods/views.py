@@ -18,7 +18,8 @@ from rowan.core.terms.units import typed_to_si
 from rowan.web.accounts.models import Firm
 from rowan.web.goods import services
 from rowan.web.goods.csv_files import CsvRefusedError, goods_csv, item_of, price_of, prices_csv, rows_of
-from rowan.web.goods.models import KINDS, PATHS, Good
+from rowan.web.goods.models import MANY, PATHS, Good
+from rowan.web.goods.pieces import called
 from rowan.web.plans.models import Plan
 from rowan.web.plans.selectors import actor, firm_of, plan_of
 from rowan.web.ui.context import units_of
@@ -37,16 +38,17 @@ def catalogue(request: HttpRequest) -> HttpResponse:
     """The goods of a kind, the price list beside them."""
     firm = firm_of(request)
     kind = request.GET.get("kind", "collector")
-    kind = kind if kind in KINDS else "collector"
+    kind = kind if kind in MANY else "collector"
     words = request.GET.get("q", "").replace("\x00", "").strip()[:80]
     rows = firm.goods.filter(kind=kind)
     context = {
         "kind": kind,
-        "kinds": KINDS,
+        "kinds": MANY,
+        "many": MANY[kind],
         "rows": rows.filter(name__icontains=words) if words else rows,
         "words": words,
-        "prices": firm.prices.all(),
-        "parts": sorted(PIECE),
+        "prices": [(one, called(one.key)) for one in firm.prices.all()],
+        "parts": sorted(((key, str(called(key))) for key in PIECE), key=lambda pair: pair[1].casefold()),
         "merchants": MERCHANTS.values(),
     }
     return render(request, "goods/catalogue.html", context)
@@ -76,13 +78,13 @@ def good(request: HttpRequest, number: str) -> HttpResponse:
         .select_related("job")
         .order_by("job__title", "letter")
     )
-    context = {"good": found, "sheet": sheet, "plans": plans[:MOST_PLANS], "problem": wrong}
+    context = {"good": found, "sheet": sheet, "plans": plans[:MOST_PLANS], "problem": wrong, "many": MANY[found.kind]}
     return render(request, "goods/good.html", context, status=UNPROCESSABLE if wrong else 200)
 
 
 def kind_csv(request: HttpRequest, kind: str) -> HttpResponse:
     """The catalogue of a kind as CSV."""
-    if kind not in KINDS:
+    if kind not in MANY:
         raise Http404
     return _csv(goods_csv(kind, list(firm_of(request).goods.filter(kind=kind))), f"{kind}.csv")
 
@@ -119,11 +121,11 @@ def take_in(request: HttpRequest) -> HttpResponse:
                 _take_goods(firm, person, kind, rows)
     except (WebError, RowanError) as error:
         return problem(request, "Nothing was taken in", words_of(error, units_of(request)))
-    return redirect(reverse("goods:catalogue") + (f"?kind={kind}" if kind in KINDS else ""))
+    return redirect(reverse("goods:catalogue") + (f"?kind={kind}" if kind in MANY else ""))
 
 
 def _take_goods(firm: Firm, person: Any, kind: str, rows: list[dict[str, str]]) -> None:
-    if kind not in KINDS:
+    if kind not in MANY:
         raise WebError("there is no such kind of goods")
     for number, row in enumerate(rows, 2):
         try:

@@ -22,7 +22,9 @@ from rowan.core.records.handover import (
 from rowan.core.records.house_look import Month, gauge_months
 from rowan.core.steps.commission.valves import TAGS
 from rowan.core.terms.caution import caution
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, System
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.sheet import sheet_of
@@ -156,4 +158,6 @@ class Pack:
         """By which run a device was proved: its step passed, in words; empty where none was."""
         rows = Entry.objects.filter(run__in=self.runs, step=step, kind="done").select_related("run", "person")
         found = rows.order_by("-at").first()
-        return f"{found.run.get_kind_display()}, {found.at:%-d %b %Y}, {found.person}" if found else ""
+        if found is None:
+            return ""
+        return f"{tr(found.run.get_kind_display())}, {day_said(found.at, year=True, short=True).text()}, {found.person}"

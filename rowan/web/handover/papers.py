@@ -12,6 +12,7 @@ from pypdf import PdfWriter
 
 from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.steps.commission.valves import TAGS
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.web.benches.loop import loop_drawing
@@ -52,12 +53,22 @@ def _reads(pack: Pack) -> list[Read]:
     left = pack.readings.get("left_p")
     if left is not None and left.value is not None:
         found.append(
-            Read(left.at.month - 1 + left.at.day / 31, left.value, tr("as left, {at}", at=f"{left.at:%-d %b}"), True)
+            Read(
+                left.at.month - 1 + left.at.day / 31,
+                left.value,
+                tr("as left, {at}", at=day_said(left.at, short=True).text()),
+                True,
+            )
         )
     for look in pack.plan.job.diary.filter(kind=DiaryEntry.Kind.LOOK)[:6]:
         if "gauge" in look.data:
             found.append(
-                Read(look.at.month - 1 + look.at.day / 31, look.data["gauge"], f"look, {look.at:%-d %b}", False)
+                Read(
+                    look.at.month - 1 + look.at.day / 31,
+                    look.data["gauge"],
+                    tr("look, {at}", at=day_said(look.at, short=True).text()),
+                    False,
+                )
             )
     return found
 

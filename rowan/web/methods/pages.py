@@ -10,6 +10,7 @@ from pathlib import Path
 from django.utils.safestring import SafeString, mark_safe
 from markdown_it import MarkdownIt
 
+from rowan.core.terms.language import spoken
 from rowan.core.terms.source import METHODS
 
 HERE = Path(__file__).parent
@@ -29,7 +30,7 @@ class Page:
     works: tuple[str, ...] = ()
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=96)
 def _page(path: Path, number: int | None) -> Page:
     text = path.read_text(encoding="utf-8")
     title, _, body = text.partition("\n")
@@ -39,11 +40,19 @@ def _page(path: Path, number: int | None) -> Page:
     return Page(number, title.removeprefix("# ").strip(), made, works)
 
 
+def _spoken(path: Path) -> Path:
+    """A text in the language that is spoken, which lies in a folder named by it; the English one where there is none."""
+    own = path.parent / spoken().key / path.name
+    return own if own.is_file() else path
+
+
 def pages() -> dict[int, Page]:
-    """Every method page by its number."""
-    return {int(path.name[:2]): _page(path, int(path.name[:2])) for path in sorted(FOLDER.glob("[0-9][0-9]-*.md"))}
+    """Every method page by its number, in the language that is spoken."""
+    return {
+        int(path.name[:2]): _page(_spoken(path), int(path.name[:2])) for path in sorted(FOLDER.glob("[0-9][0-9]-*.md"))
+    }
 
 
 def job_file_page() -> Page:
     """The page about the job file."""
-    return _page(JOB_FILE, None)
+    return _page(_spoken(JOB_FILE), None)

@@ -66,7 +66,7 @@ def _legs(sheet: Sheet) -> list[dict[str, str]]:
             "line": leg.line,
             "name": leg.name,
             "length": shown(leg.length, "length", sheet.units),
-            "rise": "upright, fitted" if leg.fitted else shown(leg.rise, "length", sheet.units),
+            "rise": tr("upright, fitted") if leg.fitted else shown(leg.rise, "length", sheet.units),
             "slope": shown(leg.slope, "share", sheet.units),
             "place": leg.place,
             "vent": leg_summary(sheet, leg.line, leg.id),

@@ -15,7 +15,7 @@ from rowan.core.steps.commission.cautions import loop_cautions
 from rowan.core.steps.control.settings import controller_settings
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity
-from rowan.core.terms.language import tr
+from rowan.core.terms.language import as_messages, tr
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bench_link, loop_drawing
@@ -43,6 +43,9 @@ class Setting:
     reason: str
     left: str = ""
     differs: bool = False
+
+    def __post_init__(self) -> None:
+        as_messages(self, "name", "reason")
 
 
 def _quantity(value: float, dimension: str, units: System, decimals: int | None = None) -> str:

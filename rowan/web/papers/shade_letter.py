@@ -7,6 +7,7 @@ from typing import Any
 from rowan.core.terms.calendar import MONTHS
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 from rowan.web.benches.sheet import sheet_of
 from rowan.web.papers.sheets import Size, on_paper, paper_context, pdf, usual_size
@@ -32,11 +33,11 @@ def letter_context(plan: Plan, units: System, size: Size | None = None) -> dict[
     """Everything the page prints."""
     sheet = sheet_of(plan, units)
     shade = sheet.result.site.shading
-    bad = [MONTHS[m] for m in range(12) if shade.window_months[m] > 0.5]
+    bad = [tr(MONTHS[m]) for m in range(12) if shade.window_months[m] > 0.5]
     return {
         **paper_context(plan, sheet, size or usual_size(units)),
-        "heading": HEADINGS[shade.verdict],
-        "advice": ADVICE[shade.verdict],
+        "heading": tr(HEADINGS[shade.verdict]),
+        "advice": tr(ADVICE[shade.verdict]),
         "reason": say(
             "Between 9 and 15 o'clock by the sun a collector earns most of its year. Here shade takes {w} of the sun in those hours, "
             "and {y} of all the sun on the roof.",

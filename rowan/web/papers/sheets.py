@@ -14,6 +14,7 @@ from django.utils.safestring import SafeString
 
 from rowan.core.design.changes import assumed
 from rowan.core.simulation.cache import Kept
+from rowan.core.terms.language import tr
 from rowan.core.terms.source import METHODS, Method
 from rowan.core.terms.units import System
 from rowan.web.accounts.models import Firm
@@ -60,7 +61,7 @@ def on_paper(drawing: Drawing, *, hatched: bool = False) -> SafeString:
     if hatched:
         made = HALOED.sub(lambda found: re.sub(r"\bhalo\b", "under", found[0], count=1) + found[0], made)
     data = base64.b64encode(made.encode()).decode()
-    return format_html('<img alt="{}" src="data:image/svg+xml;base64,{}">', drawing.title, data)
+    return format_html('<img alt="{}" src="data:image/svg+xml;base64,{}">', tr(drawing.title), data)
 
 
 def guesses(sheet: Sheet) -> list[Blank]:

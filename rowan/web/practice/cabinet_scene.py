@@ -167,7 +167,11 @@ def _box(drawing: Drawing, row: cabinets.Array, stands: Mapping[str, str], units
         drawing.words((x + 36, TERMINALS_Y + 56), cable, "label-ink", "middle")
     bare = [cable for cable in CABLES if cable not in (stands[place] for place in PLACES)]
     if bare:
-        drawing.words((left + 14, TERMINALS_Y + 78), "hanging loose, unmarked: " + ", ".join(bare), "label-ink")
+        drawing.words(
+            (left + 14, TERMINALS_Y + 78),
+            tr("hanging loose, unmarked: {wires}", wires=", ".join(map(tr, bare))),
+            "label-ink",
+        )
 
 
 def _isolator(drawing: Drawing, stands: Mapping[str, str]) -> None:

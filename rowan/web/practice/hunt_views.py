@@ -102,7 +102,7 @@ def on_paper(run: PracticeRun, units: System) -> dict[str, Any]:
         "what": "What can be looked at, and what it may be",
         "rows": [
             *((one.name, tr("{minutes} min", minutes=one.minutes)) for one in INSTRUMENTS),
-            ("It may be", "; ".join(sorted(BY_KEY[key].name for key in HUNTED))),
+            ("It may be", "; ".join(sorted(tr(BY_KEY[key].name) for key in HUNTED))),
         ],
         "found": f"{BY_KEY[house.fault].name}. {next(one.name for one in CURES if one.key == cure)}.",
         # every reading, for whoever reads them out; a master's way first

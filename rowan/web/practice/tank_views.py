@@ -112,7 +112,9 @@ def _drawing(tank: Tank, course: Course, units: System) -> Drawing:
     drawing.rect(COLD_X, TOP - 18, (HOT_X - COLD_X) * wet, 18, "w-wash")
     words = "the field, covered" if stands["cover"] == "on" else "the field, in the sun"
     drawing.words(
-        (COLD_X + 8, TOP - 24), f"{words}, {shown(float(row[tanks.FIELD_C]), 'temperature', units)}", "label-ink"
+        (COLD_X + 8, TOP - 24),
+        f"{tr(words)}, {shown(float(row[tanks.FIELD_C]), 'temperature', units)}",
+        "label-ink",
     )
     if stands["cover"] == "off":
         drawing.circle((COLD_X - 34, TOP - 30), 13, "sun")

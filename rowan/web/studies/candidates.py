@@ -100,7 +100,7 @@ def _row(
         drawing.words((MONEY_X + MONEY * share + 6, y + 18), number_text(money.per_kwh, 2), "fig-minor")
     electric = _electric(outcome)
     stands = outcome.year.total("stagnation_time") / 3600
-    words = tr("stands hot {stands} h", stands=number_text(stands, 0)) if stands >= 0.5 else "never stands hot"
+    words = tr("stands hot {stands} h", stands=number_text(stands, 0)) if stands >= 0.5 else tr("never stands hot")
     drawing.words((BAR_X, y + 34), words + electric, "label")
     _note(drawing, outcome, y)
 

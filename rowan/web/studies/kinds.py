@@ -10,6 +10,7 @@ from typing import NamedTuple
 from django.conf import settings
 
 from rowan.core.terms.figure import Statement
+from rowan.core.terms.language import as_messages
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.beside import Asked, workshop
 from rowan.web.studies.work import Outcome, Variant, Work
@@ -47,6 +48,9 @@ class RunKind:
     variants: Callable[[Sheet], tuple[Variant, ...]]
     tell: Callable[[Sheet, Outcomes], Told]
     button: str = ""
+
+    def __post_init__(self) -> None:
+        as_messages(self, "title", "button")
 
     @property
     def by_itself(self) -> bool:

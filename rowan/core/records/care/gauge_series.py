@@ -24,6 +24,7 @@ from rowan.core.steps.charge.gauge import Vessel
 from rowan.core.steps.charge.gauge_findings import vessel_of
 from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.commission.deviations import STEADY_SHARE
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
 from rowan.core.terms.units import LITRE
@@ -222,7 +223,7 @@ def series_words(made: GaugeSeries) -> Statement:
         a_month = _litres(made.month)
         if made.reaches is None:
             return say("It loses {a} a month and goes on: a leak, slow enough for the next service", a=a_month)
-        when = f"{made.reaches.day} {made.reaches:%B %Y}"
+        when = day_said(made.reaches, year=True)
         return say("It loses {a} a month and goes on, as a leak does: at its limit about {when}", when=when, a=a_month)
     if made.course == "slows":
         return say(

@@ -22,6 +22,7 @@ from rowan.core.records.logs.log import Log
 from rowan.core.records.logs.stamps import WHOLE_DAY_S
 from rowan.core.records.planned import planned_of
 from rowan.core.records.readings import Planned
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.weather.hours import Sky
 
@@ -189,10 +190,9 @@ def off_words(found: Match) -> list[tuple[str, Statement]]:
     return told
 
 
-def day_words(first_day: int, day: int) -> str:
+def day_words(first_day: int, day: int) -> Statement:
     """A day of a log as it is said: 14 May."""
-    at = datetime.fromtimestamp((first_day + day) * WHOLE_DAY_S, UTC)
-    return f"{at.day} {at:%B}"
+    return day_said(datetime.fromtimestamp((first_day + day) * WHOLE_DAY_S, UTC))
 
 
 def verdict(health: Health) -> Statement:
@@ -216,10 +216,11 @@ def verdict(health: Health) -> Statement:
             "It does what it should: {share} of the heat that was due in this weather came",
             share=Quantity(came / due, "share"),
         )
-    since = f"Since {day_words(health.expected.first_day, health.begins)}: " if health.begins else ""
-    name = named.first.fault.name
-    more = "" if len(named.members) == 1 else ", or what looks the same in this log"
-    return say(f"{since}{name[0].lower() if since else name[0]}{name[1:]}{more}")
+    name, more = named.first.fault.name, "" if len(named.members) == 1 else ", or what looks the same in this log"
+    if not health.begins:
+        return say("{name}{more}", name=name, more=more)
+    since = day_words(health.expected.first_day, health.begins)
+    return say("{name}, since {since}{more}", since=since, name=name, more=more)
 
 
 def evidence_words(one: Evidence) -> Statement:

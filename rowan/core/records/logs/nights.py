@@ -16,6 +16,7 @@ from rowan.core.records.logs.days import NIGHT_H
 from rowan.core.records.logs.log import Log
 from rowan.core.records.logs.stamps import HOUR_S, WHOLE_DAY_S
 from rowan.core.records.readings import Seen
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.figure import Quantity, say
 
 # K between the lines at rest: a difference of 15 K when the pump stops is 2 K seven hours later in a line that cools in four hours
@@ -67,12 +68,19 @@ def warm_nights(log: Log, *, zone_h: float) -> list[Seen]:
         since = datetime.fromtimestamp(int(days[begins]) * WHOLE_DAY_S, UTC)
         count, nights = int(warm[begins:].sum()), len(warm) - begins
         last = (since + timedelta(days=float(days[-1] - days[begins]))).date()
-        text = f"By night, pump off, {words} on {count} of {nights} nights from {since.day} {since:%B} to {last.day} {last:%B}"
+        told = say(words, d=Quantity(float(np.median(size[begins:][warm[begins:]])), "difference", 1))
         return [
             Seen(
                 "warm_nights",
                 "fix" if high == "field_c" or _field_is_warm(log, zone_h) else "mind",
-                say(text, d=Quantity(float(np.median(size[begins:][warm[begins:]])), "difference", 1)),
+                say(
+                    "By night, pump off, {told} on {count} of {nights} nights from {since} to {last}",
+                    told=told,
+                    count=f"{count}",
+                    nights=f"{nights}",
+                    since=day_said(since),
+                    last=day_said(last),
+                ),
                 say(
                     "Heat rises out of the store through a loop at rest: the check valve passes, or its handle stands half open. "
                     "Shut one ball valve for a night, never one that parts the field from relief and vessel, and open it before the "

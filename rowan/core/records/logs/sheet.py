@@ -199,7 +199,12 @@ def _decimal(body: list[list[str]], delimiter: str) -> Decimal:
 
 
 def _notes(delimiter: str, decimal: str, skipped: int) -> tuple[str, ...]:
-    names = {";": "semicolons", "\t": "tabs", "|": "bars", ",": "commas"}
-    marks = {".": "point", ",": "comma"}
+    names = {
+        ";": "cells parted by semicolons",
+        "\t": "cells parted by tabs",
+        "|": "cells parted by bars",
+        ",": "cells parted by commas",
+    }
+    marks = {".": "decimal point", ",": "decimal comma"}
     head = "no head: the columns are numbered" if not skipped else f"the numbers begin in line {skipped + 1}"
-    return (f"cells parted by {names[delimiter]}", f"decimal {marks[decimal]}", head)
+    return (names[delimiter], marks[decimal], head)

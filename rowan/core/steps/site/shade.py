@@ -39,7 +39,9 @@ def shade_figures(shade: Shading, later: Shading | None = None) -> tuple[Figure,
         by_method(
             key="worst_month_loss",
             name="In its worst month",
-            basis=say(f"{MONTHS[worst]}, 9 to 15 h" if shade.window > 0 else "no month loses anything"),
+            basis=say("{month}, 9 to 15 h", month=MONTHS[worst])
+            if shade.window > 0
+            else say("no month loses anything"),
             value=float(shade.window_months[worst]),
             dimension_name="share_fine",
             part="collector",

@@ -183,11 +183,11 @@ class _Column:
         parts = []
         for name, state in self.view.states.items():
             parts.append(
-                f"{name} {self.number(state.station)}"
+                f"{tr(name)} {self.number(state.station)}"
                 if state.station is not None
                 else tr("{name}: vessel {state}", name=name, state="empty" if state.empty else "full")
             )
-        return f"{self.view.school}: " + ", ".join(parts)
+        return f"{tr(self.view.school)}: " + ", ".join(parts)
 
     def _rung(self, pressure: float, half: float, cls: str, parent: Node | None = None) -> None:
         y = self.scale.y(pressure)
@@ -294,7 +294,7 @@ def vessels(sheet: Sheet) -> Drawing:
             if key == "stagnation"
             else shown(state.temperature, "temperature", units)
         )
-        drawing.words((x + 11 + 7.1 * len(name), 14), note, "label")
+        drawing.words((x + 11 + 7.1 * len(tr(name)), 14), note, "label")
         _vessel(
             drawing,
             x,

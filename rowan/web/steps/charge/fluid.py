@@ -124,16 +124,16 @@ def _cost(sheet: Sheet, rows: tuple[Strength, ...]) -> str:
     units = sheet.units
     cold, heat = shown(cost.flow_cold, "flow", units, 2), shown(cost.heat, "heat_rate", units)
     pump = shown(abs(cost.pump), "electric_power", units)
-    words = tr(
-        "ten in a hundred more: {cold} less on a cold morning, {heat} less heat in full sun, for the same flow {pump} ",
+    return tr(
+        "ten in a hundred more: {cold} less on a cold morning, {heat} less heat in full sun, for the same flow {pump} {case}{easier}",
         cold=cold,
         heat=heat,
         pump=pump,
+        case="more for the pump" if cost.pump >= 0 else "less for the pump",
+        easier="; warm it flows a little easier, because thicker fluid has not yet turned turbulent"
+        if cost.easier
+        else "",
     )
-    words += "more for the pump" if cost.pump >= 0 else "less for the pump"
-    if cost.easier:
-        words += "; warm it flows a little easier, because thicker fluid has not yet turned turbulent"
-    return words
 
 
 def _context(sheet: Sheet) -> dict[str, Any]:

@@ -103,7 +103,10 @@ def _pair(sheet: Sheet, pair: tuple[float, float]) -> str:
 def pairs_context(sheet: Sheet, asked: str, *, run: bool) -> dict[str, Any]:
     """The map of pairs if it is kept, or run now; else how many pairs will be run."""
     kind = next((known for known in DAY_KINDS if known == asked), None)
-    kinds = [("worst", "on its worst day", kind is None), *((k, tr("on a {k} day", k=k), k == kind) for k in DAY_KINDS)]
+    kinds = [
+        ("worst", tr("on its worst day"), kind is None),
+        *((k, tr("on a {k} day", k=k), k == kind) for k in DAY_KINDS),
+    ]
     base: dict[str, Any] = {"pair_count": len(grid()), "map_kinds": kinds}
     day = lens_of(sheet).day
     try:

@@ -61,7 +61,12 @@ def differences(sheet: Sheet) -> Drawing:
     ):
         drawing.line((x(sun), y(kelvin)), (x(sun), FOOT), "pointing")
         drawing.circle((x(sun), y(kelvin)), 5.5, cls)
-        drawing.words((x(sun), FOOT + 30), f"{name} {shown(sun, 'irradiance', units)}", "label-ink halo", "middle")
+        drawing.words(
+            (x(sun), FOOT + 30),
+            tr("{name} {sun}", name=name, sun=shown(sun, "irradiance", units)),
+            "label-ink halo",
+            "middle",
+        )
     per_px = most_k / (FOOT - TOP)
     crowded = abs(y(start) - y(stop)) < CROWDED_PX
     for path, value, name in (("control.start_k", start, "start"), ("control.stop_k", stop, "stop")):

@@ -12,7 +12,7 @@ from rowan.core.simulation.controller import DARK_W_M2
 from rowan.core.simulation.day import KINDS, MINUTES, Kind, Ready
 from rowan.core.simulation.plan_day import Lens, day_of, made_ready, race_day, usual_day, usual_pair
 from rowan.core.studies.pairs import Tried, Weights, weights_of
-from rowan.core.terms.calendar import day_name
+from rowan.core.terms.dates import day_of_year_said
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
@@ -63,7 +63,7 @@ def rival_of(sheet: Sheet) -> tuple[float, float]:
 
 def lens_title(sheet: Sheet, lens: Lens) -> str:
     """The day in words."""
-    day = tr(day_name(day_of(lens, sheet.design)))
+    day = day_of_year_said(day_of(lens, sheet.design)).text()
     if lens.kind == "away":
         return tr("seven clear days from {day} on, nobody draws", day=day)
     return tr("{day}, {kind}", day=day, kind=tr(KIND_WORDS[lens.kind]))

@@ -32,7 +32,7 @@ def cutting_drawing(sheet: Sheet) -> Drawing:
     }
     drawing = _bars(sheet, cutting, stock, names, ("cutting", "How the pipe is cut, to scale"))
     drawing.words((LEFT, 12), "white: hot line · lined: cold line · hatched: left over", "label")
-    joined = "coupling{s} where a leg is longer than a length"
+    joined = ("1 coupling where a leg is longer than a length", "{n} couplings where a leg is longer than a length")
     _foot(drawing, sheet, cutting, tr("{used} of legs", used=shown(cutting.used, "length", sheet.units, 1)), joined)
     return drawing
 
@@ -47,7 +47,7 @@ def rails_drawing(sheet: Sheet) -> Drawing:
         sheet,
         rails,
         tr("{used} of rail", used=shown(rails.used, "length", sheet.units, 1)),
-        "splice{s}, none over a foot",
+        ("1 splice, none over a foot", "{n} splices, none over a foot"),
     )
     return drawing
 
@@ -87,13 +87,13 @@ def _fitting(drawing: Drawing, ends: tuple[float, float], y: float, *words: str)
             return
 
 
-def _foot(drawing: Drawing, sheet: Sheet, cutting: Cutting, used: str, joined: str) -> None:
-    """What is used of how many lengths, and what is joined."""
+def _foot(drawing: Drawing, sheet: Sheet, cutting: Cutting, used: str, joined: tuple[str, str]) -> None:
+    """What is used of how many lengths, and what is joined, one or more of them."""
     rows = len(_grouped(cutting.bars))
     drawn = min(rows, MOST_ROWS)
     bars = len(cutting.bars)
     words = tr("{used} in 1 length", used=used) if bars == 1 else tr("{used} in {bars} lengths", used=used, bars=bars)
     if cutting.couplings:
-        words += f", {cutting.couplings} {joined.format(s='' if cutting.couplings == 1 else 's')}"
+        words += ", " + tr(joined[cutting.couplings > 1], n=cutting.couplings)
     more = tr("; {kinds} more kinds of cut not drawn", kinds=rows - drawn) if rows > drawn else ""
     drawing.words((LEFT, TOP + ROW * drawn + 12), words + more, "place")

@@ -243,7 +243,7 @@ def _hole(
         left=shown(hole[0], "length", sheet.units),
         up=shown(hole[1], "length", sheet.units),
     )
-    label = tr("where the {line} line {what}", line=line, what=what) + ("" if marked else ", not marked yet")
+    label = tr("where the {line} line {what}{case}", line=line, what=what, case="" if marked else ", not marked yet")
     node = drawing.add("g", **_moved(view, f"hole:{line}", hole, label, where), data_blank=f"roof.{line}_hole_x_m")
     node.circle(at, 13, "grip")
     node.circle(at, 5, "solid" if marked else "part-body")

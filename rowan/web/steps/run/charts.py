@@ -179,6 +179,6 @@ def head_shares(sheet: Sheet) -> Drawing:
     )
     draining = sheet.result.draining
     if draining is not None:
-        words = "Running; at the start it lifts {}.".format(shown(draining.lift.start_head, "head", units))
+        words = tr("Running; at the start it lifts {head}.", head=shown(draining.lift.start_head, "head", units))
     drawing.words((0, 178), words, "place")
     return drawing

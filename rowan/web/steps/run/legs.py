@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.editing.blanks import Blank, blank
 
 FITTINGS = ("bends", "tees", "valves")
+ONE = {"bends": "1 bend", "tees": "1 tee", "valves": "1 valve"}
 
 
 def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
@@ -69,16 +71,16 @@ def leg_summary(sheet: Sheet, line: str, key: str) -> str:
     if leg.pipe is not None:
         words.append(leg.pipe.name)
     if any(found.by_roof and found.id == key for found in getattr(sheet.result.run.route, line)):
-        words.append("by the field's place")
+        words.append(tr("by the field's place"))
     if leg.insulation_m is not None:
-        words.append("lagging " + shown(leg.insulation_m, "pipe_size", sheet.units))
+        words.append(tr("lagging {thick}", thick=shown(leg.insulation_m, "pipe_size", sheet.units)))
     for name in FITTINGS:
         count = getattr(leg, name)
         if count:
-            words.append(f"{count} {name if count > 1 else name[:-1]}")
+            words.append(tr(ONE[name]) if count == 1 else tr("{count} {name}", count=count, name=name))
     if leg.vented:
-        words.append("vent")
+        words.append(tr("vent"))
     if leg.place == "buried":
-        words.append(shown(leg.depth_m, "length", sheet.units) + " deep")
-        words.append("in a duct" if leg.duct else "in the soil")
-    return ", ".join(words) or "as the line"
+        words.append(tr("{deep} deep", deep=shown(leg.depth_m, "length", sheet.units)))
+        words.append(tr("in a duct") if leg.duct else tr("in the soil"))
+    return ", ".join(words) or tr("as the line")

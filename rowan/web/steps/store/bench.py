@@ -7,7 +7,7 @@ from typing import Any
 from rowan.core.design.own_store import NAMES, own_store_of
 from rowan.core.simulation.year import Year
 from rowan.core.steps.store.modes import VALVES, Arrangement, mode_table
-from rowan.core.terms.calendar import day_name
+from rowan.core.terms.dates import day_of_year_said
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
@@ -152,7 +152,7 @@ def _context(sheet: Sheet) -> dict[str, Any]:
     day = chosen_day(sheet, year)
     return {
         **found,
-        "day_title": day_name(day),
+        "day_title": day_of_year_said(day).text(),
         "day_links": day_links(year, day),
         "day_drawing": day_drawing(sheet, year, day),
         "hygiene_drawing": hygiene_drawing(sheet, year),

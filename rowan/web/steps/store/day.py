@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from rowan.core.simulation.plant import COIL
 from rowan.core.simulation.year import Year
-from rowan.core.terms.calendar import day_name
+from rowan.core.terms.dates import day_of_year_said
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_text
 from rowan.web.benches.bench import Sheet
@@ -62,7 +62,9 @@ def day_links(year: Year, day: int) -> list[tuple[int, str]]:
 
 def day_drawing(sheet: Sheet, year: Year, day: int) -> Drawing:
     """The tank at one hour with its layers; beside it the day's temperatures."""
-    drawing = Drawing(WIDTH, HEIGHT, tr("The store on {day}", day=tr(day_name(day))), "store-day", "store-day")
+    drawing = Drawing(
+        WIDTH, HEIGHT, tr("The store on {day}", day=day_of_year_said(day).text()), "store-day", "store-day"
+    )
     unit = dimension("temperature").unit(sheet.units)
     layers = year.layers(day)
     those = slice(24 * day, 24 * day + 24)

@@ -10,7 +10,7 @@ import numpy as np
 
 from rowan.core.design.inputs.sun import HorizonPoint, Obstacle
 from rowan.core.terms.language import tr
-from rowan.core.terms.units import fixed, shown
+from rowan.core.terms.units import fixed, number_text, shown
 from rowan.core.weather.horizon import Horizon, horizon_elevation, obstacle_block, passes
 from rowan.core.weather.sun import TROPIC_DEG, SunPath, sun_path
 from rowan.web.benches.bench import Sheet
@@ -288,11 +288,15 @@ def _obstacle(drawing: Drawing, view: View, obstacle: Obstacle, sheet: Sheet) ->
     group.add("title", tr("{kind}: {away} away, {words}", kind=obstacle.kind, away=away, words=words))
 
 
+def _degrees(angle: float) -> str:
+    return number_text(angle, 0 if angle == round(angle) else 1)
+
+
 def _point(drawing: Drawing, view: View, point: HorizonPoint) -> None:
     if not view.sees(point.bearing_deg):
         return
     at = (view.x(point.bearing_deg), view.y(point.elevation_deg))
-    words = f"{point.bearing_deg:.0f}°, {point.elevation_deg:g}° high"
+    words = tr("{bearing}°, {height}° high", bearing=f"{point.bearing_deg:.0f}", height=_degrees(point.elevation_deg))
     group = drawing.add(
         "g",
         **_xy(

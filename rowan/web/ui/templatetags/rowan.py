@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
+from datetime import date
 
 from django import template
 from django.forms import BoundField
+from django.template.defaultfilters import date as date_filter
 from django.urls import reverse
 from django.utils.html import escape, format_html
 from django.utils.safestring import SafeString, mark_safe
@@ -13,12 +16,17 @@ from django.utils.safestring import SafeString, mark_safe
 from rowan.core.terms.caution import caution
 from rowan.core.terms.expression import Expression
 from rowan.core.terms.figure import Figure, Quantity, Statement
-from rowan.core.terms.language import tr
+from rowan.core.terms.language import spoken, tr
 from rowan.core.terms.source import METHODS
 from rowan.core.terms.units import System, number_and_unit, unit_label
 from rowan.web.ui.svg import Node, hatches
 
 register = template.Library()
+# a day's parts in the order of other languages: dots and words of Django's date format
+DATE_ORDERS = {
+    "de": (("j F", "j. F"), ("j M", "j. M")),
+    "es": (("j F Y", r"j \d\e F \d\e Y"), ("j F", r"j \d\e F")),
+}
 
 
 def _system(context: template.Context) -> System:
@@ -111,6 +119,20 @@ def window_words(context: template.Context, figure: Figure) -> str:
 def in_words(message: object) -> str:
     """A word that the core keeps as a key or a constant, in the reader's language."""
     return tr(str.__str__(message) if isinstance(message, str) else str(message))
+
+
+@register.filter(name="tr_all")
+def all_in_words(messages: Iterable[object]) -> list[str]:
+    """Words that the core keeps as keys or constants, in the reader's language."""
+    return [in_words(message) for message in messages]
+
+
+@register.filter(name="date", expects_localtime=True)
+def in_date_order(value: date | str | None, pattern: str = "") -> str:
+    """A day as the reader's language orders it: 5 June 2026, 5. Juni 2026, 5 de junio de 2026. What is written for machines stays."""
+    for ours, theirs in DATE_ORDERS.get(spoken().key, ()):
+        pattern = pattern.replace(ours, theirs)
+    return str(date_filter(value, pattern))
 
 
 @register.simple_tag
