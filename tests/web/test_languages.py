@@ -1,4 +1,6 @@
-"""A made-up language of wide letters: what stands on a page in narrow ones is somebody's data, or words that nobody can translate."""
+"""A made-up language of wide letters: what stands on a page in narrow ones is somebody's data, or words that nobody can translate.
+
+And the languages that ship: none leaves an English sentence on a page."""
 
 from __future__ import annotations
 
@@ -12,8 +14,10 @@ from django.urls import reverse
 from django.utils import translation
 from django.utils.translation import _trans
 
-from rowan.command.words_pages import wide
+from rowan.command.words_pages import stored, wide
 from rowan.core.goods.places import PLACES
+from rowan.core.terms.source import METHODS
+from rowan.web.methods.pages import FOLDER, JOB_FILE
 from rowan.web.plans.models import Plan
 from rowan.web.ui.languages import language
 from tests.core.designs import plan_a
@@ -161,3 +165,66 @@ def test_a_page_says_which_language_it_is_in_and_parts_decimals_with_its_mark(pl
     assert '<html lang="de"' in html
     assert "9,50" in html
     assert "9.50" not in html
+
+
+# words of an English sentence that neither German nor Spanish has
+ENGLISH_WORDS = {
+    *("the", "and", "of", "with", "is", "are", "that", "this", "which", "from", "where", "when", "into", "than"),
+    *("for", "not", "by", "its", "has", "have", "it", "be", "as", "on", "over", "up"),
+}
+
+
+def english_of(html: str, data: set[str]) -> list[str]:
+    """Texts of a page with a word in them that only English has, without what somebody typed and names in a file."""
+    page = _Words()
+    page.feed(re.sub(r"<code>[^<]*</code>", "", html))
+    typed = sorted((text for text in data if " " in text), key=len, reverse=True)
+    found = set()
+    for text in (" ".join(text.split()) for text in page.said):
+        own = text
+        for one in typed:
+            own = own.replace(one, "")
+        if ENGLISH_WORDS & set(re.findall(r"[^\W\d_]+", own.lower())):
+            found.add(text)
+    return sorted(found)
+
+
+@pytest.mark.parametrize("key", ["de", "es"])
+@pytest.mark.parametrize("name", [*BENCHES, *PAGES, *FIRM, "methods:index", "methods:job_file", "jobs:list"])
+def test_no_page_has_an_english_sentence(plan: Plan, page: Client, name: str, key: str) -> None:
+    if name in BENCHES:
+        address = bench_url(plan, name)
+    else:
+        address = reverse(name, args=(plan.job_id, plan.letter) if name in PAGES else ())
+    plan.job.firm.people.update(language=key)
+    html = page.get(address).content.decode()
+    assert f'<html lang="{key}"' in html
+    design = plan_a()
+    assert english_of(html, stored() | {leg.name for leg in (*design.run.cold, *design.run.hot)}) == []
+
+
+@pytest.mark.parametrize("key", ["de", "es"])
+def test_no_page_of_the_methods_has_an_english_sentence(plan: Plan, page: Client, key: str) -> None:
+    plan.job.firm.people.update(language=key)
+    for number, method in METHODS.items():
+        html = page.get(reverse("methods:page", args=(number,))).content.decode()
+        assert english_of(html, set(method.works)) == [], "a work is cited as it is printed"
+
+
+def test_english_sentences_are_found() -> None:
+    assert english_of("<p>El grifo <b>where it stands</b></p><p>das Ventil</p>", set()) == ["where it stands"]
+
+
+def _facts(text: str) -> tuple[list[str], list[str], int, int]:
+    """What every language's text of a page has alike: its figures, the names in code, its paragraphs and its rows."""
+    figures = [re.sub(r"[.,]", "", number) for number in re.findall(r"\d(?:[\d.,]*\d)?", text)]
+    return sorted(figures), sorted(re.findall(r"`[^`]+`", text)), text.count("\n\n"), text.count("\n|")
+
+
+@pytest.mark.parametrize("key", ["de", "es"])
+def test_the_methods_say_the_same_in_every_language(key: str) -> None:
+    pages = [*FOLDER.glob("[0-9][0-9]-*.md"), JOB_FILE]
+    assert len(pages) > 20
+    for path in pages:
+        other = (FOLDER / key / path.name).read_text(encoding="utf-8")
+        assert _facts(other) == _facts(path.read_text(encoding="utf-8")), path.name

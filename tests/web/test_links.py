@@ -13,6 +13,8 @@ from rowan.web.plans.models import Job
 
 pytestmark = pytest.mark.django_db
 LINK = re.compile(r'(?:href|src)="(/[^"]*)"')
+# leads on from the page it stands on: only its own figures asked for otherwise, or a call or letter, may do so
+BESIDE = re.compile(r'\shref="(?!/|#|\?|tel:|mailto:|data:|geo:)([^"]*)"')
 SLOW = (".pdf", "whole=1", "?day=")  # made in their own tests
 
 
@@ -40,6 +42,7 @@ def test_every_link_leads_somewhere(units: str) -> None:
         anchors = set(re.findall(r'id="([^"]+)"', html))
         for anchor in re.findall(r'href="#([^"]+)"', html):
             assert anchor in anchors, f"{address} points at #{anchor}, which is not on it"
+        assert BESIDE.findall(html) == [], address
         for link in LINK.findall(html):
             target = link.replace("&amp;", "&").split("#")[0]
             if other.match(target):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rowan.core.terms.finding import Finding, gravest
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import number_and_unit
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Node, Point
@@ -46,7 +47,7 @@ class LoopParts:
         node = self.drawing.add(
             "a", href=self.link(bench), cls="part open" if bench == self.bench else "part", id=f"part-{key}"
         )
-        node.add("title", f"{label}: {level}" if level else label)
+        node.add("title", f"{tr(label)}: {tr(level)}" if level else label)
         return node
 
     def mark(self, node: Node, key: str, at: Point) -> None:

@@ -8,6 +8,7 @@ from datetime import timedelta
 from django.utils import timezone
 from icalendar import Calendar, Event
 
+from rowan.core.terms.language import tr
 from rowan.web.accounts.models import User
 from rowan.web.dates.models import Visit
 
@@ -39,7 +40,7 @@ def _event(visit: Visit) -> Event:
     event.add("dtstamp", visit.changed)
     event.add("dtstart", visit.start.replace(tzinfo=None))
     event.add("dtend", visit.end.replace(tzinfo=None))
-    event.add("summary", f"{visit.get_kind_display().capitalize()}: {visit.title}")
+    event.add("summary", f"{tr(visit.get_kind_display()).capitalize()}: {visit.title}")
     event.add("status", "CANCELLED" if visit.cancelled else "CONFIRMED")
     if visit.words:
         event.add("description", visit.words)

@@ -111,6 +111,7 @@ def _row(job: Job, units: System) -> dict[str, Any] | None:
         "design": sheet.design,
         "heat": number_text(sheet.appraisal.year.solar_heat / KWH, 0) if sheet.appraisal.year else "",
         "finding": finding,
+        "step": dict(STEPS)[finding.stage] if finding else "",
         "sizes": sizes(sheet.design, units),
         "loop": loop_words(sheet.design),
         "whom": whom(sheet.design),

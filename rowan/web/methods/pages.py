@@ -15,8 +15,8 @@ from rowan.core.terms.source import METHODS
 
 HERE = Path(__file__).parent
 FOLDER = HERE / "texts"  # docs/methods, by a link: what is read on paper is what is shown
-# V_warm: a letter with its index
-_SUBSCRIPT = re.compile(r"\b([A-Za-zρηΔ])_([a-z]+)\b")
+# V_warm: a letter with its index, which is a word of the language: V_Füllung
+_SUBSCRIPT = re.compile(r"\b([A-Za-zρηΔ])_([A-ZÄÖÜ]?[a-zß-ÿ]+)\b")
 JOB_FILE = HERE / "job-file.md"
 
 
@@ -42,7 +42,7 @@ def _page(path: Path, number: int | None) -> Page:
 
 def _spoken(path: Path) -> Path:
     """A text in the language that is spoken, which lies in a folder named by it; the English one where there is none."""
-    own = path.parent / spoken().key / path.name
+    own = FOLDER / spoken().key / path.name
     return own if own.is_file() else path
 
 

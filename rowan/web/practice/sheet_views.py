@@ -6,6 +6,7 @@ from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 
 from rowan.core.practice.a_day import comes_of
 from rowan.core.practice.sheet import mark
@@ -144,6 +145,7 @@ def certificate(request: HttpRequest, number: int | None = None, problem: str = 
     rows = services.practised(learner)
     context: dict[str, Any] = {
         "learner": learner,
+        "today": timezone.localdate(),
         "rows": [(TASKS[key], row) for key, row in rows.items() if key in TASKS],
         "skills": learner.hand_skills.all(),
         "can_witness": learner.pk != person.pk and holds(person.role, "lead"),

@@ -77,11 +77,6 @@ class FindingView:
     finding: Finding
     cures: list[CureView]
 
-    @property
-    def word(self) -> str:
-        """Fix, Mind or Stop."""
-        return self.finding.level.capitalize()
-
 
 @dataclass(frozen=True)
 class Step:
@@ -144,7 +139,7 @@ BESIDE_STEPS = {"handover": "handover:bench", "care": "care:bench"}
 def counts(findings: tuple[Finding, ...]) -> str:
     """How many findings of each level, in words."""
     parts = [(sum(f.level == level for f in findings), level) for level in LEVELS]
-    return " · ".join(f"{n} {level}" for n, level in parts if n) or "nothing found"
+    return " · ".join(f"{n} {tr(level)}" for n, level in parts if n) or tr("nothing found")
 
 
 def page_address(plan: Plan, key: str) -> str:

@@ -294,17 +294,15 @@ def provoked_step(job: Job) -> Step:
     )
 
 
-def _left_words(job: Job) -> str:
+def _left_words(job: Job) -> Statement:
     """What is done last with the handles that this loop has."""
     has = job.graph.valves
-    done = [
-        "Caps on",
-        *(["the vessel's valve secured open"] if "vessel" in has else []),
-        *(["vent shut"] if "vent" in has else []),
-        *(["lid sealed, its air way free, the mark dated"] if "air" in has else []),
-        "every tag read against its handle",
-    ]
-    return ", ".join(done) + "."
+    return say(
+        "Caps on{vessel}{vent}{air}, every tag read against its handle.",
+        vessel=", the vessel's valve secured open" if "vessel" in has else "",
+        vent=", vent shut" if "vent" in has else "",
+        air=", lid sealed, its air way free, the mark dated" if "air" in has else "",
+    )
 
 
 def closing_step(job: Job) -> Step:
@@ -328,7 +326,7 @@ def closing_step(job: Job) -> Step:
         "close",
         "As it is left",
         say("Hoses off at the very end. A field left without power or draw is covered, or drained."),
-        say(_left_words(job)),
+        _left_words(job),
         say("Every handle as drawn, gauge and temperature written down, automatic."),
         gauge=job.setting.fill if job.setting else None,
         acts=(act("rest"),),

@@ -21,7 +21,7 @@ from rowan.web.steps.control.race import lens_of
 def calming_rows(sheet: Sheet, lens: Lens) -> list[dict[str, Any]]:
     """The plan, then each cure: starts, heat and electricity of the day, and the sun from which it runs on."""
     return [
-        _row(sheet, lens, "nothing: the plan"),
+        _row(sheet, lens, tr("nothing: the plan")),
         *_tried(sheet, lens, calming_trials(sheet.design, sheet.result.run)),
     ]
 

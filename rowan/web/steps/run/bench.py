@@ -21,7 +21,8 @@ from rowan.web.steps.run.sketch import sketch_drawing
 def _verdict(sheet: Sheet) -> Statement:
     route = sheet.result.run.route
     names = [sheet.design.run.laid(line).name for line in ("cold", "hot")]
-    words = " and ".join(name[:1].lower() + name[1:] for name in dict.fromkeys(names))
+    one, *others = (name[:1].lower() + name[1:] for name in dict.fromkeys(names))
+    words = say("{one} and {other}", one=one, other=others[0]) if others else one
     if route.cold_open or route.hot_open:
         line = "cold" if route.cold_open else "hot"
         return say("The {line} line does not join", line=line, l=Quantity(route.length, "length", 1))

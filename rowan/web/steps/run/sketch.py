@@ -74,7 +74,7 @@ def _marked(drawing: Drawing, sheet: Sheet, sketch: Sketch, at: Callable[[Point]
         drawing.words((x, y + 4), f"{number}", "fig-minor", "middle")
         spot = spots[0]
         row = WALL + 44 * (number - 1)
-        lines = " and ".join(dict.fromkeys(f"{s.line}" for s in spots))
+        lines = ", ".join(dict.fromkeys(tr(s.line) for s in spots))
         deep = next((s.depth for s in spots if s.depth is not None), None)
         from_a, from_b = (shown(length, "length", sheet.units) for length in (spot.from_a, spot.from_b))
         drawing.words((LIST, row + 4), f"{number}", "fig")
@@ -82,4 +82,4 @@ def _marked(drawing: Drawing, sheet: Sheet, sketch: Sketch, at: Callable[[Point]
             (LIST + 18, row + 4), tr("{from_a} from A, {from_b} from B", from_a=from_a, from_b=from_b), "label-ink"
         )
         depth = "at the wall" if deep is None else tr("{deep} deep", deep=shown(deep, "length", sheet.units))
-        drawing.words((LIST + 18, row + 18), f"{spot.name or spot.leg}, {lines}, {depth}", "label")
+        drawing.words((LIST + 18, row + 18), f"{spot.name or spot.leg}, {lines}, {tr(depth)}", "label")
