@@ -1,13 +1,15 @@
 """`bin/rowan words`: the messages of the product, and the catalogues brought up to them and compiled. A developer's command.
 
 Where they are: in templates, whose text they are; in the core and the pages as what `say`, `tr` and `Message` are given, with the
-pieces of a sentence that depend on the case; in the labels of inputs, figures, blocks and benches. A catalogue keeps what has been
-translated, gains what is new without words, and loses what nobody says any more.
+pieces of a sentence that depend on the case; in the labels of inputs, figures, blocks and benches; in scripts as what their `tr` is
+given, which goes to the browser as a script of its own for each language. A catalogue keeps what has been translated, gains what is
+new without words, and loses what nobody says any more.
 """
 
 from __future__ import annotations
 
 import ast
+import json
 import re
 from collections.abc import Iterator, Mapping
 from io import BytesIO
@@ -36,6 +38,8 @@ CATALOGUES = ROOT / "rowan" / "locale"
 # what pages look up beside what can be read from the sources (see words_pages)
 LOOKED_UP = CATALOGUES / "looked_up.txt"
 WIDTH = 140
+SCRIPTS = ROOT / "rowan" / "web" / "ui" / "static" / "rowan"
+IN_SCRIPT = re.compile(r'\b(?:tr|said)\("((?:[^"\\]|\\.)*)"')
 
 
 def _called(node: ast.Call) -> str:
@@ -81,8 +85,25 @@ def messages() -> dict[tuple[str, str], str]:
     return found
 
 
+def said_in_scripts() -> dict[str, str]:
+    """The messages of the scripts, and the first script that says each."""
+    found: dict[str, str] = {}
+    for path in sorted(SCRIPTS.glob("*.js")):
+        for text in IN_SCRIPT.findall(path.read_text(encoding="utf-8")):
+            found.setdefault(text, str(path.relative_to(ROOT)))
+    return found
+
+
+def words_script(language: str) -> str:
+    """The script that gives the other scripts their words in a language."""
+    catalogue = read(language)
+    said = {text: catalogue.get(text) for text in sorted(said_in_scripts())}
+    words = {text: message.string for text, message in said.items() if message is not None and message.string}
+    return f"self.rowanWords = {json.dumps(words, ensure_ascii=False, indent=1)};\n"
+
+
 def said_in_sources() -> dict[tuple[str, str], str]:
-    """Messages that can be read from templates and code."""
+    """Messages that can be read from templates, code and scripts."""
     from rowan.web.ui.marking import marked
 
     found: dict[tuple[str, str], str] = {}
@@ -96,6 +117,8 @@ def said_in_sources() -> dict[tuple[str, str], str]:
     for path in sorted((ROOT / "rowan/web").rglob("templates/**/*.html")):
         for message in marked(path.read_text(encoding="utf-8"))[1]:
             found.setdefault((message.singular, message.plural), str(path.relative_to(ROOT)))
+    for text, where in said_in_scripts().items():
+        found.setdefault((text, ""), where)
     return found
 
 
@@ -175,6 +198,7 @@ def run_words() -> int:
         with path.open("wb") as file:
             write_po(file, made, width=WIDTH, include_lineno=False)
         path.with_suffix(".mo").write_bytes(compiled(made))
+        (SCRIPTS / "words" / f"{folder.name}.js").write_text(words_script(folder.name), encoding="utf-8")
         lacking, wrong = untranslated(made), ill_named(made)
         print(f"{folder.name}: {len(lacking)} without words, {len(wrong)} that name something else")
         for one in wrong:

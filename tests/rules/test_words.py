@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from babel.messages.catalog import Catalog
 from django.conf import settings
@@ -75,11 +77,21 @@ def test_names_in_a_translation_are_those_of_its_message(message: str, said: str
     assert len(words.ill_named(catalogue)) == wrong
 
 
+def test_scripts_say_no_sentence_past_their_words() -> None:
+    said = re.compile(r"""(?<!tr\()(?<!said\()(?:"|`)((?:[A-Z][a-z]+|[a-z]+) [a-z]+ [a-z]+[^"`<>=\[\]]*)(?:"|`)""")
+    for path in words.SCRIPTS.glob("*.js"):
+        lines = (re.sub(r"(^|\s)//.*", "", line) for line in path.read_text(encoding="utf-8").splitlines())
+        assert said.findall("\n".join(lines)) == [], path.name
+    assert "Being sent" in words.said_in_scripts()
+    assert said.findall('told("This is no word"); tr("This is one")') == ["This is no word"]
+
+
 @pytest.mark.parametrize("language", LANGUAGES)
 def test_a_catalogue_that_is_shipped(language: str) -> None:
     catalogue = words.read(language)
     assert words.ill_named(catalogue) == []
     assert {message.id for message in catalogue if message.id} == {(a, b) if b else a for a, b in words.messages()}
     assert words.catalogue_of(language).with_suffix(".mo").read_bytes() == words.compiled(catalogue)
+    assert (words.SCRIPTS / "words" / f"{language}.js").read_text(encoding="utf-8") == words.words_script(language)
     if language in dict(settings.LANGUAGES):
         assert words.untranslated(catalogue) == []

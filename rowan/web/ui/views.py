@@ -15,10 +15,11 @@ from django.shortcuts import render
 from django.utils.html import format_html, format_html_join
 
 from rowan.core.reckon import ENGINE_VERSION
-from rowan.core.terms.language import tr
+from rowan.core.terms.language import spoken, tr
 from rowan.web.ui.context import is_piece
 
 WORKER = Path(__file__).parent / "static" / "rowan" / "worker.js"
+WORDS = WORKER.parent / "words"  # of the scripts, by language
 UNAVAILABLE = 503
 LEAST_ROOM = 50_000_000  # bytes of disk under which somebody has to look
 UNSHOWN = ("csrfmiddlewaretoken", "password", "sent", "late", "revision", "bench", "next")
@@ -60,7 +61,10 @@ def ready(request: HttpRequest) -> JsonResponse:
 @login_not_required
 def worker(request: HttpRequest) -> HttpResponse:
     """The script that shows pages without signal; asked for anew each time, so that it is never an old one."""
-    answer = HttpResponse(WORKER.read_bytes(), content_type="text/javascript; charset=utf-8")
+    key = spoken().key
+    words = (WORDS / f"{key}.js").read_text(encoding="utf-8") if (WORDS / f"{key}.js").is_file() else ""
+    script = f'{words}self.rowanLanguage = "{key}";\n{WORKER.read_text(encoding="utf-8")}'
+    answer = HttpResponse(script, content_type="text/javascript; charset=utf-8")
     answer["Cache-Control"] = "no-cache"
     return answer
 

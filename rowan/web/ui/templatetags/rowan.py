@@ -5,10 +5,12 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from datetime import date
+from pathlib import Path
 
 from django import template
 from django.forms import BoundField
 from django.template.defaultfilters import date as date_filter
+from django.templatetags.static import static
 from django.urls import reverse
 from django.utils.html import escape, format_html
 from django.utils.safestring import SafeString, mark_safe
@@ -22,6 +24,7 @@ from rowan.core.terms.units import System, number_and_unit, unit_label
 from rowan.web.ui.svg import Node, hatches
 
 register = template.Library()
+SHIPPED = Path(__file__).parents[1] / "static"
 # a day's parts in the order of other languages: dots and words of Django's date format
 DATE_ORDERS = {
     "de": (("j F", "j. F"), ("j M", "j. M")),
@@ -141,6 +144,13 @@ def refused(field: BoundField) -> SafeString:
     if not field.errors:
         return SafeString("")
     return format_html(' aria-invalid="true" aria-describedby="{}-error"', field.id_for_label)
+
+
+@register.simple_tag
+def script_words() -> str:
+    """Where the scripts' words in the language that is spoken are; nothing where they are the scripts' own, English."""
+    name = f"rowan/words/{spoken().key}.js"
+    return static(name) if (SHIPPED / name).is_file() else ""
 
 
 @register.filter

@@ -13,6 +13,17 @@
     return point.matrixTransform(svg.getScreenCTM().inverse());
   }
   function numberOf(handle, name) { return Number(handle.dataset[name]); }
+  // a message in the page's language, its {names} filled; the words of other languages than English come as a script before this one
+  function tr(message, parts = {}) {
+    let words = window.rowanWords?.[message] ?? message;
+    for (const [name, part] of Object.entries(parts)) words = words.replaceAll(`{${name}}`, part);
+    return words;
+  }
+  const spoken = document.documentElement.lang || "en";
+  const DECIMAL = new Intl.NumberFormat(spoken).format(0.5)[1];
+  // a number with its decimals, and an hour of the day, as the page's language writes them
+  const fixed = (value, decimals) => value.toFixed(decimals).replace(".", DECIMAL);
+  const hourOf = (at) => at.toLocaleTimeString(spoken, { hour: "2-digit", minute: "2-digit", hour12: false });
   // one polite line for those who hear the page: the last thing that changed
   function announce(words) {
     const region = document.getElementById("told");
@@ -27,5 +38,5 @@
     }
   }
   for (const happens of ["load", "resize", "ajax:after"]) window.addEventListener(happens, stops);
-  window.Rowan = { announce, fetchPiece, focused, numberOf, pointIn };
+  window.Rowan = { announce, fetchPiece, fixed, focused, hourOf, numberOf, pointIn, spoken, tr };
 })();

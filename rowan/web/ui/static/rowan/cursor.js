@@ -1,6 +1,6 @@
 // A line or a disc that reads a drawing: the hour of a day, the day under the lens, the rival pair on the map.
 (() => {
-  const { fetchPiece, numberOf, pointIn } = window.Rowan;
+  const { fetchPiece, fixed, numberOf, pointIn, tr } = window.Rowan;
   // the hour of a day: its layers are in the drawing, the line is moved by hand or key
   let scrubbing = null;
   function scrubTo(handle, hour) {
@@ -10,7 +10,7 @@
     const x = day.left + ((day.right - day.left) * at) / 24;
     const text = `${at}:00`;
     handle.setAttribute("aria-valuenow", at);
-    handle.setAttribute("aria-valuetext", `${text}, store top ${day.layers[at - 1][0]} ${day.unit}`);
+    handle.setAttribute("aria-valuetext", tr("{hour}, store top {warmth}", { hour: text, warmth: `${day.layers[at - 1][0]} ${day.unit}` }));
     svg.querySelector("#scrub-grip").setAttribute("x", x - 12);
     svg.querySelector("#scrub-knob").setAttribute("cx", x);
     for (const end of ["x1", "x2"]) svg.querySelector("#scrub-line").setAttribute(end, x);
@@ -147,7 +147,7 @@
     if (newStart === Number(disc.dataset.nowStart ?? from.start) && newStop === Number(disc.dataset.nowStop ?? from.stop)) return;
     disc.dataset.nowStart = newStart;
     disc.dataset.nowStop = newStop;
-    const shown = (kelvin) => (kelvin / numberOf(disc, "factor")).toFixed(1);
+    const shown = (kelvin) => fixed(kelvin / numberOf(disc, "factor"), 1);
     disc.setAttribute("aria-valuenow", newStart);
     disc.setAttribute("aria-valuetext", `start ${shown(newStart)} ${disc.dataset.unit}, stop ${shown(newStop)} ${disc.dataset.unit}`);
     race(newStart, newStop);

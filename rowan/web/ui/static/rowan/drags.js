@@ -146,7 +146,7 @@
     if (of("factor") === undefined) return "";
     const reader = value * Number(of("factor")) + Number(of("offset"));
     if (of("unit") === "ft") return feetAndInches(reader);
-    return `${reader.toFixed(Number(of("decimals")))}${of("unit") === "°" ? "" : " "}${of("unit")}`;
+    return `${window.Rowan.fixed(reader, Number(of("decimals")))}${of("unit") === "°" ? "" : " "}${of("unit")}`;
   }
   // a length as a rule is read: quarters of an inch below ten feet, whole ones beyond
   function feetAndInches(feet) {

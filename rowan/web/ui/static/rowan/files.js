@@ -1,6 +1,6 @@
 // Files are dropped or chosen, a search follows the typing, slow papers say so.
 (() => {
-  const { focused } = window.Rowan;
+  const { fixed, focused, tr } = window.Rowan;
   document.addEventListener("change", (event) => {
     // a chosen file is sent at once
     if (event.target.matches?.("[data-send]") && event.target.files.length) event.target.form.requestSubmit();
@@ -17,16 +17,16 @@
     sending.upload.addEventListener("progress", (at) => {
       bar.hidden = false;
       if (at.lengthComputable) bar.value = at.loaded / at.total;
-      told.textContent = at.lengthComputable ? `${(at.loaded / 1e6).toFixed(1)} of ${(at.total / 1e6).toFixed(1)} MB sent` : "Being sent";
+      told.textContent = at.lengthComputable ? tr("{part} of {whole} MB sent", { part: fixed(at.loaded / 1e6, 1), whole: fixed(at.total / 1e6, 1) }) : tr("Being sent");
     });
-    sending.upload.addEventListener("load", () => { bar.removeAttribute("value"); told.textContent = "Sent; its rows are being read"; });
+    sending.upload.addEventListener("load", () => { bar.removeAttribute("value"); told.textContent = tr("Sent; its rows are being read"); });
     sending.addEventListener("load", () => {
       if (sending.status < 400 && sending.responseURL) { location.assign(sending.responseURL); return; }
       document.open();
       document.write(sending.responseText);
       document.close();
     });
-    sending.addEventListener("error", () => { bar.hidden = true; told.textContent = "Not sent: is there a signal? Choose the file again."; });
+    sending.addEventListener("error", () => { bar.hidden = true; told.textContent = tr("Not sent: is there a signal? Choose the file again."); });
     sending.send(new FormData(form));
   });
 
@@ -34,7 +34,7 @@
   document.addEventListener("click", (event) => {
     if (!event.target.closest?.("[data-slow]") || event.ctrlKey || event.metaKey) return;
     const words = document.getElementById("slow-words");
-    if (words) words.textContent = "The job sheet is being drawn: ten pages take some seconds.";
+    if (words) words.textContent = tr("The job sheet is being drawn: ten pages take some seconds.");
   });
   window.addEventListener("pageshow", () => {
     const words = document.getElementById("slow-words");

@@ -1,6 +1,7 @@
 // The small language of the site's tables: arithmetic over named numbers, comparisons, quantities as typed and as printed. The core
 // reads the same texts; a test holds both to the same answers.
 (() => {
+  const { fixed, tr } = window.Rowan;
   const TOKEN = /\s*(\d+\.?\d*(?:[eE][+-]?\d+)?|\.\d+|[A-Za-z_]\w*|\*\*|[-+*/(),])/y;
   const CALLS = { max: Math.max, min: Math.min, exp: Math.exp, ln: Math.log, sqrt: Math.sqrt, sin: Math.sin, cos: Math.cos };
   const made = new Map();
@@ -70,8 +71,8 @@
   }
 
   function printedNumber(value, decimals) {
-    const [whole, rest] = Math.abs(value).toFixed(decimals).split(".");
-    const text = whole.replace(/\B(?=(\d{3})+$)/g, "\u202f") + (rest ? `.${rest}` : "");
+    const [whole, mark, ...rest] = fixed(Math.abs(value), decimals).split(/([.,])/);
+    const text = whole.replace(/\B(?=(\d{3})+$)/g, "\u202f") + (mark ? mark + rest.join("") : "");
     return value < 0 && /[1-9]/.test(text) ? `\u2212${text}` : text;
   }
   function shown(value, unit) {
@@ -92,10 +93,10 @@
     const clock = cleaned.match(/^(\d+):(\d\d)$/);
     if (clock && unit.typed.s) return Number(clock[1]) * 60 + Number(clock[2]);
     const match = cleaned.match(/^([-+]?(?:\d+\.?\d*|\.\d+))\s*([^\d\s].*)?$/);
-    if (!match) return `“${text}” is no number`;
+    if (!match) return tr("“{text}” is no number", { text });
     if (!match[2]) return Number(match[1]) * unit.factor + unit.offset;
     const found = unit.typed[match[2]];
-    if (!found) return `“${match[2]}” is no unit of this`;
+    if (!found) return tr("“{text}” is no unit of this", { text: match[2] });
     return Number(match[1]) * found[0] + found[1];
   }
   window.Rowan.formulas = { holds, shown, shownRead, typed, valueOf };

@@ -1,6 +1,6 @@
 // A step judged on the phone, by the tables that came with the page: what was read, what follows, what each row says of it.
 (() => {
-  const { holds, shown, valueOf } = window.Rowan.formulas;
+  const { formulas: { holds, shown, valueOf }, tr } = window.Rowan;
   const ORDER = ["stop", "fix", "mind", "pass"];
   const SLACK = 1e-9;
 
@@ -39,8 +39,8 @@
     const under = low !== null && read < low - SLACK;
     if (!under && !(high !== null && read > high + SLACK)) return null;
     const unit = dimensions[field.dimension];
-    const limit = under ? `at least ${shown(low, unit)}` : `at most ${shown(high, unit)}`;
-    return { key: `${field.key}_out`, level: field.level, words: `${field.name}: ${shown(read, unit)}, ${limit} is right.` };
+    const limit = under ? tr("{name}: {read}, at least {limit} is right.") : tr("{name}: {read}, at most {limit} is right.");
+    return { key: `${field.key}_out`, level: field.level, words: tr(limit, { name: field.name, read: shown(read, unit), limit: shown(under ? low : high, unit) }) };
   }
   function judged(step, symbols, dimensions) {
     const missing = step.fields.filter((field) => field.needed && !(field.key in symbols) && !(field.instead in symbols)).map((field) => field.key);

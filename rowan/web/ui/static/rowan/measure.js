@@ -3,7 +3,8 @@
   const MOMENT_MS = 400;
   const held = { slope: null, compass: null, seen: [] };
 
-  function degrees(value) { return `${value.toFixed(1)}°`; }
+  const { announce, fixed, tr } = window.Rowan;
+  function degrees(value) { return `${fixed(value, 1)}°`; }
   function heading(event) {
     if (Number.isFinite(event.webkitCompassHeading)) return event.webkitCompassHeading;
     return event.absolute && Number.isFinite(event.alpha) ? (360 - event.alpha) % 360 : null;
@@ -19,7 +20,7 @@
     held.seen.push({ at: Date.now(), slope: held.slope, compass: held.compass });
     if (held.seen.length > 400) held.seen.shift();
     document.getElementById("live-angle").textContent = degrees(now);
-    document.getElementById("live-words").textContent = place.dataset.measure === "slope" ? "as it lies now" : "magnetic, as it points now";
+    document.getElementById("live-words").textContent = place.dataset.measure === "slope" ? tr("as it lies now") : tr("magnetic, as it points now");
     for (const button of place.querySelectorAll("[data-into]")) button.hidden = false;
   }
   // the mean of the last moment; bearings by their vectors, across north too
@@ -40,8 +41,8 @@
     const value = mean("compass" in button.dataset ? "compass" : place.dataset.measure);
     if (value === null) return;
     const field = document.getElementById(button.dataset.into);
-    field.value = `${field.value} ${value.toFixed(1)}`.trim();
-    window.Rowan?.announce?.(`${degrees(value)} taken`);
+    field.value = `${field.value} ${fixed(value, 1)}`.trim();
+    announce(tr("{degrees} taken", { degrees: degrees(value) }));
   });
   // some phones ask first
   document.addEventListener("pointerdown", () => {

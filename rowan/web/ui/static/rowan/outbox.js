@@ -1,7 +1,7 @@
 // Every change goes through here: it is written down before it is sent, with an id of its own, and stays until the server
 // has answered. Without network or session it is kept and sent again in order; the server takes each id once.
 (() => {
-  const { announce, unsent } = window.Rowan;
+  const { announce, hourOf, tr, unsent } = window.Rowan;
   const AGAIN_MS = [1500, 4000, 10000];
   const SIGNED_OUT = 401;
   const MAY_NOT = 403;
@@ -30,7 +30,7 @@
   function wordsOf(body) {
     const path = body.get("path");
     const value = body.get("value");
-    if (!path) return body.get("cure") !== null ? "a cure" : "a change";
+    if (!path) return body.get("cure") !== null ? tr("a cure") : tr("a change");
     const blank = document.querySelector(`details.blank[data-blank="${CSS.escape(path)}"]`);
     const name = blank?.querySelector("label")?.textContent || blank?.querySelector("summary").getAttribute("aria-label")?.split(":")[0] || document.querySelector(`[data-path="${CSS.escape(path)}"]`)?.getAttribute("aria-label") || path;
     return value === null ? name : `${name}: ${value}`;
@@ -38,9 +38,9 @@
 
   // the line at the foot of the page: how many, in what state, and each of them by name
   const WORDS = {
-    kept: (n) => `No connection: ${n === 1 ? "1 change is" : `${n} changes are`} not saved yet. Kept here, and sent again by itself.`,
-    sending: (n) => `Sending ${n === 1 ? "1 change" : `${n} changes`} …`,
-    refused: (n) => `${n === 1 ? "1 change was" : `${n} changes were`} refused. Kept here until you have looked.`,
+    kept: (n) => (n === 1 ? tr("No connection: 1 change is not saved yet. Kept here, and sent again by itself.") : tr("No connection: {n} changes are not saved yet. Kept here, and sent again by itself.", { n })),
+    sending: (n) => (n === 1 ? tr("Sending 1 change …") : tr("Sending {n} changes …", { n })),
+    refused: (n) => (n === 1 ? tr("1 change was refused. Kept here until you have looked.") : tr("{n} changes were refused. Kept here until you have looked.", { n })),
   };
   async function show(state = "kept", reason = "") {
     const entries = await mine();
@@ -57,7 +57,7 @@
     const list = line.querySelector("ul");
     const all = [...refused, ...kept];
     list.replaceChildren(...all.slice(0, MOST_NAMED).map(item));
-    if (all.length > MOST_NAMED) list.append(Object.assign(document.createElement("li"), { textContent: `and ${all.length - MOST_NAMED} more` }));
+    if (all.length > MOST_NAMED) list.append(Object.assign(document.createElement("li"), { textContent: tr("and {n} more", { n: all.length - MOST_NAMED }) }));
     line.querySelector("[data-outbox=send]").hidden = !kept.length;
   }
   // an input shows what was typed while that is not saved yet
@@ -67,7 +67,8 @@
     const blank = body.get("value") !== null && document.querySelector(`details.blank[data-blank="${CSS.escape(body.get("path") || "")}"]`);
     if (!blank) return;
     const summary = blank.querySelector("summary");
-    summary.textContent = `${body.get("value")}, not saved yet`;
+    summary.dataset.typed = body.get("value");
+    summary.textContent = tr("{value}, not saved yet", { value: body.get("value") });
     summary.classList.add("unsent");
     blank.open = false;
   }
@@ -80,7 +81,7 @@
       const away = document.createElement("button");
       away.type = "button";
       away.className = "act";
-      away.textContent = "Throw away";
+      away.textContent = tr("Throw away");
       away.addEventListener("click", async () => { await unsent.take(entry.id); show(); });
       row.append(away);
     }
@@ -91,7 +92,7 @@
     const link = document.createElement("a");
     link.className = "link";
     link.href = `${entry.page}#kept-${entry.id}`;
-    link.textContent = "Fill it in again";
+    link.textContent = tr("Fill it in again");
     return link;
   }
   // where what both changed is laid side by side
@@ -104,7 +105,7 @@
     const link = document.createElement("a");
     link.className = "link";
     link.href = `${plan}merge/?${asked}`;
-    link.textContent = "See what each changed";
+    link.textContent = tr("See what each changed");
     return link;
   }
   function stopWaiting() {
@@ -144,7 +145,7 @@
       form.querySelector("[name=password]").value = "";
       if (!answer.ok || !answer.headers.get("Content-Type")?.startsWith("application/json")) {
         const page = new DOMParser().parseFromString(await answer.text(), "text/html");
-        refusal.textContent = firstOf(page, ".refusal", "main p") || "That did not work.";
+        refusal.textContent = firstOf(page, ".refusal", "main p") || tr("That did not work.");
         return;
       }
       if (await freshToken(answer)) {
@@ -153,7 +154,7 @@
         sendAll();
       }
     } catch {
-      refusal.textContent = "No connection. What you typed is kept here.";
+      refusal.textContent = tr("No connection. What you typed is kept here.");
     }
   }
 
@@ -240,14 +241,14 @@
     if (entry.run) { window.dispatchEvent(new CustomEvent("rowan:entry-sent", { detail: answer.ok ? JSON.parse(text) : {} })); return ""; }
     if (entry.plain) {
       if (answer.ok) {
-        announce("Saved.");
+        announce(tr("Saved."));
         window.dispatchEvent(new CustomEvent("rowan:form-sent", { detail: { id: entry.id, url: answer.url } }));
       }
       return "";
     }
     // a change of another plan is saved all the same, but its page has no place here
     const swapped = samePlan(entry.action) && swapIn(text);
-    if (answer.ok) announce("Saved.");
+    if (answer.ok) announce(tr("Saved."));
     return swapped ? document.querySelector("#drag-form [name=revision]")?.value || "" : "";
   }
 
@@ -348,7 +349,7 @@
     if (keptAt !== undefined) {
       const line = document.getElementById("kept-at");
       const at = new Date(keptAt);
-      line.textContent = `No connection: this page is as it was ${Number.isNaN(at.getTime()) ? "before" : `at ${at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}`}. What you change is kept here.`;
+      line.textContent = Number.isNaN(at.getTime()) ? tr("No connection: this page is as it was before. What you change is kept here.") : tr("No connection: this page is as it was at {hour}. What you change is kept here.", { hour: hourOf(at) });
       line.hidden = false;
     }
     document.querySelector("#sign-in-again form")?.addEventListener("submit", signedIn);

@@ -2,9 +2,9 @@
 // Without network it is kept in the outbox with all that was typed, and sent by itself; without session the password is asked for in
 // place; a token that is too old is made new. What holds a file or a password is not kept: it stays on its page.
 (() => {
-  const { announce, session, unsent, outbox } = window.Rowan;
-  const KEPT = "No connection: kept here, and sent by itself when there is one. You may go on.";
-  const WORDS = "No connection: nothing was sent. What you typed stays here; send it again when there is one.";
+  const { announce, session, tr, unsent, outbox } = window.Rowan;
+  const KEPT = tr("No connection: kept here, and sent by itself when there is one. You may go on.");
+  const WORDS = tr("No connection: nothing was sent. What you typed stays here; send it again when there is one.");
   let held = null; // what waits for somebody to sign in
 
   async function send({ form, button }) {
@@ -33,7 +33,7 @@
   function wordsOf(form, button) {
     const under = form.closest("section")?.querySelector("h2, h3") || document.querySelector("h1");
     const first = [...form.elements].find((field) => ["text", "textarea", "search", "email", "tel", "date"].includes(field.type) && field.value.trim());
-    return [under?.textContent.trim(), first?.value.trim() || button?.textContent.trim()].filter(Boolean).join(": ").slice(0, 90) || "a form";
+    return [under?.textContent.trim(), first?.value.trim() || button?.textContent.trim()].filter(Boolean).join(": ").slice(0, 90) || tr("a form");
   }
   async function keep({ form, button }) {
     if (!canKeep(form)) { tell(form, WORDS); return; }
@@ -68,7 +68,7 @@
     }
     form.closest("details")?.setAttribute("open", "");
     form.dataset.waits = id;
-    tell(form, entry.reason || "Kept here, not sent yet.");
+    tell(form, entry.reason || tr("Kept here, not sent yet."));
     form.querySelector("input:not([type=hidden]), select, textarea")?.focus();
   }
   document.addEventListener("submit", async (event) => {

@@ -1,6 +1,7 @@
 // The training rig's clock: time goes on at the chosen pace, each answer is the rig as it stands; a handle is turned at the second it is turned.
 (() => {
   "use strict";
+  const { tr } = window.Rowan;
   const ASK_MS = 500;
   const place = document.querySelector("[data-rig]");
   if (!place) return;
@@ -9,7 +10,7 @@
 
   // a day goes by in hours from when it began, a filling in minutes and seconds
   const begins = Number(clock.dataset.begins || 0), DAY_MIN = 1440;
-  const hours = (minute) => `${String(Math.floor((minute % DAY_MIN) / 60)).padStart(2, "0")}:${String(Math.floor(minute % 60)).padStart(2, "0")}${minute >= DAY_MIN ? ", next day" : ""}`;
+  const hours = (minute) => `${String(Math.floor((minute % DAY_MIN) / 60)).padStart(2, "0")}:${String(Math.floor(minute % 60)).padStart(2, "0")}${minute >= DAY_MIN ? tr(", next day") : ""}`;
   const text = (seconds) => begins ? hours(begins + Math.floor(seconds / 60)) : `${String(Math.floor(seconds / 60)).padStart(2, "0")}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
   const typing = () => document.activeElement?.matches("[data-piece] input");
   const now = () => at + (pace * (performance.now() - since)) / 1000;
@@ -32,7 +33,7 @@
       const words = await answer.text();
       if (!answer.ok) {
         const page = new DOMParser().parseFromString(words, "text/html");
-        told.textContent = page.querySelector("[role=alert]")?.textContent || "Not done.";
+        told.textContent = page.querySelector("[role=alert]")?.textContent || tr("Not done.");
         told.hidden = false;
         return;
       }
@@ -52,7 +53,7 @@
       if (pressed) piece.querySelector(`button[value="${CSS.escape(pressed)}"]`)?.focus();
     } catch {
       paced(0);
-      told.textContent = "No signal: the rig is held.";
+      told.textContent = tr("No signal: the rig is held.");
       told.hidden = false;
     } finally { busy = false; }
   }

@@ -1,7 +1,7 @@
 // A run on site: one step at a time, every entry written down here before it is sent, judged here by the tables of the page. What the
 // server has not got yet is kept in this browser and shown as kept; a reload, a closed tab or a flat battery loses nothing.
 (() => {
-  const { announce, formulas, judge, outbox, unsent } = window.Rowan;
+  const { announce, fixed, formulas, hourOf, judge, outbox, tr, unsent } = window.Rowan;
   const place = document.getElementById("on-site");
   const data = JSON.parse(document.getElementById("run-data").textContent);
   const address = place.dataset.address || ""; // none in a rehearsal
@@ -27,7 +27,7 @@
     entries = [...data.entries, ...mine];
     const waiting = kept.filter((one) => one.state !== "sent").length;
     const state = document.getElementById("kept-state");
-    state.textContent = waiting ? `${waiting} kept here` : "sent";
+    state.textContent = waiting ? tr("{n} kept here", { n: waiting }) : tr("sent");
     state.classList.toggle("waiting", waiting > 0);
   }
   // another tab of this browser on the same run: what one writes or sends, the other shows
@@ -70,10 +70,10 @@
     input.value = "";
     if (!file || closed()) return;
     let blob;
-    try { blob = await shrunk(file); } catch { announce("This is no photograph"); return; }
+    try { blob = await shrunk(file); } catch { announce(tr("This is no photograph")); return; }
     const entry = { sent: outbox.newId(), kind: "photo", step: open, field: "", value: null, text: "", at: new Date().toISOString(), person: "" };
     const body = new URLSearchParams({ sent: entry.sent, step: open, at: entry.at });
-    await put(entry, body, { action: place.dataset.photos, words: `photo: ${steps.get(open).name}`, blob });
+    await put(entry, body, { action: place.dataset.photos, words: tr("photo: {step}", { step: steps.get(open).name }), blob });
   }
 
   // --- a step as it stands
@@ -87,7 +87,8 @@
     if (wrong) return ["wrong", found];
     return [entries.some((entry) => entry.step === step.key) ? "open" : "untouched", found];
   }
-  const HEADS = { stop: "Stop", fix: "Not right", mind: "Mind", pass: "As it should be" };
+  const STATES = { passed: tr("passed"), left: tr("left"), wrong: tr("wrong"), open: tr("open"), untouched: tr("untouched") };
+  const HEADS = { stop: tr("Stop"), fix: tr("Not right"), mind: tr("Mind"), pass: tr("As it should be") };
   // the gate that is still open before a step
   function heldBy(step, symbols) {
     for (const one of steps.values()) {
@@ -102,11 +103,11 @@
     const missing = step.fields.filter((field) => found.missing.includes(field.key)).map((field) => field.name);
     strip.dataset.level = found.level || "";
     strip.querySelector("b").textContent = found.level === null ? (lead ? HEADS[lead.level] : "") : HEADS[found.level];
-    const still = missing.length ? `Still to read: ${missing.join(", ")}.` : "";
+    const still = missing.length ? tr("Still to read: {fields}.", { fields: missing.join(", ") }) : "";
     strip.querySelector("p").textContent = [...found.said.map((one) => one.words), still].filter(Boolean).join(" ");
     const button = section.querySelector("[data-act=done]");
-    const held = closed() ? "The run is closed" : gate ? `“${gate.name}” comes first` : state === "passed" ? "Passed. On to the next" : found.level === "stop" || found.level === "fix" ? "Not passed: cure it first" : missing.length ? `${missing.length} to read first` : "";
-    button.textContent = held || "Passed";
+    const held = closed() ? tr("The run is closed") : gate ? tr("“{step}” comes first", { step: gate.name }) : state === "passed" ? tr("Passed. On to the next") : found.level === "stop" || found.level === "fix" ? tr("Not passed: cure it first") : missing.length ? tr("{n} to read first", { n: missing.length }) : "";
+    button.textContent = held || tr("Passed");
     button.classList.toggle("held", Boolean(held) && state !== "passed");
     button.setAttribute("aria-disabled", String(Boolean(held) && state !== "passed"));
   }
@@ -149,19 +150,19 @@
       renderWindow(holder, field, symbols, unit);
       const expected = formulas.valueOf(field.expected, symbols);
       const small = holder.querySelector("small");
-      if (!input.dataset.refused) small.textContent = expected !== null ? `reckoned ${formulas.shown(expected, unit)}` : "";
+      if (!input.dataset.refused) small.textContent = expected !== null ? tr("reckoned {value}", { value: formulas.shown(expected, unit) }) : "";
     }
   }
   function renderLog(section, step) {
-    const LOG = { read: "read", tick: "tick", done: "passed", left: "left out", note: "note", timer: "clock started", photo: "photo" };
+    const LOG = { read: tr("read"), tick: tr("tick"), done: tr("passed"), left: tr("left out"), note: tr("note"), timer: tr("clock started"), photo: tr("photo") };
     const rows = ordered().filter((entry) => entry.step === step.key).slice(-8).reverse();
     section.querySelector(".step-log").replaceChildren(...rows.map((entry) => {
       const field = step.fields.find((one) => one.key === entry.field);
       const row = document.createElement("li");
       const what = field ? field.name : LOG[entry.kind];
-      const value = field?.dimension && entry.value !== null ? formulas.shown(entry.value, unitOf(field)) : entry.kind === "tick" ? (entry.value ? "done" : "taken back") : entry.text;
-      const at = new Date(entry.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
-      row.textContent = [at, what, value, entry.reason, entry.kept ? "kept here" : entry.person].filter(Boolean).join(" · ");
+      const value = field?.dimension && entry.value !== null ? formulas.shown(entry.value, unitOf(field)) : entry.kind === "tick" ? (entry.value ? tr("done") : tr("taken back")) : entry.text;
+      const at = hourOf(new Date(entry.at));
+      row.textContent = [at, what, value, entry.reason, entry.kept ? tr("kept here") : entry.person].filter(Boolean).join(" · ");
       return row;
     }));
   }
@@ -171,7 +172,7 @@
       const [state, found] = stateOf(step, symbols);
       const tab = place.querySelector(`[data-tab="${key}"]`);
       tab.dataset.state = state;
-      tab.setAttribute("aria-label", `${tab.textContent.trim()} ${step.name}, ${state}`);
+      tab.setAttribute("aria-label", `${tab.textContent.trim()} ${step.name}, ${STATES[state]}`);
       if (key === open) tab.setAttribute("aria-current", "step"); else tab.removeAttribute("aria-current");
       if (key !== open) continue;
       const section = sections.get(key);
@@ -186,12 +187,12 @@
     if (!list) return;
     const symbols = judge.symbolsOf(data, ordered());
     const left = [...steps.values()].filter((step) => step.key !== "weeks" && !["passed", "left"].includes(stateOf(step, symbols)[0]));
-    document.getElementById("still-open").textContent = closed() ? "This run is closed." : left.length ? `Still open: ${left.map((step) => step.name).join(", ")}.` : "Every step is passed or left out with its reason.";
+    document.getElementById("still-open").textContent = closed() ? tr("This run is closed.") : left.length ? tr("Still open: {steps}.", { steps: left.map((step) => step.name).join(", ") }) : tr("Every step is passed or left out with its reason.");
     const tools = ordered().filter((entry) => entry.kind === "tool").map((entry) => entry.text);
     document.getElementById("tools-log").textContent = tools.join(" · ");
     document.getElementById("parts-log").textContent = ordered().filter((entry) => entry.kind === "part").map((entry) => entry.text).join(" · ");
     const signed = ordered().filter((entry) => entry.kind === "sign");
-    list.replaceChildren(...signed.map((entry) => Object.assign(document.createElement("li"), { textContent: `signed ${new Date(entry.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}${entry.kept ? " · kept here" : ""}` })));
+    list.replaceChildren(...signed.map((entry) => Object.assign(document.createElement("li"), { textContent: [tr("signed {hour}", { hour: hourOf(new Date(entry.at)) }), entry.kept ? tr("kept here") : ""].filter(Boolean).join(" · ") })));
   }
   async function listed(kind, words) {
     const field = document.getElementById(kind);
@@ -238,14 +239,14 @@
     if (typeof value === "string") { refuse(input, value); return; }
     if (last && Math.abs(last.value - value) <= 1e-9 * Math.max(Math.abs(value), 1e-6)) { render(); return; }
     const [low, high] = unit.possible || [-Infinity, Infinity];
-    if (value < low || value > high) { refuse(input, `${formulas.shown(value, unit)} cannot be, it lies between ${formulas.shown(low, unit)} and ${formulas.shown(high, unit)}. Read it again.`); return; }
+    if (value < low || value > high) { refuse(input, tr("{value} cannot be, it lies between {low} and {high}. Read it again.", { value: formulas.shown(value, unit), low: formulas.shown(low, unit), high: formulas.shown(high, unit) })); return; }
     const clock = /^\d+:\d\d$/.test(text) ? `${value} s` : text;
     const reason = last ? input.closest(".take").querySelector(".why-again").value : "";
     write("read", { reason, field: field.key, typed: clock, value, words: `${field.name}: ${text}` });
   }
   const mayWrite = () => {
     const gate = heldBy(steps.get(open), judge.symbolsOf(data, ordered()));
-    if (gate) announce(`“${gate.name}” comes first`);
+    if (gate) announce(tr("“{step}” comes first", { step: gate.name }));
     return !closed() && !gate;
   };
   function turnTick(button) {
@@ -260,6 +261,7 @@
   function positions(section) {
     return [...section.querySelectorAll(".handle")].sort((one, other) => Number(one.dataset.name.split(" ")[0]) - Number(other.dataset.name.split(" ")[0]));
   }
+  const POSITIONS = { open: tr("open"), half: tr("half"), shut: tr("shut"), working: tr("working") };
   function turn(handle) {
     const section = handle.closest(".work-step");
     const choices = handle.dataset.choices.split(" ");
@@ -267,8 +269,8 @@
     const position = choices[(choices.indexOf(handle.dataset.position) + 1) % choices.length];
     handle.classList.replace(`is-${handle.dataset.position}`, `is-${position}`);
     handle.dataset.position = position;
-    handle.querySelector(".handle-word").textContent = position;
-    handle.setAttribute("aria-label", `${handle.dataset.name}, ${position}`);
+    handle.querySelector(".handle-word").textContent = POSITIONS[position];
+    handle.setAttribute("aria-label", `${handle.dataset.name}, ${POSITIONS[position]}`);
     handle.classList.toggle("turned", position !== handle.dataset.drawn);
     const table = data.tables.find((one) => one.name === steps.get(section.dataset.step).handles);
     const found = (table.states[positions(section).map((one) => one.dataset.position[0]).join("")] || []).map((place_) => table.said[place_]);
@@ -276,7 +278,7 @@
     const turned = section.querySelectorAll(".handle.turned").length;
     line.hidden = !turned;
     line.dataset.level = found[0]?.[0] || "";
-    line.textContent = found.length ? found.map(([, words]) => words).join(" ") : "Nothing happens that should not.";
+    line.textContent = found.length ? found.map(([, words]) => words).join(" ") : tr("Nothing happens that should not.");
     for (const one of section.querySelectorAll(".handle")) one.classList.toggle("named", found.some(([, , at]) => at === one.dataset.valve));
   }
 
@@ -309,7 +311,7 @@
     const started = clockOf("rest");
     const left = started ? Number(rest.dataset.seconds) - (Date.now() - Date.parse(started.at)) / 1000 : 0;
     rest.querySelector(".rest-clock").textContent = left > 0 ? clockWords(Math.ceil(left)) : "";
-    if (started && left <= 0 && left > -30 && !rung.has(started.sent)) { rung.add(started.sent); ring("Rested: on with the pump"); }
+    if (started && left <= 0 && left > -30 && !rung.has(started.sent)) { rung.add(started.sent); ring(tr("Rested: on with the pump")); }
   }
   function tick() {
     if (!steps.has(open)) return;
@@ -322,20 +324,20 @@
       const left = Math.max(whole - gone, 0);
       timer.querySelector(".clock").textContent = clockWords(started ? Math.ceil(left) : whole);
       timer.querySelector(".ruler i").style.width = `${Math.min(gone / whole, 1) * 100}%`;
-      timer.querySelector("button").textContent = started ? "Start it again" : "Start the clock";
+      timer.querySelector("button").textContent = started ? tr("Start it again") : tr("Start the clock");
       const bells = steps.get(open).bells;
-      timer.querySelector(".bell").textContent = started && left > 0 ? bells.filter((at) => at > gone).slice(0, 1).map((at) => `rings in ${clockWords(at - gone)}`).join("") : bells.length ? `rings after ${bells.map((at) => `${at / 60}`).join(", ")} min` : "";
+      timer.querySelector(".bell").textContent = started && left > 0 ? bells.filter((at) => at > gone).slice(0, 1).map((at) => tr("rings in {clock}", { clock: clockWords(at - gone) })).join("") : bells.length ? tr("rings after {minutes} min", { minutes: bells.map((at) => `${at / 60}`).join(", ") }) : "";
       for (const at of started ? bells : []) {
         const name = `${started.sent} ${at}`;
-        if (gone >= at && gone < at + 20 && !rung.has(name)) { rung.add(name); ring(`${steps.get(open).name}: ${at / 60} minutes`); }
+        if (gone >= at && gone < at + 20 && !rung.has(name)) { rung.add(name); ring(tr("{step}: {minutes} minutes", { step: steps.get(open).name, minutes: at / 60 })); }
       }
-      if (started && left === 0 && gone < whole + 30 && !rung.has(started.sent)) { rung.add(started.sent); ring(`${steps.get(open).name}: the time is up`); }
+      if (started && left === 0 && gone < whole + 30 && !rung.has(started.sent)) { rung.add(started.sent); ring(tr("{step}: the time is up", { step: steps.get(open).name })); }
     }
     tickRest(section);
     tickStages(section);
     for (const [field, since] of watches) {
       const button = section?.querySelector(`[data-field="${field}"] [data-act=stopwatch]`);
-      if (button) button.textContent = `Stop ${clockWords((Date.now() - since) / 1000)}`;
+      if (button) button.textContent = tr("Stop {clock}", { clock: clockWords((Date.now() - since) / 1000) });
     }
   }
   let sound = null;
@@ -354,8 +356,8 @@
     if (!watches.has(field)) { watches.set(field, Date.now()); tick(); return; }
     const seconds = (Date.now() - watches.get(field)) / 1000;
     watches.delete(field);
-    button.textContent = "Watch";
-    input.value = `${seconds.toFixed(seconds < 20 ? 1 : 0)} s`;
+    button.textContent = tr("Watch");
+    input.value = `${fixed(seconds, seconds < 20 ? 1 : 0)} s`;
     take(input);
   }
 
@@ -377,42 +379,42 @@
     done: async (button) => {
       const state = place.querySelector(`[data-tab="${open}"]`).dataset.state;
       if (button.getAttribute("aria-disabled") === "true") { announce(button.textContent); return; }
-      if (state !== "passed") await write("done", { words: `${steps.get(open).name}: passed` });
+      if (state !== "passed") await write("done", { words: tr("{step}: passed", { step: steps.get(open).name }) });
       if (nextOf(open)) show(nextOf(open));
     },
     wipe: () => { strokes = []; drawSign(); },
     sign: async () => {
       const name = document.getElementById("sign-name").value.replace(/[|<>\n]/g, " ").trim();
-      if (!name) { announce("A signature needs a name"); return; }
-      await write("sign", { step: "", text: `${name}|${pathOf() || "M10 100 L290 100"}`, words: "a signature" });
+      if (!name) { announce(tr("A signature needs a name")); return; }
+      await write("sign", { step: "", text: `${name}|${pathOf() || "M10 100 L290 100"}`, words: tr("a signature") });
       strokes = [];
       drawSign();
       renderFinish();
     },
-    tool: () => listed("tool", "an instrument"),
-    part: () => listed("part", "a part"),
-    pause: async () => { await write("pause", { step: "", words: "paused" }); announce("Paused"); },
+    tool: () => listed("tool", tr("an instrument")),
+    part: () => listed("part", tr("a part")),
+    pause: async () => { await write("pause", { step: "", words: tr("paused") }); announce(tr("Paused")); },
     close: async (button) => {
       const name = document.getElementById("sign-name").value.trim();
-      if (!name || closed()) { announce(closed() ? "The run is closed" : "Say who closes it"); return; }
+      if (!name || closed()) { announce(closed() ? tr("The run is closed") : tr("Say who closes it")); return; }
       // twice, because it cannot be taken back
-      if (button.dataset.sure === undefined) { button.dataset.sure = ""; button.textContent = "Close it for good"; return; }
-      await write("close", { step: "", text: name, words: "closed" });
+      if (button.dataset.sure === undefined) { button.dataset.sure = ""; button.textContent = tr("Close it for good"); return; }
+      await write("close", { step: "", text: name, words: tr("closed") });
       renderFinish();
     },
     photo: photograph,
-    timer: () => { sound ??= window.AudioContext ? new AudioContext() : null; write("timer", { words: "clock started" }); },
-    rest: () => { sound ??= window.AudioContext ? new AudioContext() : null; write("timer", { text: "rest", words: "a rest" }); },
+    timer: () => { sound ??= window.AudioContext ? new AudioContext() : null; write("timer", { words: tr("clock started") }); },
+    rest: () => { sound ??= window.AudioContext ? new AudioContext() : null; write("timer", { text: "rest", words: tr("a rest") }); },
     stopwatch,
     note: (button) => {
       const field = button.parentElement.querySelector("textarea");
-      if (field.value.trim()) write("note", { text: field.value.trim(), words: "a note" });
+      if (field.value.trim()) write("note", { text: field.value.trim(), words: tr("a note") });
       field.value = "";
     },
     left: (button) => {
       const field = button.parentElement.querySelector("input");
-      if (!field.value.trim()) { field.focus(); announce("Say why it is left out"); return; }
-      write("left", { text: field.value.trim(), words: `${steps.get(open).name}: left out` });
+      if (!field.value.trim()) { field.focus(); announce(tr("Say why it is left out")); return; }
+      write("left", { text: field.value.trim(), words: tr("{step}: left out", { step: steps.get(open).name }) });
       field.value = "";
     },
   };

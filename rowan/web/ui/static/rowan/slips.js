@@ -1,6 +1,6 @@
 // Inputs and reasons open where they stand; what was open and who had the focus is so again after a swap.
 (() => {
-  const { announce, fetchPiece, focused } = window.Rowan;
+  const { announce, fetchPiece, focused, tr } = window.Rowan;
   const FACTS = "facts";
   const openWhy = { key: sessionStorage.getItem("why") || "" };
 
@@ -125,15 +125,15 @@
     for (const name of ["csrfmiddlewaretoken", "revision", "bench"]) form.append(field("hidden", name, drag.elements[name].value));
     form.append(field("hidden", "path", blank.dataset.blank));
     const summary = blank.querySelector("summary");
-    const typed = field("text", "value", summary.textContent.replace(", not saved yet", ""));
+    const typed = field("text", "value", summary.dataset.typed ?? summary.textContent);
     typed.className = "ruled";
     typed.setAttribute("aria-label", summary.getAttribute("aria-label") || blank.dataset.blank);
     const help = document.createElement("span");
     help.className = "slip-help";
-    help.textContent = "No connection: what you type is kept here, and checked when it is sent.";
+    help.textContent = tr("No connection: what you type is kept here, and checked when it is sent.");
     const save = document.createElement("button");
     save.className = "act main";
-    save.textContent = "Save";
+    save.textContent = tr("Save");
     form.append(typed, help, save);
     blank.append(form);
     if (blank.open) placeSlip(blank);

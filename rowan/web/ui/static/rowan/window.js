@@ -1,6 +1,7 @@
 // A loop's log, pushed and widened: a year or a minute. The server hands out what fits on the screen, so nothing is drawn that was not read.
 (() => {
   "use strict";
+  const { fixed, spoken, tr } = window.Rowan;
   const LEAST_S = 600, FIRST_S = 14 * 86400, LATER_MS = 140, STEP = 0.25;
   const SHOWN = { field_c: "ink", hot_c: "berry", cold_c: "slate", high_c: "ink-2", low_c: "leaf", air_c: "rule" };
   const DASHES = { hot_c: [6, 3], cold_c: [6, 3], air_c: [2, 3] };
@@ -15,10 +16,10 @@
   const width = () => Math.max(place.clientWidth, 300);
   const two = (number) => String(number).padStart(2, "0");
   const dayOf = (at) => new Date(at * 1000).toISOString().slice(0, 10);
-  const clock = (at) => { const day = new Date(at * 1000); return `${day.getUTCDate()} ${day.toLocaleString("en", { month: "short", timeZone: "UTC" })} ${two(day.getUTCHours())}:${two(day.getUTCMinutes())}`; };
+  const clock = (at) => { const day = new Date(at * 1000); return `${day.getUTCDate()} ${day.toLocaleString(spoken, { month: "short", timeZone: "UTC" })} ${two(day.getUTCHours())}:${two(day.getUTCMinutes())}`; };
 
   function named(at, apart) {
-    const day = new Date(at * 1000), month = day.toLocaleString("en", { month: "short", timeZone: "UTC" });
+    const day = new Date(at * 1000), month = day.toLocaleString(spoken, { month: "short", timeZone: "UTC" });
     if (apart >= 28 * 86400) return day.getUTCMonth() ? month : String(day.getUTCFullYear());
     if (apart >= 86400 || day.getUTCHours() + day.getUTCMinutes() === 0) return `${day.getUTCDate()} ${month}`;
     return `${two(day.getUTCHours())}:${two(day.getUTCMinutes())}`;
@@ -58,7 +59,8 @@
       place.querySelector("[data-plots]").append(box);
       plots.push(new uPlot(options(series, (kind === "temperature" ? 230 : 84) + (kind === last ? 30 : 0), series[0].unit, kind === last), [data.at, ...series.map((one) => one.values)], box));
     }
-    said.textContent = `${clock(data.at[0])} to ${clock(data.at.at(-1))}, ${data.every ? `every one of ${data.rows} rows` : `${data.rows} rows put together`}`;
+    const stretch = { from: clock(data.at[0]), to: clock(data.at.at(-1)), rows: data.rows };
+    said.textContent = data.every ? tr("{from} to {to}, every one of {rows} rows", stretch) : tr("{from} to {to}, {rows} rows put together", stretch);
     from.value = dayOf(shown[0]);
     span.value = String(Math.max(1, Math.round((shown[1] - shown[0]) / 86400)));
     tell(Math.floor(data.at.length / 2));
@@ -67,7 +69,7 @@
     if (index === null || index === undefined || !data) return;
     const parts = data.series.map((one) => {
       const value = one.values[index];
-      return [one.name, value === null || value === undefined ? "–" : value.toFixed(one.decimals), one.unit, one.key];
+      return [one.name, value === null || value === undefined ? "–" : fixed(value, one.decimals), one.unit, one.key];
     });
     values.replaceChildren(Object.assign(document.createElement("b"), { textContent: clock(data.at[index]) }), ...parts.map(([name, number, unit, key]) => {
       const item = document.createElement("span");
@@ -88,7 +90,7 @@
       whole = found.whole;
       shown = first === null ? [...whole] : [Math.max(first, whole[0]), Math.min(end, whole[1])];
       draw();
-    } catch { said.textContent = "These rows could not be fetched: is there a signal?"; }
+    } catch { said.textContent = tr("These rows could not be fetched: is there a signal?"); }
   }
   function go(first, end) {
     if (!whole) return;

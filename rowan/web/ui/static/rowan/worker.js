@@ -34,12 +34,15 @@ async function shipped(request) {
 
 const escaped = (text) => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
 
+// the server puts the words of whoever asked for this script before it
+const said = (message) => self.rowanWords?.[message] ?? message;
+
 // a page that was never opened here: what was, is named
 async function notHere() {
   const kept = await (await caches.open(PAGES)).keys();
   const links = kept.reverse().map(({ url }) => `<li><a href="${escaped(url)}">${escaped(new URL(url).pathname)}</a></li>`);
-  const page = `<!DOCTYPE html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
-<title>No connection · Rowan</title><main><h1>No connection</h1><p>This page was not opened here before. These were:</p><ul>${links.join("")}</ul></main></html>`;
+  const page = `<!DOCTYPE html><html lang="${self.rowanLanguage || "en"}"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
+<title>${said("No connection")} · Rowan</title><main><h1>${said("No connection")}</h1><p>${said("This page was not opened here before. These were:")}</p><ul>${links.join("")}</ul></main></html>`;
   return new Response(page, { status: 503, headers: { "Content-Type": "text/html; charset=utf-8" } });
 }
 
