@@ -15,6 +15,7 @@ from rowan.core.studies.choices import with_kind
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
+from rowan.core.terms.language import Message
 from rowan.core.weather.air import WATER_OUTSIDE_FROM_C
 
 KINDS = ("sealed", "drainback", "direct", "thermosiphon")
@@ -25,16 +26,16 @@ NAMES = {
     "thermosiphon": "thermosiphon",
 }
 PARTS = {
-    "sealed": "glycol, vessel, relief, air removal, gauge",
-    "drainback": "reservoir or open store, pump that lifts, pipe with fall",
-    "direct": "valves and vents that stand tap water",
-    "thermosiphon": "store over the field, tempering valve; no pump, no controller",
+    "sealed": Message("glycol, vessel, relief, air removal, gauge"),
+    "drainback": Message("reservoir or open store, pump that lifts, pipe with fall"),
+    "direct": Message("valves and vents that stand tap water"),
+    "thermosiphon": Message("store over the field, tempering valve; no pump, no controller"),
 }
 UPKEEP = {
-    "sealed": "pressure, frost point and pH each year; fluid in some years",
-    "drainback": "level mark each year; no fluid, no vessel",
-    "direct": "scale and frost protection each year",
-    "thermosiphon": "scale; relief and frost each year",
+    "sealed": Message("pressure, frost point and pH each year; fluid in some years"),
+    "drainback": Message("level mark each year; no fluid, no vessel"),
+    "direct": Message("scale and frost protection each year"),
+    "thermosiphon": Message("scale; relief and frost each year"),
 }
 MANY_HOURS = 50.0  # h a year standing hot, from which draining pays, rule of thumb
 LOW_STORE_M = 0.0  # m; a thermosiphon's store must not lie below the field's top

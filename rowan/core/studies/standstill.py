@@ -22,18 +22,19 @@ from rowan.core.studies.loop_kinds import MANY_HOURS
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import Message
 
 ANSWERS = ("hold", "boil", "dump")
 NAMES = {"hold": "hold boiling off", "boil": "let it boil", "dump": "dump the heat"}
 WANTS = {
-    "hold": "gas pumped in after filling, a vessel for it, parts that stand the pressure",
-    "boil": "a vessel that takes the steam, a field that empties well",
-    "dump": "a radiator or pool, a valve, a pump that runs in every heat",
+    "hold": Message("gas pumped in after filling, a vessel for it, parts that stand the pressure"),
+    "boil": Message("a vessel that takes the steam, a field that empties well"),
+    "dump": Message("a radiator or pool, a valve, a pump that runs in every heat"),
 }
 FAILS = {
-    "hold": "its charge cannot be read any more; hotter than it holds, it boils at high pressure",
-    "boil": "in a field that empties badly steam reaches far; the fluid ages with each hour",
-    "dump": "in a power cut it does nothing: the loop must stand that day too",
+    "hold": Message("its charge cannot be read any more; hotter than it holds, it boils at high pressure"),
+    "boil": Message("in a field that empties badly steam reaches far; the fluid ages with each hour"),
+    "dump": Message("in a power cut it does nothing: the loop must stand that day too"),
 }
 
 

@@ -18,12 +18,14 @@ from rowan.core.steps.commission.result import Field
 from rowan.core.terms.dates import day_said
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown, shown_parts
+from rowan.web.ui.fit import shortened
 from rowan.web.ui.svg import Drawing
 from rowan.web.ui.window_bar import Held, bar
 
 WIDTH, HEAD, ROW = 656, 26.0, 38.0
 TAPE_X, TAPE_WIDTH = 44.0, 11.0
 NUMBER_X, NAME_X, READ_X, BAR_X, MARK_X = 96.0, 128.0, 398.0, 436.0, 528.0
+READ_ROOM = 118.0  # px, what was reckoned takes of its line
 # the one reading of a step that says most, where it is not the first that has a window
 LEADS = {"test": "test_p2", "fill": "colour_s", "run": "run_flow", "purge": "purge_s", "raise": "raise_after"}
 CUT = timedelta(minutes=30)
@@ -121,7 +123,8 @@ def _row(drawing: Drawing, one: StepState, number: int, symbols: dict[str, float
     drawing.words((NAME_X, y + 18), one.step.name, "state-name")
     lead = lead_of(one, symbols)
     if lead is not None:
-        drawing.words((NAME_X, y + 32), lead.field.name, "label")
+        room = READ_X - NAME_X - (READ_ROOM if lead.expected is not None else 0)
+        drawing.words((NAME_X, y + 32), shortened(lead.field.name, room), "label")
         _read(drawing, lead, y, units)
     elif one.step.fields:
         ticked = sum(field.key in symbols for field in one.step.fields)
@@ -142,7 +145,12 @@ def _read(drawing: Drawing, lead: Lead, y: float, units: System) -> None:
             node.attributes |= {"x": BAR_X, "y": y + 3}
             drawing.children.append(node)
     if lead.expected is not None:
-        drawing.words((READ_X, y + 32), "reckoned " + shown(lead.expected, lead.field.dimension, units), "label", "end")
+        drawing.words(
+            (READ_X, y + 32),
+            tr("reckoned {value}", value=shown(lead.expected, lead.field.dimension, units)),
+            "label",
+            "end",
+        )
 
 
 def _verdict(drawing: Drawing, one: StepState, y: float) -> None:

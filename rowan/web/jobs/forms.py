@@ -11,7 +11,7 @@ from rowan.core.design.inputs.duty import DutyInputs
 from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.studies.propose import Facts
 from rowan.core.terms.language import Message, tr
-from rowan.core.terms.units import compass_point
+from rowan.core.terms.units import compass_point, fixed
 from rowan.web.accounts.models import Firm
 from rowan.web.plans.weather import places_of
 
@@ -110,7 +110,7 @@ class FactsForm(forms.Form):
         self.places = places_of(firm)
         place: Any = self.fields["place"]
         place.choices = [
-            (name, f"{name}, {abs(p.latitude_deg):g}° {'N' if p.latitude_deg >= 0 else 'S'}")
+            (name, f"{name}, {fixed(abs(p.latitude_deg), 1)}° {'N' if p.latitude_deg >= 0 else 'S'}")
             for name, p in self.places.items()
         ]
 

@@ -11,6 +11,7 @@ from rowan.core.practice.cabinet_marks import CALLED
 from rowan.core.practice.rig_kernel import FLOWS_M3_S
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown
+from rowan.web.ui.fit import lines_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 712.0, 580.0
@@ -207,16 +208,6 @@ def _backup(drawing: Drawing, cabinet: Cabinet, stands: Mapping[str, str]) -> No
             )
         if not bare:
             drawing.line((x + wide - 30, RUNG_Y), (x + wide + 14, RUNG_Y), "rule-ink")
-        for row_, part in enumerate(_broken(name)):
+        for row_, part in enumerate(lines_of(name, wide - 10)[:3]):
             drawing.words((x + 8, RUNG_Y + 28 + 13 * row_), part, "note")
     drawing.words((right, RUNG_Y - 8), rung.load.name, "label-ink", "end")
-
-
-def _broken(words: str, most: int = 13) -> list[str]:
-    """A name in lines that stand beside each other."""
-    rows = [""]
-    for word in words.split():
-        if rows[-1] and len(rows[-1]) + len(word) >= most:
-            rows.append("")
-        rows[-1] = f"{rows[-1]} {word}".strip()
-    return rows[:3]

@@ -13,7 +13,7 @@ from rowan.core.terms.units import KWH, LITRE_H, dimension, number_text, unit_la
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Offer, Outcomes, RunKind, Told
 from rowan.web.studies.work import Outcome, Variant
-from rowan.web.ui.charts import broken
+from rowan.web.ui.fit import lines_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH, ROW, HEAD = 656, 44.0, 22.0
@@ -102,7 +102,7 @@ def _row(
     stands = outcome.year.total("stagnation_time") / 3600
     words = tr("stands hot {stands} h", stands=number_text(stands, 0)) if stands >= 0.5 else tr("never stands hot")
     drawing.words((BAR_X, y + 34), words + electric, "label")
-    _note(drawing, outcome, y)
+    _note(drawing, sheet, outcome, y)
 
 
 def _electric(outcome: Outcome) -> str:
@@ -111,16 +111,16 @@ def _electric(outcome: Outcome) -> str:
     return tr(", and {number_text} kWh electric", number_text=number_text(made / KWH, 0)) if made > 0 else ""
 
 
-def _note(drawing: Drawing, outcome: Outcome, y: float) -> None:
+def _note(drawing: Drawing, sheet: Sheet, outcome: Outcome, y: float) -> None:
     """What speaks against it, or what it wants."""
     finding = _gravest(outcome)
     if finding is not None:
         drawing.mark((NOTE_X + 7, y + 13), finding.level, 13)
-        lines = broken(finding.title.text(), 27)
-        for k, line in enumerate(lines[:2]):
-            drawing.words((NOTE_X + 18, y + 17 + 13 * k), line, "label-ink")
+        lines = lines_of(finding.title.text(sheet.units), WIDTH - NOTE_X - 18, 12)
+        for k, line in enumerate(lines[:3]):
+            drawing.words((NOTE_X + 18, y + (17 if len(lines) < 3 else 11) + 12.5 * k), line, "label-ink")
         return
-    for k, line in enumerate(broken(outcome.variant.design.collector.item.value.watch, 31)[:3]):
+    for k, line in enumerate(lines_of(outcome.variant.design.collector.item.value.watch, WIDTH - NOTE_X)[:3]):
         drawing.words((NOTE_X, y + 11 + 12.5 * k), line, "label")
 
 

@@ -14,16 +14,18 @@ from rowan.core.studies.standstill import (
     chosen_answer,
     standing,
 )
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, LITRE, number_text, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Outcomes, RunKind, Told
 from rowan.web.studies.work import Outcome, Variant
-from rowan.web.ui.charts import broken
+from rowan.web.ui.fit import lines_of
 from rowan.web.ui.svg import Drawing
 
-WIDTH, HEIGHT = 656, 366
-COLUMN, LETTERS, LINE = 219.0, 34, 13.5
-ROW = 31.0
+WIDTH = 656
+COLUMN, LINE = 219.0, 13.5
+INNER = COLUMN - 18
+WORDS_Y, ROW, GAP = 264.0, 31.0, 9.0
 
 
 def variants(sheet: Sheet) -> tuple[Variant, ...]:
@@ -33,21 +35,26 @@ def variants(sheet: Sheet) -> tuple[Variant, ...]:
 
 def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     """A column for each answer; the advice when all years are there."""
-    drawing = Drawing(WIDTH, HEIGHT, "Answers to standstill", "standstill", "standstill")
     here = chosen_answer(sheet.design)
     found = [standing(sheet.design, key, sheet.result) for key in ANSWERS]
+    # as high as the longest words of this language want it
+    wants = {key: lines_of(tr("wants: {wants}", wants=WANTS[key]), INNER) for key in ANSWERS}
+    fails = {key: lines_of(tr("fails where: {fails}", fails=FAILS[key]), INNER) for key in ANSWERS}
+    fails_y = WORDS_Y + LINE * max(map(len, wants.values())) + GAP
+    height = fails_y + LINE * max(map(len, fails.values()))
+    drawing = Drawing(WIDTH, height, "Answers to standstill", "standstill", "standstill")
     for i, (answer, outcome) in enumerate(zip(found, outcomes, strict=True)):
         x = COLUMN * i
         if answer.key == here:
-            drawing.rect(x, 0, COLUMN - 6, HEIGHT, "wash")
+            drawing.rect(x, 0, COLUMN - 6, height, "wash")
             drawing.line((x, 1.5), (x + COLUMN - 6, 1.5), "head")
         drawing.words((x + 8, 22), NAMES[answer.key], "state-name")
         if answer.key == here:
             drawing.words((x + 8, 36), "this plan", "label")
         _column(drawing, sheet, answer, outcome, x)
-        for n, (head, text) in enumerate((("wants", WANTS), ("fails where", FAILS))):
-            for k, line in enumerate(broken(f"{head}: {text[answer.key]}", LETTERS)[:3]):
-                drawing.words((x + 8, 264 + 50 * n + LINE * k), line, "label")
+        for y, lines in ((WORDS_Y, wants[answer.key]), (fails_y, fails[answer.key])):
+            for k, line in enumerate(lines):
+                drawing.words((x + 8, y + LINE * k), line, "label")
     years = [o.year if o is not None else None for o in outcomes]
     whole = all(o is not None for o in outcomes)
     told = advice(sheet.result.collector.stagnation, list(zip(found, years, strict=True))) if whole else None
@@ -58,7 +65,7 @@ def _column(drawing: Drawing, sheet: Sheet, answer: Standing, outcome: Outcome |
     """What an answer comes to."""
     units = sheet.units
     if answer.refused is not None:
-        for k, line in enumerate(broken(answer.refused.text(units), LETTERS)[:4]):
+        for k, line in enumerate(lines_of(answer.refused.text(units), INNER)):
             drawing.words((x + 8, 60 + LINE * k), line, "label-berry")
         return
 

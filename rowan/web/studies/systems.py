@@ -10,20 +10,21 @@ from rowan.core.terms.units import KWH, LITRE_H, number_text
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.kinds import Offer, Outcomes, RunKind, Told
 from rowan.web.studies.work import Outcome, Variant
-from rowan.web.ui.charts import broken
+from rowan.web.ui.fit import lines_of
 from rowan.web.ui.svg import Drawing
 
-WIDTH, HEIGHT = 656, 452
+WIDTH = 656
 COLUMN = 164.0
-LETTERS = 25
-LINE = 13.5
+INNER = COLUMN - 18  # what a line has beside the edges of its column
+LINE, GAP = 13.5, 9.0
+MARKED, INK_PX = 17.0, 12.0  # what a finding's mark takes of a line; size of its letters
 MAKE = {
     "sealed": "a sealed glycol loop",
     "drainback": "a drainback",
     "direct": "a direct loop",
     "thermosiphon": "a thermosiphon",
 }
-BAR_Y, WANTS_Y, UPKEEP_Y = 176.0, 364, 414
+AGAINST_Y, YEAR, NAME_PX = 58.0, 183.0, 14.5  # where objections begin; how high a year's figures stand
 
 
 def variants(sheet: Sheet) -> tuple[Variant, ...]:
@@ -44,28 +45,37 @@ def judged(sheet: Sheet, outcomes: Outcomes) -> list[Judgement]:
 
 def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     """A column for each kind; the recommendation when all four years are there."""
-    drawing = Drawing(WIDTH, HEIGHT, "Kinds of system for this job", "systems", "systems")
     found = judged(sheet, outcomes)
     by_kind = {j.kind: j for j in found}
     most = max([j.year.saved for j in found if j.year] + [1.0])
     here = sheet.design.charge.kind.value
+    # as high as the longest words of this language want it
+    against = {j.kind: _against(sheet, j) for j in found}
+    bar = max([AGAINST_Y + 118, *(AGAINST_Y + LINE * len(lines) + GAP for lines in against.values())])
+    wants = {kind: lines_of(tr("wants: {parts}", parts=PARTS[kind]), INNER) for kind in KINDS}
+    upkeep = {kind: lines_of(tr("looked after: {upkeep}", upkeep=UPKEEP[kind]), INNER) for kind in KINDS}
+    wants_y = bar + YEAR + GAP
+    upkeep_y = wants_y + LINE * max(map(len, wants.values())) + GAP
+    height = upkeep_y + LINE * max(map(len, upkeep.values()))
+    drawing = Drawing(WIDTH, height, "Kinds of system for this job", "systems", "systems")
     for i, kind in enumerate(KINDS):
         x = COLUMN * i
         if kind == here:
-            drawing.rect(x, 0, COLUMN - 6, HEIGHT, "wash")
+            drawing.rect(x, 0, COLUMN - 6, height, "wash")
             drawing.line((x, 1.5), (x + COLUMN - 6, 1.5), "head")
-        drawing.words((x + 8, 22), NAMES[kind], "state-name")
+        for n, line in enumerate(lines_of(NAMES[kind], INNER, NAME_PX)):
+            drawing.words((x + 8, 22 + 14 * n), line, "state-name")
         if kind == here:
-            drawing.words((x + 8, 36), "this plan", "label")
+            drawing.words((x + 8, 36 + 14 * (len(lines_of(NAMES[kind], INNER, NAME_PX)) - 1)), "this plan", "label")
         judgement = by_kind.get(kind)
         if judgement is None:
             drawing.words((x + 8, 60), "its year is being run", "place")
         else:
-            _against(drawing, sheet, judgement, x)
+            _say(drawing, x, AGAINST_Y, against[kind])
             if judgement.year is not None and outcomes[i] is not None:
-                _year(drawing, sheet, outcomes[i], x, most)
-        _lines(drawing, x, WANTS_Y, "wants", PARTS[kind])
-        _lines(drawing, x, UPKEEP_Y, "looked after", UPKEEP[kind])
+                _year(drawing, sheet, outcomes[i], (x, bar), most)
+        for y, lines in ((wants_y, wants[kind]), (upkeep_y, upkeep[kind])):
+            _say(drawing, x, y, [("label", "", line) for line in lines])
     whole = len(found) == len(KINDS)
     # what something stops is not offered: it can still be chosen in the sentence above, and says why
     fit = [j.kind for j in found if j.kind != here and all(o.level != "stop" for o in j.objections)]
@@ -73,23 +83,29 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     return Told(recommendation(sheet.design, found) if whole else None, drawing, offers=offers)
 
 
-def _against(drawing: Drawing, sheet: Sheet, judgement: Judgement, x: float) -> None:
+def _against(sheet: Sheet, judgement: Judgement) -> list[tuple[str, str, str]]:
+    """What speaks against a kind, in lines: their class, the level that begins with one, their words."""
     if judgement.refusal is not None:
-        for k, line in enumerate(broken(judgement.refusal.text(sheet.units), LETTERS)):
-            drawing.words((x + 8, 60 + LINE * k), line, "label-ink")
-        return
-    y = 58.0
+        return [("label-ink", "", line) for line in lines_of(judgement.refusal.text(sheet.units), INNER, INK_PX)]
     if not judgement.objections:
-        drawing.words((x + 8, y), "nothing speaks against it", "label-leaf")
-    for objection in judgement.objections[:2]:
-        drawing.mark((x + 14, y - 4), objection.level, 12)
-        for line in broken(objection.words.text(sheet.units), LETTERS)[:5]:
-            drawing.words((x + 25, y), line, "label-ink")
-            y += LINE
-        y += 3
+        return [("label-leaf", "", line) for line in lines_of("nothing speaks against it", INNER, INK_PX)]
+    return [
+        ("label-ink", "" if n else objection.level, line)
+        for objection in judgement.objections[:2]
+        for n, line in enumerate(lines_of(objection.words.text(sheet.units), INNER - MARKED, INK_PX))
+    ]
 
 
-def _year(drawing: Drawing, sheet: Sheet, outcome: Outcome | None, x: float, most: float) -> None:
+def _say(drawing: Drawing, x: float, y: float, lines: list[tuple[str, str, str]]) -> None:
+    """Lines of a column, those of a finding beside its mark."""
+    marked = any(level for _, level, _ in lines)
+    for n, (cls, level, line) in enumerate(lines):
+        if level:
+            drawing.mark((x + 14, y + LINE * n - 4), level, 12)
+        drawing.words((x + 8 + MARKED * marked, y + LINE * n), line, cls)
+
+
+def _year(drawing: Drawing, sheet: Sheet, outcome: Outcome | None, at: tuple[float, float], most: float) -> None:
     """A kind's year: its heat as a bar, how long it stands hot, what it takes, what it costs."""
     if outcome is None or outcome.year is None:
         return
@@ -112,18 +128,12 @@ def _year(drawing: Drawing, sheet: Sheet, outcome: Outcome | None, x: float, mos
             "its heat, over the life",
         ),
     )
-    top = BAR_Y
+    x, top = at
     drawing.rect(x + 8, top, (COLUMN - 24) * max(year.saved, 0.0) / most, 10, "bar")
     for n, (value, unit, name) in enumerate(rows):
         y = top + 28 + 31 * n
         drawing.figure((x + 8, y), value, unit, "fig-key")
         drawing.words((x + 8, y + 12), name, "label")
-
-
-def _lines(drawing: Drawing, x: float, y: float, head: str, text: str) -> None:
-    lines = broken(f"{head}: {text}", LETTERS + 3)
-    for k, line in enumerate(lines[:3]):
-        drawing.words((x + 8, y + LINE * k), line, "label")
 
 
 SYSTEMS = RunKind("systems", "Kinds of system", variants, tell)

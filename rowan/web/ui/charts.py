@@ -65,16 +65,3 @@ def _free(line: Array, taken: list[tuple[float, float]]) -> tuple[float, float] 
         if all(abs(x - a) + abs(y - b) > NAME_APART for a, b in taken):
             return float(x), float(y)
     return None
-
-
-def broken(text: str, width: int) -> list[str]:
-    """A text in lines of at most so many letters, broken between words."""
-    lines: list[str] = []
-    line = ""
-    for word in text.split(" "):
-        if line and len(line) + 1 + len(word) > width:
-            lines.append(line)
-            line = word
-        else:
-            line = f"{line} {word}".strip()
-    return [*lines, line]

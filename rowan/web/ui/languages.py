@@ -35,6 +35,10 @@ NUMBERS = re.compile(
 PLACE = "#"
 
 
+DECIMAL = re.compile(r"(?<=\d)\.(?=\d)")
+LETTER = re.compile(r"[^\W\d_]")
+
+
 def numberless(message: str) -> tuple[str, list[str]]:
     """A message with a sign for each of its numbers and quantities, and these."""
     found: list[str] = []
@@ -61,9 +65,13 @@ def words_of(message: str) -> str:
     if not numbers:
         return plain
     said = translation.gettext(general)
-    if said == general or said.count(PLACE) != len(numbers):
+    if said.count(PLACE) != len(numbers):
         return plain
-    return re.sub(PLACE, lambda _: numbers.pop(0), said)
+    # words that have none here, and so are a name, keep their numbers as they are; a number alone is no name
+    if said == general and LETTER.search(general):
+        return plain
+    mark = "," if (translation.get_language() or "") in COMMA else "."
+    return re.sub(PLACE, lambda _: DECIMAL.sub(mark, numbers.pop(0)), said)
 
 
 def language(key: str) -> Language:

@@ -5,19 +5,18 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable, Iterator
 from functools import lru_cache
-from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape, quoteattr
 
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.terms.language import tr
+from rowan.web.ui.fit import DRAWING_CSS, fit
 
 Point = tuple[float, float]
 _MARKED = re.compile('[&<>"\n\r\t]').search
 # paper knows no paint-order: there a halo would be drawn over its own letters; and nothing is dragged on it
 NO_HALO = ".drawing .halo { stroke: none; } .drawing .screen { display: none; }"
-DRAWING_CSS = Path(__file__).parent / "static" / "rowan" / "drawing.css"
 
 
 def _number(value: float) -> str:
@@ -273,11 +272,13 @@ class Drawing(Node):
 
     def svg(self) -> SafeString:
         """The drawing for a page. Its own width is what a phone shows it at, where it is pushed sideways: no text smaller than drawn."""
+        fit(self, self.width, self.height)
         self.attributes |= {"width": _number(self.width), "height": _number(self.height)}
         return mark_safe(self.markup())  # noqa: S308  every text and attribute is escaped in Node.markup
 
     def svg_file(self) -> str:
         """The drawing with its own style, for paper and files."""
+        fit(self, self.width, self.height)
         still = _still(self)
         still.attributes = {key: value for key, value in still.attributes.items() if key not in ("width", "height")}
         used = {"drawing"} | {word for node in still.walk() for word in str(node.attributes.get("class", "")).split()}

@@ -9,9 +9,11 @@ from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
+from rowan.web.ui.fit import width_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH = 656
+NAME_PX = 12.0  # letters of a rung's name
 LEFT, RIGHT, TOP, FOOT = 44.0, 560.0, 26.0, 296.0
 CROWDED_PX = 20.0
 
@@ -123,7 +125,7 @@ def _rung(drawing: Drawing, sheet: Sheet, rung: tuple[str, float, str], y: float
     group.line((LEFT, y), (RIGHT + 8, y), "rung-fill" if name == "start" else "rung-cold")
     number, unit = number_and_unit(shown(value, "difference", sheet.units))
     group.words((RIGHT + 14, words_y), name, "label-ink halo")
-    group.figure((RIGHT + 44, words_y + 1), number, unit, "fig-big halo")
+    group.figure((RIGHT + 20 + width_of(tr(name), NAME_PX), words_y + 1), number, unit, "fig-big halo")
 
 
 def limits(sheet: Sheet) -> Drawing:

@@ -229,7 +229,7 @@ def _pipes(drawing: Drawing, view: View, sheet: Sheet, key: str) -> None:
     if design.on_roof and "hot" not in marked:
         dry = Quantity(stagnation_of(design.collector.item.value), "temperature").shown(sheet.units)
         x, y = usual_hole(design, "hot", joined["hot"])
-        drawing.words((view.x(x) + 10 * side, view.y(y) + 3), f"boot, {dry}", "label halo", out)
+        drawing.words((view.x(x) + 10 * side, view.y(y) + 3), tr("boot, {dry}", dry=dry), "label halo", out)
 
 
 def _hole(

@@ -10,6 +10,7 @@ from rowan.core.terms.language import tr
 from rowan.core.terms.units import fixed, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.steps.roof.tape import mark_text
+from rowan.web.ui.fit import lines_of
 from rowan.web.ui.svg import Drawing, Node, Point
 
 WIDTH, HEIGHT = 310.0, 208.0
@@ -103,7 +104,7 @@ def screw_drawing(sheet: Sheet) -> Drawing:
     units = sheet.units
     if not roof.fixing.timber or design.roof.carrier.value == "slab":
         drawing.words((20, 60), roof.fixing.name[0].upper() + roof.fixing.name[1:], "fig")
-        for k, line in enumerate(_broken(roof.fixing.notes, 40)):
+        for k, line in enumerate(lines_of(roof.fixing.notes, WIDTH - 40)):
             drawing.words((20, 84 + 16 * k), line, "label")
         return drawing
     width = design.roof.line_width_m.value * 1000
@@ -188,16 +189,6 @@ def square_drawing(sheet: Sheet) -> Drawing:
     for k, line in enumerate(words):
         drawing.words((20, 172 + 16 * k), line, "label-ink")
     return drawing
-
-
-def _broken(text: str, letters: int) -> list[str]:
-    """A text in lines of so many letters at most."""
-    lines = [""]
-    for word in text.split():
-        if len(lines[-1]) + len(word) + 1 > letters:
-            lines.append("")
-        lines[-1] = f"{lines[-1]} {word}".strip()
-    return lines
 
 
 def street_view(sheet: Sheet) -> Drawing:

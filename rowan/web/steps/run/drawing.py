@@ -14,6 +14,7 @@ from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, fixed, number_and_unit, shown, shown_number
 from rowan.web.benches.bench import Sheet
+from rowan.web.ui.fit import USUAL_PX, width_of
 from rowan.web.ui.svg import Drawing, Point
 
 WIDTH = 656
@@ -152,7 +153,7 @@ def _places(drawing: Drawing, frame: Profile) -> None:
             runs.append((a, b, leg.place))
     for a, b, name in runs:
         drawing.line((b, TOP), (b, FOOT + 16), "ghost-line")
-        if b - a > 26:
+        if b - a > width_of(tr(name), USUAL_PX):
             drawing.words(((a + b) / 2, FOOT + 14), name, "place", "middle")
 
 

@@ -9,12 +9,14 @@ from rowan.core.terms.units import COMPASS, KWH, dimension, shown, shown_number,
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
 from rowan.web.benches.loop import bearing
+from rowan.web.ui.fit import USUAL_PX, lines_of, width_of
 from rowan.web.ui.svg import Drawing, Node, Point
 
 WIDTH, HEIGHT = 656, 366
 CENTRE: Point = (228.0, 180.0)
 RING = 150.0
 HALF_WIDTH = 322
+HEIGHT_OF_MONTHS = 178
 ACROSS_DEG = 135.0  # ° between two planes from which they share a ridge
 BESIDE_PX = 12.0  # a field on the ground, from the house
 MONTH_LETTERS = "JFMAMJJASOND"
@@ -163,7 +165,7 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
     for i, (big, small) in enumerate(rows):
         y = 58 + i * 56
         drawing.words((x, y), big, "fig-big")
-        for j, line in enumerate(_wrapped(small, 32)):
+        for j, line in enumerate(lines_of(small, WIDTH - x)):
             drawing.words((x, y + 16 + 13 * j), line, "label")
     drawing.words((0, 14), "turn the house by its arrow, or arrow keys", "place screen")
 
@@ -176,20 +178,9 @@ def _counts(sheet: Sheet) -> str:
     return f"{design.count_first} + {design.count_on(design.plane_beside)}"
 
 
-def _wrapped(text: str, length: int) -> list[str]:
-    lines, line = [], ""
-    for word in text.split():
-        if line and len(line) + len(word) + 1 > length:
-            lines.append(line)
-            line = word
-        else:
-            line = f"{line} {word}".strip()
-    return [*lines, line]
-
-
 def months(sheet: Sheet) -> Drawing:
     """Irradiation on the roof, a day of each month, beam and diffuse; the flat plane as a tick."""
-    drawing = Drawing(HALF_WIDTH, 170, "Sun on the roof by month", "months", "months")
+    drawing = Drawing(HALF_WIDTH, HEIGHT_OF_MONTHS, "Sun on the roof by month", "months", "months")
     unit = dimension("irradiation").unit(sheet.units)
     flat = [unit.from_si(day * KWH) for day in sheet.design.survey.normals.value.ghi_kwh_m2_day]
     diffuse, beam, total = (
@@ -211,8 +202,10 @@ def months(sheet: Sheet) -> Drawing:
         y = foot - height * flat[i] / top
         drawing.line((x - 2, y), (x + step - 6, y), "stroke")
         drawing.words((x + step / 2 - 4, foot + 14), MONTH_LETTERS[i], "axis", "middle")
-    drawing.words((0, 12), f"{unit.label} a day", "label")
-    drawing.words((HALF_WIDTH, 12), "dotted: beam · white: sky · line: on the flat", "label", "end")
+    name, legend = tr(f"{unit.label} a day"), tr("dotted: beam · white: sky · line: on the flat")
+    drawing.words((0, 12), name, "label")
+    beside = width_of(f"{name}  {legend}", USUAL_PX) < HALF_WIDTH
+    drawing.words((HALF_WIDTH, 12 if beside else HEIGHT_OF_MONTHS - 4), legend, "label", "end")
     return drawing
 
 

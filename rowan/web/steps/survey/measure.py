@@ -22,8 +22,8 @@ from rowan.core.records.phone import (
 )
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
-from rowan.core.terms.language import tr
-from rowan.core.terms.units import MINUS
+from rowan.core.terms.language import spoken, tr
+from rowan.core.terms.units import MINUS, fixed
 
 NAMES: dict[What, str] = {
     "pitch": "pitch of the roof",
@@ -157,8 +157,8 @@ def measure_context(design: Design, data: Mapping[str, str]) -> dict[str, Any]:
     return {
         **context,
         "found": found,
-        "value": f"{found.value:.1f}",
-        "within": f"{max(found.within, 0.1):.1f}",
+        "value": fixed(found.value, 1),
+        "within": fixed(max(found.within, 0.1), 1),
         "error": "" if found.error is None else signed(found.error),
         "per_m": per_m,
         "can_use": bool(changes),
@@ -167,7 +167,7 @@ def measure_context(design: Design, data: Mapping[str, str]) -> dict[str, Any]:
 
 def signed(degrees: float) -> str:
     """An angle with its sign, as it is printed."""
-    return f"{degrees:+.1f}".replace("-", MINUS)
+    return f"{degrees:+.1f}".replace("-", MINUS).replace(".", spoken().decimal)
 
 
 def _tan(degrees: float) -> float:

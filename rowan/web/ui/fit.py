@@ -1,0 +1,187 @@
+"""Words of a drawing stay inside its frame in every language: what would run over its edge is set closer, then moved in.
+
+A drawing is made for English words; German and Spanish ones are a third longer. How wide a word stands is read from the font that is
+shipped, at the weight most labels have, so that page and paper agree without a browser's ruler.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from functools import lru_cache
+from pathlib import Path
+from typing import Any, Protocol
+
+from rowan.core.terms.language import tr
+
+SHIPPED = Path(__file__).parent / "static"
+DRAWING_CSS = SHIPPED / "rowan" / "drawing.css"
+FONT = SHIPPED / "vendor" / "fonts" / "source-sans-3-latin-wght-normal.woff2"
+WEIGHT = 600.0  # the boldest labels; lighter ones stand a little narrower
+USUAL_PX = 11.5  # what a text of no class of its own has
+OTHER = 0.55  # em, of a letter the font's Latin part has not
+CLOSEST = 0.82  # letters narrower than this are hard to read
+EDGE_PX = 1.0
+OVER, UNDER = 0.74, 0.22  # em, a line's letters over and under it
+STEPS = (0.0, -6.0, 6.0, -12.0, 12.0, -18.0, 18.0, -24.0, 24.0, -30.0, 30.0)  # px that a label gives way
+BEFORE = {"start": 0.0, "middle": 0.5, "end": 1.0}  # share of a text before its point
+Point = tuple[float, float]
+_MOVED = re.compile(r"translate\(\s*(-?[\d.]+)[ ,]+(-?[\d.]+)\s*\)")
+_SIZE = re.compile(r"\.drawing \.([\w-]+)[^{},]*\{[^{}]*font-size: ([\d.]+)px")
+
+
+class Element(Protocol):
+    """An SVG element, as far as it is measured here."""
+
+    tag: str
+    text: str
+    attributes: dict[str, Any]
+
+    @property
+    def children(self) -> Sequence[Element]:
+        """What it holds."""
+        ...
+
+    def walk(self) -> Iterator[Element]:
+        """It and all inside it."""
+        ...
+
+
+@lru_cache(maxsize=1)
+def _advances() -> dict[str, float]:
+    """How far each letter carries on, in em."""
+    from fontTools.ttLib import TTFont
+
+    with TTFont(FONT) as font:
+        glyphs = font.getGlyphSet(location={"wght": WEIGHT})
+        per_em = font["head"].unitsPerEm
+        return {chr(code): glyphs[name].width / per_em for code, name in font.getBestCmap().items()}
+
+
+@lru_cache(maxsize=1)
+def _sizes() -> dict[str, float]:
+    """Size of the letters of each class [px], by the drawings' style sheet."""
+    found: dict[str, float] = {}
+    for name, size in _SIZE.findall(DRAWING_CSS.read_text(encoding="utf-8")):
+        found[name] = max(found.get(name, 0.0), float(size))
+    return found
+
+
+def width_of(text: str, size: float) -> float:
+    """How wide a line of letters of that size stands [px]."""
+    advances = _advances()
+    return size * sum(advances.get(letter, OTHER) for letter in text)
+
+
+def lines_of(text: str, wide: float, size: float = USUAL_PX) -> list[str]:
+    """A text in the language that is spoken, in lines no wider than that [px], broken between words; a longer word stands alone."""
+    lines = [""]
+    for word in tr(text).split():
+        longer = f"{lines[-1]} {word}".strip()
+        if lines[-1] and width_of(longer, size) > wide:
+            lines.append(word)
+        else:
+            lines[-1] = longer
+    return lines
+
+
+def shortened(text: str, wide: float, size: float = USUAL_PX) -> str:
+    """A text in the language that is spoken, cut with three dots where it would stand wider than that [px]; whole where it is read out."""
+    said = tr(text)
+    if width_of(said, size) <= wide:
+        return said
+    while said and width_of(f"{said}…", size) > wide:
+        said = said[:-1]
+    return f"{said.rstrip()}…"
+
+
+def _size(node: Element) -> float:
+    """How large a text's letters are [px]."""
+    sizes = _sizes()
+    return max(
+        (sizes[name] for name in str(node.attributes.get("class", "")).split() if name in sizes), default=USUAL_PX
+    )
+
+
+def _width(node: Element) -> float:
+    """How wide a text and what it holds stand [px], in the language that is spoken."""
+    size = _size(node)
+    spaces = sum(float(part.attributes.get("dx", 0)) for part in node.children)
+    return spaces + sum(width_of(tr(part.text), size) for part in node.walk() if part.tag != "title")
+
+
+def _within(node: Element, moved: float, frame: float) -> None:
+    """A text that runs over the frame, set closer and moved in; `moved` is how far right its group stands [px]."""
+    wanted = _width(node)
+    if not wanted:
+        return
+    at = float(node.attributes.get("x", 0)) + moved
+    anchor = str(node.attributes.get("text-anchor", "start"))
+    before = BEFORE[anchor]
+    left, right = at - before * wanted, at + (1 - before) * wanted
+    if left >= 0 and right <= frame:
+        return
+    room = {
+        "start": frame - EDGE_PX - at,
+        "middle": 2 * min(frame - EDGE_PX - at, at - EDGE_PX),
+        "end": at - EDGE_PX,
+    }[anchor]
+    set_wide = min(max(room, CLOSEST * wanted), wanted, frame - 2 * EDGE_PX)
+    start = min(max(at - before * set_wide, EDGE_PX), frame - EDGE_PX - set_wide)
+    node.attributes["x"] = start + before * set_wide - moved
+    if set_wide < wanted:
+        node.attributes |= {"textLength": set_wide, "lengthAdjust": "spacingAndGlyphs"}
+
+
+def _upright(drawn: Element, moved: Point = (0.0, 0.0)) -> Iterator[tuple[Element, Point]]:
+    """The words of a drawing that stand upright in one piece, and how far their group is moved; turned ones are none."""
+    for child in drawn.children:
+        transform = str(child.attributes.get("transform", ""))
+        shift = _MOVED.fullmatch(transform)
+        if transform and shift is None:
+            continue
+        along = (moved[0] + float(shift[1]), moved[1] + float(shift[2])) if shift else moved
+        if child.tag != "text":
+            yield from _upright(child, along)
+        elif not any("x" in part.attributes or "dy" in part.attributes for part in child.children):
+            yield child, along
+
+
+def _box(node: Element, moved: Point) -> tuple[float, float, float, float]:
+    """Left, top, right and foot of a text."""
+    wide = float(node.attributes.get("textLength", 0)) or _width(node)
+    left = (
+        float(node.attributes.get("x", 0)) + moved[0] - BEFORE[str(node.attributes.get("text-anchor", "start"))] * wide
+    )
+    line, size = float(node.attributes.get("y", 0)) + moved[1], _size(node)
+    return left, line - OVER * size, left + wide, line + UNDER * size
+
+
+def _gives_way(node: Element) -> bool:
+    """Whether a text is a label with a halo, which stands on a drawing without a place of its own."""
+    names = str(node.attributes.get("class", "")).split()
+    return "halo" in names and any(name.startswith(("label", "axis")) for name in names)
+
+
+def _beside(node: Element, moved: Point, others: list[tuple[float, float, float, float]], height: float) -> None:
+    """A label that would stand on other words moves up or down, to the nearest free line."""
+    left, top, right, foot = _box(node, moved)
+    near = [box for box in others if box[0] < right and left < box[2]]
+    for step in STEPS:
+        over, under = top + step, foot + step
+        if over >= 0 and under <= height and all(box[3] <= over or under <= box[1] for box in near):
+            if step:
+                node.attributes["y"] = float(node.attributes["y"]) + step
+            return
+
+
+def fit(drawn: Element, width: float, height: float) -> None:
+    """Moves words into a frame so wide and high [px], and labels with a halo off each other and off other words."""
+    words = list(_upright(drawn))
+    for node, moved in words:
+        _within(node, moved[0], width)
+    labels = [(node, moved) for node, moved in words if _gives_way(node)]
+    taken = [_box(node, moved) for node, moved in words if not any(node is label for label, _ in labels)]
+    for node, moved in labels:
+        _beside(node, moved, taken, height)
+        taken.append(_box(node, moved))

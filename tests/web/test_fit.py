@@ -1,0 +1,77 @@
+"""Words of drawings: inside the frame in every language, labels off each other, lines as wide as they may be."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rowan.web.ui.fit import _box, fit, lines_of, shortened, width_of
+from rowan.web.ui.svg import Drawing
+
+WORDS = st.text(st.sampled_from("abcdefgh ÄÖÜßñ.,0123456789"), min_size=1, max_size=70)
+ANCHORS = ("", "middle", "end")
+
+
+@pytest.mark.parametrize(
+    ("text", "wide"),
+    # advances of the font at weight 600, as a browser measures them with canvas, to a tenth of a pixel
+    [("Rückflussverhinderer", 106.0), ("", 0.0), ("iiii", 11.1)],
+)
+def test_a_text_is_as_wide_as_its_letters(text: str, wide: float) -> None:
+    assert width_of(text, 11.5) == pytest.approx(wide, abs=1.0)
+
+
+@given(text=WORDS, x=st.floats(0, 300), anchor=st.sampled_from(ANCHORS))
+def test_words_end_inside_the_frame(text: str, x: float, anchor: str) -> None:
+    drawing = Drawing(300, 40, "frame")
+    node = drawing.words((x, 20), text, "label", anchor)
+    fit(drawing, 300, 40)
+    left, _, right, _ = _box(node, (0.0, 0.0))
+    assert left >= -0.01
+    assert right <= 300.01
+
+
+@given(text=WORDS, x=st.floats(50, 150))
+def test_words_that_fit_stay_where_they_are(text: str, x: float) -> None:
+    drawing = Drawing(700, 40, "frame")
+    node = drawing.words((x, 20), text)
+    if x + width_of(text, 11.5) < 700:
+        fit(drawing, 700, 40)
+        assert node.attributes["x"] == x
+        assert "textLength" not in node.attributes
+
+
+def test_a_moved_group_is_measured_where_it_stands() -> None:
+    drawing = Drawing(200, 40, "frame")
+    node = drawing.add("g", transform="translate(150 0)").words((0, 20), "Sicherheitsventil")
+    turned = drawing.add("g", transform="rotate(90)").words((190, 20), "Sicherheitsventil")
+    fit(drawing, 200, 40)
+    assert 150 + node.attributes["x"] + width_of("Sicherheitsventil", 11.5) <= 200 + 0.2 * 90
+    assert turned.attributes["x"] == 190
+
+
+def test_a_label_gives_way_to_words_and_to_labels_before_it_and_figures_do_not() -> None:
+    drawing = Drawing(300, 120, "frame")
+    figure = drawing.figure((20, 60), "4.3", "L/min", "fig-big halo")
+    first = drawing.words((30, 62), "cold start", "label halo")
+    second = drawing.words((40, 60), "loop", "label halo")
+    fit(drawing, 300, 120)
+    assert figure.attributes["y"] == 60
+    boxes = [_box(node, (0.0, 0.0)) for node in (figure, first, second)]
+    for n, one in enumerate(boxes):
+        for other in boxes[n + 1 :]:
+            assert one[3] <= other[1] or other[3] <= one[1] or one[2] <= other[0] or other[2] <= one[0]
+
+
+@given(text=WORDS, wide=st.floats(20, 300))
+def test_lines_hold_every_word_once_and_are_no_wider_than_asked(text: str, wide: float) -> None:
+    lines = lines_of(text, wide)
+    assert " ".join(lines).split() == text.split()
+    assert all(width_of(line, 11.5) <= wide for line in lines if " " in line)
+
+
+@given(text=WORDS, wide=st.floats(20, 300))
+def test_what_is_shortened_says_so(text: str, wide: float) -> None:
+    said = shortened(text, wide)
+    assert said == text or (said.endswith("…") and width_of(said, 11.5) <= wide)
