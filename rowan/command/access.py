@@ -31,7 +31,8 @@ PHONE = "390"  # the look at which targets and texts are measured
 
 @dataclass(frozen=True)
 class Look:
-    """A way of looking: how it is called, width and height [px], on a phone or not, in which forced colours, on which paper.
+    """A way of looking: how it is called, width and height [px], on a phone or not, in which forced colours, on which paper, in which
+    language.
 
     320 px are 1280 px enlarged to 400 %.
     """
@@ -42,6 +43,7 @@ class Look:
     phone: bool = False
     forced: str = ""
     paper: str = "light"
+    language: str = "en"
 
 
 LOOKS = (
@@ -54,10 +56,20 @@ LOOKS = (
     Look("dark", 1280, 800, paper="dark"),
     Look("forced, light", 1280, 800, forced="light"),
     Look("forced, dark", 1280, 800, forced="dark"),
+    *(
+        Look(f"{name} {width}", width, height, phone=width < 500, language=key)
+        for key, name in (("de", "German"), ("es", "Spanish"))
+        for width, height in ((1280, 800), (820, 1180), (390, 844), (320, 640))
+    ),
 )
 # everything that a finger goes for, with what it hits beside itself: a label's box, a handle's halo
 RULER = """
 const [least, text] = arguments;
+const cut = [...document.querySelectorAll('svg.drawing text')].filter((t) => {
+  if (!t.textContent.trim() || !t.checkVisibility() || /rotate/.test(t.getAttribute('transform') || '')) return false;
+  const r = t.getBoundingClientRect(), frame = t.closest('svg.drawing').getBoundingClientRect();
+  return r.width > 0 && frame.width > 0 && (r.left < frame.left - 2 || r.right > frame.right + 2);
+}).map((t) => t.textContent.trim().slice(0, 50));
 const seen = (e) => { const s = getComputedStyle(e), r = e.getBoundingClientRect();
   return s.visibility !== 'hidden' && s.display !== 'none' && r.width > 0 && r.height > 0 && e.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true }); };
 const clipped = (e) => { const r = e.getBoundingClientRect(); return r.width <= 1.5 && r.height <= 1.5; };
@@ -85,7 +97,7 @@ for (let n = walk.nextNode(); n; n = walk.nextNode()) {
   if (ctm) px *= Math.hypot(ctm.a, ctm.b);
   if (px < text - 0.05) fine.push(`${px.toFixed(1)}:${tag(e)} “${n.textContent.trim().slice(0, 30)}”`);
 }
-return { wide: document.documentElement.scrollWidth - window.innerWidth, small, fine };
+return { wide: document.documentElement.scrollWidth - window.innerWidth, small, fine, cut };
 """
 # in forced colours the reader's system chooses them, and axe reckons with those of the style sheet: contrast is not asked there
 ASK_AXE = """
@@ -105,6 +117,7 @@ class Found:
     wide: float
     small: list[str]
     fine: list[str]
+    cut: list[str]
 
 
 def kinds(client: Client) -> list[tuple[str, str]]:
@@ -171,7 +184,7 @@ def measure(driver: Chrome, base: str, page: tuple[str, str], look: Look, axe: s
     finally:  # whoever has the browser next sees it as it is
         driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})
     broken = [f"{one['id']} {[node['target'] for node in one['nodes'][:3]]}" for one in answer["violations"]]
-    return Found(kind, look.name, broken, float(ruler["wide"]), ruler["small"], ruler["fine"])
+    return Found(kind, look.name, broken, float(ruler["wide"]), ruler["small"], ruler["fine"], ruler["cut"])
 
 
 def run_access(only: str = "", looks: str = "") -> int:
@@ -202,18 +215,31 @@ def pages_of() -> list[tuple[str, str]]:
     return [*kinds(client), *practice_pages()]
 
 
+def _speak(language: str) -> None:
+    """The demo person reads that language from the next page on."""
+    from rowan.demo.person import EMAIL
+    from rowan.web.accounts.models import User
+
+    User.objects.filter(email=EMAIL).update(language=language)
+
+
 def _rows(driver: Chrome, demo: Demo, pages: list[tuple[str, str]], looks: list[Look], axe: str) -> list[Found]:
     rows = []
     for page in pages:
         for look in looks:
+            _speak(look.language)
             found = measure(driver, demo.base, page, look, axe)
             rows.append(found)
             told = [*found.broken, *([f"{found.wide:.0f} px wider than the screen"] if found.wide > 1 else [])]
             print(f"{page[0]} {page[1]} at {look.name}: {len(told) or 'nothing'}", flush=True)
             for one in told:
                 print(f"    {one}", flush=True)
-    for name, of in (("targets", "small"), ("texts", "fine")):
+    for name, of in (
+        ("targets that are too small on the phone", "small"),
+        ("texts that are too small on the phone", "fine"),
+    ):
         _print_kinds(name, rows, of)
+    _print_kinds("words of drawings outside their frame", rows, "cut")
     return rows
 
 
@@ -222,23 +248,24 @@ def _print_kinds(name: str, rows: list[Found], of: str) -> None:
     counted: Counter[str] = Counter()
     where: dict[str, str] = {}
     for row in rows:
-        if row.look != PHONE:
+        if of != "cut" and row.look != PHONE:
             continue
         for one in getattr(row, of):
-            what = re.sub(r" “.*”", "", one) if of == "small" else one.split(" ", 1)[0]
+            what = re.sub(r" “.*”", "", one) if of == "small" else one if of == "cut" else one.split(" ", 1)[0]
             counted[what] += 1
             where.setdefault(what, f"{row.page}: {one}")
     if counted:
-        print(f"\n{name} that are too small on the phone:")
+        print(f"\n{name}:")
     for what, number in counted.most_common():
         print(f"    {number:4} {what}   ({where[what]})")
 
 
 def _print_table(rows: list[Found], looks: list[Look], pages: int) -> None:
     print(
-        f"\n| look | pages | axe, all rules | wider than the screen | targets under {TARGET_PX:.0f} px | texts under {TEXT_PX:.0f} px |"
+        f"\n| look | pages | axe, all rules | wider than the screen | targets under {TARGET_PX:.0f} px | texts under {TEXT_PX:.0f} px "
+        "| words of drawings outside their frame |"
     )
-    print("|---|---|---|---|---|---|")
+    print("|---|---|---|---|---|---|---|")
     for look in looks:
         mine = [row for row in rows if row.look == look.name]
         rules = Counter(one.split()[0] for row in mine for one in row.broken)
@@ -246,5 +273,6 @@ def _print_table(rows: list[Found], looks: list[Look], pages: int) -> None:
         phone = look.name == PHONE
         print(
             f"| {look.name} | {pages} | {sum(rules.values())}{f' ({named})' if named else ''} | {sum(row.wide > 1 for row in mine)} "
-            f"| {sum(len(row.small) for row in mine) if phone else ''} | {sum(len(row.fine) for row in mine) if phone else ''} |"
+            f"| {sum(len(row.small) for row in mine) if phone else ''} | {sum(len(row.fine) for row in mine) if phone else ''} "
+            f"| {sum(len(row.cut) for row in mine)} |"
         )

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 ROOT = Path(__file__).parents[2]
 SOURCES = ("rowan/core", "rowan/web")
 # whose arguments are messages, and of others those fields that hold one
-SAYS = frozenset({"say", "tr", "Message", "Statement"})
+SAYS = frozenset({"say", "tr", "tr_later", "Message", "Statement"})
 FIELDS = {
     "InputSpec": ("label", "help", "empty"),
     "Block": ("title", "note"),
@@ -39,6 +39,7 @@ CATALOGUES = ROOT / "rowan" / "locale"
 LOOKED_UP = CATALOGUES / "looked_up.txt"
 WIDTH = 140
 SCRIPTS = ROOT / "rowan" / "web" / "ui" / "static" / "rowan"
+IN_LETTER = re.compile(r'\{% filled "([^"]*)"')
 IN_SCRIPT = re.compile(r'\b(?:tr|said)\("((?:[^"\\]|\\.)*)"')
 
 
@@ -117,6 +118,9 @@ def said_in_sources() -> dict[tuple[str, str], str]:
     for path in sorted((ROOT / "rowan/web").rglob("templates/**/*.html")):
         for message in marked(path.read_text(encoding="utf-8"))[1]:
             found.setdefault((message.singular, message.plural), str(path.relative_to(ROOT)))
+    for path in sorted((ROOT / "rowan/web").rglob("templates/**/*.txt")):
+        for text in IN_LETTER.findall(path.read_text(encoding="utf-8")):
+            found.setdefault((text, ""), str(path.relative_to(ROOT)))
     for text, where in said_in_scripts().items():
         found.setdefault((text, ""), where)
     return found

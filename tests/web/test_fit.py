@@ -15,8 +15,8 @@ ANCHORS = ("", "middle", "end")
 
 @pytest.mark.parametrize(
     ("text", "wide"),
-    # advances of the font at weight 600, as a browser measures them with canvas, to a tenth of a pixel
-    [("Rückflussverhinderer", 106.0), ("", 0.0), ("iiii", 11.1)],
+    # as Chromium's canvas measures them in "600 11.5px 'Source Sans 3'"
+    [("Rückflussverhinderer", 105.8), ("", 0.0), ("iiii", 12.05), ("Sicherheitsventil öffnet 6,00 bar", 157.6)],
 )
 def test_a_text_is_as_wide_as_its_letters(text: str, wide: float) -> None:
     assert width_of(text, 11.5) == pytest.approx(wide, abs=1.0)

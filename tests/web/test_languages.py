@@ -4,22 +4,27 @@ And the languages that ship: none leaves an English sentence on a page."""
 
 from __future__ import annotations
 
+import io
 import re
 from html.parser import HTMLParser
 from typing import Any
 
 import pytest
+from django.core import mail
 from django.test import Client
 from django.urls import reverse
 from django.utils import translation
 from django.utils.translation import _trans
+from pypdf import PdfReader
 
 from rowan.command.words_pages import stored, wide
 from rowan.core.goods.places import PLACES
 from rowan.core.terms.source import METHODS
+from rowan.web.accounts.models import User
+from rowan.web.jobs.forms import FactsForm
 from rowan.web.methods.pages import FOLDER, JOB_FILE
 from rowan.web.plans.models import Plan
-from rowan.web.ui.languages import language
+from rowan.web.ui.languages import language, shown_in
 from tests.core.designs import plan_a
 from tests.web.test_pages import bench_url
 
@@ -228,3 +233,40 @@ def test_the_methods_say_the_same_in_every_language(key: str) -> None:
     for path in pages:
         other = (FOLDER / key / path.name).read_text(encoding="utf-8")
         assert _facts(other) == _facts(path.read_text(encoding="utf-8")), path.name
+
+
+def test_a_letter_is_in_the_language_of_who_asks(person: User) -> None:
+    asks = Client(HTTP_ACCEPT_LANGUAGE="de")
+    asks.post(reverse("accounts:reset"), {"email": person.email})
+    assert mail.outbox[0].subject == "Ein neues Passwort"
+    assert "Er gilt einmal, sechs Stunden lang." in str(mail.outbox[0].body)
+    assert ENGLISH_WORDS & set(re.findall(r"\w+", str(mail.outbox[0].body))) == set()
+
+
+def test_an_invitation_names_a_firm_as_it_is_written(person: User, page: Client) -> None:
+    assert person.firm is not None
+    person.firm.name = "Hollin & Wray"
+    person.firm.save()
+    form = {"email": "orla@hollinwray.example", "role": "apprentice", "mail": "yes"}
+    german(page).post(reverse("accounts:people"), form)
+    assert "Mara Hollin von Hollin & Wray lädt Sie ein: Lehrling." in str(mail.outbox[0].body)
+
+
+@pytest.mark.parametrize(
+    ("key", "words"),
+    [
+        ("en", "A roof is pitched 0 to 90 degrees."),
+        ("de", "Ein Dach ist 0 bis 90 Grad geneigt."),
+        ("es", "Un tejado tiene de 0 a 90 grados de inclinación."),
+    ],
+)
+def test_a_form_refuses_in_the_reader_s_language(key: str, words: str) -> None:
+    with shown_in(key):
+        assert FactsForm({"tilt": "99"}).errors["tilt"][0] == words
+
+
+@pytest.mark.parametrize("key", ["de", "es"])
+def test_a_paper_is_marked_with_the_language_it_is_in(plan: Plan, page: Client, key: str) -> None:
+    plan.job.firm.people.update(language=key)
+    paper = page.get(reverse("papers:chalk_sheet", args=(plan.job_id, "A")))
+    assert PdfReader(io.BytesIO(paper.content)).trailer["/Root"]["/Lang"] == key

@@ -11,6 +11,7 @@ from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.cache import patch_cache_control
 
+from rowan.core.terms.dates import day_said
 from rowan.core.terms.language import tr
 from rowan.web.accounts import services
 from rowan.web.accounts.forms import FirmForm, InviteForm
@@ -60,7 +61,9 @@ def people(request: HttpRequest) -> HttpResponse:
     except WebError as error:
         return _people(request, UNPROCESSABLE, form=form, problem=tr("Not invited: {error}.", error=error))
     link = request.build_absolute_uri(reverse("accounts:invitation", args=(secret,)))
-    text = render_to_string("accounts/invitation.txt", {"invitation": made, "link": link})
+    text = render_to_string(
+        "accounts/invitation.txt", {"invitation": made, "link": link, "ends": day_said(made.ends, year=True).text()}
+    )
     sent = bool(request.POST.get("mail")) and send_mail(
         tr("A place at {name}", name=firm.name), text, None, [made.email], fail_silently=True
     )

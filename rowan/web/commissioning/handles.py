@@ -10,6 +10,7 @@ from collections.abc import Callable, Mapping
 
 from rowan.core.steps.commission.result import tag
 from rowan.core.steps.commission.valves import CHOICES, VALVE_NAMES
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Node
@@ -101,6 +102,15 @@ def _pump(drawing: Node, at: tuple[float, float]) -> None:
     drawing.words((x + 20, y + 4), "pump", "label")
 
 
+def _said(name: str, position: str) -> tuple[str, str]:
+    """A handle's name and how it stands. Looked up in one: in other languages the word for open or shut goes with what is turned."""
+    whole = f"{name}, {position}"
+    if (said := tr(whole)) == whole:
+        return tr(name), tr(position)
+    own, _, stands = said.rpartition(", ")
+    return own, stands
+
+
 def _handle(
     drawing: Node,
     valve: str,
@@ -115,16 +125,18 @@ def _handle(
     x, y = at
     position = state[valve]
     name = f"{tag(valve)} {names.get(valve, VALVE_NAMES[valve])}"
+    own, stands = _said(name, position)
     group = drawing.add(
         "g",
         cls=f"handle is-{position}",
         data_valve=valve,
         data_position=position,
         data_choices=" ".join(CHOICES[valve]),
-        data_name=name,
+        data_said="|".join(_said(name, choice)[1] for choice in CHOICES[valve]),
+        data_name=own,
         role="button",
         tabindex="0",
-        aria_label=f"{name}, {position}",
+        aria_label=f"{own}, {stands}",
     )
     group.rect(x - GRIP_PX / 2, y - GRIP_PX / 2, GRIP_PX, GRIP_PX, "grip-area")
     along = 90 if upright else 0
@@ -143,8 +155,8 @@ def _handle(
         bar.attributes["transform"] = f"rotate({angle} {x:g} {y:g})"
     at_words = words_at or ((x + 26, y + 4) if upright else (x + PORT_PX / 2 + 8, y + 4))
     words = group.words(at_words, "", "handle-words halo")
-    words.add("tspan", name + ", ")
-    words.add("tspan", position, cls="handle-word")
+    words.add("tspan", own + ", ")
+    words.add("tspan", stands, cls="handle-word")
 
 
 def _tank(drawing: Drawing, x: float, y: float, words: str) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django import forms
 
+from rowan.core.terms.language import Message
 from rowan.web.customers.models import Customer, Site
 
 
@@ -11,7 +12,7 @@ class CustomerForm(forms.ModelForm):  # type: ignore[type-arg]  # not subscripta
     class Meta:
         model = Customer
         fields = ("name", "telephone", "mail", "address", "notes")
-        error_messages = {"name": {"required": "A customer needs a name."}}
+        error_messages = {"name": {"required": Message("A customer needs a name.")}}
 
 
 class SiteForm(forms.ModelForm):  # type: ignore[type-arg]  # not subscriptable at run time
@@ -21,4 +22,4 @@ class SiteForm(forms.ModelForm):  # type: ignore[type-arg]  # not subscriptable 
     class Meta:
         model = Site
         fields = ("address", "town", "access", "contact", "contact_telephone", "latitude", "longitude")
-        error_messages = {"address": {"required": "A site needs an address."}}
+        error_messages = {"address": {"required": Message("A site needs an address.")}}

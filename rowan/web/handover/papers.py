@@ -13,7 +13,7 @@ from pypdf import PdfWriter
 from rowan.core.goods.collector_rating import stagnation_of
 from rowan.core.steps.commission.valves import TAGS
 from rowan.core.terms.dates import day_said
-from rowan.core.terms.language import tr
+from rowan.core.terms.language import spoken, tr
 from rowan.core.terms.units import System
 from rowan.web.benches.loop import loop_drawing
 from rowan.web.handover.drawing import Read, gauge_year, handle, tag_drawing
@@ -132,7 +132,7 @@ def pack_pdf(
     made = PdfWriter()
     for way in ways:
         made.append(io.BytesIO(way()))
-    made.add_metadata({"/Title": tr("{title}, hand over", title=plan.job.title), "/Lang": "en"})
+    made.add_metadata({"/Title": tr("{title}, hand over", title=plan.job.title), "/Lang": spoken().key})
     found = io.BytesIO()
     made.write(found)
     return found.getvalue()

@@ -14,6 +14,7 @@ from rowan.core.terms.language import Message, tr
 from rowan.core.terms.units import compass_point, fixed
 from rowan.web.accounts.models import Firm
 from rowan.web.plans.weather import places_of
+from rowan.web.ui.languages import tr_later
 
 
 def _spec(model: type[Inputs], name: str) -> InputSpec:
@@ -32,11 +33,11 @@ PERSONS, HEATER = _spec(DutyInputs, "persons"), _spec(DutyInputs, "heater")
 def _whole(spec: InputSpec, label: str, refusal: str) -> forms.IntegerField:
     """A whole number within the input's own limits."""
     least, most = int(spec.low or 0), int(spec.high or 0)
-    words = refusal.format(least=least, most=most)
+    words = tr_later(refusal, least=least, most=most)
     wrong = {
         "min_value": words,
         "max_value": words,
-        "invalid": tr("Type a whole number, {least} to {most}.", least=least, most=most),
+        "invalid": tr_later("Type a whole number, {least} to {most}.", least=least, most=most),
     }
     return forms.IntegerField(min_value=least, max_value=most, label=label, error_messages=wrong)
 
@@ -54,7 +55,7 @@ class BearingField(forms.CharField):
         try:
             return float(text)
         except ValueError as error:
-            raise forms.ValidationError("Type degrees from north (0 to 360) or a point such as SSE.") from error
+            raise forms.ValidationError(tr("Type degrees from north (0 to 360) or a point such as SSE.")) from error
 
     def run_validators(self, value: Any) -> None:
         """A bearing is a number here; the text validators of the base class do not apply."""
@@ -82,14 +83,18 @@ class FactsForm(forms.Form):
         max_value=TILT.high,
         label="pitch of the roof",
         error_messages={
-            "min_value": tr("A roof is pitched {low} to {high} degrees.", low=f"{TILT.low:g}", high=f"{TILT.high:g}"),
-            "max_value": tr("A roof is pitched {low} to {high} degrees.", low=f"{TILT.low:g}", high=f"{TILT.high:g}"),
-            "invalid": tr("Type degrees, {low} to {high}.", low=f"{TILT.low:g}", high=f"{TILT.high:g}"),
+            "min_value": tr_later(
+                "A roof is pitched {low} to {high} degrees.", low=f"{TILT.low:g}", high=f"{TILT.high:g}"
+            ),
+            "max_value": tr_later(
+                "A roof is pitched {low} to {high} degrees.", low=f"{TILT.low:g}", high=f"{TILT.high:g}"
+            ),
+            "invalid": tr_later("Type degrees, {low} to {high}.", low=f"{TILT.low:g}", high=f"{TILT.high:g}"),
         },
     )
     covering = forms.ChoiceField(choices=COVERING.choices)
-    storeys = _whole(STOREYS, "storeys", "A house has {least} to {most} storeys here.")
-    persons = _whole(PERSONS, "people", "{least} to {most} people.")
+    storeys = _whole(STOREYS, "storeys", Message("A house has {least} to {most} storeys here."))
+    persons = _whole(PERSONS, "people", Message("{least} to {most} people."))
     heater = forms.ChoiceField(
         choices=[(key, Message(f"{'an' if words[0] in 'aeiou' else 'a'} {words}")) for key, words in HEATER.choices]
     )

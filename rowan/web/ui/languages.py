@@ -13,8 +13,9 @@ from contextlib import contextmanager
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.utils import translation
+from django.utils.functional import lazy
 
-from rowan.core.terms.language import ENGLISH, Language, spoken_in
+from rowan.core.terms.language import ENGLISH, Language, spoken_in, tr
 from rowan.core.terms.units import DIMENSIONS, MINUS, NO_BREAK, THIN_SPACE
 
 COMMA = ("de", "es")  # languages that part the decimals with a comma
@@ -72,6 +73,10 @@ def words_of(message: str) -> str:
         return plain
     mark = "," if (translation.get_language() or "") in COMMA else "."
     return re.sub(PLACE, lambda _: DECIMAL.sub(mark, numbers.pop(0)), said)
+
+
+# a message said in the language that is spoken when it is shown: what a form may refuse is written down when it is made
+tr_later = lazy(tr, str)
 
 
 def language(key: str) -> Language:

@@ -153,6 +153,12 @@ def script_words() -> str:
     return static(name) if (SHIPPED / name).is_file() else ""
 
 
+@register.simple_tag
+def filled(message: str, **parts: object) -> str:
+    """A message with its {names} filled, in the language that is spoken: for letters, which have no markup to be marked by."""
+    return tr(message, **{name: part if isinstance(part, str) else str(part) for name, part in parts.items()})
+
+
 @register.filter
 def cite(source: str) -> SafeString:
     """A source with a link to each method page it names."""

@@ -261,7 +261,6 @@
   function positions(section) {
     return [...section.querySelectorAll(".handle")].sort((one, other) => Number(one.dataset.name.split(" ")[0]) - Number(other.dataset.name.split(" ")[0]));
   }
-  const POSITIONS = { open: tr("open"), half: tr("half"), shut: tr("shut"), working: tr("working") };
   function turn(handle) {
     const section = handle.closest(".work-step");
     const choices = handle.dataset.choices.split(" ");
@@ -269,8 +268,9 @@
     const position = choices[(choices.indexOf(handle.dataset.position) + 1) % choices.length];
     handle.classList.replace(`is-${handle.dataset.position}`, `is-${position}`);
     handle.dataset.position = position;
-    handle.querySelector(".handle-word").textContent = POSITIONS[position];
-    handle.setAttribute("aria-label", `${handle.dataset.name}, ${POSITIONS[position]}`);
+    const said = handle.dataset.said.split("|")[choices.indexOf(position)];
+    handle.querySelector(".handle-word").textContent = said;
+    handle.setAttribute("aria-label", `${handle.dataset.name}, ${said}`);
     handle.classList.toggle("turned", position !== handle.dataset.drawn);
     const table = data.tables.find((one) => one.name === steps.get(section.dataset.step).handles);
     const found = (table.states[positions(section).map((one) => one.dataset.position[0]).join("")] || []).map((place_) => table.said[place_]);
