@@ -162,9 +162,10 @@ def run_pages() -> int:
         said = {text for pair in said_in_sources() for text in pair}
         found = [text for text in dict.fromkeys(ours(_asked(), stored(), constants())) if text not in said]
     before = Path(LOOKED_UP).read_text(encoding="utf-8").splitlines() if LOOKED_UP.is_file() else []
-    LOOKED_UP.write_text("".join(f"{text}\n" for text in sorted(found)), encoding="utf-8")
-    print(
-        f"{len(found)} messages are looked up beside those of the sources: {len(set(found) - set(before))} new, "
-        f"{len(set(before) - set(found))} gone"
-    )
+    # what depends on the day or on what the demo world happens to show is not asked every time: it stays until somebody takes it out
+    kept = sorted({text for text in before if text not in said} | set(found))
+    LOOKED_UP.write_text("".join(f"{text}\n" for text in kept), encoding="utf-8")
+    print(f"{len(kept)} messages are looked up beside those of the sources: {len(set(kept) - set(before))} new")
+    for text in sorted(set(before) - set(found)):
+        print(f"    not asked this time: {text}")
     return 0

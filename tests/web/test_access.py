@@ -96,6 +96,7 @@ TABLE: dict[str, tuple[str, tuple[str, ...], dict[str, str], int]] = {
     "archive:take": ("post", (), {"key": "x"}, 422),
     "archive:job_zip": ("get", ("job",), {}, 200),
     "jobs:places": ("get", (), {}, 200),
+    "jobs:map": ("get", (), {}, 200),
     "jobs:remove_place": ("post", ("number",), {}, 302),
     "goods:catalogue": ("get", (), {}, 200),
     "goods:take_in": ("post", (), {"kind": "prices"}, 302),

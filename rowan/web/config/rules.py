@@ -15,7 +15,7 @@ _ANYONE: Rules = dict.fromkeys(
 )  # fmt: skip
 _ONESELF: Rules = dict.fromkeys(
     ("accounts:sign_out", "accounts:password", "accounts:password_changed", "accounts:units", "accounts:me", "accounts:end_session",
-     "accounts:second", "accounts:second_end", "jobs:list", "jobs:proposal", "jobs:facts_band", "jobs:schema",
+     "accounts:second", "accounts:second_end", "jobs:list", "jobs:map", "jobs:proposal", "jobs:facts_band", "jobs:schema",
      "dates:calendar", "dates:set_feed", "quick:quick", "quick:sum", "methods:index", "methods:page", "methods:glossary", "methods:job_file"),
     ("oneself", "oneself"),
 )  # fmt: skip

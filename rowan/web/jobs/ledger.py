@@ -2,26 +2,44 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import re
+from collections import Counter
+from dataclasses import dataclass, replace
 from typing import Any
+from urllib.parse import urlencode
 
 from django.core.paginator import Paginator
-from django.db.models import Q
+from django.db.models import Case, Q, When
+from django.db.models.functions import Lower
 
 from rowan.core.design.design import Design
 from rowan.core.design.own_store import contents_of
+from rowan.core.records.job_state import DECLINED, STATES
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Finding
-from rowan.core.terms.language import tr
+from rowan.core.terms.language import Message, tr
 from rowan.core.terms.units import KWH, LITRE, System, number_text, shown_number, unit_label
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import STEPS
 from rowan.web.benches.loop import small_loop, small_tape
 from rowan.web.benches.sheet import sheet_of
-from rowan.web.plans.models import Job, JobQuerySet
+from rowan.web.jobs.map_drawing import Spot
+from rowan.web.plans.models import Job, JobQuerySet, Plan
+from rowan.web.plans.weather import places_of
 from rowan.web.steps.registry import BENCHES
 
 A_PAGE = 20
+ALL_STATES = (*STATES, DECLINED)
+FIRST_STATE = "enquiry"  # of a job nobody has said more of
+ORDERS = {
+    "newest": Message("newest first"),
+    "oldest": Message("oldest first"),
+    "name": Message("name"),
+    "state": Message("state"),
+}
+NUMBER = re.compile(r"-?\d{1,3}(?:\.\d{1,6})?")
+BOX_LIMITS = ("south", "west", "north", "east")
+ROUNDING_DEG = 1e-5  # an address has a box to a metre
 MOST_LETTERS = 80
 
 
@@ -32,6 +50,9 @@ class Ask:
     words: str = ""
     archived: bool = False
     page: int = 1
+    state: str = ""  # of the job's card; all without
+    order: str = "newest"
+    box: tuple[float, float, float, float] | None = None  # a part of the map: south, west, north, east [°]
 
     @classmethod
     def of(cls, query: dict[str, str]) -> Ask:
@@ -41,7 +62,31 @@ class Ask:
             query.get("q", "").replace("\x00", "").strip()[:MOST_LETTERS],
             query.get("show") == "archived",
             int(page) if page.isdecimal() and len(page) < 7 else 1,
+            query.get("state", "") if query.get("state") in ALL_STATES else "",
+            query.get("order", "") if query.get("order") in ORDERS else "newest",
+            _box(query.get("in", "")),
         )
+
+    def query(self) -> str:
+        """As a query string."""
+        values = {
+            "q": self.words,
+            "show": "archived" if self.archived else "",
+            "state": self.state,
+            "order": self.order if self.order != "newest" else "",
+            "in": ",".join(f"{one:.5f}" for one in self.box) if self.box else "",
+            "page": str(self.page) if self.page > 1 else "",
+        }
+        return "?" + urlencode({name: value for name, value in values.items() if value})
+
+
+def _box(text: str) -> tuple[float, float, float, float] | None:
+    """A part of the map as it stands in an address; odd ones are none."""
+    parts = text.split(",")
+    if len(parts) != len(BOX_LIMITS) or any(not NUMBER.fullmatch(part) for part in parts):
+        return None
+    south, west, north, east = (float(part) for part in parts)
+    return (south, west, north, east) if south <= north and west <= east else None
 
 
 def sizes(design: Design, units: System) -> dict[str, tuple[str, str]]:
@@ -91,7 +136,53 @@ def found_jobs(person: User, ask: Ask) -> JobQuerySet:
         at_site = Q(card__site__address__icontains=word) | Q(card__site__town__icontains=word)
         of_job = Q(title__icontains=word) | Q(plans__place__icontains=word) | Q(notes__text__icontains=word)
         jobs = jobs.filter(of_job | in_book | at_site)
-    return jobs.distinct().select_related("card__customer", "card__site").prefetch_related("plans")
+    if ask.state:
+        stands = Q(card__state=ask.state)
+        jobs = jobs.filter(stands | Q(card=None) if ask.state == FIRST_STATE else stands)
+    if ask.box is not None:
+        jobs = jobs.filter(pk__in=[spot.job for spot in spots_of(person, jobs) if _inside(spot, ask.box)])
+    return _ordered(jobs.distinct(), ask.order).select_related("card__customer", "card__site").prefetch_related("plans")
+
+
+def _inside(spot: Spot, box: tuple[float, float, float, float]) -> bool:
+    south, west, north, east = box
+    is_between = south - ROUNDING_DEG <= spot.latitude <= north + ROUNDING_DEG
+    return is_between and west - ROUNDING_DEG <= spot.longitude <= east + ROUNDING_DEG
+
+
+def _ordered(jobs: JobQuerySet, order: str) -> JobQuerySet:
+    if order == "name":
+        return jobs.order_by(Lower("title"), "pk")
+    if order == "state":
+        places = [When(card__state=state, then=n) for n, state in enumerate(ALL_STATES)]
+        return jobs.order_by(Case(*places, default=0), "-created", "-pk")
+    return jobs.order_by("created", "pk") if order == "oldest" else jobs.order_by("-created", "-pk")
+
+
+def spots_of(person: User, jobs: JobQuerySet) -> list[Spot]:
+    """Where jobs are: by their site's coordinates, else by the place their first plan was made for; those of neither are left out."""
+    places = places_of(person.firm)
+    made_for: dict[int, str] = {}
+    for job, place in Plan.objects.filter(job__in=jobs.order_by()).order_by("-letter").values_list("job_id", "place"):
+        made_for[job] = place
+    found = []
+    rows = jobs.order_by("pk").values_list("pk", "title", "card__site__latitude", "card__site__longitude")
+    for pk, title, latitude, longitude in rows:
+        name = made_for.get(pk, "")
+        climate = places.get(name)
+        if latitude is not None and longitude is not None:
+            found.append(Spot(latitude, longitude, pk, title, name or title, own=True))
+        elif climate is not None:
+            found.append(Spot(climate.latitude_deg, climate.longitude_deg, pk, title, name, own=False))
+    return found
+
+
+def counted_states(person: User, *, archived: bool) -> list[tuple[str, str, int]]:
+    """Every state that a job is in: its key, its name, how many."""
+    jobs = Job.objects.visible(person).filter(archived=archived)
+    counts = Counter(state or FIRST_STATE for state in jobs.values_list("card__state", flat=True))
+    names: dict[str, str] = {str(key): name for key, name in STATES.items()} | {DECLINED: Message("declined")}
+    return [(state, names[state], counts[state]) for state in ALL_STATES if counts[state]]
 
 
 def _row(job: Job, units: System) -> dict[str, Any] | None:
@@ -125,8 +216,18 @@ def ledger(person: User, ask: Ask, units: System) -> dict[str, Any]:
     """The context of the ledger."""
     page = Paginator(found_jobs(person, ask), A_PAGE).get_page(ask.page)
     mine = Job.objects.visible(person)
+    states = counted_states(person, archived=ask.archived)
     return {
         "ask": ask,
+        "states": [
+            (replace(ask, page=1, state=key).query(), name, count, ask.state == key) for key, name, count in states
+        ],
+        "all_states": replace(ask, page=1, state="").query(),
+        "orders": [(replace(ask, page=1, order=key).query(), name, ask.order == key) for key, name in ORDERS.items()],
+        "everywhere": replace(ask, page=1, box=None).query(),
+        "all_asked": replace(ask, page=1, box=None).query(),
+        "page_before": replace(ask, page=page.number - 1).query(),
+        "page_after": replace(ask, page=page.number + 1).query(),
         "rows": [row for row in (_row(job, units) for job in page) if row],
         "ledger_page": page,
         "open_count": mine.filter(archived=False).count(),

@@ -9,6 +9,7 @@ from rowan.web.jobs import place_views, views
 app_name = "jobs"
 urlpatterns = [
     path("", views.job_list, name="list"),
+    path("map/", views.job_map, name="map"),
     path("proposal/", views.proposal, name="proposal"),
     path("proposal/years/", views.facts_band, name="facts_band"),
     path("jobs/", views.start, name="start"),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 from urllib.parse import urlencode
 
@@ -25,7 +25,8 @@ from rowan.web.commissioning.dates import reminders
 from rowan.web.jobs.facts_band import FACTS_BAND, rounded
 from rowan.web.jobs.files import RefusedFileError, read_files
 from rowan.web.jobs.forms import FactsForm
-from rowan.web.jobs.ledger import Ask, ledger, sizes
+from rowan.web.jobs.ledger import A_PAGE, Ask, counted_states, found_jobs, ledger, sizes, spots_of
+from rowan.web.jobs.map_drawing import Group, groups, map_drawing
 from rowan.web.plans import services
 from rowan.web.plans.selectors import actor, job_of
 from rowan.web.studies.kinds import Place, run_view
@@ -118,6 +119,41 @@ def job_list(request: HttpRequest) -> HttpResponse:
     query = request.GET.urlencode()
     here = reverse("jobs:list") + (f"?{query}" if query else "")
     return _list(request, _facts_form(request, FactsForm.START), here=here)
+
+
+def _leads_to(ask: Ask, dot: Group) -> str:
+    """A dot leads to its job, to the list of its jobs, or nearer to more jobs than a page of the list holds."""
+    if len(dot.spots) == 1:
+        return reverse("dates:job", args=(dot.spots[0].job,))
+    south, west, north, east = dot.box
+    nearer = len(dot.spots) > A_PAGE and (north > south or east > west) and dot.box != ask.box
+    return reverse("jobs:map" if nearer else "jobs:list") + replace(ask, page=1, box=dot.box).query()
+
+
+def job_map(request: HttpRequest) -> HttpResponse:
+    """Where the firm's jobs are; the same question as the list's."""
+    ask, person = Ask.of(request.GET.dict()), actor(request)
+    jobs = found_jobs(person, ask)
+    spots = spots_of(person, jobs)
+    dots = groups(spots)
+    links = [_leads_to(ask, dot) for dot in dots]
+    rows = zip(links, dots, strict=True)
+    context = {
+        "drawing": map_drawing(spots, links, units_of(request)).svg() if spots else "",
+        "rows": [(link, dot.name, len(dot.spots), sum(not spot.own for spot in dot.spots)) for link, dot in rows],
+        "ask": ask,
+        "back": reverse("jobs:list") + replace(ask, page=1).query(),
+        "whole": replace(ask, page=1, box=None).query(),
+        "number": len(spots),
+        "nowhere": jobs.count() - len(spots),
+        "by_place": sum(not spot.own for spot in spots),
+        "states": [
+            (replace(ask, page=1, state=key).query(), name, count, ask.state == key)
+            for key, name, count in counted_states(person, archived=ask.archived)
+        ],
+        "all_states": replace(ask, page=1, state="").query(),
+    }
+    return render(request, "jobs/map.html", context)
 
 
 def proposal(request: HttpRequest) -> HttpResponse:

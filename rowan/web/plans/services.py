@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import timedelta
+from itertools import count
 from typing import Any
 
 from django.db import transaction
@@ -319,9 +320,17 @@ def take_in(*, firm: Firm, author: User, designs: Sequence[tuple[str, Design]]) 
     with transaction.atomic():
         policy.check(author, firm)
         return [
-            _add(Job.objects.create(firm=firm, title=title), made, author, "A", Revision.Kind.IMPORT)
+            _add(Job.objects.create(firm=firm, title=_own_title(firm, title)), made, author, "A", Revision.Kind.IMPORT)
             for title, made in ready
         ]
+
+
+def _own_title(firm: Firm, title: str) -> str:
+    """A name that no job of the firm has yet: a file that is taken in twice is two jobs, and they are told apart."""
+    taken = set(firm.jobs.filter(title__startswith=title[:110]).values_list("title", flat=True))
+    if title not in taken:
+        return title
+    return next(name for n in count(2) if (name := f"{title[:110]} ({n})") not in taken)
 
 
 class JobRenamedError(WebError):
