@@ -140,7 +140,7 @@ def _contact(
     node.circle((x + BLADE, y), 3.2, "part-body")
     end = (x + BLADE, y) if shut else (x + BLADE - 4, y - 15)
     node.line((x - BLADE, y), end, "blade-live" if shut else "blade")
-    words = contact.name.split(", ")[0]
+    words = tr(contact.name).split(", ")[0]
     half = len(words) // 2
     cut = (
         min((i for i, ch in enumerate(words) if ch == " "), key=lambda i: abs(i - half), default=-1)
@@ -160,7 +160,7 @@ def _contact(
 def _verdict(wiring: Wiring, found: Alive) -> Statement:
     heating = [rung.load.name for rung in wiring.rungs if rung.load.heats and rung.load.key in found.works]
     if heating:
-        return say("Now: {join} on", join=f"{' and '.join(heating)}")
+        return say("Now: {join} on", join=", ".join(tr(load) for load in heating))
     for number, rung in enumerate(wiring.rungs):
         at = found.passed[number]
         if at < len(rung.places):
