@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import pytest
+from selenium.webdriver.common.by import By
 
 from rowan.command.access import LOOKS, PHONE, Look, measure
+from rowan.web.accounts.models import User
 from tests.browser.pages.plan import SignInPage
 
 pytestmark = [pytest.mark.browser, pytest.mark.django_db(transaction=True)]
@@ -62,3 +64,22 @@ def test_a_tap_beside_a_mark_takes_it_and_one_far_from_all_takes_none(sign_in: S
     name, hidden, held = page.driver.execute_script(TAP, 15)
     assert not hidden
     assert held == name
+
+
+@pytest.mark.parametrize(
+    "look",
+    [look for look in LOOKS if look.language != "en" and look.width in (320, 1280)],
+    ids=lambda look: str(look.name),
+)
+def test_in_other_languages_nothing_breaks_a_rule_and_no_word_leaves_its_drawing(
+    sign_in: SignInPage, axe_source: str, look: Look
+) -> None:
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
+    at = page.driver.current_url.removeprefix(page.base).split("?")[0]
+    User.objects.update(language=look.language)
+    for where in FORCED:
+        found = measure(page.driver, page.base, (where, _address(at, where)), look, axe_source)
+        assert page.driver.find_element(By.TAG_NAME, "html").get_attribute("lang") == look.language
+        assert found.broken == [], where
+        assert found.wide <= 1, where
+        assert found.cut == [], where

@@ -10,8 +10,8 @@ from rowan.core.design.inputs.base import Inputs, InputSpec, spec_of
 from rowan.core.design.inputs.duty import DutyInputs
 from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.studies.propose import Facts
-from rowan.core.terms.language import Message, tr
-from rowan.core.terms.units import compass_point, fixed
+from rowan.core.terms.language import Message, spoken, tr
+from rowan.core.terms.units import compass_point
 from rowan.web.accounts.models import Firm
 from rowan.web.plans.weather import places_of
 from rowan.web.ui.languages import tr_later
@@ -28,6 +28,11 @@ def _spec(model: type[Inputs], name: str) -> InputSpec:
 AZIMUTH, TILT = _spec(SurveyInputs, "roof_azimuth_deg"), _spec(SurveyInputs, "roof_tilt_deg")
 COVERING, STOREYS = _spec(SurveyInputs, "covering"), _spec(SurveyInputs, "storeys")
 PERSONS, HEATER = _spec(DutyInputs, "persons"), _spec(DutyInputs, "heater")
+
+
+def _degrees(value: float) -> str:
+    """Degrees as they were typed, with the reader's decimal mark."""
+    return f"{value:g}".replace(".", spoken().decimal)
 
 
 def _whole(spec: InputSpec, label: str, refusal: str) -> forms.IntegerField:
@@ -115,7 +120,7 @@ class FactsForm(forms.Form):
         self.places = places_of(firm)
         place: Any = self.fields["place"]
         place.choices = [
-            (name, f"{name}, {fixed(abs(p.latitude_deg), 1)}° {'N' if p.latitude_deg >= 0 else 'S'}")
+            (name, f"{name}, {_degrees(abs(p.latitude_deg))}° {'N' if p.latitude_deg >= 0 else 'S'}")
             for name, p in self.places.items()
         ]
 
