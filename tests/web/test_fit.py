@@ -47,7 +47,7 @@ def test_a_moved_group_is_measured_where_it_stands() -> None:
     node = drawing.add("g", transform="translate(150 0)").words((0, 20), "Sicherheitsventil")
     turned = drawing.add("g", transform="rotate(90)").words((190, 20), "Sicherheitsventil")
     fit(drawing, 200, 40)
-    assert 150 + node.attributes["x"] + width_of("Sicherheitsventil", 11.5) <= 200 + 0.2 * 90
+    assert _box(node, (150.0, 0.0))[2] <= 200.01
     assert turned.attributes["x"] == 190
 
 

@@ -11,6 +11,7 @@ from typing import Any
 
 import pytest
 from django.core import mail
+from django.http import HttpRequest
 from django.test import Client
 from django.urls import reverse
 from django.utils import translation
@@ -19,9 +20,11 @@ from pypdf import PdfReader
 
 from rowan.command.words_pages import stored, wide
 from rowan.core.goods.places import PLACES
+from rowan.core.terms.language import tr
 from rowan.core.terms.source import METHODS
 from rowan.web.accounts.models import User
 from rowan.web.jobs.forms import FactsForm
+from rowan.web.jobs.views import Proposal
 from rowan.web.methods.pages import FOLDER, JOB_FILE
 from rowan.web.plans.models import Plan
 from rowan.web.ui.languages import language, shown_in
@@ -270,3 +273,29 @@ def test_a_paper_is_marked_with_the_language_it_is_in(plan: Plan, page: Client, 
     plan.job.firm.people.update(language=key)
     paper = page.get(reverse("papers:chalk_sheet", args=(plan.job_id, "A")))
     assert PdfReader(io.BytesIO(paper.content)).trailer["/Root"]["/Lang"] == key
+
+
+@pytest.mark.parametrize("key", ["en", "de", "es"])
+def test_what_is_not_filled_in_is_no_refusal_in_any_language(key: str) -> None:
+    with shown_in(key):
+        proposal = Proposal.of(FactsForm({"tilt": ""}), HttpRequest())
+        assert str(proposal.context["problem"]) == tr("Fill the blanks and the proposal appears here.")
+        wrong = Proposal.of(FactsForm({"tilt": "99"}), HttpRequest())
+        assert "90" in str(wrong.context["problem"])
+
+
+@pytest.mark.parametrize(
+    ("message", "said"),
+    [
+        ("0.5", "0,5"),
+        ("−0.4", "−0,4"),
+        ("Copper 54 × 1.5", "Kupfer 54 × 1,5"),
+        ("1.4.2", "1.4.2"),
+        ("House 1.5 of nobody's words", "House 1.5 of nobody's words"),
+    ],
+)
+def test_a_number_has_the_reader_s_mark_and_a_name_keeps_its_own(message: str, said: str) -> None:
+    with shown_in("de"):
+        assert tr(message) == said
+    with shown_in("en"):
+        assert tr(message) == message

@@ -129,7 +129,7 @@ SPOTS = st.lists(
 def test_every_job_is_in_one_dot_inside_the_map(spots: list[Spot]) -> None:
     found = groups(spots)
     assert sorted(spot.job for group in found for spot in group.spots) == sorted(spot.job for spot in spots)
-    drawing = map_drawing(spots, ["/"] * len(found), "metric")
+    drawing = map_drawing(found, ["/"] * len(found), "metric")
     for group in found:
         assert 0 <= group.x <= drawing.width
         assert 0 <= group.y <= drawing.height
@@ -141,7 +141,7 @@ def test_houses_a_thumb_apart_are_two_dots_and_the_bar_is_true() -> None:
     spots = [Spot(50.0, 10.0, 1, "a", "P", own=True), Spot(50.0, 11.0, 2, "b", "P", own=True)]
     one, other = sorted(groups(spots), key=lambda group: group.x)
     assert other.x - one.x > CELL_PX
-    svg = map_drawing(spots, ["/", "/"], "metric").svg()
+    svg = map_drawing(groups(spots), ["/", "/"], "metric").svg()
     # a degree of longitude at 50° north is 71.5 km: published tables of the sphere
     bar = re.search(r'<line x1="([\d.]+)" y1="18" x2="([\d.]+)" y2="18" class="stroke">', svg)
     words = re.search(r">(\d+) km<", svg)
@@ -149,7 +149,7 @@ def test_houses_a_thumb_apart_are_two_dots_and_the_bar_is_true() -> None:
     assert words is not None
     per_km = (float(bar[2]) - float(bar[1])) / float(words[1])
     assert (other.x - one.x) / per_km == pytest.approx(71.5, abs=0.2)
-    assert " mi<" in map_drawing(spots, ["/", "/"], "us").svg()
+    assert " mi<" in map_drawing(groups(spots), ["/", "/"], "us").svg()
 
 
 def test_a_question_keeps_its_parts_in_an_address() -> None:

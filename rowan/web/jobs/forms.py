@@ -52,7 +52,7 @@ class BearingField(forms.CharField):
 
     def to_python(self, value: Any) -> Any:
         if not (value or "").strip():
-            raise forms.ValidationError(FactsForm.EMPTY)
+            raise forms.ValidationError(tr("Fill this in."), code="required")
         text = (super().to_python(value) or "").strip().lower().removesuffix("°").replace(",", ".")
         point = compass_point(text)
         if point is not None:
@@ -104,7 +104,6 @@ class FactsForm(forms.Form):
         choices=[(key, Message(f"{'an' if words[0] in 'aeiou' else 'a'} {words}")) for key, words in HEATER.choices]
     )
 
-    EMPTY = "This field is required."
     START = {
         "place": "Aldersund",
         "azimuth": "157",

@@ -101,23 +101,27 @@ def groups(spots: Sequence[Spot]) -> list[Group]:
     return sorted(found, key=lambda group: (-len(group.spots), group.y, group.x))
 
 
-def map_drawing(spots: Sequence[Spot], links: Sequence[str], units: System) -> Drawing:
-    """The map; `links` lead on from each dot of `groups`."""
+def _radius(group: Group) -> float:
+    return min(DOT_PX + GROWS_PX * math.sqrt(len(group.spots) - 1), MOST_DOT_PX)
+
+
+def map_drawing(dots: Sequence[Group], links: Sequence[str], units: System) -> Drawing:
+    """The map of what `groups` made of the jobs; `links` lead on from each dot."""
     drawing = Drawing(WIDTH, HEIGHT, "Where the jobs are", "job-map", "job-map")
-    view = _View(spots)
+    view = _View([spot for group in dots for spot in group.spots])
     _graticule(drawing, view)
     _scale(drawing, view, units)
-    for group, link in zip(groups(spots), links, strict=True):
+    for group, link in zip(dots, links, strict=True):
         number = len(group.spots)
         said = group.name if number == 1 else tr("{number} jobs, {place}", number=number, place=group.name)
         dot = drawing.add("a", href=link, aria_label=said, cls="map-dot")
-        radius = min(DOT_PX + GROWS_PX * math.sqrt(number - 1), MOST_DOT_PX)
-        dot.circle((group.x, group.y), radius, "map-own" if any(spot.own for spot in group.spots) else "map-place")
+        dot.circle(
+            (group.x, group.y), _radius(group), "map-own" if any(spot.own for spot in group.spots) else "map-place"
+        )
         if number > 1:
             dot.words((group.x, group.y + 4), str(number), "map-number", "middle")
-    for group in groups(spots)[:MOST_NAMED]:
-        radius = min(DOT_PX + GROWS_PX * math.sqrt(len(group.spots) - 1), MOST_DOT_PX)
-        drawing.words((group.x + radius + 4, group.y + 4), group.name, "label-ink halo")
+    for group in dots[:MOST_NAMED]:
+        drawing.words((group.x + _radius(group) + 4, group.y + 4), group.name, "label-ink halo")
     return drawing
 
 

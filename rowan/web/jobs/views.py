@@ -48,7 +48,8 @@ class Proposal:
     def of(cls, form: FactsForm, request: HttpRequest) -> Proposal:
         """The proposal of a form."""
         if not form.is_valid():
-            wrong = next((str(e) for name in form.errors for e in form.errors[name] if str(e) != FactsForm.EMPTY), "")
+            data = form.errors.as_data()
+            wrong = next((e.messages[0] for one in data.values() for e in one if e.code != "required"), "")
             return cls({"problem": wrong or "Fill the blanks and the proposal appears here."})
         units = units_of(request)
         query = urlencode({name: form.data.get(name, "") for name in form.fields})
@@ -139,7 +140,7 @@ def job_map(request: HttpRequest) -> HttpResponse:
     links = [_leads_to(ask, dot) for dot in dots]
     rows = zip(links, dots, strict=True)
     context = {
-        "drawing": map_drawing(spots, links, units_of(request)).svg() if spots else "",
+        "drawing": map_drawing(dots, links, units_of(request)).svg() if spots else "",
         "rows": [(link, dot.name, len(dot.spots), sum(not spot.own for spot in dot.spots)) for link, dot in rows],
         "ask": ask,
         "back": reverse("jobs:list") + replace(ask, page=1).query(),

@@ -36,7 +36,7 @@ NUMBERS = re.compile(
 PLACE = "#"
 
 
-DECIMAL = re.compile(r"(?<=\d)\.(?=\d)")
+DECIMAL = re.compile(r"(?<![\d.])(\d+)\.(\d+)(?![\d.])")  # of a number; 1.4.2 is none
 LETTER = re.compile(r"[^\W\d_]")
 
 
@@ -72,7 +72,7 @@ def words_of(message: str) -> str:
     if said == general and LETTER.search(general):
         return plain
     mark = "," if (translation.get_language() or "") in COMMA else "."
-    return re.sub(PLACE, lambda _: DECIMAL.sub(mark, numbers.pop(0)), said)
+    return re.sub(PLACE, lambda _: DECIMAL.sub(rf"\1{mark}\2", numbers.pop(0)), said)
 
 
 # a message said in the language that is spoken when it is shown: what a form may refuse is written down when it is made
