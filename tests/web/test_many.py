@@ -58,6 +58,9 @@ def test_jobs_of_one_state_are_counted_and_found(page: Client, jobs: list[Job]) 
     assert "quoted 1" in html
     assert "handed over" not in re.sub(r"<svg.*?</svg>", "", html, flags=re.DOTALL).split('id="ledger"')[1]
     assert NAMES.findall(page.get(reverse("jobs:list"), {"state": "quoted"}).content.decode()) == ["Birk"]
+    sought = page.get(reverse("jobs:list"), {"q": "b", "state": "quoted"}).content.decode()
+    assert "quoted 1" in sought
+    assert "enquiry 1" not in sought, "ash has no b"
 
 
 def test_the_map_leads_to_the_jobs_of_a_place_and_a_place_to_its_list(page: Client, jobs: list[Job]) -> None:

@@ -177,10 +177,10 @@ def spots_of(person: User, jobs: JobQuerySet) -> list[Spot]:
     return found
 
 
-def counted_states(person: User, *, archived: bool) -> list[tuple[str, str, int]]:
-    """Every state that a job is in: its key, its name, how many."""
-    jobs = Job.objects.visible(person).filter(archived=archived)
-    counts = Counter(state or FIRST_STATE for state in jobs.values_list("card__state", flat=True))
+def counted_states(person: User, ask: Ask) -> list[tuple[str, str, int]]:
+    """Every state that a job which is asked for is in, whichever state is: its key, its name, how many."""
+    jobs = found_jobs(person, replace(ask, state=""))
+    counts = Counter(state or FIRST_STATE for _, state in jobs.order_by().values_list("pk", "card__state"))
     names: dict[str, str] = {str(key): name for key, name in STATES.items()} | {DECLINED: Message("declined")}
     return [(state, names[state], counts[state]) for state in ALL_STATES if counts[state]]
 
@@ -216,7 +216,7 @@ def ledger(person: User, ask: Ask, units: System) -> dict[str, Any]:
     """The context of the ledger."""
     page = Paginator(found_jobs(person, ask), A_PAGE).get_page(ask.page)
     mine = Job.objects.visible(person)
-    states = counted_states(person, archived=ask.archived)
+    states = counted_states(person, ask)
     return {
         "ask": ask,
         "states": [

@@ -150,7 +150,7 @@ def job_map(request: HttpRequest) -> HttpResponse:
         "by_place": sum(not spot.own for spot in spots),
         "states": [
             (replace(ask, page=1, state=key).query(), name, count, ask.state == key)
-            for key, name, count in counted_states(person, archived=ask.archived)
+            for key, name, count in counted_states(person, ask)
         ],
         "all_states": replace(ask, page=1, state="").query(),
     }

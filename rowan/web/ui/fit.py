@@ -67,6 +67,7 @@ def _sizes() -> dict[str, float]:
     return found
 
 
+@lru_cache(maxsize=8192)
 def width_of(text: str, size: float) -> float:
     """How wide a line of letters of that size stands [px]."""
     advances = _advances()
