@@ -101,3 +101,31 @@ def test_a_number_is_no_word(monkeypatch: pytest.MonkeyPatch) -> None:
     assert words_of("{n_2} of 7") == "{n_2} von 7"
     assert words_of("tun 2") == "tun 2"
     assert numberless("speed 3 at 1.5, {l2}") == ("speed # at #, {l2}", ["3", "1.5"])
+
+
+def unmarked(template: str) -> str:
+    """A marked template with its messages in place of their marks; it has no counted ones."""
+    template = re.sub(r"""{% translate (?:"([^"]*)"|'([^']*)') %}""", lambda m: m[1] or m[2], template)
+
+    def filled(block: re.Match[str]) -> str:
+        names = dict(pair.split("=", 1) for pair in re.findall(r"""(\w+=(?:"[^"]*"|'[^']*'|\S)+)""", block[1] or ""))
+        return re.sub(r"{{ (\w+) }}", lambda name: f"{{{{ {names[name[1]]} }}}}", block[2])
+
+    return re.sub(r"{% blocktranslate(?: with ([^%]*))? %}(.*?){% endblocktranslate %}", filled, template)
+
+
+# those with plurals are held by the words they say
+UNCOUNTED = [path for path in TEMPLATES if "pluralize" not in path.read_text(encoding="utf-8")]
+
+
+@pytest.mark.parametrize("path", UNCOUNTED, ids=lambda path: str(path.name))
+def test_a_marked_template_has_the_same_letters_and_spaces(path: Path) -> None:
+    source = path.read_text(encoding="utf-8")
+    assert unmarked(marked(source)[0]).split() == source.split()
+
+
+def test_a_space_after_a_variable_at_the_end_of_a_message_stays() -> None:
+    source = (
+        "<p>Like {{ a }}. {% if a %}Then.{% endif %} {{ n }} day{{ n|pluralize }}, {{ m }} night{{ m|pluralize }}</p>"
+    )
+    assert said(source, a="b", n=2, m=1) == "<p>Like b. Then. 2 days, 1 night</p>"

@@ -116,7 +116,7 @@ def _store(drawing: Drawing, row: cabinets.Array, stands: Mapping[str, str]) -> 
 
 def _station(drawing: Drawing, row: cabinets.Array, stands: Mapping[str, str], units: System) -> None:
     drawing.path([(COLD_X - 7, CHECK_Y + 7), (COLD_X + 7, CHECK_Y + 7), (COLD_X, CHECK_Y - 7)], "housing", close=True)
-    drawing.words((COLD_X + 16, CHECK_Y + 4), "non-return", "note")
+    drawing.words((COLD_X - 14, CHECK_Y + 4), "non-return", "note", "end")
     drawing.rect(COLD_X - 9, FLOAT_Y - 24, 18, 48, "housing")
     share = min(float(row[cabinets.FLOW]) / 2e-4, 1.0)
     up = FLOAT_Y + 18 - 36 * share if row[cabinets.FLOW] > FLOWS_M3_S else FLOAT_Y + 18

@@ -105,7 +105,7 @@ def _readings(cabinet: Cabinet, course: Course, units: System) -> list[tuple[str
     ]
     found = [
         *shows,
-        ("pump is told to", "run" if row[cabinets.TOLD] > 0 and lit else "rest"),
+        ("pump is told", "to run" if row[cabinets.TOLD] > 0 and lit else "to rest"),
         ("float", shown(float(row[cabinets.FLOW]), "flow", units)),
         ("thermometer, hot line", shown(float(row[cabinets.LINE_C]), "temperature", units)),
         ("into the store so far", shown(float(row[cabinets.COIL_J]), "energy", units)),

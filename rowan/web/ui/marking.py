@@ -20,7 +20,9 @@ SILENT = frozenset({"script", "style"})
 # template tags whose content is somebody else's; a block whose name ends in "style" holds rules, not words
 BY_HAND = {"comment": "endcomment", "blocktranslate": "endblocktranslate", "verbatim": "endverbatim"}
 RULES = re.compile(r"{%\s*block\s+\w*style\s*%}")
-EDGE = re.compile(r"^([\s.,;:·/()–—=+×°→\N{NO-BREAK SPACE}-]*)(.*?)([\s·/(–—=+×→\N{NO-BREAK SPACE}-]*)$", re.S)
+START = re.compile(r"[\s.,;:·/()–—=+×°→\N{NO-BREAK SPACE}-]*")
+# from the end of a run alone: of “. ” after a variable the point is the message's, the space is not
+END = re.compile(r"[\s·/(–—=+×→\N{NO-BREAK SPACE}-]*$")
 PLURALIZE = re.compile(r"^(.*?)\|pluralize(?::\s*[\"']([^\"']*)[\"'])?$", re.S)
 ENTITY = re.compile(r"&#?\w+;")
 
@@ -118,13 +120,13 @@ def _marked(run: _Run) -> tuple[str, Message | None]:
         return run.source, None
     before, after = "", ""
     if run.parts[0][0] == "text":
-        found = EDGE.match(run.parts[0][1])
-        before = found.group(1) if found else ""
+        found = START.match(run.parts[0][1])
+        before = found.group() if found else ""
         run.parts[0] = ("text", run.parts[0][1][len(before) :])
     if run.parts[-1][0] == "text":
         whole = run.parts[-1][1]
-        found = EDGE.match(whole)
-        after = found.group(3) if found and whole.strip() else whole
+        found = END.search(whole)
+        after = found.group() if found else ""
         run.parts[-1] = ("text", whole[: len(whole) - len(after)])
     # a variable at either end needs no words of the message
     text, names, counted = _worded(run, 0)
