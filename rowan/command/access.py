@@ -61,6 +61,15 @@ LOOKS = (
         for key, name in (("de", "German"), ("es", "Spanish"))
         for width, height in ((1280, 800), (820, 1180), (390, 844), (320, 640))
     ),
+    *(
+        Look(f"{name} {how}", 1280, 800, forced=forced, paper=paper, language=key)
+        for key, name in (("de", "German"), ("es", "Spanish"))
+        for how, forced, paper in (
+            ("dark", "", "dark"),
+            ("forced, light", "light", "light"),
+            ("forced, dark", "dark", "light"),
+        )
+    ),
 )
 # everything that a finger goes for, with what it hits beside itself: a label's box, a handle's halo
 RULER = """
