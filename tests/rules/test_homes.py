@@ -33,23 +33,16 @@ OWN = {"KEPT", "METHOD", "PRACTICE", "DATA"}
 
 
 @cache
-def _sources() -> list[tuple[str, ast.Module]]:
-    return [
-        (path.relative_to(CORE).as_posix(), ast.parse(path.read_text(encoding="utf-8")))
-        for path in sorted(CORE.rglob("*.py"))
-        if path.name != "fluid_tables.py"
-    ]
-
-
-@cache
-def _numbers() -> dict[str, set[float]]:
-    """Every number that stands in a module."""
-    return {
-        name: {
-            node.value for node in ast.walk(tree) if isinstance(node, ast.Constant) and type(node.value) in (int, float)
-        }
-        for name, tree in _sources()
-    }
+def _sources() -> dict[str, tuple[set[float], list[tuple[str, object]]]]:
+    """Of every module the numbers that stand in it, and the plain numbers it names; its tree is let go."""
+    found = {}
+    for path in sorted(CORE.rglob("*.py")):
+        if path.name != "fluid_tables.py":
+            tree = ast.parse(path.read_text(encoding="utf-8"))
+            constants = (node.value for node in ast.walk(tree) if isinstance(node, ast.Constant))
+            numbers = {value for value in constants if type(value) in (int, float)}
+            found[path.relative_to(CORE).as_posix()] = numbers, list(_named(tree))
+    return found
 
 
 def _named(tree: ast.Module) -> Iterator[tuple[str, object]]:
@@ -71,13 +64,13 @@ def _named(tree: ast.Module) -> Iterator[tuple[str, object]]:
 
 @pytest.mark.parametrize(("value", "home"), HOMES.items())
 def test_what_nature_gives_is_written_once(value: float, home: str) -> None:
-    assert {name for name, numbers in _numbers().items() if value in numbers} <= {home}
+    assert {name for name, (numbers, _) in _sources().items() if value in numbers} <= {home}
 
 
 def test_a_constant_has_one_home() -> None:
     homes: dict[tuple[str, object], list[str]] = defaultdict(list)
-    for module, tree in _sources():
-        for name, value in _named(tree):
+    for module, (_, named) in _sources().items():
+        for name, value in named:
             if isinstance(value, int | float) and not isinstance(value, bool) and name not in OWN:
                 homes[name, value].append(module)
     assert {key: modules for key, modules in homes.items() if len(modules) > 1} == {}
@@ -85,8 +78,8 @@ def test_a_constant_has_one_home() -> None:
 
 def test_one_name_has_one_value_in_a_folder() -> None:
     values: dict[tuple[str, str], dict[object, str]] = defaultdict(dict)
-    for module, tree in _sources():
-        for name, value in _named(tree):
+    for module, (_, named) in _sources().items():
+        for name, value in named:
             if isinstance(value, int | float) and not isinstance(value, bool) and name not in OWN:
                 values[module.rpartition("/")[0], name][value] = module
     assert {key: found for key, found in values.items() if len(found) > 1} == {}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 from collections.abc import Iterator
+from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
@@ -15,24 +16,58 @@ WIDEST_TEMPLATE_LINE = 160
 # the map from reference rules to the core is a flat list of one small function a rule
 
 
-def _sources(*folders: str) -> Iterator[tuple[str, ast.Module, int]]:
-    for folder in folders:
-        yield from _parsed(folder)
+@dataclass(frozen=True)
+class Function:
+    """What is held of a function: its tree is let go, for half a million nodes would slow all that follows."""
+
+    name: str
+    lines: int
+    arguments: int
+    by_position: bool
+    silent: bool
+    top: bool
+    # inside another function or a private class
+    inner: bool
+
+
+@dataclass(frozen=True)
+class Module:
+    """A source file with its functions."""
+
+    name: str
+    lines: int
+    functions: tuple[Function, ...]
 
 
 @cache
-def _parsed(folder: str) -> list[tuple[str, ast.Module, int]]:
+def _modules(folder: str) -> tuple[Module, ...]:
     found = []
     for path in sorted((ROOT / folder).rglob("*.py")):
         if "migrations" not in path.parts:
             text = path.read_text(encoding="utf-8")
-            found.append((path.relative_to(ROOT).as_posix(), ast.parse(text), len(text.splitlines())))
-    return found
+            functions = tuple(_functions(ast.parse(text), top=True, inner=False))
+            found.append(Module(path.relative_to(ROOT).as_posix(), len(text.splitlines()), functions))
+    return tuple(found)
 
 
-@cache
-def _functions(tree: ast.Module) -> tuple[ast.FunctionDef, ...]:
-    return tuple(node for node in ast.walk(tree) if isinstance(node, ast.FunctionDef))
+def _functions(tree: ast.AST, *, top: bool, inner: bool) -> Iterator[Function]:
+    """The functions below a node; `top` where they stand in the module itself."""
+    for node in ast.iter_child_nodes(tree):
+        if isinstance(node, ast.FunctionDef):
+            taken = node.args
+            yield Function(
+                node.name,
+                _code_lines(node),
+                len(taken.args) + len(taken.kwonlyargs),
+                bool(taken.args),
+                ast.get_docstring(node) is None,
+                top,
+                inner,
+            )
+            yield from _functions(node, top=False, inner=True)
+        else:
+            private = isinstance(node, ast.ClassDef) and node.name.startswith("_")
+            yield from _functions(node, top=False, inner=inner or private)
 
 
 def _docstring_lines(node: ast.FunctionDef) -> int:
@@ -46,18 +81,27 @@ def _code_lines(node: ast.FunctionDef) -> int:
     return (node.end_lineno or node.lineno) - node.lineno + 1 - _docstring_lines(node)
 
 
+def _all() -> tuple[Module, ...]:
+    return _modules("rowan") + _modules("tests")
+
+
+def test_functions_are_seen_where_they_stand() -> None:
+    text = "def a(x):\n    'said'\n    def b(): ...\nclass _C:\n    def d(self): ...\nclass E:\n    def f(self, *, y): ...\n"
+    found = {f.name: f for f in _functions(ast.parse(text), top=True, inner=False)}
+    assert {name: (f.top, f.inner, f.silent, f.arguments) for name, f in found.items()} == {
+        "a": (True, False, False, 1),
+        "b": (False, True, True, 0),
+        "d": (False, True, True, 1),
+        "f": (False, False, True, 2),
+    }
+
+
 def test_modules_are_not_too_long() -> None:
-    long = [(name, lines) for name, _, lines in _sources("rowan", "tests") if lines > MOST_MODULE_LINES]
-    assert long == []
+    assert [(module.name, module.lines) for module in _all() if module.lines > MOST_MODULE_LINES] == []
 
 
 def test_functions_are_not_too_long() -> None:
-    long = [
-        (name, node.name, _code_lines(node))
-        for name, tree, _ in _sources("rowan", "tests")
-        for node in _functions(tree)
-        if _code_lines(node) > MOST_FUNCTION_LINES
-    ]
+    long = [(m.name, f.name, f.lines) for m in _all() for f in m.functions if f.lines > MOST_FUNCTION_LINES]
     assert long == []
 
 
@@ -72,29 +116,20 @@ def test_template_lines_can_be_read_without_scrolling() -> None:
 
 
 def test_functions_do_not_take_too_much() -> None:
-    many = [
-        (name, node.name)
-        for name, tree, _ in _sources("rowan", "tests")
-        for node in _functions(tree)
-        if len(node.args.args) + len(node.args.kwonlyargs) > MOST_ARGUMENTS + 1  # self is not counted
-    ]
+    # self is not counted
+    many = [(m.name, f.name) for m in _all() for f in m.functions if f.arguments > MOST_ARGUMENTS + 1]
     assert many == []
 
 
 def test_public_core_functions_say_what_they_do() -> None:
     silent = [
-        (name, node.name)
-        for name, tree, _ in _sources("rowan/core")
-        for node in _functions(tree)
-        if not node.name.startswith("_") and ast.get_docstring(node) is None and not _is_inner(tree, node)
+        (m.name, f.name)
+        for m in _modules("rowan")
+        if m.name.startswith("rowan/core/")
+        for f in m.functions
+        if f.silent and not f.inner and not f.name.startswith("_")
     ]
     assert silent == []
-
-
-def _is_inner(tree: ast.Module, wanted: ast.FunctionDef) -> bool:
-    """Inside another function or a private class."""
-    private = [node for node in ast.walk(tree) if isinstance(node, ast.ClassDef) and node.name.startswith("_")]
-    return any(wanted in ast.walk(other) for other in [*_functions(tree), *private] if other is not wanted)
 
 
 def test_formulas_are_called_by_name() -> None:
@@ -113,10 +148,10 @@ def test_formulas_are_called_by_name() -> None:
         "cold_main",
     )
     positional = [
-        (name, node.name)
-        for name, tree, _ in _sources("rowan/core")
-        if Path(name).stem in modules
-        for node in tree.body
-        if isinstance(node, ast.FunctionDef) and not node.name.startswith("_") and node.args.args
+        (m.name, f.name)
+        for m in _modules("rowan")
+        if m.name.startswith("rowan/core/") and Path(m.name).stem in modules
+        for f in m.functions
+        if f.top and f.by_position and not f.name.startswith("_")
     ]
     assert positional == []

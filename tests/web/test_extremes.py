@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 import xml.etree.ElementTree as ET
-from functools import lru_cache
+from collections.abc import Iterator, Sequence
+from functools import cache, lru_cache
 
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from rowan.core.design.changes import changed, inputs
+from rowan.core.design.changes import asked, changed, inputs
 from rowan.core.design.design import Design
 from rowan.core.design.relevance import relevant
 from rowan.core.goods.catalogue import COLLECTORS, PIPES, PUMPS, STORES
@@ -81,34 +82,123 @@ def draw_everything(design: Design, systems: tuple[System, ...] = SYSTEMS, plan:
                 assert not BAD_NUMBER.search(drawing), BAD_NUMBER.search(drawing)
 
 
-@pytest.mark.parametrize("end", ["low", "high"])
-@pytest.mark.parametrize("path", NUMBERS)
-def test_an_input_at_its_end(path: str, end: str) -> None:
-    spec = next(f.spec for f in inputs(plan_a()) if f.path == path)
-    value = getattr(spec, end)
+def draw_together(changes: Sequence[Change], systems: tuple[System, ...], plan: str) -> None:
+    """A plan with all these changes, drawn; what the core refuses together is drawn by halves, down to each by itself."""
     try:
-        design = changed(plan_a(), [Change(path, int(value) if spec.kind == "whole" else float(value))])
+        design = changed(PLANS[plan](), changes)
+        reckon(design)
     except RowanError as error:
         assert len(str(error)) > 10
+        if len(changes) > 1:
+            middle = len(changes) // 2
+            draw_together(changes[:middle], systems, plan)
+            draw_together(changes[middle:], systems, plan)
         return
-    if not relevant(plan_a(), path):
-        # not this plan's: it moves nothing, which tests of its own hold; it is reckoned, and not drawn a second time
-        assert reckon(design).figures.keys() == reckon(plan_a()).figures.keys()
-        return
-    draw_everything(design, ("metric",) if end == "low" else ("us",), "kvist")
+    draw_everything(design, systems, plan)
 
 
-@pytest.mark.parametrize(("path", "value"), CHOICES, ids=[f"{p}-{v}" for p, v in CHOICES])
-def test_a_choice(path: str, value: object) -> None:
-    # every other choice in the other units
-    system = SYSTEMS[CHOICES.index((path, value)) % 2]
-    draw_everything(changed(plan_a(), [Change(path, value)]), (system,), "kvist")
+def _ends(end: str, *, asked: bool) -> list[Change]:
+    """Every input that a plan asks for, or those that are not its own, at one of its ends."""
+    found = []
+    for one in inputs(plan_a()):
+        if one.path in NUMBERS and relevant(plan_a(), one.path) is asked:
+            value = getattr(one.spec, end)
+            found.append(Change(one.path, int(value) if one.spec.kind == "whole" else float(value)))
+    return found
 
 
-@pytest.mark.parametrize(("path", "item"), ITEMS, ids=[f"{p}-{i.name}" for p, i in ITEMS])
-def test_an_item_of_the_catalogue(path: str, item: object) -> None:
-    draw_everything(changed(plan_a(), [Change(path, item)]), ("metric",), "kvist")
-    draw_everything(changed(proposed("maravel-8-gas"), [Change(path, item)]), ("us",), "maravel")
+# inputs far from each other in a plan are drawn at their ends together: six at a time, each of another step
+TOGETHER = 6
+GROUPS = -(-len(_ends("low", asked=True)) // TOGETHER)
+
+
+@pytest.mark.parametrize("end", ["low", "high"])
+@pytest.mark.parametrize("group", range(GROUPS))
+def test_inputs_at_their_ends(group: int, end: str) -> None:
+    draw_together(_ends(end, asked=True)[group::GROUPS], ("metric",) if end == "low" else ("us",), "kvist")
+
+
+def test_every_input_is_in_a_group() -> None:
+    grouped = {change.path for group in range(GROUPS) for change in _ends("low", asked=True)[group::GROUPS]}
+    assert grouped | {change.path for change in _ends("low", asked=False)} == set(NUMBERS)
+
+
+@pytest.mark.parametrize("end", ["low", "high"])
+def test_what_is_not_this_plan_s_is_reckoned_at_its_ends(end: str) -> None:
+    # it moves nothing, which tests of its own hold: it is not drawn a second time
+    usual = reckon(plan_a()).figures.keys()
+    for change in _ends(end, asked=False):
+        try:
+            design = changed(plan_a(), [change])
+        except RowanError as error:
+            assert len(str(error)) > 10
+            continue
+        assert reckon(design).figures.keys() == usual, change.path
+
+
+@cache
+def _asked_by(path: str, value: object) -> frozenset[str] | None:
+    """The inputs that the plan asks for with a choice; None for one that is its own already, or none of its own at all."""
+    design = changed(plan_a(), [Change(path, value)])
+    if design == plan_a() or not relevant(plan_a(), path):
+        return None
+    return frozenset(found.path for found in asked(design))
+
+
+@cache
+def _choices(*, turning: bool) -> list[Change]:
+    """Choices that make the plan ask for other inputs, or those that do not."""
+    usual = frozenset(found.path for found in asked(plan_a()))
+    return [
+        Change(path, value)
+        for path, value in CHOICES
+        if (paths := _asked_by(path, value)) is not None and (paths != usual) is turning
+    ]
+
+
+def _each_once(changes: Sequence[Change]) -> Iterator[list[Change]]:
+    """The same changes in as few lists as name no input twice."""
+    left = list(changes)
+    while left:
+        first = {change.path: change for change in reversed(left)}
+        yield list(first.values())
+        left = [change for change in left if change is not first[change.path]]
+
+
+SLICES = 16
+
+
+@pytest.mark.parametrize("part", range(SLICES))
+def test_choices(part: int) -> None:
+    """What turns the plan into another is drawn by itself; the others some at a time, every second lot in the other units."""
+    for change in _choices(turning=True)[part::SLICES]:
+        draw_together([change], ("metric",), "kvist")
+    for number, lot in enumerate(_each_once(_choices(turning=False)[part::SLICES])):
+        for few in (lot[n : n + TOGETHER] for n in range(0, len(lot), TOGETHER)):
+            draw_together(few, (SYSTEMS[(part + number) % 2],), "kvist")
+
+
+def test_every_choice_is_drawn_or_is_not_this_plan_s() -> None:
+    drawn = {(change.path, change.value) for turning in (True, False) for change in _choices(turning=turning)}
+    assert len(_choices(turning=True)) > 10
+    usual = reckon(plan_a()).figures.keys()
+    for path, value in CHOICES:
+        if (path, value) in drawn:
+            continue
+        design = changed(plan_a(), [Change(path, value)])
+        # its own choice is drawn with the plan itself
+        assert design == plan_a() or reckon(design).figures.keys() == usual, path
+
+
+# one of each kind at a time: the longest list says how many plans it takes
+SHELVES = [[change for change in ITEMS if change[0] == path] for path in dict.fromkeys(path for path, _ in ITEMS)]
+
+
+@pytest.mark.parametrize("number", range(max(map(len, SHELVES))))
+def test_items_of_the_catalogue(number: int) -> None:
+    taken = [Change(*shelf[number % len(shelf)]) for shelf in SHELVES]
+    draw_together(taken, ("metric",), "kvist")
+    draw_together(taken, ("us",), "maravel")
 
 
 @pytest.mark.parametrize("plan", PLANS)
@@ -124,12 +214,15 @@ def test_the_plans_themselves_with_all_their_cures(plan: str) -> None:
     persons=st.integers(1, 40),
     heater=st.sampled_from(["oil", "gas", "electric"]),
     storeys=st.integers(1, 8),
+    units=st.sampled_from(SYSTEMS),
 )
-def test_facts_at_random(place: object, azimuth: float, tilt: float, persons: int, heater: str, storeys: int) -> None:
+def test_facts_at_random(
+    place: object, azimuth: float, tilt: float, persons: int, heater: str, storeys: int, units: System
+) -> None:
     facts = Facts(place, azimuth, tilt, "tile", persons, heater, storeys)
     try:
         design = propose(facts)
     except RowanError as error:
         assert len(str(error)) > 10
         return
-    draw_everything(design)
+    draw_everything(design, (units,))

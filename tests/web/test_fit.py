@@ -6,8 +6,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.web.ui.fit import _box, fit, lines_of, shortened, width_of
-from rowan.web.ui.svg import Drawing
+from rowan.web.ui.fit import Box, Point, _box, _width, fit, lines_of, shortened, width_of
+from rowan.web.ui.svg import Drawing, Node
+
+
+def box_of(node: Node, moved: Point) -> Box:
+    """Where a text stands."""
+    return _box(node, _width(node), moved)
+
 
 WORDS = st.text(st.sampled_from("abcdefgh ÄÖÜßñ.,0123456789"), min_size=1, max_size=70)
 ANCHORS = ("", "middle", "end")
@@ -27,7 +33,7 @@ def test_words_end_inside_the_frame(text: str, x: float, anchor: str) -> None:
     drawing = Drawing(300, 40, "frame")
     node = drawing.words((x, 20), text, "label", anchor)
     fit(drawing, 300, 40)
-    left, _, right, _ = _box(node, (0.0, 0.0))
+    left, _, right, _ = box_of(node, (0.0, 0.0))
     assert left >= -0.01
     assert right <= 300.01
 
@@ -47,7 +53,7 @@ def test_a_moved_group_is_measured_where_it_stands() -> None:
     node = drawing.add("g", transform="translate(150 0)").words((0, 20), "Sicherheitsventil")
     turned = drawing.add("g", transform="rotate(90)").words((190, 20), "Sicherheitsventil")
     fit(drawing, 200, 40)
-    assert _box(node, (150.0, 0.0))[2] <= 200.01
+    assert box_of(node, (150.0, 0.0))[2] <= 200.01
     assert turned.attributes["x"] == 190
 
 
@@ -58,7 +64,7 @@ def test_a_label_gives_way_to_words_and_to_labels_before_it_and_figures_do_not()
     second = drawing.words((40, 60), "loop", "label halo")
     fit(drawing, 300, 120)
     assert figure.attributes["y"] == 60
-    boxes = [_box(node, (0.0, 0.0)) for node in (figure, first, second)]
+    boxes = [box_of(node, (0.0, 0.0)) for node in (figure, first, second)]
     for n, one in enumerate(boxes):
         for other in boxes[n + 1 :]:
             assert one[3] <= other[1] or other[3] <= one[1] or one[2] <= other[0] or other[2] <= one[0]

@@ -7,8 +7,6 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-from django.urls import reverse
-
 from rowan.core.design.own_store import contents_of, own_store_of
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.finding import Finding, gravest
@@ -17,6 +15,7 @@ from rowan.core.terms.units import COMPASS, number_and_unit, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop_parts import PART_BENCH, LoopParts
 from rowan.web.benches.roof_tank import roof_tank_drawing
+from rowan.web.ui.addresses import address
 from rowan.web.ui.svg import Drawing, Node, Point
 
 WIDTH, HEIGHT = 252, 716
@@ -507,7 +506,7 @@ def _strip(
 
 def bench_link(job: int, letter: str) -> Callable[[str], str]:
     """Where a part leads: the bench of that name in this plan."""
-    return lambda bench: reverse("steps:bench", args=(job, letter, bench))
+    return lambda bench: address("steps:bench", job, letter, bench)
 
 
 def small_loop(sheet: Sheet, width: int = 108, height: int = 170, key: str = "small") -> Drawing:

@@ -157,6 +157,8 @@ class Revision(models.Model):
     assumed_count = models.PositiveSmallIntegerField(default=0)
     # the id a browser gave to the change: one that is sent again, for its answer was lost, is not saved twice
     sent = models.CharField(max_length=36, null=True, default=None)  # noqa: DJ001  null: those without one are not alike
+    # the state before, at hand where this one was just saved; of this object alone, never kept with it
+    follows: Revision | None = None
 
     class Meta:
         ordering = ["plan", "number"]

@@ -8,10 +8,12 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import datetime
+from functools import cached_property
 from threading import Lock
 from typing import Any, TypeVar
 
 from rowan.core.appraise.appraisal import Account, Appraisal, appraise, by_day
+from rowan.core.design.changes import asked
 from rowan.core.design.design import Design
 from rowan.core.design.job_file import read
 from rowan.core.reckon import Known, Reckoning, reckon
@@ -41,6 +43,12 @@ class Reckoned:
     _accounts: dict[str, Account] = field(default_factory=dict, compare=False)
     _guesses: list[tuple[Guess, ...]] = field(default_factory=list, compare=False)
     _beside: dict[str, Any] = field(default_factory=dict, compare=False)
+
+    @cached_property
+    def counted(self) -> tuple[int, int]:
+        """How many inputs are this job's, and how many of them nobody has measured, read or agreed."""
+        found = asked(self.design)
+        return len(found), sum(one.origin == "assumed" for one in found)
 
     def beside(self, name: str, make: Callable[[], T]) -> T:
         """Something made from it that takes a while, made once and kept as long as the reckoning is."""
@@ -148,9 +156,8 @@ def reckoned(revision: Revision) -> Reckoned:
     return found if found is not None else _keep(key, read(revision.design))
 
 
-def reckoned_now(design: Design, data: dict[str, Any], before: Reckoned | None = None) -> Reckoned:
-    """Design and reckoning of what is about to be saved as `data`, kept for the page that comes next."""
-    key = _key(data)
+def reckoned_now(design: Design, key: str, before: Reckoned | None = None) -> Reckoned:
+    """Design and reckoning of what is about to be saved, kept by its content's key for the page that comes next."""
     found = _taken(key)
     return found if found is not None else _keep(key, design, before)
 
@@ -158,20 +165,26 @@ def reckoned_now(design: Design, data: dict[str, Any], before: Reckoned | None =
 def _content_of(revision: Revision) -> str:
     """The content of a revision, which never changes: told once, and known again by its number and the moment it was made."""
     if revision.pk is None:
-        return _key(revision.design)  # nobody saved it: it has no number to be known by
+        return content_key(revision.design)  # nobody saved it: it has no number to be known by
     known = (revision.pk, revision.created)
     with _lock:
         found = _contents.get(known)
     if found is None:
-        found = _key(revision.design)
-        with _lock:
-            _contents[known] = found
-            while len(_contents) > KEPT:
-                _contents.popitem(last=False)
+        found = content_key(revision.design)
+        note_content(revision, found)
     return found
 
 
-def _key(data: dict[str, Any]) -> str:
+def note_content(revision: Revision, key: str) -> None:
+    """Keeps the content of a saved revision, so that it need not be told again."""
+    with _lock:
+        _contents[(revision.pk, revision.created)] = key
+        while len(_contents) > KEPT:
+            _contents.popitem(last=False)
+
+
+def content_key(data: dict[str, Any]) -> str:
+    """What a design is known by: the same for the same content."""
     return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
 
 

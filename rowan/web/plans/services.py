@@ -11,7 +11,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from rowan.core.design.changes import assumed, changed, locate
+from rowan.core.design.changes import changed, locate
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
 from rowan.core.reckon import ENGINE_VERSION
@@ -24,7 +24,7 @@ from rowan.core.terms.language import tr
 from rowan.web.accounts.models import Firm, User
 from rowan.web.plans import policy
 from rowan.web.plans.models import Job, Plan, Revision
-from rowan.web.plans.reckoned import Reckoned, reckoned, reckoned_now
+from rowan.web.plans.reckoned import Reckoned, content_key, note_content, reckoned, reckoned_now
 from rowan.web.plans.weather import measured_sky, weather_of_place
 from rowan.web.ui.errors import NoSuchStepError, WebError
 
@@ -73,6 +73,7 @@ class _Ready:
 
     data: dict[str, Any]
     found: Reckoned
+    key: str
 
 
 def _ready(design: Design, before: Reckoned | None = None) -> _Ready:
@@ -80,12 +81,14 @@ def _ready(design: Design, before: Reckoned | None = None) -> _Ready:
     the field are as its place makes them."""
     design = with_ends(design)
     data = design.model_dump(mode="json")
-    return _Ready(data, reckoned_now(design, data, before))
+    key = content_key(data)
+    return _Ready(data, reckoned_now(design, key, before), key)
 
 
-def _insert(plan: Plan, made: _Ready, number: int, author: User | None, step: _Step) -> Revision:
-    """The new revision; inside a transaction, with nothing to reckon. It is kept as what it changes of its plan's last base."""
-    last = plan.revisions.select_related("base").order_by("-number").first()
+def _insert(
+    plan: Plan, made: _Ready, number: int, author: User | None, step: _Step, last: Revision | None = None
+) -> Revision:
+    """The new revision; inside a transaction, with nothing to reckon. It is kept as what it changes of the base of the `last` one."""
     revision = Revision(
         base=None if last is None else last.base or last,
         plan=plan,
@@ -101,6 +104,8 @@ def _insert(plan: Plan, made: _Ready, number: int, author: User | None, step: _S
     )
     revision.design = made.data
     revision.save(force_insert=True)
+    revision.follows = last
+    note_content(revision, made.key)
     place = made.found.design.survey.place.value[:120]
     if plan.place != place:
         plan.place = place
@@ -141,9 +146,10 @@ def _append(plan: Plan, made: _Ready, based_on: int, author: User | None, step: 
         if before is not None:
             return before
         policy.check_change(author, plan)
-        if plan.newest_number != based_on:
-            raise StaleRevisionError(plan.head)
-        return _insert(plan, made, based_on + 1, author, step)
+        last = plan.revisions.select_related("base").order_by("-number").first()
+        if last is None or last.number != based_on:
+            raise StaleRevisionError(last or plan.head)
+        return _insert(plan, made, based_on + 1, author, step, last)
 
 
 def _checked(head: Revision, based_on: int) -> Revision:
@@ -156,7 +162,7 @@ def _ledger_columns(found: Reckoned) -> dict[str, Any]:
     """What lists count of a design without opening it, and the engine that reckoned it."""
     return {
         "engine_version": ENGINE_VERSION,
-        "assumed_count": len(assumed(found.design)),
+        "assumed_count": found.counted[1],
     }
 
 
@@ -233,13 +239,13 @@ def _free_letter(job: Job) -> str:
     return letter
 
 
-def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit) -> Revision:
-    """Save changes as a new revision.
+def change_plan(*, plan: Plan, author: User, based_on: int, edit: Edit, head: Revision | None = None) -> Revision:
+    """Save changes as a new revision; `head` is the plan's newest one where it was just read.
 
     Raises StaleRevisionError if `based_on` is not the newest, NotAllowedError, JobFileError or RowanError for changes
     that cannot be taken. The same person changing the same input within ten seconds makes one undo step.
     """
-    head = _checked(plan.head, based_on)
+    head = _checked(head if head is not None and head.number == based_on else plan.head, based_on)
     before = reckoned(head)
     design = follow_field(before.design, changed(before.design, edit.changes, edit.origin))
     if design == before.design:

@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from django.urls import reverse
-
 from rowan.core.design.changes import asked, assumed
 from rowan.core.design.relevance import relevant
 from rowan.core.steps.charge.pressures import school_words
@@ -22,12 +20,14 @@ from rowan.web.editing.blanks import Blank, blank, sentence
 from rowan.web.plans.models import Plan, Revision
 from rowan.web.plans.proposals import change_count, waiting
 from rowan.web.plans.reckoned import Reckoned, last_shown, note_shown, reckoned
+from rowan.web.plans.services import LETTERS
 from rowan.web.plans.weather import measured_sky
 from rowan.web.steps.registry import BENCHES
 from rowan.web.steps.run.legs import leg_rows
 from rowan.web.steps.schools import WITH_SCHOOLS
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.studies.kinds import Place, RunView, run_view
+from rowan.web.ui.addresses import address
 from rowan.web.ui.window_bar import WindowBar, window_bar
 
 # pages of a plan that are no bench
@@ -53,6 +53,7 @@ BESIDE = {
     "papers": "papers:papers",
 }
 CALMS = ("control", "functions")  # pages that offer what would calm a pump
+MOST_PLANS = len(LETTERS)
 LEAD_ROWS = 7  # figures shown before the rest is folded
 
 
@@ -145,10 +146,10 @@ def counts(findings: tuple[Finding, ...]) -> str:
 def page_address(plan: Plan, key: str) -> str:
     """Where a page of a plan stands: a bench, or one of the pages beside them."""
     if key in BESIDE_STEPS:
-        return reverse(BESIDE_STEPS[key], args=(plan.job_id, plan.letter))
+        return address(BESIDE_STEPS[key], plan.job_id, plan.letter)
     if key in BESIDE:
-        return reverse(BESIDE[key], args=(plan.job_id, plan.letter))
-    return reverse("steps:bench", args=(plan.job_id, plan.letter, key))
+        return address(BESIDE[key], plan.job_id, plan.letter)
+    return address("steps:bench", plan.job_id, plan.letter, key)
 
 
 def _gravest_address(plan: Plan, findings: tuple[Finding, ...]) -> str:
@@ -162,32 +163,40 @@ def _gravest_address(plan: Plan, findings: tuple[Finding, ...]) -> str:
 def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[str, Any]:
     """What every page of a plan shows around its middle."""
     link = bench_link(plan.job_id, plan.letter)
-    design = sheet.design
+    plans = list(plan.job.plans.all())
+    input_count, assumed_count = _counted(sheet)
     return {
         "plan": plan,
         "job": plan.job,
         "revision": revision,
-        "plans": plan.job.plans.all(),
+        "plans": plans,
         "bench_key": bench_key,
         "pumped": sheet.design.pumped,
         "same_bench": bench_key if bench_key in BENCHES else "charge",
         "tape": [
             (step, page_address(plan, step.key) if step.built else "") for step in tape(sheet.findings, bench_key)
         ],
-        "assumed_count": len(assumed(design)),
-        "input_count": len(asked(design)),
+        "assumed_count": assumed_count,
+        "input_count": input_count,
         "all_counts": counts(sheet.findings),
         "findings_address": _gravest_address(plan, sheet.findings),
         "loop": loop_drawing(sheet, bench_key, link).svg(),
         "strip": loop_strip(sheet, bench_key, link),
-        "can_copy": plan.job.plans.count() < 4,
+        "can_copy": len(plans) < MOST_PLANS,
         **_proposals(plan),
         "here": page_address(plan, bench_key),
-        "set_address": reverse("steps:set", args=(plan.job_id, plan.letter)),
-        "slip_address": reverse("steps:slip", args=(plan.job_id, plan.letter)),
-        "entries_address": reverse("steps:entries", args=(plan.job_id, plan.letter)),
-        "cure_address": reverse("steps:cure", args=(plan.job_id, plan.letter)),
+        "set_address": address("steps:set", plan.job_id, plan.letter),
+        "slip_address": address("steps:slip", plan.job_id, plan.letter),
+        "entries_address": address("steps:entries", plan.job_id, plan.letter),
+        "cure_address": address("steps:cure", plan.job_id, plan.letter),
     }
+
+
+def _counted(sheet: Sheet) -> tuple[int, int]:
+    """The inputs of the job and those that are assumed; of what is kept they are counted once."""
+    if sheet.kept is not None:
+        return sheet.kept.counted
+    return len(asked(sheet.design)), len(assumed(sheet.design))
 
 
 def _proposals(plan: Plan) -> dict[str, Any]:
@@ -281,7 +290,7 @@ def _figures(bench: Bench, sheet: Sheet) -> dict[str, Any]:
 
 def _state_before(plan: Plan, revision: Revision) -> Reckoned | None:
     """The state before; None for the first."""
-    before = plan.revisions.filter(number=revision.number - 1).first()
+    before = revision.follows or plan.revisions.filter(number=revision.number - 1).first()
     return None if before is None else reckoned(before)
 
 
@@ -308,8 +317,8 @@ def told(sheet: Sheet, bench: Bench) -> str:
 def run_page(plan: Plan, sheet: Sheet, key: str, begin: bool) -> RunView:
     """A run of a plan as a page shows it."""
     kind, _ = RUNS[key]
-    address = reverse("steps:run", args=(plan.job_id, plan.letter, key))
-    return run_view(kind, sheet, Place(f"{plan.pk}", plan.job.firm_id), address, begin)
+    place = Place(f"{plan.pk}", plan.job.firm_id)
+    return run_view(kind, sheet, place, address("steps:run", plan.job_id, plan.letter, key), begin)
 
 
 def _run(plan: Plan, sheet: Sheet, block: Block) -> RunView | None:

@@ -223,7 +223,8 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     path, text = request.POST.get("path", ""), request.POST.get("value", "")
     asked = request.POST.get("origin", "")
     origin: Origin = asked if asked in ORIGINS else "measured"
-    units, design = units_of(request), services.design_of(plan.head)
+    units, head = units_of(request), plan.head
+    design = services.design_of(head)
     try:
         before = locate(design, path)
     except JobFileError as error:
@@ -238,7 +239,7 @@ def set_input(request: HttpRequest, job: int, letter: str) -> HttpResponse:
             text=text.strip(),
         )
         made = services.Edit(changes, path, summary, origin, Revision.Kind.TYPED)
-        return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
+        return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made, head=head)
 
     return edit(request, plan, act, Attempt(path, text, origin, verb=""))
 
@@ -267,7 +268,8 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
     """Save what was dragged or nudged on a drawing: a stored number for an input or a handle."""
     plan = worked_plan_of(request, job, letter)
     path = request.POST.get("path", "")
-    design = services.design_of(plan.head)
+    head = plan.head
+    design = services.design_of(head)
     try:
         value = float(request.POST.get("value", ""))
         second = float(request.POST["second"]) if request.POST.get("second") else None
@@ -280,7 +282,7 @@ def drag(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         kind, colon, _ = path.partition(":")
         label = tr("{kind} moved", kind=kind) if colon else locate(design, path).spec.label + " moved"
         made = services.Edit(changes, path, tr("{label} on the drawing", label=label), origin, Revision.Kind.TYPED)
-        return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made)
+        return services.change_plan(plan=plan, author=actor(request), based_on=number, edit=made, head=head)
 
     typed = _in_reader_s_unit(design, path, value, units_of(request))
     return edit(request, plan, act, Attempt(path, typed, origin, verb="Not moved"))

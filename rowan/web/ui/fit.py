@@ -26,6 +26,7 @@ OVER, UNDER = 0.74, 0.22  # em, a line's letters over and under it
 STEPS = (0.0, -6.0, 6.0, -12.0, 12.0, -18.0, 18.0, -24.0, 24.0, -30.0, 30.0)  # px that a label gives way
 BEFORE = {"start": 0.0, "middle": 0.5, "end": 1.0}  # share of a text before its point
 Point = tuple[float, float]
+Box = tuple[float, float, float, float]
 _MOVED = re.compile(r"translate\(\s*(-?[\d.]+)[ ,]+(-?[\d.]+)\s*\)")
 _SIZE = re.compile(r"\.drawing \.([\w-]+)[^{},]*\{[^{}]*font-size: ([\d.]+)px")
 
@@ -98,22 +99,27 @@ def shortened(text: str, wide: float, size: float = USUAL_PX) -> str:
 
 def _size(node: Element) -> float:
     """How large a text's letters are [px]."""
+    return _size_of(str(node.attributes.get("class", "")))
+
+
+@lru_cache(maxsize=512)
+def _size_of(names: str) -> float:
+    """How large the letters of these classes are [px]."""
     sizes = _sizes()
-    return max(
-        (sizes[name] for name in str(node.attributes.get("class", "")).split() if name in sizes), default=USUAL_PX
-    )
+    return max((sizes[name] for name in names.split() if name in sizes), default=USUAL_PX)
 
 
 def _width(node: Element) -> float:
     """How wide a text and what it holds stand [px], in the language that is spoken."""
     size = _size(node)
+    if not node.children:
+        return width_of(tr(node.text), size)
     spaces = sum(float(part.attributes.get("dx", 0)) for part in node.children)
     return spaces + sum(width_of(tr(part.text), size) for part in node.walk() if part.tag != "title")
 
 
-def _within(node: Element, moved: float, frame: float) -> None:
-    """A text that runs over the frame, set closer and moved in; `moved` is how far right its group stands [px]."""
-    wanted = _width(node)
+def _within(node: Element, wanted: float, moved: float, frame: float) -> None:
+    """A text as wide as `wanted` that runs over the frame, set closer and moved in; `moved` is how far right its group stands [px]."""
     if not wanted:
         return
     at = float(node.attributes.get("x", 0)) + moved
@@ -137,20 +143,22 @@ def _within(node: Element, moved: float, frame: float) -> None:
 def _upright(drawn: Element, moved: Point = (0.0, 0.0)) -> Iterator[tuple[Element, Point]]:
     """The words of a drawing that stand upright in one piece, and how far their group is moved; turned ones are none."""
     for child in drawn.children:
-        transform = str(child.attributes.get("transform", ""))
-        shift = _MOVED.fullmatch(transform)
-        if transform and shift is None:
-            continue
-        along = (moved[0] + float(shift[1]), moved[1] + float(shift[2])) if shift else moved
+        along = moved
+        if transform := str(child.attributes.get("transform", "")):
+            shift = _MOVED.fullmatch(transform)
+            if shift is None:
+                continue
+            along = (moved[0] + float(shift[1]), moved[1] + float(shift[2]))
         if child.tag != "text":
-            yield from _upright(child, along)
+            if child.children:
+                yield from _upright(child, along)
         elif not any("x" in part.attributes or "dy" in part.attributes for part in child.children):
             yield child, along
 
 
-def _box(node: Element, moved: Point) -> tuple[float, float, float, float]:
-    """Left, top, right and foot of a text."""
-    wide = float(node.attributes.get("textLength", 0)) or _width(node)
+def _box(node: Element, wanted: float, moved: Point) -> Box:
+    """Left, top, right and foot of a text that wants to be so wide."""
+    wide = float(node.attributes.get("textLength", 0)) or wanted
     left = (
         float(node.attributes.get("x", 0)) + moved[0] - BEFORE[str(node.attributes.get("text-anchor", "start"))] * wide
     )
@@ -160,13 +168,19 @@ def _box(node: Element, moved: Point) -> tuple[float, float, float, float]:
 
 def _gives_way(node: Element) -> bool:
     """Whether a text is a label with a halo, which stands on a drawing without a place of its own."""
-    names = str(node.attributes.get("class", "")).split()
+    return _is_label(str(node.attributes.get("class", "")))
+
+
+@lru_cache(maxsize=512)
+def _is_label(classes: str) -> bool:
+    """Whether a text of these classes is one."""
+    names = classes.split()
     return "halo" in names and any(name.startswith(("label", "axis")) for name in names)
 
 
-def _beside(node: Element, moved: Point, others: list[tuple[float, float, float, float]], height: float) -> None:
+def _beside(node: Element, box: Box, others: list[Box], height: float) -> None:
     """A label that would stand on other words moves up or down, to the nearest free line."""
-    left, top, right, foot = _box(node, moved)
+    left, top, right, foot = box
     near = [box for box in others if box[0] < right and left < box[2]]
     for step in STEPS:
         over, under = top + step, foot + step
@@ -178,11 +192,14 @@ def _beside(node: Element, moved: Point, others: list[tuple[float, float, float,
 
 def fit(drawn: Element, width: float, height: float) -> None:
     """Moves words into a frame so wide and high [px], and labels with a halo off each other and off other words."""
-    words = list(_upright(drawn))
-    for node, moved in words:
-        _within(node, moved[0], width)
-    labels = [(node, moved) for node, moved in words if _gives_way(node)]
-    taken = [_box(node, moved) for node, moved in words if not any(node is label for label, _ in labels)]
-    for node, moved in labels:
-        _beside(node, moved, taken, height)
-        taken.append(_box(node, moved))
+    words = [(node, _width(node), moved) for node, moved in _upright(drawn)]
+    labels, taken = [], []
+    for node, wanted, moved in words:
+        _within(node, wanted, moved[0], width)
+        if _gives_way(node):
+            labels.append((node, wanted, moved))
+        else:
+            taken.append(_box(node, wanted, moved))
+    for node, wanted, moved in labels:
+        _beside(node, _box(node, wanted, moved), taken, height)
+        taken.append(_box(node, wanted, moved))

@@ -20,7 +20,11 @@ NO_HALO = ".drawing .halo { stroke: none; } .drawing .screen { display: none; }"
 
 
 def _number(value: float) -> str:
-    return f"{value:.2f}".rstrip("0").rstrip(".")
+    """A coordinate to a hundredth of a pixel, without zeros at its end."""
+    text = f"{value:.2f}"
+    if text[-1] != "0":
+        return text
+    return text[:-3] if text[-2] == "0" else text[:-1]
 
 
 def _quoted(text: str) -> str:
@@ -59,6 +63,15 @@ class Node:
         self.children.append(child)
         return child
 
+    def _plain(self, tag: str, attributes: dict[str, Any], more: dict[str, Any]) -> Node:
+        """A new element inside this one whose own attributes are written as they are in SVG: the most there are."""
+        child = Node(tag, **more)
+        if not attributes["class"]:
+            del attributes["class"]
+        child.attributes = attributes | child.attributes if more else attributes
+        self.children.append(child)
+        return child
+
     def walk(self) -> Iterator[Node]:
         """This element and all inside it."""
         yield self
@@ -72,18 +85,20 @@ class Node:
         return "".join(pieces)
 
     def _write(self, put: Callable[[str], None]) -> None:
-        put(f"<{self.tag}")
+        written = ""
         for key, value in self.attributes.items():
             # coordinates are rounded, what a handle reckons with is not
-            if isinstance(value, float) and not key.startswith("data-"):
-                put(f' {key}="{_number(value)}"')
+            if isinstance(value, float) and key[:5] != "data-":
+                written += f' {key}="{_number(value)}"'
             elif key in _SPOKEN:
-                put(f" {key}={_quoted(tr(str(value)))}")
+                written += f" {key}={_quoted(tr(str(value)))}"
             else:
-                put(f" {key}={_quoted(str(value))}")
-        put(">")
-        if self.text:
-            put(escape(tr(self.text)))
+                written += f" {key}={_quoted(str(value))}"
+        text = escape(tr(self.text)) if self.text else ""
+        if not self.children:
+            put(f"<{self.tag}{written}>{text}</{self.tag}>")
+            return
+        put(f"<{self.tag}{written}>{text}")
         for child in self.children:
             child._write(put)
         put(f"</{self.tag}>")
@@ -91,7 +106,8 @@ class Node:
     # drawing words
     def line(self, a: Point, b: Point, cls: str, **more: Any) -> Node:
         """A straight line."""
-        return self.add("line", x1=float(a[0]), y1=float(a[1]), x2=float(b[0]), y2=float(b[1]), cls=cls, **more)
+        where = {"x1": float(a[0]), "y1": float(a[1]), "x2": float(b[0]), "y2": float(b[1]), "class": cls}
+        return self._plain("line", where, more)
 
     def path(self, points: Iterable[Point], cls: str, close: bool = False, **more: Any) -> Node:
         """A polyline as a path."""
@@ -103,13 +119,13 @@ class Node:
         """A rectangle; a negative height grows upwards."""
         if height < 0:
             y, height = y + height, -height
-        return self.add(
-            "rect", x=float(x), y=float(y), width=float(max(width, 0)), height=float(height), cls=cls, **more
-        )
+        size = {"width": float(max(width, 0)), "height": float(height)}
+        return self._plain("rect", {"x": float(x), "y": float(y), **size, "class": cls}, more)
 
     def circle(self, centre: Point, radius: float, cls: str, **more: Any) -> Node:
         """A circle."""
-        return self.add("circle", cx=float(centre[0]), cy=float(centre[1]), r=float(radius), cls=cls, **more)
+        where = {"cx": float(centre[0]), "cy": float(centre[1]), "r": float(radius), "class": cls}
+        return self._plain("circle", where, more)
 
     def words(
         self, at: Point, text: str, cls: str = "label", anchor: str = "", turn: float = 0, **more: object

@@ -90,7 +90,11 @@ TEMPLATES = [
                 "rowan.web.ui.context.units",
                 "rowan.web.accounts.context.may",
             ],
-            "builtins": ["django.templatetags.i18n", "rowan.web.ui.templatetags.rowan"],
+            "builtins": [
+                "django.templatetags.i18n",
+                "rowan.web.ui.templatetags.rowan",
+                "rowan.web.ui.templatetags.addresses",
+            ],
         },
     }
 ]

@@ -6,6 +6,7 @@ import json
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -42,8 +43,8 @@ class Span:
         """The distance of the hours written under it [h]."""
         return next((step for step in TICKS_H if (self.end - self.start) / step <= MOST_TICKS), TICKS_H[-1])
 
-    def x(self, hour: float) -> float:
-        """Where an hour stands."""
+    def x(self, hour: Any) -> Any:
+        """Where an hour stands, or each of an array of them."""
         return LEFT + (RIGHT - LEFT) * (hour - self.start) / (self.end - self.start)
 
 
@@ -75,7 +76,9 @@ def race_drawing(sheet: Sheet, ours: Day, rival: Day, span: Span, title: str) ->
         (a[:, 1], "cold"),
         (a[:, 0], "curve-day"),
     ):
-        drawing.path([(span.x(h), y(v)) for h, v in _thin(hours, values)], cls)
+        at_h, thinned = _thin(hours, values)
+        ys = FOOT - (FOOT - TOP) * (np.clip(thinned, low, top) - low) / (top - low)
+        drawing.path(zip(span.x(at_h).tolist(), ys.tolist(), strict=True), cls)
     _names(
         drawing, [(float(a[-1, 0]), "collector"), (float(a[-1, 2]), "store top"), (float(a[-1, 1]), "store foot")], y
     )
@@ -90,16 +93,16 @@ def race_drawing(sheet: Sheet, ours: Day, rival: Day, span: Span, title: str) ->
     return drawing
 
 
-def _thin(hours: Array, values: NDArray[np.float32]) -> list[tuple[float, float]]:
+def _thin(hours: Array, values: NDArray[np.float32]) -> tuple[Array, Array]:
     """Least and most of each column of the drawing, in the order they come: no start is lost between two points."""
     if values.size <= 2 * COLUMNS:
-        return [(float(h), float(v)) for h, v in zip(hours, values, strict=True)]
+        return hours, values.astype(float)
     wide = -(-values.size // COLUMNS)
     # the last column is filled up with the last value, which is in it anyway
     columns = np.pad(values, (0, -values.size % wide), mode="edge").reshape(-1, wide)
     ends = np.sort(np.stack([columns.argmin(axis=1), columns.argmax(axis=1)], axis=1), axis=1)
     at = np.unique(np.minimum((ends + wide * np.arange(columns.shape[0])[:, None]).ravel(), values.size - 1))
-    return list(zip(hours[at].tolist(), values[at].tolist(), strict=True))
+    return hours[at], values[at].astype(float)
 
 
 def _grid(drawing: Drawing, sheet: Sheet, span: Span, limits: tuple[float, float]) -> None:
@@ -131,7 +134,9 @@ def _sun(drawing: Drawing, sheet: Sheet, span: Span, sun: NDArray[np.float32]) -
         return
     hours = span.start + (np.arange(sun.size) + 1) * STEP_S / 3600
     height = (FOOT - TOP) * SUN_SHARE * min(most / 900.0, 1.0)
-    points = [(span.x(h), FOOT - height * max(v, 0.0) / most) for h, v in _thin(hours, sun)]
+    at_h, taken = _thin(hours, sun)
+    ys = FOOT - height * np.maximum(taken, 0.0) / most
+    points = list(zip(span.x(at_h).tolist(), ys.tolist(), strict=True))
     drawing.path([(points[0][0], FOOT), *points, (points[-1][0], FOOT)], "sun", close=True)
     peak = int(sun.argmax())
     at = min(max(span.x(float(hours[peak])), LEFT + 90), RIGHT - 90)
@@ -169,21 +174,14 @@ def _cross(drawing: Drawing, sheet: Sheet, span: Span, runs: tuple[Day, Day]) ->
     unit = dimension("temperature").unit(sheet.units)
     places = np.linspace(span.start, span.end, READOUTS + 1)
     rows = np.clip((places * 3600 / STEP_S).astype(int) - 1, 0, runs[0].watched.shape[0] - 1)
-    read = []
-    for hour, ours, rival in zip(places, runs[0].watched[rows], runs[1].watched[rows], strict=True):
-        field, foot, top, other = (
-            f"{number_text(unit.from_si(float(c)), 0)} {unit.label}" for c in (*ours[:3], rival[0])
-        )
-        read.append(
-            tr(
-                "{clock}  A {field} over {foot}, top {top}; B {other}",
-                clock=clock(float(hour)),
-                field=field,
-                foot=foot,
-                top=top,
-                other=other,
-            )
-        )
+    celsius = np.concatenate([runs[0].watched[rows][:, :3], runs[1].watched[rows][:, :1]], axis=1)
+    whole = [[round(unit.from_si(c)) for c in row] for row in celsius.tolist()]
+    said = {value: f"{number_text(value, 0)} {unit.label}" for row in whole for value in row}
+    words = tr("{clock}  A {field} over {foot}, top {top}; B {other}")
+    read = [
+        words.format(clock=clock(hour), field=said[a], foot=said[b], top=said[c], other=said[d])
+        for hour, (a, b, c, d) in zip(places.tolist(), whole, strict=True)
+    ]
     drawing.attributes["data-lens"] = json.dumps(
         {"left": LEFT, "right": RIGHT, "from": span.start, "to": span.end, "read": read},
         separators=(",", ":"),

@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from datetime import date
+from functools import lru_cache
 from pathlib import Path
 
 from django import template
 from django.forms import BoundField
 from django.template.defaultfilters import date as date_filter
 from django.templatetags.static import static
-from django.urls import reverse
 from django.utils.html import escape, format_html
 from django.utils.safestring import SafeString, mark_safe
 
@@ -21,6 +21,7 @@ from rowan.core.terms.figure import Figure, Quantity, Statement
 from rowan.core.terms.language import spoken, tr
 from rowan.core.terms.source import METHODS
 from rowan.core.terms.units import System, number_and_unit, unit_label
+from rowan.web.ui.addresses import address
 from rowan.web.ui.svg import Node, hatches
 
 register = template.Library()
@@ -39,6 +40,12 @@ def _system(context: template.Context) -> System:
 @register.simple_tag
 def mark(level: str, size: int = 17) -> SafeString:
     """The mark of a finding's level as a small drawing."""
+    return _mark(level, size, spoken().key)
+
+
+@lru_cache(maxsize=64)
+def _mark(level: str, size: int, _language: str) -> SafeString:
+    """The same mark stands on every page: it is drawn once in each language."""
     node = Node(
         "svg", viewBox=f"0 0 {size} {size}", width=size, height=size, cls="mark-svg drawing", aria_hidden="true"
     )
@@ -47,6 +54,7 @@ def mark(level: str, size: int = 17) -> SafeString:
 
 
 @register.simple_tag
+@lru_cache(maxsize=1)
 def drawing_hatches() -> SafeString:
     """The hatches all drawings of a page share."""
     holder = Node("svg", width=0, height=0, cls="drawing hatches", aria_hidden="true")
@@ -167,7 +175,7 @@ def cite(source: str) -> SafeString:
         number = int(match.group(1))
         if number not in METHODS:
             return match.group(0)
-        return format_html('<a href="{}">{}</a>', reverse("methods:page", args=(number,)), match.group(0))
+        return format_html('<a href="{}">{}</a>', address("methods:page", number), match.group(0))
 
     return mark_safe(re.sub(r"[Mm]ethods (\d+)", link, escape(tr(source))))  # noqa: S308  escaped first, links by format_html
 
