@@ -5,10 +5,13 @@ from __future__ import annotations
 import io
 import uuid
 from collections.abc import Callable, Iterator
+from contextlib import nullcontext
 from datetime import UTC, datetime, timedelta
 from typing import Any
+from unittest.mock import patch
 
 import pytest
+from django.template.backends.django import Template as PageTemplate
 from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 from pypdf import PdfWriter
@@ -345,13 +348,17 @@ def test_each_role_gets_as_far_as_its_right(
     data = TABLE[name][2] if method == TABLE[name][0] else {}
     ask = RULES[name][0 if method == "get" else 1]
     address = _address(name, plan)
+    client = Client()
+    client.force_login(person)
+    shown = False
     for role, may in ROLE_MAY.items():
         User.objects.filter(pk=person.pk).update(role=role)
-        client = Client()
-        client.force_login(User.objects.get(pk=person.pk))
         before = plan.head.number, Plan.everything.count()
-        status = getattr(client, method)(address, data).status_code
+        # what the first who is let in was shown, and a lead is shown below, is not rendered for those between
+        with patch.object(PageTemplate, "render", lambda *_: "") if shown and method == "get" else nullcontext():
+            status = getattr(client, method)(address, data).status_code
         assert (status == 403) is (ask not in may), (role, status)
+        shown = shown or status == 200
         if status == 403:
             assert (plan.head.number, Plan.everything.count()) == before
 

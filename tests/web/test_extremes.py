@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import xml.etree.ElementTree as ET
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from functools import cache, lru_cache
 
 import pytest
@@ -28,6 +28,7 @@ from rowan.web.editing.blanks import sentence
 from rowan.web.steps.registry import PAGES
 from rowan.web.ui.window_bar import window_bar
 from tests.core.designs import altered, plan_a, proposed
+from tests.core.together import AT_ONCE, lots
 
 NUMBERS = [f.path for f in inputs(plan_a()) if f.spec.kind in ("number", "whole") and f.spec.low is not None]
 CHOICES = [(f.path, key) for f in inputs(plan_a()) if f.spec.kind in ("choice", "flag") for key, _ in f.spec.choices]
@@ -107,9 +108,8 @@ def _ends(end: str, *, asked: bool) -> list[Change]:
     return found
 
 
-# inputs far from each other in a plan are drawn at their ends together: six at a time, each of another step
-TOGETHER = 6
-GROUPS = -(-len(_ends("low", asked=True)) // TOGETHER)
+# inputs far from each other in a plan are drawn at their ends together
+GROUPS = -(-len(_ends("low", asked=True)) // AT_ONCE)
 
 
 @pytest.mark.parametrize("end", ["low", "high"])
@@ -156,15 +156,6 @@ def _choices(*, turning: bool) -> list[Change]:
     ]
 
 
-def _each_once(changes: Sequence[Change]) -> Iterator[list[Change]]:
-    """The same changes in as few lists as name no input twice."""
-    left = list(changes)
-    while left:
-        first = {change.path: change for change in reversed(left)}
-        yield list(first.values())
-        left = [change for change in left if change is not first[change.path]]
-
-
 SLICES = 16
 
 
@@ -173,9 +164,8 @@ def test_choices(part: int) -> None:
     """What turns the plan into another is drawn by itself; the others some at a time, every second lot in the other units."""
     for change in _choices(turning=True)[part::SLICES]:
         draw_together([change], ("metric",), "kvist")
-    for number, lot in enumerate(_each_once(_choices(turning=False)[part::SLICES])):
-        for few in (lot[n : n + TOGETHER] for n in range(0, len(lot), TOGETHER)):
-            draw_together(few, (SYSTEMS[(part + number) % 2],), "kvist")
+    for number, few in enumerate(lots(_choices(turning=False)[part::SLICES])):
+        draw_together(few, (SYSTEMS[(part + number) % 2],), "kvist")
 
 
 def test_every_choice_is_drawn_or_is_not_this_plan_s() -> None:
