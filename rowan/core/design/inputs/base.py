@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import cache
 from typing import Any, Generic, Literal, Self, TypeVar
@@ -103,16 +104,27 @@ def specs(model: type[BaseModel]) -> tuple[tuple[str, InputSpec], ...]:
     return tuple((name, spec) for name, spec in found if spec is not None)
 
 
+@cache
+def _bounds(model: type[BaseModel]) -> tuple[tuple[str, InputSpec, float, float, bool], ...]:
+    """The inputs a model defines with their limits, and whether each is an `Input` for certain, which is slow to ask of a value."""
+    found = []
+    for name, spec in specs(model):
+        kind = model.model_fields[name].annotation
+        low, high = (spec.low, spec.high) if spec.low is not None and spec.high is not None else (math.inf, -math.inf)
+        found.append((name, spec, low, high, isinstance(kind, type) and issubclass(kind, Input)))
+    return tuple(found)
+
+
 class Inputs(Strict):
     """A model that holds inputs; every number is checked against its own limits."""
 
     @model_validator(mode="after")
     def _within_limits(self) -> Self:
-        for name, spec in specs(type(self)):
+        for name, spec, low, high, certain in _bounds(type(self)):
             held = getattr(self, name)
-            value = held.value if isinstance(held, Input) else held
+            value = held.value if certain or isinstance(held, Input) else held
             # seen by two comparisons where it lies well inside: a plan has two hundred inputs
-            if type(value) is float and spec.low is not None and spec.high is not None and spec.low < value < spec.high:
+            if type(value) is float and low < value < high:
                 continue
             reason = spec.refuse(value)
             if reason:
