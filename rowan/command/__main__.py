@@ -64,7 +64,9 @@ def _parser() -> argparse.ArgumentParser:
     words = commands.add_parser("words", help="the messages of the product; catalogues brought up to them and compiled")
     words.add_argument("--pages", action="store_true", help="first show everything and write down what is looked up")
     access = commands.add_parser("access", help="every kind of page under axe and a ruler, at every width")
-    access.add_argument("--only", default="", help="pages with these letters in name or address")
+    access.add_argument(
+        "--only", default="", help="pages with any of these words, parted by semicolons, in name or address"
+    )
     access.add_argument("--looks", default="", help="some of the looks, by name, with semicolons between")
     access.add_argument("--paper", action="store_true", help="as the browser prints them, on A4 and Letter")
     access.add_argument("--keep", default="", help="with --paper: a folder for the PDFs")

@@ -5,6 +5,7 @@ A developer's command: axe is not shipped, it lies beside the tests. Nothing is 
 
 from __future__ import annotations
 
+import contextlib
 import re
 import time
 from collections import Counter, deque
@@ -25,6 +26,7 @@ LINK = re.compile(r'href="(/[^"#]*)')
 NO_PAGE = (".pdf", ".zip", ".csv", ".ics", ".json", ".svg", ".kml", "whole=1", "?day=", "/sign-out/", "/static/")
 TARGET_PX, TEXT_PX = 44.0, 12.0
 MOST_NAMED = 6
+LOOKS_EACH = 120  # of one browser: after some three hundred one has stopped answering
 FADES_S = 0.5  # what changes its colour slowly has it by then
 PHONE = "390"  # the look at which targets and texts are measured
 
@@ -197,17 +199,19 @@ def measure(driver: Chrome, base: str, page: tuple[str, str], look: Look, axe: s
 
 
 def run_access(only: str = "", looks: str = "") -> int:
-    """Prints what each kind of page has at each look, and the table. `only` keeps pages with these letters, `looks` those widths."""
-    from rowan.command.server import demo_server, signed_in
+    """Prints what each kind of page has at each look, and the table. `only` keeps pages with any of these words, parted by
+    semicolons, in name or address; `looks` those looks."""
+    from rowan.command.server import demo_server
 
     if not AXE.is_file():
         print("axe is not here: this command runs in a checkout of the repository")
         return 1
     axe = AXE.read_text(encoding="utf-8")
     chosen = [look for look in LOOKS if not looks or look.name in looks.split(";")]
-    with demo_server() as demo, signed_in(demo) as driver:
-        pages = [page for page in pages_of() if only in page[0] or only in page[1]]
-        rows = _rows(driver, demo, pages, chosen, axe)
+    with demo_server() as demo, contextlib.closing(Browsers(demo)) as browsers:
+        words = only.split(";")
+        pages = [page for page in pages_of() if any(word in page[0] or word in page[1] for word in words)]
+        rows = _rows(browsers, demo, pages, chosen, axe)
     _print_table(rows, chosen, len(pages))
     return 0
 
@@ -232,12 +236,51 @@ def _speak(language: str) -> None:
     User.objects.filter(email=EMAIL).update(language=language)
 
 
-def _rows(driver: Chrome, demo: Demo, pages: list[tuple[str, str]], looks: list[Look], axe: str) -> list[Found]:
+class Browsers:
+    """One browser after the other: each is let go after some hundred looks, and one that no longer answers is followed by another."""
+
+    def __init__(self, demo: Demo) -> None:
+        self._demo, self._open, self._looks = demo, contextlib.ExitStack(), 0
+        self._driver: Chrome | None = None
+
+    def driver(self) -> Chrome:
+        """The browser of now, signed in."""
+        from rowan.command.server import signed_in
+
+        if self._looks >= LOOKS_EACH:
+            self.close()
+        if self._driver is None:
+            self._driver = self._open.enter_context(signed_in(self._demo))
+        self._looks += 1
+        return self._driver
+
+    def close(self) -> None:
+        """Lets the browser of now go, whether it answers or not."""
+        from selenium.common.exceptions import WebDriverException
+        from urllib3.exceptions import HTTPError
+
+        self._driver, self._looks = None, 0
+        with contextlib.suppress(WebDriverException, HTTPError):
+            self._open.close()
+
+    def measure(self, page: tuple[str, str], look: Look, axe: str) -> Found:
+        """A page at one look, by a second browser where the first does not answer."""
+        from selenium.common.exceptions import WebDriverException
+        from urllib3.exceptions import HTTPError
+
+        try:
+            return measure(self.driver(), self._demo.base, page, look, axe)
+        except (WebDriverException, HTTPError):
+            self.close()
+            return measure(self.driver(), self._demo.base, page, look, axe)
+
+
+def _rows(browsers: Browsers, demo: Demo, pages: list[tuple[str, str]], looks: list[Look], axe: str) -> list[Found]:
     rows = []
     for page in pages:
         for look in looks:
             _speak(look.language)
-            found = measure(driver, demo.base, page, look, axe)
+            found = browsers.measure(page, look, axe)
             rows.append(found)
             told = [*found.broken, *([f"{found.wide:.0f} px wider than the screen"] if found.wide > 1 else [])]
             print(f"{page[0]} {page[1]} at {look.name}: {len(told) or 'nothing'}", flush=True)

@@ -88,7 +88,7 @@ def signed_in(demo: Demo) -> Iterator[webdriver.Chrome]:
     from rowan.command.browser import new_driver
     from rowan.demo.person import EMAIL, PASSWORD
 
-    driver = new_driver(demo.scratch / "profile")
+    driver = new_driver(Path(tempfile.mkdtemp(prefix="profile-", dir=demo.scratch)))
     try:
         driver.get(f"{demo.base}/sign-in/")
         driver.find_element(By.NAME, "username").send_keys(EMAIL)
