@@ -33,12 +33,16 @@ def pytest_collection_finish() -> None:
     gc.set_threshold(50_000, 20, 20)
 
 
-class _BySource(LoadScopeScheduling):
-    """Tests go to whoever is free; those that read the sources stay together, so that each file is read once."""
+# what is read or reckoned for one of them serves the others: the longest lots go first
+TOGETHER = ("tests/rules/", "tests/core/test_care.py", "tests/core/test_known.py", "tests/web/test_extremes.py")
+
+
+class _Lots(LoadScopeScheduling):
+    """Tests go to whoever is free; those that share what takes its time stay together."""
 
     def _split_scope(self, nodeid: str) -> str:
-        return "tests/rules" if nodeid.startswith("tests/rules/") else nodeid
+        return next((lot for lot in TOGETHER if nodeid.startswith(lot)), nodeid)
 
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling:
-    return _BySource(config, log)
+    return _Lots(config, log)

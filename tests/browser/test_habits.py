@@ -23,6 +23,24 @@ def test_one_reason_is_open_at_a_time(kvist: BenchPage) -> None:
     assert not kvist.why_is_open("static")
 
 
+def test_an_open_reason_is_marked_after_a_change_and_the_new_one_follows(kvist: BenchPage) -> None:
+    before = kvist.open_why("fill")
+    # what stands in the reason between the answer and the year
+    kvist.driver.execute_script(
+        "window.addEventListener('ajax:after', () => { const why = document.querySelector('#figure-fill .why');"
+        " window.between = [why.classList.contains('old'), why.textContent.trim().length]; }, { once: true })"
+    )
+    kvist.set("charge.gap_pa", "0.7 bar")
+    marked, letters = kvist.driver.execute_script("return window.between")
+    assert marked
+    assert letters > 100, "the reason before stands meanwhile"
+    assert kvist.why_is_open("fill")
+    why = kvist.one("#figure-fill .why")
+    assert "old" not in (why.get_attribute("class") or "")
+    assert why.text != before
+    assert f"{kvist.figure('fill'):.2f} bar" in why.text.replace("\N{NO-BREAK SPACE}", " ")
+
+
 def test_a_slip_closes_when_one_clicks_elsewhere(kvist: BenchPage) -> None:
     kvist.one("#in-charge-vessel_l").click()
     assert kvist.all("details.blank[open]")
