@@ -13,6 +13,7 @@ from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, dimension, fixed, number_and_unit, shown, shown_number
 from rowan.web.benches.bench import Sheet
 from rowan.web.steps.run.charts import nice_step
+from rowan.web.ui.fit import lines_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH = 656
@@ -202,9 +203,18 @@ def _panel(
             drawing.circle((x(chosen), y(here)), 4.5, "leaf-dot")
 
 
+TOLD_Y, TOLD_LINE = 182.0, 14.0  # where it is told what the line means
+
+
 def ageing_drawing(sheet: Sheet, standing: float) -> Drawing:
     """pH over the years as it should fall with what this loop stands hot [s a year]; readings of the log as dots."""
-    drawing = Drawing(WIDTH, 186, "How the fluid ages", "ageing", "ageing")
+    hours = shown(standing, "hours", sheet.units)
+    told = tr(
+        "This loop stands hot {hours} in its simulated year. The rates are rules of thumb; a strip read every spring is the truth.",
+        hours=hours,
+    )
+    lines = lines_of(told, WIDTH)
+    drawing = Drawing(WIDTH, TOLD_Y + TOLD_LINE * len(lines) - 10, "How the fluid ages", "ageing", "ageing")
     found = ageing(sheet.design, standing)
     readings = [(years, entry) for years, entry in years_of(sheet.design.charge.log) if entry.ph is not None]
     lasts = found.lasts
@@ -237,13 +247,6 @@ def ageing_drawing(sheet: Sheet, standing: float) -> Drawing:
         drawing.figure((x + 9, y - 8), f"{max(lasts, 0):.0f}", "years", "fig-big halo")
     for years, entry in readings:
         drawing.circle(at(years, entry.ph or 0.0), 4.5, "ring-dot")
-    hours = shown(standing, "hours", sheet.units)
-    drawing.words(
-        (0, 182),
-        tr(
-            "This loop stands hot {hours} in its simulated year. The rates are rules of thumb; a strip read every spring is the truth.",
-            hours=hours,
-        ),
-        "place",
-    )
+    for number, line in enumerate(lines):
+        drawing.words((0, TOLD_Y + TOLD_LINE * number), line, "place")
     return drawing
