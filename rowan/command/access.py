@@ -28,7 +28,7 @@ TARGET_PX, TEXT_PX = 44.0, 12.0
 MOST_NAMED = 6
 LOOKS_EACH = 120  # of one browser: after some three hundred one has stopped answering
 FADES_S = 0.5  # what changes its colour slowly has it by then
-PHONE = "390"  # the look at which targets and texts are measured
+PHONE_PX = 390  # the looks at which targets and texts are measured are as wide
 
 
 @dataclass(frozen=True)
@@ -297,10 +297,11 @@ def _rows(browsers: Browsers, demo: Demo, pages: list[tuple[str, str]], looks: l
 
 def _print_kinds(name: str, rows: list[Found], of: str) -> None:
     """What is too small, each kind once: how often, and a page that has it."""
+    phones = {look.name for look in LOOKS if look.width == PHONE_PX}
     counted: Counter[str] = Counter()
     where: dict[str, str] = {}
     for row in rows:
-        if of != "cut" and row.look != PHONE:
+        if of != "cut" and row.look not in phones:
             continue
         for one in getattr(row, of):
             what = re.sub(r" “.*”", "", one) if of == "small" else one if of == "cut" else one.split(" ", 1)[0]
@@ -322,7 +323,7 @@ def _print_table(rows: list[Found], looks: list[Look], pages: int) -> None:
         mine = [row for row in rows if row.look == look.name]
         rules = Counter(one.split()[0] for row in mine for one in row.broken)
         named = ", ".join(f"{rule} {n}" for rule, n in rules.most_common(MOST_NAMED))
-        phone = look.name == PHONE
+        phone = look.width == PHONE_PX
         print(
             f"| {look.name} | {pages} | {sum(rules.values())}{f' ({named})' if named else ''} | {sum(row.wide > 1 for row in mine)} "
             f"| {sum(len(row.small) for row in mine) if phone else ''} | {sum(len(row.fine) for row in mine) if phone else ''} "

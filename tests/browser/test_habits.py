@@ -28,16 +28,18 @@ def test_an_open_reason_is_marked_after_a_change_and_the_new_one_follows(kvist: 
     # what stands in the reason between the answer and the year
     kvist.driver.execute_script(
         "window.addEventListener('ajax:after', () => { const why = document.querySelector('#figure-fill .why');"
-        " window.between = [why.classList.contains('old'), why.textContent.trim().length]; }, { once: true })"
+        " window.between = [why.classList.contains('old'), why.textContent.trim()]; }, { once: true })"
     )
     kvist.set("charge.gap_pa", "0.7 bar")
-    marked, letters = kvist.driver.execute_script("return window.between")
+    marked, said = kvist.driver.execute_script("return window.between")
     assert marked
-    assert letters > 100, "the reason before stands meanwhile"
+    assert said.startswith("Being reckoned anew.")
+    assert len(said) > 100, "the reason before stands meanwhile"
     assert kvist.why_is_open("fill")
     why = kvist.one("#figure-fill .why")
     assert "old" not in (why.get_attribute("class") or "")
     assert why.text != before
+    assert "anew" not in why.text
     assert f"{kvist.figure('fill'):.2f} bar" in why.text.replace("\N{NO-BREAK SPACE}", " ")
 
 

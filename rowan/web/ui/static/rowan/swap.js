@@ -3,8 +3,13 @@
   // what reads alike is left alone; a handle keeps what a hand has done to it, so it is exchanged as a whole
   function updating(old, fresh, childrenOnly, skip) {
     if (old.isEqualNode(fresh)) { skip(); return; }
-    // how a figure came about follows with the year; until then the one before stands, marked
-    if (fresh.dataset?.keeps !== undefined) { old.classList.add("old"); skip(); return; }
+    // how a figure came about follows with the year; until then the one before stands, and it is said so
+    if (fresh.dataset?.keeps !== undefined) {
+      if (!old.querySelector(".anew")) old.prepend(...fresh.cloneNode(true).childNodes);
+      old.classList.add("old");
+      skip();
+      return;
+    }
     if (old.dataset?.drag) { old.replaceWith(fresh.cloneNode(true)); skip(); return; }
     // a list that somebody opened stays open; a blank or a reason is closed by its own script
     if (old.matches?.("details[open]:not(.blank):not(.row)")) fresh.setAttribute("open", "");
