@@ -16,7 +16,7 @@ from rowan.core.design.design import Design
 from rowan.core.design.relevance import relevant
 from rowan.core.goods.catalogue import COLLECTORS, PIPES, PUMPS, STORES
 from rowan.core.goods.places import PLACES
-from rowan.core.reckon import reckon
+from rowan.core.reckon import Reckoning, reckon
 from rowan.core.studies.cures import cure_effect
 from rowan.core.studies.propose import Facts, propose
 from rowan.core.terms.errors import RowanError
@@ -52,15 +52,20 @@ PLANS = {
 
 
 def draw_everything(design: Design, systems: tuple[System, ...] = SYSTEMS, plan: str = "") -> None:
-    """All drawings, sentences, window bars and cure effects of a design; the core may refuse it.
-
-    Of a change to a `plan` the cures of what the change brings are tried.
-    """
+    """All of a design drawn; the core may refuse it."""
     try:
         result = reckon(design)
     except RowanError as error:
         assert len(str(error)) > 10
         return
+    draw_reckoned(design, result, systems, plan)
+
+
+def draw_reckoned(design: Design, result: Reckoning, systems: tuple[System, ...], plan: str = "") -> None:
+    """All drawings, sentences, window bars and cure effects of a design.
+
+    Of a change to a `plan` the cures of what the change brings are tried.
+    """
     for finding in result.findings:
         assert "{" not in finding.title.text() + finding.reason.text()
         for cure in finding.cures if not plan or finding.key not in usual_findings(plan) else ():
@@ -87,7 +92,7 @@ def draw_together(changes: Sequence[Change], systems: tuple[System, ...], plan: 
     """A plan with all these changes, drawn; what the core refuses together is drawn by halves, down to each by itself."""
     try:
         design = changed(PLANS[plan](), changes)
-        reckon(design)
+        result = reckon(design)
     except RowanError as error:
         assert len(str(error)) > 10
         if len(changes) > 1:
@@ -95,7 +100,7 @@ def draw_together(changes: Sequence[Change], systems: tuple[System, ...], plan: 
             draw_together(changes[:middle], systems, plan)
             draw_together(changes[middle:], systems, plan)
         return
-    draw_everything(design, systems, plan)
+    draw_reckoned(design, result, systems, plan)
 
 
 def _ends(end: str, *, asked: bool) -> list[Change]:
