@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.web.ui.fit import Box, Point, _box, _width, fit, lines_of, shortened, width_of
+from rowan.web.ui.fit import Box, Point, _box, _width, fit, lines_of, measured_at, shortened, width_of
 from rowan.web.ui.svg import Drawing, Node
 
 
@@ -81,3 +81,19 @@ def test_lines_hold_every_word_once_and_are_no_wider_than_asked(text: str, wide:
 def test_what_is_shortened_says_so(text: str, wide: float) -> None:
     said = shortened(text, wide)
     assert said == text or (said.endswith("…") and width_of(said, 11.5) <= wide)
+
+
+@pytest.mark.parametrize(
+    ("text", "wide"),
+    # by Literata's own italic, 11.5 px
+    [
+        (
+            "This loop stands hot in its simulated year. The rates are rules of thumb; a strip read every spring is the truth.",
+            560,
+        ),
+        ("Este circuito está caliente y parado en su año simulado", 282),
+    ],
+)
+def test_italic_letters_are_measured_as_wide_as_they_are(text: str, wide: float) -> None:
+    assert width_of(text, measured_at("place halo")) == pytest.approx(wide, rel=0.02)
+    assert width_of(text, measured_at("label")) < wide

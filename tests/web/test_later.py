@@ -86,11 +86,11 @@ def test_how_a_figure_came_about_follows_with_the_year_and_is_there_at_once_wher
     answer = edited(page, plan, "survey.roof_tilt_deg", 21.0, "charge")
     assert "data-later=" in answer
     assert "<math>" not in answer
-    assert answer.count("data-keeps") == answer.count('name="why"') > 10
+    assert answer.count("data-anew") == answer.count('name="why"') > 10
     again = page.get(bench_url(plan, "charge")).content.decode()
     assert again.count("<math>") == whole.count("<math>")
-    assert "data-keeps" not in again
+    assert "data-anew" not in again
     # a price moves no year: nothing follows, so all of it is there
     priced = edited(page, plan, "money.fuel_price", 0.31, "parts")
     assert "data-later=" not in priced
-    assert "data-keeps" not in priced
+    assert "data-anew" not in priced

@@ -13,7 +13,7 @@ from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, dimension, fixed, number_and_unit, shown, shown_number
 from rowan.web.benches.bench import Sheet
 from rowan.web.steps.run.charts import nice_step
-from rowan.web.ui.fit import lines_of
+from rowan.web.ui.fit import lines_of, measured_at
 from rowan.web.ui.svg import Drawing
 
 WIDTH = 656
@@ -213,7 +213,7 @@ def ageing_drawing(sheet: Sheet, standing: float) -> Drawing:
         "This loop stands hot {hours} in its simulated year. The rates are rules of thumb; a strip read every spring is the truth.",
         hours=hours,
     )
-    lines = lines_of(told, WIDTH)
+    lines = lines_of(told, WIDTH, measured_at("place"))
     drawing = Drawing(WIDTH, TOLD_Y + TOLD_LINE * len(lines) - 10, "How the fluid ages", "ageing", "ageing")
     found = ageing(sheet.design, standing)
     readings = [(years, entry) for years, entry in years_of(sheet.design.charge.log) if entry.ph is not None]

@@ -3,10 +3,13 @@
   // what reads alike is left alone; a handle keeps what a hand has done to it, so it is exchanged as a whole
   function updating(old, fresh, childrenOnly, skip) {
     if (old.isEqualNode(fresh)) { skip(); return; }
-    // how a figure came about follows with the year; until then the one before stands, and it is said so
-    if (fresh.dataset?.keeps !== undefined) {
-      if (!old.querySelector(".anew")) old.prepend(...fresh.cloneNode(true).childNodes);
-      old.classList.add("old");
+    // how a figure came about follows with the year: an open reason keeps its height, so that nothing moves under the eye
+    if (old.matches?.("details.row[open]") && fresh.querySelector("[data-anew]")) {
+      const why = old.querySelector(".why");
+      why.style.minHeight = `${why.offsetHeight}px`;
+    }
+    if (fresh.dataset?.anew !== undefined) {
+      old.replaceChildren(...fresh.cloneNode(true).childNodes);
       skip();
       return;
     }
