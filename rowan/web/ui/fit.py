@@ -18,7 +18,11 @@ SHIPPED = Path(__file__).parent / "static"
 DRAWING_CSS = SHIPPED / "rowan" / "drawing.css"
 FONT = SHIPPED / "vendor" / "fonts" / "source-sans-3-latin-wght-normal.woff2"
 WEIGHT = 600.0  # the boldest labels; lighter ones stand a little narrower
-ITALIC, ITALIC_WIDER = "place", 1.06  # Literata's italic beside the measured letters, by the two fonts: 1.045 to 1.066
+ITALIC, ITALIC_WIDER = (
+    "place",
+    1.07,
+)  # Literata's italic beside the measured letters, at most: 1.045 to 1.066 by the fonts
+PHONE_PX = 12.0  # no letter is smaller on a phone, where its drawing keeps its width
 USUAL_PX = 11.5  # what a text of no class of its own has
 OTHER = 0.55  # em, of a letter the font's Latin part has not
 CLOSEST = 0.82  # letters narrower than this are hard to read
@@ -112,8 +116,9 @@ def _size_of(names: str) -> float:
 
 @lru_cache(maxsize=512)
 def measured_at(names: str) -> float:
-    """The size at which the measured letters stand as wide as those of these classes [px]: the italic ones are wider."""
-    return _size_of(names) * (ITALIC_WIDER if ITALIC in names.split() else 1.0)
+    """The size at which the measured letters stand as wide as those of these classes [px], on a desk or a phone: the italic ones
+    are wider, and none is smaller on a phone than can be read there."""
+    return max(_size_of(names), PHONE_PX) * (ITALIC_WIDER if ITALIC in names.split() else 1.0)
 
 
 def _width(node: Element) -> float:
