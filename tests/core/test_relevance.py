@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from rowan.core.design.changes import Located, asked, assumed, changed, inputs
+from rowan.core.design.changes import Located, asked, assumed, changed, counted, inputs
 from rowan.core.design.design import Design
 from rowan.core.design.relevance import ASKED, relevant
 from rowan.core.reckon import Reckoning, reckon
@@ -95,3 +95,11 @@ def test_a_household_is_not_asked_for_its_pool() -> None:
 def test_a_loop_without_pump_has_no_differences_to_guess() -> None:
     paths = {found.path for found in assumed(with_kind(proposed("maravel-8-gas"), "thermosiphon"))}
     assert not {path for path in paths if path.startswith(("control.", "functions."))}
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_is_counted_is_what_is_asked_and_assumed(kind: str) -> None:
+    design = _job(kind, "household")
+    assert counted(design) == (len(asked(design)), len(assumed(design)))
+    measured = changed(design, [Change("survey.gauge_to_top_m", 8.0)], "measured")
+    assert counted(measured) == (counted(design)[0], counted(design)[1] - 1)

@@ -137,3 +137,9 @@ def asked(design: Design) -> list[Located]:
 def assumed(design: Design) -> list[Located]:
     """The inputs of this job that nobody has measured, read or agreed yet."""
     return [found for found in asked(design) if found.origin == "assumed"]
+
+
+def counted(design: Design) -> tuple[int, int]:
+    """How many inputs are this job's, and how many of them are assumed, looked through once."""
+    found = asked(design)
+    return len(found), sum(one.origin == "assumed" for one in found)

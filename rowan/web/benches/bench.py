@@ -9,6 +9,7 @@ from functools import cached_property
 from typing import Any
 
 from rowan.core.appraise.appraisal import Appraisal, all_figures, all_findings, appraise
+from rowan.core.design.changes import counted
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.simulation.simulate import simulate
@@ -63,6 +64,11 @@ class Sheet:
     def digest(self) -> str:
         """The content of the design."""
         return hashlib.sha256(self.design.model_dump_json().encode()).hexdigest()
+
+    @property
+    def counted(self) -> tuple[int, int]:
+        """How many inputs are this job's, and how many are assumed; of what is kept they are counted once."""
+        return self.kept.counted if self.kept is not None else counted(self.design)
 
     def year(self, seed: int = 0) -> Year:
         """The plan's year: of the weather it names for seed 0, a made one for the others. Raises RowanError."""

@@ -12,7 +12,6 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils import timezone
 
-from rowan.core.design.changes import asked, assumed
 from rowan.core.design.schema import schema_text
 from rowan.core.reckon import reckon
 from rowan.core.terms.errors import RowanError
@@ -66,8 +65,8 @@ class Proposal:
                 "sizes": sizes(design, units),
                 "drawing": small_loop(sheet).svg(),
                 "findings": findings,
-                "assumed_count": len(assumed(design)),
-                "input_count": len(asked(design)),
+                "assumed_count": sheet.counted[1],
+                "input_count": sheet.counted[0],
                 "about": rounded(figures["year_solar"].value) if "year_solar" in figures else None,
                 "money": sheet.appraisal.money,
                 "currency": design.money.currency.value,

@@ -13,7 +13,7 @@ from threading import Lock
 from typing import Any, TypeVar
 
 from rowan.core.appraise.appraisal import Account, Appraisal, appraise, by_day
-from rowan.core.design.changes import asked
+from rowan.core.design.changes import counted
 from rowan.core.design.design import Design
 from rowan.core.design.job_file import read
 from rowan.core.reckon import Known, Reckoning, reckon
@@ -47,8 +47,7 @@ class Reckoned:
     @cached_property
     def counted(self) -> tuple[int, int]:
         """How many inputs are this job's, and how many of them nobody has measured, read or agreed."""
-        found = asked(self.design)
-        return len(found), sum(one.origin == "assumed" for one in found)
+        return counted(self.design)
 
     def beside(self, name: str, make: Callable[[], T]) -> T:
         """Something made from it that takes a while, made once and kept as long as the reckoning is."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from rowan.core.design.changes import asked, assumed
 from rowan.core.design.relevance import relevant
 from rowan.core.steps.charge.pressures import school_words
 from rowan.core.steps.commission.cautions import bench_cautions
@@ -164,7 +163,7 @@ def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[
     """What every page of a plan shows around its middle."""
     link = bench_link(plan.job_id, plan.letter)
     plans = list(plan.job.plans.all())
-    input_count, assumed_count = _counted(sheet)
+    input_count, assumed_count = sheet.counted
     return {
         "plan": plan,
         "job": plan.job,
@@ -190,13 +189,6 @@ def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[
         "entries_address": address("steps:entries", plan.job_id, plan.letter),
         "cure_address": address("steps:cure", plan.job_id, plan.letter),
     }
-
-
-def _counted(sheet: Sheet) -> tuple[int, int]:
-    """The inputs of the job and those that are assumed; of what is kept they are counted once."""
-    if sheet.kept is not None:
-        return sheet.kept.counted
-    return len(asked(sheet.design)), len(assumed(sheet.design))
 
 
 def _proposals(plan: Plan) -> dict[str, Any]:
