@@ -49,6 +49,15 @@ def test_a_slip_closes_when_one_clicks_elsewhere(kvist: BenchPage) -> None:
     assert not kvist.all("details.blank[open]")
 
 
+def test_the_form_of_an_input_is_made_when_it_is_opened_and_needs_no_connection(kvist: BenchPage) -> None:
+    assert kvist.all("details.blank form") == [], "a browser would look through a hundred of them"
+    kvist.driver.execute_script("window.fetch = () => Promise.reject(new TypeError('no connection'))")
+    kvist.one("#in-charge-vessel_l").click()
+    assert kvist.focused() == kvist.one("#in-charge-vessel_l-value")
+    assert kvist.one("details.blank[open] label").text
+    assert len(kvist.all("details.blank form")) == 1
+
+
 def test_a_slip_that_is_saved_untouched_changes_nothing(kvist: BenchPage) -> None:
     first = kvist.figure("contents")
     kvist.driver.execute_script("document.querySelector('details.more').open = true")

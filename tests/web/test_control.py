@@ -370,7 +370,12 @@ def test_a_swapped_page_brings_its_inputs_and_each_slip_when_it_is_asked_for(pla
     whole = page.get(bench_url(plan, "control")).content.decode()
     assert 'data-blank="control.stop_k"' in swapped
     assert 'class="slip"' in whole, "without a script every input has its form"
-    assert swapped.count('class="slip') < whole.count('class="slip')
+    assert whole.count('<noscript><form class="slip') == whole.count('class="slip"'), (
+        "and with one it is no element yet"
+    )
+    assert 'class="slip' not in swapped
+    assert "<script" not in swapped, "nothing stands around what is swapped in"
+    assert swapped.count("<form") < whole.count("<form")
     number = plan.head.number
     slip = page.get(
         address(plan, "slip"), {"path": "control.stop_k", "revision": number, "bench": "control"}, headers=PIECE

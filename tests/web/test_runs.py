@@ -22,7 +22,7 @@ from rowan.web.plans.models import Plan
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.studies import candidates, sizes
 from rowan.web.studies.kinds import Place, content_key, run_view
-from rowan.web.studies.work import Outcome, Variant, Workshop, run_one
+from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Workshop, run_one
 from tests.core.designs import altered, plan_b
 from tests.web.test_pages import bench_url, post, read
 
@@ -163,6 +163,29 @@ def test_the_variants_of_a_run_follow_from_what_its_key_is_made_of() -> None:
         ], kind.key
 
 
+def test_a_run_that_begins_by_itself_is_announced_with_as_many_years_as_it_will_have() -> None:
+    short = [kind for kind, _ in RUNS.values() if kind.count is not None]
+    assert {kind.key for kind in short} >= {"candidates", "systems", "standstill"}
+    for one in (sheet(plan_b()), sheet(sandreef()), sheet(corrim())):
+        for kind in short:
+            assert kind.count is not None
+            assert kind.count(one) == len(kind.variants(one)), kind.key
+
+
+def test_what_is_left_ends_and_what_is_elsewhere_goes_on() -> None:
+    workshop = Workshop()
+    many = [Variant(str(n), plan_b(), n) for n in range(440, 480)]
+    left = workshop.begin(key="left", place="1:candidates", variants=many, measured=None)
+    stays = workshop.begin(key="stays", place="2:candidates", variants=many[:1], measured=None)
+    workshop.leave(["1:candidates", "1:nothing"])
+    assert left.stop.is_set()
+    assert not stays.stop.is_set()
+    assert stays.whole.wait(PATIENCE_S)
+    workshop.leave(["2:candidates"])
+    assert not stays.stop.is_set(), "what is finished stays"
+    assert workshop.find("left") is None
+
+
 def test_newer_work_in_the_same_place_ends_the_older() -> None:
     workshop = Workshop()
     many = [Variant(str(n), plan_b(), n) for n in range(400, 440)]
@@ -216,6 +239,19 @@ def test_a_changed_plan_is_another_run(plan: Plan, page: Client) -> None:
     first = whole(page, address)
     post(page, plan, "set", path="collector.count", value="4")
     assert whole(page, address) != first
+
+
+@pytest.mark.django_db
+def test_a_change_ends_the_short_runs_of_the_state_before_and_no_other(plan: Plan, page: Client) -> None:
+    many = [Variant(str(n), plan_b(), n) for n in range(480, 520)]
+    short = WORKSHOP.begin(key="short", place=f"{plan.pk}:candidates", variants=many, measured=None)
+    long = WORKSHOP.begin(key="long", place=f"{plan.pk}:sizes", variants=many, measured=None)
+    post(page, plan, "set", path="collector.count", value=str(plan.head.design["collector"]["count"]["value"]))
+    assert not short.stop.is_set(), "nothing has changed"
+    post(page, plan, "set", path="collector.count", value="4")
+    assert short.stop.is_set()
+    assert not long.stop.is_set(), "what somebody asked for goes on"
+    WORKSHOP.give_up()
 
 
 @pytest.mark.django_db

@@ -33,7 +33,11 @@ def job_of(request: HttpRequest, job: int) -> Job:
 
 def plan_of(request: HttpRequest, job: int, letter: str) -> Plan:
     """A plan of a job the person may see; 404 for a stranger's."""
-    return get_object_or_404(job_of(request, job).plans.select_related("job__firm"), letter=letter)
+    person = actor(request)
+    found = Plan.objects.select_related("job__firm").filter(job__in=Job.objects.visible(person), letter=letter)
+    plan: Plan = get_object_or_404(found, job_id=job)
+    person.firm = plan.job.firm  # the one that stands there: whoever shows its name need not ask again
+    return plan
 
 
 def worked_plan_of(request: HttpRequest, job: int, letter: str) -> Plan:

@@ -140,7 +140,7 @@ def sent_before(plan: Plan) -> Revision | None:
 def _append(plan: Plan, made: _Ready, based_on: int, author: User | None, step: _Step) -> Revision:
     """Under the lock: the right and the revision are checked, then the new one is put in. Raises WebError."""
     with transaction.atomic():
-        Plan.everything.select_for_update().get(pk=plan.pk)
+        Plan.everything.select_for_update().values_list("pk").get(pk=plan.pk)
         # the same change on its way twice: whoever comes second is given what the first one saved
         before = sent_before(plan)
         if before is not None:

@@ -25,6 +25,7 @@ from rowan.web.steps.registry import BENCHES
 from rowan.web.steps.run.legs import leg_rows
 from rowan.web.steps.schools import WITH_SCHOOLS
 from rowan.web.steps.study_registry import RUNS
+from rowan.web.studies.beside import workshop
 from rowan.web.studies.kinds import Place, RunView, run_view
 from rowan.web.ui.addresses import address
 from rowan.web.ui.window_bar import WindowBar, window_bar
@@ -309,8 +310,16 @@ def told(sheet: Sheet, bench: Bench) -> str:
 def run_page(plan: Plan, sheet: Sheet, key: str, begin: bool) -> RunView:
     """A run of a plan as a page shows it."""
     kind, _ = RUNS[key]
-    place = Place(f"{plan.pk}", plan.job.firm_id)
-    return run_view(kind, sheet, place, address("steps:run", plan.job_id, plan.letter, key), begin)
+    return run_view(kind, sheet, _desk(plan), address("steps:run", plan.job_id, plan.letter, key), begin)
+
+
+def leave_runs(plan: Plan) -> None:
+    """After a change: runs that begin by themselves, of the state before, end; they would take the processor from the next change."""
+    workshop().leave(tuple(_desk(plan).of(kind) for kind, _ in RUNS.values() if kind.by_itself))
+
+
+def _desk(plan: Plan) -> Place:
+    return Place(f"{plan.pk}", plan.job.firm_id)
 
 
 def _run(plan: Plan, sheet: Sheet, block: Block) -> RunView | None:

@@ -31,7 +31,7 @@ from rowan.web.plans.selectors import actor, job_of, plan_of, worked_plan_of
 from rowan.web.plans.weather import changes_to_place, changes_to_year, keep_weather
 from rowan.web.steps.collector.data_sheet import fields_of, item_from, sheet_context
 from rowan.web.steps.looks import look_of
-from rowan.web.steps.page import BESIDE, Refusal, bench_page, frame, page_address, run_page, told
+from rowan.web.steps.page import BESIDE, Refusal, bench_page, frame, leave_runs, page_address, run_page, told
 from rowan.web.steps.registry import BENCHES, PAGES
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.steps.survey.climate import MonthRow, climate_context, normals_from
@@ -130,6 +130,8 @@ def edit(
             again = _again(plan, attempt, units, message, readings)
         notice = "" if again else (f"{attempt.verb}: {words}." if attempt.verb else sentence(words))
         return refused(request, plan, Refusal(again, notice, attempt.typed, attempt.path), UNPROCESSABLE)
+    if saved.follows is not None:
+        leave_runs(plan)
     return (back or _back)(request, plan, saved)
 
 
@@ -259,6 +261,7 @@ def slip(request: HttpRequest, job: int, letter: str) -> HttpResponse:
         "revision_number": number,
         "bench_key": _known_page(request.GET.get("bench", "")),
         "set_address": reverse("steps:set", args=(plan.job_id, plan.letter)),
+        "piece": False,  # here the form is what is asked for
     }
     return render(request, "steps/slip.html", context)
 

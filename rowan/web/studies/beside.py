@@ -15,7 +15,10 @@ import tempfile
 import time
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
 from dataclasses import dataclass, replace
+from functools import cache
 from multiprocessing import AuthenticationError
 from multiprocessing.connection import Client, Connection
 from pathlib import Path
@@ -146,12 +149,9 @@ class Beside:
             return None
         return self._filled(asked.key, work or _empty(asked.variants()), found)
 
-    def begin(self, asked: Asked, *, after_s: float) -> Work:
-        """The work of a key, begun unless it is there; without any outcome where the process is still being started, or where it
-        begins by itself: what a page asks for after it was painted begins it."""
+    def begin(self, asked: Asked) -> Work:
+        """The work of a key, begun unless it is there; without any outcome where the process is still being started."""
         made = tuple(asked.variants())
-        if after_s > 0.0:
-            return _empty(made)
         try:
             found = ask(
                 "begin", key=asked.key, place=asked.place, firm=asked.firm, variants=made, measured=asked.measured
@@ -159,6 +159,11 @@ class Beside:
         except NobodyThereError:
             return _empty(made)
         return self._filled(asked.key, _empty(made), found)
+
+    def leave(self, places: tuple[str, ...]) -> None:
+        """Ends what is under way in those places. Nobody waits for it, and where there is no process there is nothing to end."""
+        if socket_of(os.getppid()).exists():
+            _errands().submit(_told_to_leave, places)
 
     def _filled(self, key: str, work: Work, found: dict[int, Outcome]) -> Work:
         for i, outcome in found.items():
@@ -171,6 +176,17 @@ class Beside:
         return work
 
 
+def _told_to_leave(places: tuple[str, ...]) -> None:
+    with suppress(NobodyThereError):
+        ask("leave", places=places)
+
+
+@cache
+def _errands() -> ThreadPoolExecutor:
+    """One thread for what is told to the process without waiting: its line to it stays open."""
+    return ThreadPoolExecutor(1, thread_name_prefix="errands")
+
+
 class Inside:
     """The workshop in this process: for one person alone, and for tests."""
 
@@ -178,7 +194,7 @@ class Inside:
         """Work begun or finished under a key, None if nobody asked for it."""
         return WORKSHOP.find(asked.key)
 
-    def begin(self, asked: Asked, *, after_s: float) -> Work:
+    def begin(self, asked: Asked) -> Work:
         """The work of a key, begun unless it is there."""
         return WORKSHOP.begin(
             key=asked.key,
@@ -186,8 +202,11 @@ class Inside:
             firm=asked.firm,
             variants=asked.variants(),
             measured=asked.measured,
-            after_s=after_s,
         )
+
+    def leave(self, places: tuple[str, ...]) -> None:
+        """Ends what is under way in those places."""
+        WORKSHOP.leave(places)
 
 
 def _empty(variants: Sequence[Variant]) -> Work:

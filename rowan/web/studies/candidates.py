@@ -33,6 +33,10 @@ def variants(sheet: Sheet) -> tuple[Variant, ...]:
     return tuple(found)
 
 
+def _count(sheet: Sheet) -> int:
+    return len({sheet.design.collector.item.value.name, *COLLECTORS})
+
+
 def _gravest(outcome: Outcome) -> Finding | None:
     found = in_order([f for f in outcome.findings if f.stage == "collector"])
     return found[0] if found else None
@@ -140,4 +144,4 @@ def _verdict(outcomes: Outcomes, worths: list[Money | None]) -> Statement | None
     return None if chosen is None else advice(chosen, others)
 
 
-CANDIDATES = RunKind("candidates", "A year of each candidate", variants, tell)
+CANDIDATES = RunKind("candidates", "A year of each candidate", variants, tell, count=_count)

@@ -16,7 +16,6 @@ from rowan.web.studies.beside import Asked, workshop
 from rowan.web.studies.work import Outcome, Variant, Work
 from rowan.web.ui.svg import Drawing
 
-PAGE_FIRST_S = 0.3  # a run that begins by itself lets its page be drawn first: both want the same processor
 Outcomes = Sequence[Outcome | None]
 
 
@@ -41,13 +40,15 @@ class Told:
 
 @dataclass(frozen=True)
 class RunKind:
-    """A run: begun by itself where it is short, by a button where it is long."""
+    """A run: begun by itself where it is short, by a button where it is long. `count` is how many variants a short one has, for
+    its page to say so before any of them is made."""
 
     key: str
     title: str
     variants: Callable[[Sheet], tuple[Variant, ...]]
     tell: Callable[[Sheet, Outcomes], Told]
     button: str = ""
+    count: Callable[[Sheet], int] | None = None
 
     def __post_init__(self) -> None:
         as_messages(self, "title", "button")
@@ -55,7 +56,7 @@ class RunKind:
     @property
     def by_itself(self) -> bool:
         """Whether it begins without being asked."""
-        return not self.button
+        return self.count is not None
 
 
 class Place(NamedTuple):
@@ -64,15 +65,20 @@ class Place(NamedTuple):
     desk: str
     firm: int
 
+    def of(self, kind: RunKind) -> str:
+        """The place of one kind of run at that desk."""
+        return f"{self.desk}:{kind.key}"
+
 
 @dataclass(frozen=True)
 class RunView:
-    """A run as a page shows it."""
+    """A run as a page shows it; one that is `announced`, with so many years, begins when the page asks for it."""
 
     kind: RunKind
     address: str
     work: Work | None
     told: Told | None
+    announced: int = 0
 
     @property
     def done(self) -> int:
@@ -82,12 +88,12 @@ class RunView:
     @property
     def total(self) -> int:
         """Years in all."""
-        return len(self.work.variants) if self.work else 0
+        return len(self.work.variants) if self.work else self.announced
 
     @property
     def waiting(self) -> bool:
         """Whether more will come."""
-        return self.work is not None and not self.work.finished
+        return self.announced > 0 or (self.work is not None and not self.work.finished)
 
     @property
     def percent(self) -> int:
@@ -102,17 +108,21 @@ def content_key(kind: RunKind, sheet: Sheet) -> str:
 
 
 def run_view(kind: RunKind, sheet: Sheet, place: Place, address: str, begin: bool) -> RunView:
-    """A run with what it says so far; begun if it begins by itself or is asked to."""
+    """A run with what it says so far, begun if it is asked to. One that begins by itself does so when its page is painted and asks
+    for it: making its variants takes as long as the page, and both want the same processor."""
     shop = workshop()
     asked = Asked(
         key=content_key(kind, sheet),
-        place=f"{place.desk}:{kind.key}",
+        place=place.of(kind),
         firm=place.firm,
         variants=lambda: kind.variants(sheet),  # made when somebody needs them, for that takes as long as a year
         measured=sheet.measured,
     )
     work = shop.find(asked, at_once=kind.by_itself and not begin)
-    if work is None and (begin or (kind.by_itself and settings.SHORT_RUNS_BEGIN)):
-        work = shop.begin(asked, after_s=0.0 if begin else PAGE_FIRST_S)
+    if work is None and begin:
+        work = shop.begin(asked)
+    if work is None and kind.count is not None and settings.SHORT_RUNS_BEGIN:
+        announced = kind.count(sheet)
+        return RunView(kind, address, None, kind.tell(sheet, [None] * announced), announced)
     told = kind.tell(sheet, work.outcomes) if work is not None else None
     return RunView(kind, address, work, told)

@@ -72,4 +72,4 @@ def _legs_drawing(sheet: Sheet, lines: LineYear) -> Drawing:
     return drawing
 
 
-LINES = RunKind("lines", "What the run costs a year", variants, tell)
+LINES = RunKind("lines", "What the run costs a year", variants, tell, count=lambda _: 1)

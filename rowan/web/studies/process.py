@@ -39,6 +39,11 @@ def begin(**data: Any) -> dict[int, Outcome]:
     return _new(SHOP.begin(**data), set())
 
 
+def leave(*, places: tuple[str, ...]) -> None:
+    """Ends what is under way in those places."""
+    SHOP.leave(places)
+
+
 class Desk:
     """Answers one question after the other on each line, as many lines as there are askers."""
 
@@ -84,4 +89,4 @@ def run(owner: int, answers: dict[str, Answer]) -> None:
     threading.Thread(target=_end_with, args=(owner, path), daemon=True).start()
     with Listener(str(path), family="AF_UNIX", backlog=64, authkey=secret()) as listener:
         path.chmod(0o600)
-        Desk({"find": find, "begin": begin, **answers}).serve(listener)
+        Desk({"find": find, "begin": begin, "leave": leave, **answers}).serve(listener)

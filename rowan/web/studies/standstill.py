@@ -34,30 +34,35 @@ def variants(sheet: Sheet) -> tuple[Variant, ...]:
 
 
 def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
-    """A column for each answer; the advice when all years are there."""
+    """A column for each answer; the advice when all years are there. What each comes to is reckoned once its year is there: each
+    reckons its charge anew, and a page that only announces the run need not wait for it."""
     here = chosen_answer(sheet.design)
-    found = [standing(sheet.design, key, sheet.result) for key in ANSWERS]
+    found = [standing(sheet.design, key, sheet.result) if o else None for key, o in zip(ANSWERS, outcomes, strict=True)]
     # as high as the longest words of this language want it
     wants = {key: lines_of(tr("wants: {wants}", wants=WANTS[key]), INNER) for key in ANSWERS}
     fails = {key: lines_of(tr("fails where: {fails}", fails=FAILS[key]), INNER) for key in ANSWERS}
     fails_y = WORDS_Y + LINE * max(map(len, wants.values())) + GAP
     height = fails_y + LINE * max(map(len, fails.values()))
     drawing = Drawing(WIDTH, height, "Answers to standstill", "standstill", "standstill")
-    for i, (answer, outcome) in enumerate(zip(found, outcomes, strict=True)):
+    for i, (key, answer, outcome) in enumerate(zip(ANSWERS, found, outcomes, strict=True)):
         x = COLUMN * i
-        if answer.key == here:
+        if key == here:
             drawing.rect(x, 0, COLUMN - 6, height, "wash")
             drawing.line((x, 1.5), (x + COLUMN - 6, 1.5), "head")
-        drawing.words((x + 8, 22), NAMES[answer.key], "state-name")
-        if answer.key == here:
+        drawing.words((x + 8, 22), NAMES[key], "state-name")
+        if key == here:
             drawing.words((x + 8, 36), "this plan", "label")
-        _column(drawing, sheet, answer, outcome, x)
-        for y, lines in ((WORDS_Y, wants[answer.key]), (fails_y, fails[answer.key])):
+        if answer is None:
+            drawing.words((x + 8, 60), "its year is being run", "place")
+        else:
+            _column(drawing, sheet, answer, outcome, x)
+        for y, lines in ((WORDS_Y, wants[key]), (fails_y, fails[key])):
             for k, line in enumerate(lines):
                 drawing.words((x + 8, y + LINE * k), line, "label")
-    years = [o.year if o is not None else None for o in outcomes]
-    whole = all(o is not None for o in outcomes)
-    told = advice(sheet.result.collector.stagnation, list(zip(found, years, strict=True))) if whole else None
+    stood = [
+        (answer, o.year) for answer, o in zip(found, outcomes, strict=True) if answer is not None and o is not None
+    ]
+    told = advice(sheet.result.collector.stagnation, stood) if len(stood) == len(ANSWERS) else None
     return Told(told, drawing)
 
 
@@ -88,4 +93,4 @@ def _column(drawing: Drawing, sheet: Sheet, answer: Standing, outcome: Outcome |
         drawing.words((x + 8, y + 12), name, "label")
 
 
-STANDSTILL = RunKind("standstill", "The answer to standstill", variants, tell)
+STANDSTILL = RunKind("standstill", "The answer to standstill", variants, tell, count=lambda _: len(ANSWERS))

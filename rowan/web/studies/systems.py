@@ -136,4 +136,4 @@ def _year(drawing: Drawing, sheet: Sheet, outcome: Outcome | None, at: tuple[flo
         drawing.words((x + 8, y + 12), name, "label")
 
 
-SYSTEMS = RunKind("systems", "Kinds of system", variants, tell)
+SYSTEMS = RunKind("systems", "Kinds of system", variants, tell, count=lambda _: len(KINDS))

@@ -6,10 +6,10 @@ Firms take turns, year by year: who asks for sixty does not hold up who asks for
 from __future__ import annotations
 
 from collections import OrderedDict, deque
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
-from threading import Event, Lock, Timer
+from threading import Event, Lock
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import reckon
@@ -112,9 +112,8 @@ class Workshop:
         variants: Sequence[Variant],
         measured: Sky | None,
         firm: int = 0,
-        after_s: float = 0.0,
     ) -> Work:
-        """The work of a key, begun unless it is there. `after_s` lets the page that asked for it be answered first."""
+        """The work of a key, begun unless it is there."""
         found = self.find(key)
         if found is not None:
             return found
@@ -130,13 +129,16 @@ class Workshop:
                 old.stop.set()
             if self._pool is None:
                 self._pool = ThreadPoolExecutor(AT_ONCE, thread_name_prefix="years")
-        if after_s > 0.0:
-            timer = Timer(after_s, self._submit, (firm, work, tuple(variants), measured))
-            timer.daemon = True
-            timer.start()
-        else:
-            self._submit(firm, work, tuple(variants), measured)
+        self._submit(firm, work, tuple(variants), measured)
         return work
+
+    def leave(self, places: Collection[str]) -> None:
+        """Ends what is under way in those places: the plan has gone on, and nobody waits for what it was."""
+        with self._lock:
+            for place in places:
+                work = self._kept.get(self._places.get(place, ""))
+                if work is not None and not work.finished:
+                    work.stop.set()
 
     def give_up(self) -> None:
         """Ends everything that is not finished."""

@@ -29,7 +29,7 @@ def back_to(request: HttpRequest, address: str) -> HttpResponse:
 
 
 def units(request: HttpRequest) -> dict[str, object]:
-    """The system of units and the paper, for templates; and whether pages are shown without signal."""
+    """The system of units and the paper, for templates; whether pages are shown without signal, and whether a script asks."""
     found = units_of(request) if hasattr(request, "user") else "metric"
     paper = getattr(getattr(request, "user", None), "paper", "light")
-    return {"units": found, "paper": paper, "worker": settings.SERVICE_WORKER}
+    return {"units": found, "paper": paper, "worker": settings.SERVICE_WORKER, "piece": is_piece(request)}

@@ -33,4 +33,4 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     return Told(verdict, ageing_drawing(sheet, standing))
 
 
-AGEING = RunKind("ageing", "How the fluid ages", variants, tell)
+AGEING = RunKind("ageing", "How the fluid ages", variants, tell, count=lambda _: 1)

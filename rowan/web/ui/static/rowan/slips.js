@@ -5,13 +5,6 @@
   const openWhy = { key: sessionStorage.getItem("why") || "" };
 
   document.addEventListener("alpine:init", () => {
-    window.Alpine.data("plan", () => ({
-      init() {
-        if (location.hash.startsWith("#figure-")) openWhy.key = location.hash.slice("#figure-".length);
-        asLeft(this.$root);
-        if (location.hash.startsWith("#figure-")) document.getElementById(location.hash.slice(1))?.scrollIntoView({ block: "center" });
-      },
-    }));
     window.Alpine.data("facts", () => ({
       // what was typed is still there after a switch of units or a way back, until a plan is started from it
       init() {
@@ -69,11 +62,19 @@
     if (open && tape.scrollWidth > tape.clientWidth) open.scrollIntoView({ block: "nearest", inline: "center" });
   });
   // a link to a figure opens its reason, also when it leads to this very page
-  window.addEventListener("hashchange", () => {
+  function toFigure() {
     if (!location.hash.startsWith("#figure-")) return;
     openWhy.key = location.hash.slice("#figure-".length);
     restoreWhy(document);
     document.getElementById(location.hash.slice(1))?.scrollIntoView({ block: "center" });
+  }
+  window.addEventListener("hashchange", toFigure);
+  // no component of Alpine's, which would go through two thousand elements for it
+  document.addEventListener("DOMContentLoaded", () => {
+    const plan = document.getElementById("plan");
+    if (!plan) return;
+    toFigure();
+    asLeft(plan);
   });
   document.addEventListener("toggle", (event) => {
     const element = event.target;
@@ -83,10 +84,17 @@
       sessionStorage.setItem("why", openWhy.key);
     }
     if (element.matches?.("details.blank") && element.open) {
+      unfold(element);
       if (element.querySelector(".slip")) placeSlip(element);
       else fetchSlip(element);
     }
   }, true);
+  // what stands there for those without scripts becomes the form it says
+  function unfold(blank) {
+    const folded = blank.querySelector("noscript");
+    const slip = folded && new DOMParser().parseFromString(folded.textContent, "text/html").querySelector(".slip");
+    if (slip) folded.replaceWith(slip);
+  }
   function placeSlip(blank) {
     const slip = blank.querySelector(".slip");
     slip.classList.toggle("leftward", slip.getBoundingClientRect().right > document.documentElement.clientWidth);

@@ -3,17 +3,22 @@
   const { fetchPiece } = window.Rowan;
   // runs of many years: asked for again until they are whole, drawn as they come
   const RUN_DELAY_MS = 350;
+  const BUSY_MS = 80;
+  // while a change is on its way nothing else is asked of server and page: both belong to the hand
+  const isBusy = () => document.getElementById("plan")?.getAttribute("aria-busy") === "true";
   // a place may stay while the plan, and with it the run, becomes another
   const asked = new WeakMap();
   function followRun(place, address) {
     if (asked.get(place) === address) return;
     asked.set(place, address);
-    setTimeout(() => {
-      const isWanted = () => place.isConnected && asked.get(place) === address;
+    const isWanted = () => place.isConnected && asked.get(place) === address;
+    function ask() {
       if (!isWanted()) return;
+      if (isBusy()) { setTimeout(ask, BUSY_MS); return; }
       fetchPiece(address, ".run")
         .then((fresh) => {
           if (!fresh || !isWanted()) return;
+          if (isBusy()) { setTimeout(ask, BUSY_MS); return; }
           // what a whole page is made of is shown by that page
           if (fresh.dataset.whole !== undefined) { window.location.reload(); return; }
           const inside = place.contains(document.activeElement);
@@ -22,7 +27,8 @@
           followRuns();
         })
         .catch(() => asked.delete(place));
-    }, Number(place.dataset.runDelay || RUN_DELAY_MS));
+    }
+    setTimeout(ask, Number(place.dataset.runDelay || RUN_DELAY_MS));
   }
   function followRuns() {
     for (const place of document.querySelectorAll("[data-run]")) followRun(place, place.dataset.run);
