@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import os
+import sqlite3
 from pathlib import Path
 from typing import Any
 
@@ -46,3 +47,25 @@ class _Lots(LoadScopeScheduling):
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling:
     return _Lots(config, log)
+
+
+@pytest.fixture(scope="session")
+def empty(django_db_setup: None, django_db_blocker: Any) -> sqlite3.Connection:
+    """The database before anybody wrote to it."""
+    from django.db import connection
+
+    from tests.worlds import kept_copy
+
+    with django_db_blocker.unblock():
+        connection.ensure_connection()
+        return kept_copy(connection.connection)
+
+
+@pytest.fixture(scope="session")
+def world(
+    empty: sqlite3.Connection, tmp_path_factory: pytest.TempPathFactory, django_db_blocker: Any
+) -> sqlite3.Connection:
+    """The demo world, loaded once and kept."""
+    from tests.worlds import made_once
+
+    return made_once(tmp_path_factory.getbasetemp(), empty, django_db_blocker)

@@ -113,7 +113,7 @@ return { wide: document.documentElement.scrollWidth - window.innerWidth, small, 
 # in forced colours the reader's system chooses them, and axe reckons with those of the style sheet: contrast is not asked there
 ASK_AXE = """
 const [contrast, done] = arguments;
-axe.run(document, { resultTypes: ['violations'], rules: { 'color-contrast': { enabled: contrast } } })
+axe.run(document, { resultTypes: ['violations'], preload: false, rules: { 'color-contrast': { enabled: contrast } } })
   .then(done, (e) => done({ violations: [{ id: 'axe', help: String(e), nodes: [] }] }));
 """
 

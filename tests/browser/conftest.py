@@ -13,16 +13,15 @@ from typing import Any
 import pytest
 from django.contrib.staticfiles.handlers import StaticFilesHandlerMixin
 from django.core.signals import request_finished, request_started
-from django.db import connection
 from django.templatetags.static import static
 from django.test import TransactionTestCase
 from selenium import webdriver
 from selenium.webdriver.chrome.webdriver import WebDriver
 
 from rowan.command.browser import new_driver, set_size
-from rowan.demo.load import load_world
 from rowan.web.studies.work import WORKSHOP
 from tests.browser.pages.plan import SignInPage
+from tests.worlds import put_back
 
 
 @pytest.fixture(scope="session")
@@ -71,33 +70,6 @@ def _answers_are_done(seconds: float = 5.0) -> None:
         time.sleep(0.02)
 
 
-def _put_back(kept: sqlite3.Connection) -> None:
-    """The database as it was kept, page by page: what is loaded or emptied row by row takes a second."""
-    connection.ensure_connection()
-    kept.backup(connection.connection)
-
-
-@pytest.fixture(scope="session")
-def empty(django_db_setup: None, django_db_blocker: Any) -> sqlite3.Connection:
-    """The database before anybody wrote to it."""
-    with django_db_blocker.unblock():
-        connection.ensure_connection()
-        kept = sqlite3.connect(":memory:", check_same_thread=False)
-        connection.connection.backup(kept)
-    return kept
-
-
-@pytest.fixture(scope="session")
-def world(empty: sqlite3.Connection, django_db_blocker: Any) -> sqlite3.Connection:
-    """The demo world, loaded once and kept."""
-    with django_db_blocker.unblock():
-        load_world()
-        kept = sqlite3.connect(":memory:", check_same_thread=False)
-        connection.connection.backup(kept)
-        _put_back(empty)
-    return kept
-
-
 @pytest.fixture(autouse=True, scope="session")
 def _shipped_files_as_in_service() -> Iterator[None]:
     """They come from the product's own middleware, which lets the browser keep them: not from the test server's handler,
@@ -111,7 +83,7 @@ def _shipped_files_as_in_service() -> Iterator[None]:
 @pytest.fixture(autouse=True)
 def _emptied_at_once(empty: sqlite3.Connection, monkeypatch: pytest.MonkeyPatch) -> None:
     """After a test the database is put back empty as a whole, where Django would empty it table by table."""
-    monkeypatch.setattr(TransactionTestCase, "_fixture_teardown", lambda self: _put_back(empty))
+    monkeypatch.setattr(TransactionTestCase, "_fixture_teardown", lambda self: put_back(empty))
 
 
 @pytest.fixture
@@ -141,7 +113,7 @@ def driver(browser: webdriver.Chrome, live_server: Any) -> Iterator[webdriver.Ch
 
 @pytest.fixture
 def sign_in(driver: webdriver.Chrome, live_server: Any, world: sqlite3.Connection) -> SignInPage:
-    _put_back(world)
+    put_back(world)
     return SignInPage(driver, live_server.url)
 
 

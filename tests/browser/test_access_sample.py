@@ -15,15 +15,14 @@ PHONES = ("/", "/week/", "/practice/", "charge", "run", "papers")
 FORCED = ("charge", "control")
 
 
-def _address(page_address: str, where: str) -> str:
-    return where if where.startswith("/") else page_address.replace("/charge/", f"/{where}/")
+def _address(where: str) -> str:
+    return where if where.startswith("/") else SignInPage.address_of("Kvist house, 4 Ropewalk", f"A/{where}/")
 
 
 @pytest.mark.parametrize("where", PHONES)
 def test_on_the_phone_all_is_in_reach_and_readable(sign_in: SignInPage, axe_source: str, where: str) -> None:
-    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
-    at = page.driver.current_url.removeprefix(page.base).split("?")[0]
-    found = measure(page.driver, page.base, (where, _address(at, where)), BY_NAME["390"], axe_source)
+    page = sign_in.signed_in()
+    found = measure(page.driver, page.base, (where, _address(where)), BY_NAME["390"], axe_source)
     assert found.broken == []
     assert found.wide <= 1
     assert found.small == []
@@ -34,19 +33,17 @@ def test_on_the_phone_all_is_in_reach_and_readable(sign_in: SignInPage, axe_sour
     "look", [look for look in LOOKS if look.forced and look.language == "en"], ids=lambda look: str(look.name)
 )
 def test_in_forced_colours_nothing_breaks_a_rule(sign_in: SignInPage, axe_source: str, look: Look) -> None:
-    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
-    at = page.driver.current_url.removeprefix(page.base).split("?")[0]
+    page = sign_in.signed_in()
     for where in FORCED:
-        found = measure(page.driver, page.base, (where, _address(at, where)), look, axe_source)
+        found = measure(page.driver, page.base, (where, _address(where)), look, axe_source)
         assert found.broken == [], where
         assert found.wide <= 1, where
 
 
 def test_the_ruler_sees_what_is_too_small(sign_in: SignInPage, axe_source: str) -> None:
-    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
-    at = page.driver.current_url.removeprefix(page.base).split("?")[0]
+    page = sign_in.signed_in()
     # a desk's page is no thumb's: the same ruler there finds many
-    found = measure(page.driver, page.base, ("desk", at), BY_NAME["1280"], axe_source)
+    found = measure(page.driver, page.base, ("desk", _address("charge")), BY_NAME["1280"], axe_source)
     assert len(found.small) > 20
     assert any("11.5" in one for one in found.fine)
 
@@ -80,11 +77,10 @@ def test_a_tap_beside_a_mark_takes_it_and_one_far_from_all_takes_none(sign_in: S
 def test_in_other_languages_nothing_breaks_a_rule_and_no_word_leaves_its_drawing(
     sign_in: SignInPage, axe_source: str, look: Look
 ) -> None:
-    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
-    at = page.driver.current_url.removeprefix(page.base).split("?")[0]
+    page = sign_in.signed_in()
     User.objects.update(language=look.language)
     for where in FORCED:
-        found = measure(page.driver, page.base, (where, _address(at, where)), look, axe_source)
+        found = measure(page.driver, page.base, (where, _address(where)), look, axe_source)
         assert page.driver.find_element(By.TAG_NAME, "html").get_attribute("lang") == look.language
         assert found.broken == [], where
         assert found.wide <= 1, where

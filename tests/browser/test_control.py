@@ -66,8 +66,7 @@ def test_b_is_taken(bench: BenchPage) -> None:
 
 
 def test_a_function_is_turned_and_a_conflict_cured_without_leaving_the_page(sign_in: SignInPage) -> None:
-    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
-    page.driver.get(page.driver.current_url.replace("charge/", "functions/"))
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk", "functions")
     page.set("control.frost", "warms the field from the store")
     assert any("cannot freeze" in words for words in page.findings())
     page.try_cure("Turn it off")
@@ -77,8 +76,7 @@ def test_a_function_is_turned_and_a_conflict_cured_without_leaving_the_page(sign
 
 
 def test_a_window_is_added_and_typed(sign_in: SignInPage) -> None:
-    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
-    page.driver.get(page.driver.current_url.replace("charge/", "functions/"))
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk", "functions")
     with page.answered():
         page.one("#add-window").click()
     page.set("functions.windows.w1.ends", "4:30")
@@ -96,8 +94,7 @@ def test_what_calms_it_comes_by_itself(bench: BenchPage) -> None:
 
 
 def test_live_values_follow_what_is_sent(sign_in: SignInPage) -> None:
-    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
-    page.driver.get(page.driver.current_url.replace("A/charge/", "B/live/"))
+    page = sign_in.open_at("Kvist house, 4 Ropewalk", "B/live/")
     assert "nothing stands against the plan" in page.one("#live-now .run-verdict").text
     device = Device.objects.get()
     later = datetime(2026, 5, 4, 16, tzinfo=UTC)
@@ -109,8 +106,7 @@ def test_live_values_follow_what_is_sent(sign_in: SignInPage) -> None:
 
 
 def test_a_device_is_connected_and_its_token_shown_once(sign_in: SignInPage) -> None:
-    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
-    page.driver.get(page.driver.current_url.replace("charge/", "live/"))
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk", "live")
     page.one("#device-name").send_keys("logger by the door")
     with page.new_page():
         page.one("#connect").click()

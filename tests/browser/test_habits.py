@@ -97,8 +97,7 @@ def test_facts_that_cannot_be_are_refused_on_the_page(sign_in: SignInPage) -> No
 
 def test_survey_on_the_phone(sign_in: SignInPage) -> None:
     set_size(sign_in.driver, 390, 844, phone=True)  # type: ignore[arg-type]
-    page = sign_in.open_plan("Kvist house, 4 Ropewalk")
-    page.driver.get(page.driver.current_url.replace("charge", "survey"))
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk", "survey")
     blank = page.one("#in-survey-gauge_to_top_m")
     assert blank.size["height"] >= 44, "a gloved finger needs 44 px"
     page.set("survey.gauge_to_top_m", "9.62 m")

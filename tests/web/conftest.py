@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Iterator
 
 import pytest
+from django.db import connection
 from django.test import Client
 from whitenoise.middleware import WhiteNoiseMiddleware
 
+from rowan.demo.load import load_world
+from rowan.demo.person import EMAIL
 from rowan.web.accounts.models import Firm, User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.services import start_job
 from tests.core.designs import plan_a, proposed
 from tests.core.thermosiphons import roof_tank
+from tests.worlds import copy_in
 
 
 @pytest.fixture(autouse=True, scope="session")
@@ -89,3 +94,21 @@ def page(person: User) -> Client:
     client = Client()
     client.force_login(person)
     return client
+
+
+@pytest.fixture(scope="session")
+def kept_world(request: pytest.FixtureRequest) -> sqlite3.Connection | None:
+    """The demo world, made before a test's transaction begins; None where the tests run on another database."""
+    if connection.vendor != "sqlite":
+        return None
+    found: sqlite3.Connection = request.getfixturevalue("world")
+    return found
+
+
+@pytest.fixture
+def demo_person(kept_world: sqlite3.Connection | None, db: None) -> User:
+    """The demo's person with the whole demo world."""
+    if kept_world is None:
+        return load_world()
+    copy_in(kept_world)
+    return User.objects.get(email=EMAIL)

@@ -12,7 +12,6 @@ from rowan.core.design.changes import changed
 from rowan.core.reckon import reckon
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.finding import Change
-from rowan.demo.load import load_world
 from rowan.web.accounts.models import User
 from rowan.web.history.revisions import A_PAGE, history
 from rowan.web.plans import services
@@ -114,9 +113,8 @@ def test_a_long_history_is_shown_a_page_at_a_time(plan: Plan, person: User) -> N
     assert rest["older_from"] is None
 
 
-def test_the_demo_s_plan_b_tells_how_it_was_built() -> None:
-    person = load_world()
-    plan = Job.objects.visible(person).get(title__startswith="Kvist").plans.get(letter="B")
+def test_the_demo_s_plan_b_tells_how_it_was_built(demo_person: User) -> None:
+    plan = Job.objects.visible(demo_person).get(title__startswith="Kvist").plans.get(letter="B")
     built = services.design_of(plan.head)
     assert [entry.share for entry in built.charge.log] == [0.362, 0.402, 0.40]
     assert changed(built, [Change("charge.log", [])]) == plan_b()

@@ -8,7 +8,7 @@ from collections import deque
 import pytest
 from django.test import Client
 
-from rowan.demo.load import load_world
+from rowan.web.accounts.models import User
 from rowan.web.plans.models import Job
 
 pytestmark = pytest.mark.django_db
@@ -19,8 +19,8 @@ SLOW = (".pdf", "whole=1", "?day=")  # made in their own tests
 
 
 @pytest.mark.parametrize("units", ["metric", "us"])
-def test_every_link_leads_somewhere(units: str) -> None:
-    person = load_world()
+def test_every_link_leads_somewhere(demo_person: User, units: str) -> None:
+    person = demo_person
     person.units = units
     person.save()
     page = Client()
@@ -53,10 +53,9 @@ def test_every_link_leads_somewhere(units: str) -> None:
     assert len(seen) > 90
 
 
-def test_every_button_s_form_has_an_address_that_takes_it() -> None:
-    person = load_world()
+def test_every_button_s_form_has_an_address_that_takes_it(demo_person: User) -> None:
     page = Client()
-    page.force_login(person)
+    page.force_login(demo_person)
     job = re.search(r"/jobs/(\d+)/A/", page.get("/").content.decode())
     assert job
     for address in (

@@ -117,6 +117,11 @@ class SignInPage(Page):
         name = settings.SESSION_COOKIE_NAME
         self.driver.add_cookie({"name": name, "value": client.cookies[name].value})
 
+    def signed_in(self) -> Page:
+        """The demo person's session and no page yet: for whoever goes somewhere else than the list."""
+        self._signed_in()
+        return Page(self.driver, self.base)
+
     def sign_in(self) -> JobsPage:
         """The list of jobs with the demo person's session: what signing in by hand is like has its own tests."""
         self._signed_in()
@@ -131,10 +136,18 @@ class SignInPage(Page):
 
     def open_plan(self, title: str, bench: str = "charge") -> BenchPage:
         """A bench of a job's first plan by its address; the way there over the list has its own tests."""
+        return self.open_at(title, f"A/{bench}/")
+
+    def open_at(self, title: str, where: str) -> BenchPage:
+        """A page of a job by its address under the job's."""
         self._signed_in()
-        job = Job.objects.get(title=title)
-        self.driver.get(f"{self.base}/jobs/{job.pk}/A/{bench}/")
+        self.driver.get(self.base + self.address_of(title, where))
         return BenchPage(self.driver, self.base)
+
+    @staticmethod
+    def address_of(title: str, where: str) -> str:
+        """Where a page of a job stands."""
+        return f"/jobs/{Job.objects.get(title=title).pk}/{where}"
 
 
 class JobsPage(Page):
