@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import time
 
 import pytest
 from django.test import Client
@@ -64,6 +65,12 @@ def test_the_proposal_names_price_and_payback_and_asks_for_its_band(page: Client
     piece = page.get(address[1].replace("&amp;", "&"), headers={"X-Requested-With": "fetch"})
     assert piece.status_code == 200
     assert 'id="run-facts"' in piece.content.decode()
+    ends = time.monotonic() + 60
+    while "data-run" in piece.content.decode():
+        assert time.monotonic() < ends, "asked for, its years begin and come to an end"
+        time.sleep(0.1)
+        piece = page.get(address[1].replace("&amp;", "&"), headers={"X-Requested-With": "fetch"})
+    assert "Nine years of ten" in piece.content.decode()
     assert page.get(address[1].replace("&amp;", "&")).status_code == 302, "opened by itself it leads to its page"
     assert reckon(design).parts.price > 0
 

@@ -59,4 +59,4 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     return Told(verdict, drawing)
 
 
-FACTS_BAND = RunKind("facts", "Nine made years", variants, tell)
+FACTS_BAND = RunKind("facts", "Nine made years", variants, tell, count=lambda _: YEARS)

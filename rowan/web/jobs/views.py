@@ -44,7 +44,7 @@ class Proposal:
     context: dict[str, object]
 
     @classmethod
-    def of(cls, form: FactsForm, request: HttpRequest) -> Proposal:
+    def of(cls, form: FactsForm, request: HttpRequest, *, begin: bool = False) -> Proposal:
         """The proposal of a form."""
         if not form.is_valid():
             data = form.errors.as_data()
@@ -71,7 +71,7 @@ class Proposal:
                 "money": sheet.appraisal.money,
                 "currency": design.money.currency.value,
                 "band": run_view(
-                    FACTS_BAND, sheet, _desk(request), f"{reverse('jobs:facts_band')}?{query}", begin=False
+                    FACTS_BAND, sheet, _desk(request), f"{reverse('jobs:facts_band')}?{query}", begin=begin
                 ),
             }
         )
@@ -167,7 +167,7 @@ def proposal(request: HttpRequest) -> HttpResponse:
 def facts_band(request: HttpRequest) -> HttpResponse:
     """Nine made years of the proposal, as far as they are; opened by itself, the page it stands on."""
     form = _facts_form(request, request.GET)
-    found = Proposal.of(form, request).context if is_piece(request) else {}
+    found = Proposal.of(form, request, begin=True).context if is_piece(request) else {}
     if "band" not in found:
         return redirect("jobs:list")
     return render(request, "jobs/facts_band.html", found)
