@@ -9,8 +9,11 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.db import connection
 from hypothesis import settings
 from xdist.scheduler import LoadScopeScheduling
+
+from tests.worlds import kept_copy, made_once
 
 # the same examples at every run, here and in CI: whoever lands next is not stopped by another's luck
 settings.register_profile("same", max_examples=60, deadline=None, derandomize=True)
@@ -52,10 +55,6 @@ def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeSch
 @pytest.fixture(scope="session")
 def empty(django_db_setup: None, django_db_blocker: Any) -> sqlite3.Connection:
     """The database before anybody wrote to it."""
-    from django.db import connection
-
-    from tests.worlds import kept_copy
-
     with django_db_blocker.unblock():
         connection.ensure_connection()
         return kept_copy(connection.connection)
@@ -66,6 +65,4 @@ def world(
     empty: sqlite3.Connection, tmp_path_factory: pytest.TempPathFactory, django_db_blocker: Any
 ) -> sqlite3.Connection:
     """The demo world, loaded once and kept."""
-    from tests.worlds import made_once
-
     return made_once(tmp_path_factory.getbasetemp(), empty, django_db_blocker)

@@ -27,7 +27,7 @@ from rowan.web.papers.drawing_room import DrawingRoom
 from rowan.web.plans.models import Plan
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.studies import beside, work
-from rowan.web.studies.kinds import Place, run_view
+from rowan.web.studies.kinds import Place, content_key, run_view
 from rowan.web.studies.work import Outcome, Variant, Workshop
 from tests.core.designs import plan_b
 
@@ -118,6 +118,13 @@ def test_runs_and_papers_come_from_beside_and_after_it_was_killed_too(process: P
     for here, there in zip(inside, whole.work.outcomes, strict=False):
         assert there.year.solar_heat == here.year.solar_heat
         assert there.findings == here.findings
+    # what is left ends there too, told without waiting
+    long = RUNS["sizes"][0]
+    assert run_view(long, one, Place("test", 1), "/", begin=True).waiting
+    key = content_key(long, one)
+    assert beside.ask("find", key=key, have=set()) is not None
+    beside.workshop().leave((Place("test", 1).of(long),))
+    until(lambda: beside.ask("find", key=key, have=set()) is None)
     card = reverse("papers:settings_card", args=(plan.job_id, "A"))
     answer = until(lambda: None if (now := page.get(card)).status_code == 202 else now)
     assert answer.content.startswith(b"%PDF")

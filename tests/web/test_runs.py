@@ -18,10 +18,11 @@ from rowan.demo.corrim import corrim
 from rowan.demo.pipwater import pipwater
 from rowan.demo.sandreef import sandreef
 from rowan.web.benches.bench import Look, Sheet
+from rowan.web.jobs.facts_band import FACTS_BAND
 from rowan.web.plans.models import Plan
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.studies import candidates, sizes
-from rowan.web.studies.kinds import Place, content_key, run_view
+from rowan.web.studies.kinds import Place, RunKind, content_key, run_view
 from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Workshop, run_one
 from tests.core.designs import altered, plan_b
 from tests.web.test_pages import bench_url, post, read
@@ -164,8 +165,8 @@ def test_the_variants_of_a_run_follow_from_what_its_key_is_made_of() -> None:
 
 
 def test_a_run_that_begins_by_itself_is_announced_with_as_many_years_as_it_will_have() -> None:
-    short = [kind for kind, _ in RUNS.values() if kind.count is not None]
-    assert {kind.key for kind in short} >= {"candidates", "systems", "standstill"}
+    short = [kind for kind, _ in [*RUNS.values(), (FACTS_BAND, "")] if kind.count is not None]
+    assert {kind.key for kind in short} >= {"candidates", "systems", "standstill", "facts"}
     for one in (sheet(plan_b()), sheet(sandreef()), sheet(corrim())):
         for kind in short:
             assert kind.count is not None
@@ -243,7 +244,7 @@ def test_a_changed_plan_is_another_run(plan: Plan, page: Client) -> None:
 
 @pytest.mark.django_db
 def test_a_change_ends_the_short_runs_of_the_state_before_and_no_other(plan: Plan, page: Client) -> None:
-    many = [Variant(str(n), plan_b(), n) for n in range(480, 520)]
+    many = [Variant(str(n), plan_b(), n) for n in range(480, 680)]  # more than a change and its page leave time for
     short = WORKSHOP.begin(key="short", place=f"{plan.pk}:candidates", variants=many, measured=None)
     long = WORKSHOP.begin(key="long", place=f"{plan.pk}:sizes", variants=many, measured=None)
     post(page, plan, "set", path="collector.count", value=str(plan.head.design["collector"]["count"]["value"]))
@@ -252,6 +253,12 @@ def test_a_change_ends_the_short_runs_of_the_state_before_and_no_other(plan: Pla
     assert short.stop.is_set()
     assert not long.stop.is_set(), "what somebody asked for goes on"
     WORKSHOP.give_up()
+
+
+def test_a_run_begins_by_its_button_or_by_itself() -> None:
+    for wrong in ({}, {"button": "Run it", "count": lambda _: 1}):
+        with pytest.raises(TypeError, match="one of the two"):
+            RunKind("odd", "Odd", candidates.variants, candidates.tell, **wrong)
 
 
 @pytest.mark.django_db

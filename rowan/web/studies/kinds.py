@@ -51,6 +51,8 @@ class RunKind:
     count: Callable[[Sheet], int] | None = None
 
     def __post_init__(self) -> None:
+        if bool(self.button) is (self.count is not None):
+            raise TypeError(f"the run {self.key} begins by its button or by itself, one of the two")
         as_messages(self, "title", "button")
 
     @property

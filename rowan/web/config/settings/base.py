@@ -205,6 +205,5 @@ STUDIES_BESIDE = False
 
 # runs of a few years begin with the page that shows them; off where many pages are made that nobody reads
 SHORT_RUNS_BEGIN = True
-DEMO_YEAR_OF_MINUTES = env.bool(
-    "ROWAN_DEMO_YEAR", default=True
-)  # the demo house is listened to for a year; six weeks are quicker
+# the demo house is listened to for a year; six weeks are quicker
+DEMO_YEAR_OF_MINUTES = env.bool("ROWAN_DEMO_YEAR", default=True)

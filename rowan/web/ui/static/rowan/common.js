@@ -12,6 +12,8 @@
     const point = new DOMPoint(event.clientX, event.clientY);
     return point.matrixTransform(svg.getScreenCTM().inverse());
   }
+  // whether a change is on its way
+  const isBusy = () => document.getElementById("plan")?.getAttribute("aria-busy") === "true";
   function numberOf(handle, name) { return Number(handle.dataset[name]); }
   // a message in the page's language, its {names} filled; the words of other languages than English come as a script before this one
   function tr(message, parts = {}) {
@@ -38,5 +40,5 @@
     }
   }
   for (const happens of ["load", "resize", "ajax:after"]) window.addEventListener(happens, stops);
-  window.Rowan = { announce, fetchPiece, fixed, focused, hourOf, numberOf, pointIn, spoken, tr };
+  window.Rowan = { announce, fetchPiece, fixed, focused, hourOf, isBusy, numberOf, pointIn, spoken, tr };
 })();

@@ -1,6 +1,6 @@
 // Handles on drawings: dragged, moved by arrow keys, typed after Enter. Every figure still comes from the server.
 (() => {
-  const { focused, numberOf, pointIn } = window.Rowan;
+  const { focused, isBusy, numberOf, pointIn } = window.Rowan;
   const NUDGE_DELAY_MS = 350;
   const BUSY_DELAY_MS = 60;
   const MOST_FIGURES = 6;
@@ -44,7 +44,7 @@
   }
   // A late nudge may belong to a drawing that the last answer has replaced, or come while one is under way.
   function commit(handle) {
-    if (document.getElementById("plan")?.getAttribute("aria-busy") === "true") {
+    if (isBusy()) {
       setTimeout(() => commit(handle), BUSY_DELAY_MS);
       return;
     }

@@ -1,11 +1,9 @@
 // Runs of many years: asked for again until they are whole, drawn as they come.
 (() => {
-  const { fetchPiece } = window.Rowan;
-  // runs of many years: asked for again until they are whole, drawn as they come
+  const { fetchPiece, isBusy } = window.Rowan;
   const RUN_DELAY_MS = 350;
-  const BUSY_MS = 80;
   // while a change is on its way nothing else is asked of server and page: both belong to the hand
-  const isBusy = () => document.getElementById("plan")?.getAttribute("aria-busy") === "true";
+  const BUSY_MS = 80;
   // a place may stay while the plan, and with it the run, becomes another
   const asked = new WeakMap();
   function followRun(place, address) {
