@@ -113,9 +113,9 @@ def test_runs_and_papers_come_from_beside_and_after_it_was_killed_too(process: P
     assert first.waiting, "the first who asks does not wait for the process to start"
     assert first.total > 4
     whole = until(lambda: None if (now := view()).waiting else now)
-    assert [outcome.variant.design for outcome in whole.work.outcomes] == [made.design for made in kind.variants(one)]
+    assert [outcome.variant.design for outcome in whole.outcomes] == [made.design for made in kind.variants(one)]
     inside = [work.run_one(variant, None) for variant in kind.variants(one)[:2]]
-    for here, there in zip(inside, whole.work.outcomes, strict=False):
+    for here, there in zip(inside, whole.outcomes, strict=False):
         assert there.year.solar_heat == here.year.solar_heat
         assert there.findings == here.findings
     # what is left ends there too, told without waiting

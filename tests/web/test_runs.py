@@ -22,8 +22,8 @@ from rowan.web.jobs.facts_band import FACTS_BAND
 from rowan.web.plans.models import Plan
 from rowan.web.steps.study_registry import RUNS
 from rowan.web.studies import candidates, sizes
-from rowan.web.studies.kinds import Place, RunKind, content_key, run_view
-from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Workshop, run_one
+from rowan.web.studies.kinds import Outcomes, Place, RunKind, Told, content_key, run_view
+from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Work, Workshop, run_one
 from tests.core.designs import altered, plan_b
 from tests.web.test_pages import bench_url, post, read
 
@@ -37,10 +37,13 @@ def sheet(design: object, units: str = "metric") -> Sheet:
 def finished(key: str, one: Sheet) -> str:
     """The text of a run's drawing and words when it is whole."""
     kind, _ = RUNS[key]
-    view = run_view(kind, one, Place("test", 1), "/", begin=True)
-    assert view.work is not None
-    assert view.work.whole.wait(PATIENCE_S)
-    told = kind.tell(one, view.work.outcomes)
+    place = Place("test", 1)
+    run_view(kind, one, place, "/", begin=True)
+    work = WORKSHOP.find(content_key(kind, one))
+    assert work is not None
+    assert work.whole.wait(PATIENCE_S)
+    told = run_view(kind, one, place, "/", begin=False).told
+    assert told is not None
     words = " ".join(statement.text(one.units) for statement in (told.verdict, *told.notes) if statement is not None)
     return " ".join((re.sub(r"<[^>]+>", " ", told.drawing.svg()) + " " + words).split())
 
@@ -119,6 +122,28 @@ def test_half_a_run_is_drawn_too() -> None:
         assert empty.drawing.svg().startswith("<svg"), key
         some: list[Outcome | None] = [run_one(variants[0], None), *[None] * (len(variants) - 1)]
         assert kind.tell(one, some).drawing.svg().startswith("<svg")
+
+
+def test_a_run_says_and_asks_for_the_same_years_while_more_come_in(monkeypatch: pytest.MonkeyPatch) -> None:
+    one, place = sheet(plan_b()), Place("test", 1)
+    kind, _ = RUNS["systems"]
+    made = kind.variants(one)
+    work = Work(made, [*(Outcome(variant) for variant in made[:-1]), None])
+    monkeypatch.setattr(WORKSHOP, "find", lambda key: work)
+
+    def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
+        """What is said of them; the last year comes in meanwhile."""
+        work.outcomes[-1] = Outcome(made[-1])
+        return kind.tell(sheet, outcomes)
+
+    view = run_view(replace(kind, tell=tell), one, place, "/", begin=False)
+    assert view.told is not None
+    assert work.finished
+    assert (view.told.verdict, view.done, view.total, view.waiting) == (None, 3, 4, True)
+    whole = run_view(kind, one, place, "/", begin=False)
+    assert whole.told is not None
+    assert whole.told.verdict is not None
+    assert (whole.done, whole.waiting) == (4, False)
 
 
 def test_a_plan_without_a_year_is_told_in_words() -> None:

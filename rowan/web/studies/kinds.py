@@ -13,7 +13,7 @@ from rowan.core.terms.figure import Statement
 from rowan.core.terms.language import as_messages
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.beside import Asked, workshop
-from rowan.web.studies.work import Outcome, Variant, Work
+from rowan.web.studies.work import Outcome, Variant
 from rowan.web.ui.svg import Drawing
 
 Outcomes = Sequence[Outcome | None]
@@ -74,28 +74,28 @@ class Place(NamedTuple):
 
 @dataclass(frozen=True)
 class RunView:
-    """A run as a page shows it; one that is `announced`, with so many years, begins when the page asks for it."""
+    """A run as a page shows it, at one moment: years come in while a page is made of it, and what it says and whether more will come
+    must be of the same ones. One that is announced has none yet, and begins when the page asks for it."""
 
     kind: RunKind
     address: str
-    work: Work | None
     told: Told | None
-    announced: int = 0
+    outcomes: Outcomes = ()
 
     @property
     def done(self) -> int:
         """Years that are there."""
-        return self.work.done if self.work else 0
+        return self.total - self.outcomes.count(None)
 
     @property
     def total(self) -> int:
         """Years in all."""
-        return len(self.work.variants) if self.work else self.announced
+        return len(self.outcomes)
 
     @property
     def waiting(self) -> bool:
         """Whether more will come."""
-        return self.announced > 0 or (self.work is not None and not self.work.finished)
+        return self.done < self.total
 
     @property
     def percent(self) -> int:
@@ -123,8 +123,10 @@ def run_view(kind: RunKind, sheet: Sheet, place: Place, address: str, begin: boo
     work = shop.find(asked, at_once=kind.by_itself and not begin)
     if work is None and begin:
         work = shop.begin(asked)
-    if work is None and kind.count is not None and settings.SHORT_RUNS_BEGIN:
-        announced = kind.count(sheet)
-        return RunView(kind, address, None, kind.tell(sheet, [None] * announced), announced)
-    told = kind.tell(sheet, work.outcomes) if work is not None else None
-    return RunView(kind, address, work, told)
+    if work is not None:
+        outcomes: Outcomes = tuple(work.outcomes)
+    elif kind.count is not None and settings.SHORT_RUNS_BEGIN:
+        outcomes = (None,) * kind.count(sheet)
+    else:
+        return RunView(kind, address, None)
+    return RunView(kind, address, kind.tell(sheet, outcomes), outcomes)
