@@ -496,6 +496,7 @@ class PhonePage(Page):
     def lie(self, *, alpha: float = 0.0, beta: float = 0.0, gamma: float = 0.0) -> None:
         """Lays the phone so; the page shows it, and what it showed before is no longer in the mean of the moment."""
         turned = {"alpha": alpha, "beta": beta, "gamma": gamma}
+        self.driver.execute_cdp_cmd("Browser.grantPermissions", {"permissions": ["sensors"]})
         self.driver.execute_cdp_cmd("DeviceOrientation.setDeviceOrientationOverride", turned)
         self.wait.until(lambda _: self.live() == f"{beta:.1f}°")
         self.driver.execute_async_script("setTimeout(arguments[0], 450)")

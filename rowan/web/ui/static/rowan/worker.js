@@ -5,7 +5,17 @@ const SHIPPED = "rowan-shipped";
 const MOST_PAGES = 60;
 const HASHED = /\.[0-9a-f]{12}\.\w+$/; // a shipped file of this name never changes
 
-self.addEventListener("install", () => self.skipWaiting());
+// what is sent from a plan, and what its scripts ask for, goes past this worker where a browser can be told so: it does nothing
+// with them, and to wake it takes longer than the answer
+const PAST = ["POST", "GET"].map((requestMethod) => ({
+  condition: { urlPattern: { pathname: "/jobs/*" }, requestMethod, ...(requestMethod === "GET" && { requestMode: "cors" }) },
+  source: "network",
+}));
+
+self.addEventListener("install", (event) => {
+  self.skipWaiting();
+  if (event.addRoutes) event.waitUntil(event.addRoutes(PAST));
+});
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
 
 async function keep(name, request, answer) {
