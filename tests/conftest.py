@@ -5,15 +5,17 @@ from __future__ import annotations
 import gc
 import os
 import sqlite3
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
 import pytest
 from django.db import connection
+from django.test.utils import setup_databases, teardown_databases
 from hypothesis import settings
 from xdist.scheduler import LoadScopeScheduling
 
-from tests.worlds import kept_copy, made_once
+from tests.worlds import READY, kept_copy, made_once, take_over
 
 # the same examples at every run, here and in CI: whoever lands next is not stopped by another's luck
 settings.register_profile("same", max_examples=60, deadline=None, derandomize=True)
@@ -50,6 +52,19 @@ class _Lots(LoadScopeScheduling):
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling:
     return _Lots(config, log)
+
+
+@pytest.fixture(scope="session")
+def django_db_setup(
+    django_test_environment: None, django_db_modify_db_settings: None, django_db_blocker: Any
+) -> Iterator[None]:
+    """The tables: ready, or made by every migration there is, which takes six seconds."""
+    is_ready = READY is not None and connection.vendor == "sqlite"
+    with django_db_blocker.unblock():
+        made = take_over() if is_ready else setup_databases(verbosity=0, interactive=False)
+    yield
+    with django_db_blocker.unblock():
+        teardown_databases(made, verbosity=0)
 
 
 @pytest.fixture(scope="session")

@@ -4,14 +4,40 @@ from __future__ import annotations
 
 import fcntl
 import os
+import shutil
 import sqlite3
 from contextlib import closing
 from pathlib import Path
 from typing import Any
 
+from django.conf import settings
 from django.db import connection
+from django.db.backends.base.base import BaseDatabaseWrapper
 
 from rowan.demo.load import load_world
+
+# where `bin/test` puts both, made beside what is checked before the tests: else each worker makes its own tables, and one the world
+READY = Path(os.environ["ROWAN_TEST_WORLDS"]) if os.environ.get("ROWAN_TEST_WORLDS") else None
+EMPTY, WORLD = "empty.sqlite3", "world.sqlite3"
+
+
+def prepare(folder: Path) -> None:
+    """Writes a database without a row, and one with the demo world, into a folder."""
+    connection.creation.create_test_db(verbosity=0, autoclobber=True, serialize=False)
+    _write(folder / EMPTY)
+    load_world()
+    _write(folder / WORLD)
+    connection.creation.destroy_test_db(settings.DATABASES["default"]["NAME"], verbosity=0)
+
+
+def take_over() -> list[tuple[BaseDatabaseWrapper, str, bool]]:
+    """The tables that are ready become the database of these tests; what ends it again, as Django's own making of one returns it."""
+    assert READY is not None
+    before, name = connection.settings_dict["NAME"], connection.settings_dict["TEST"]["NAME"]
+    connection.close()
+    shutil.copy(READY / EMPTY, name)
+    settings.DATABASES["default"]["NAME"] = connection.settings_dict["NAME"] = name
+    return [(connection, before, True)]
 
 
 def kept_copy(source: sqlite3.Connection) -> sqlite3.Connection:
@@ -43,21 +69,22 @@ def copy_in(kept: sqlite3.Connection) -> None:
 
 def made_once(base: Path, empty: sqlite3.Connection, blocker: Any) -> sqlite3.Connection:
     """The demo world of this run of tests: the first worker that needs it loads it, the others take it from its file."""
-    shared = base.parent if "PYTEST_XDIST_WORKER" in os.environ else base
-    file = shared / "world.sqlite3"
+    shared = READY or (base.parent if "PYTEST_XDIST_WORKER" in os.environ else base)
+    file = shared / WORLD
     with (shared / "world.lock").open("w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
         if not file.exists():
-            _make(file, empty, blocker)
+            with blocker.unblock():
+                load_world()
+                _write(file)
+                put_back(empty)
     with closing(sqlite3.connect(file)) as made:
         return kept_copy(made)
 
 
-def _make(file: Path, empty: sqlite3.Connection, blocker: Any) -> None:
+def _write(file: Path) -> None:
+    """The database as it stands, into a file that is there once it is whole."""
     half = file.with_suffix(".part")
-    with blocker.unblock():
-        load_world()
-        with closing(sqlite3.connect(half)) as made:
-            connection.connection.backup(made)
-        put_back(empty)
+    with closing(sqlite3.connect(half)) as made:
+        connection.connection.backup(made)
     half.replace(file)

@@ -6,9 +6,11 @@ import sqlite3
 from pathlib import Path
 
 import pytest
+from django.contrib.auth.hashers import Argon2PasswordHasher
 
 from rowan.command import prove
 from rowan.demo.kvist import kvist_plan_a
+from rowan.demo.person import PASSWORD
 from rowan.web.plans.packing import packed, text_of
 from tests.core.designs import altered
 
@@ -17,8 +19,19 @@ pytestmark = pytest.mark.sqlite  # its servers keep their data in a file of thei
 
 
 def test_nothing_acknowledged_is_lost_while_processes_are_killed(
-    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], world: sqlite3.Connection
 ) -> None:
+    prepare = prove.Server.prepare
+
+    def prepared(server: prove.Server) -> None:
+        """With the demo world in it already, its person known by the hash that is served."""
+        word = Argon2PasswordHasher().encode(PASSWORD, "only-for-tests")
+        with sqlite3.connect(server.var / "rowan.sqlite3") as base:
+            world.backup(base)
+            base.execute("UPDATE accounts_user SET password = ?", (word,))
+        prepare(server)
+
+    monkeypatch.setattr(prove.Server, "prepare", prepared)
     monkeypatch.setattr(prove, "BETWEEN_KILLS_S", (0.5, 1.0))
     assert prove.prove_kill(16, seed=3)
     told = capsys.readouterr().out

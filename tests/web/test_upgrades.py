@@ -93,6 +93,24 @@ def test_what_was_ticked_on_a_roof_becomes_runs_with_who_and_when(old: Path) -> 
     ]
 
 
+@pytest.mark.sqlite
+@pytest.mark.parametrize("old", SAMPLES[5:6], ids=["kept whole"], indirect=True)
+def test_designs_that_were_kept_whole_come_over_as_differences_and_go_back_to_the_letter(old: Path) -> None:
+    with sqlite3.connect(old) as base:
+        kept = _kept(base)
+        plans = {plan for plan, _ in kept}
+    call_command("migrate", "jobs", "0008", database="old", verbosity=0)
+    with sqlite3.connect(old) as base:
+        assert _kept(base) == kept
+        whole = base.execute("SELECT plan_id FROM jobs_revision WHERE base_id IS NULL").fetchall()
+    assert len(kept) > len(plans)
+    assert sorted(plan for (plan,) in whole) == sorted(plans), "one of each plan"
+    call_command("migrate", "jobs", "0007", database="old", verbosity=0)
+    with sqlite3.connect(old) as base:
+        assert "packed" not in {row[1] for row in base.execute("PRAGMA table_info(jobs_revision)")}
+        assert _kept(base) == kept
+
+
 def test_there_is_a_sample_of_each_change_to_what_is_kept() -> None:
     """Whoever changes the tables adds a database of the version before."""
     last = set()

@@ -28,6 +28,7 @@ from rowan.core.simulation.day import (
 from rowan.core.simulation.draws import draws_of
 from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import climate_of, plane_keys, planes_of, sky_of, sun_of
+from rowan.core.simulation.system import Draws, System
 from rowan.core.steps.control.differences import proposed_start, proposed_stop
 from rowan.core.terms.calendar import DAYS
 from rowan.core.terms.finding import Change
@@ -36,7 +37,7 @@ from rowan.core.weather.hours import Sky
 # K; a floor beyond that means a pump that costs more than it brings, and no pair suits it
 MOST_FLOOR_K = 20.0
 SPRING_DAY, AUTUMN_DAY, POOL_DAY = 106, 289, 134  # 17 April, 17 October, 15 May
-_skies, _ready, _days = Kept(24), Kept(48), Kept(24)
+_skies, _ready, _days, _houses = Kept(24), Kept(48), Kept(24), Kept(24)
 
 
 @dataclass(frozen=True)
@@ -74,28 +75,34 @@ def _made(sky: Sky, kind: Kind) -> Sky:
     return found
 
 
+def _house(design: Design, result: Reckoning, own: Sky) -> tuple[System, Draws, str]:
+    """What every kind of day has of a plan, with what it is known by; kept beside the reckoning, for a plan's starts are counted on
+    two kinds of day after every change."""
+    key = (id(design), id(result), own.digest)
+    found: tuple[Design, Reckoning, System, Draws, str] | None = _houses.get(key)
+    if found is None or found[0] is not design or found[1] is not result:
+        system = system_of(with_pair(design, *usual_pair(result)), result, own.weather)
+        draws = draws_of(design, own.weather)
+        horizon = result.site.horizon
+        content = content_key(system, own.digest, draws, horizon, plane_keys(design, horizon))
+        found = (design, result, system, draws, content)
+        _houses.keep(key, found)
+    return found[2:]
+
+
 def made_ready(design: Design, result: Reckoning, lens: Lens, *, measured: Sky | None = None) -> Ready:
     """A plan at the midnight before a day, kept by content. The pair set does not matter: the day before is run with usual ones.
 
     Raises ImpossibleInputError for a plan without flow.
     """
     own = sky_of(design, 0, measured)
-    usual = with_pair(design, *usual_pair(result))
-    system = system_of(usual, result, own.weather)
-    draws = draws_of(design, own.weather)
+    system, draws, house = _house(design, result, own)
     first = day_of(lens, design)
     days = range(first, first + (AWAY_DAYS if lens.kind == "away" else 1))
     if days.stop > DAYS:
         days = range(DAYS - len(days), DAYS)
     survey = design.survey
-    key = content_key(
-        system,
-        own.digest,
-        draws,
-        (lens.kind, days),
-        result.site.horizon,
-        plane_keys(design, result.site.horizon),
-    )
+    key = (house, lens.kind, days)
     found: Ready | None = _ready.get(key)
     if found is not None:
         return found

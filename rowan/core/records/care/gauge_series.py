@@ -15,7 +15,6 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import theilslopes
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
@@ -192,9 +191,18 @@ def newest(days: Numbers) -> NDArray[np.bool_]:
     return np.ones(len(days), dtype=bool)
 
 
+def _median_slope(days: Numbers, values: Numbers) -> tuple[float, float, float]:
+    """The median of all slopes between two values, a day, with its band."""
+    # to import all of the statistics takes as long as a third of the core, and few processes ever look at a gauge's months
+    from scipy.stats import theilslopes
+
+    slope, _, low, high = (float(one) for one in theilslopes(values, days, SURE))
+    return slope, low, high
+
+
 def course_of(days: Numbers, values: Numbers, read_to: float) -> tuple[float, float, float]:
     """How much values change a day, with its band; none is known better than they are read [to `read_to`] over their whole time."""
-    slope, _, low, high = (float(one) for one in theilslopes(values, days, SURE))
+    slope, low, high = _median_slope(days, values)
     close = read_to / (days[-1] - days[0]) * math.sqrt(4.0 / len(days))
     return slope, min(low, slope - close), max(high, slope + close)
 
@@ -209,7 +217,7 @@ def _slows(days: Numbers, lost: Numbers, vessel: Vessel, fill: float) -> bool:
     half = days < (days[0] + days[-1]) / 2
     if half.sum() < 3 or (~half).sum() < 3:
         return False
-    early, late = (float(theilslopes(lost[part], days[part])[0]) for part in (half, ~half))
+    early, late = (_median_slope(days[part], lost[part])[0] for part in (half, ~half))
     gone = float(np.median(lost[~half]) - np.median(lost[half]))
     return late < STEADY_SHARE * early and gone > vessel.litres(fill - READ_TO_PA, fill) / 2
 
