@@ -11,7 +11,7 @@ from tests.web.test_pages import bench_url
 
 pytestmark = pytest.mark.django_db
 # who asks, whose job, which plans, the newest state; runs of many years beside it are asked for by their own requests
-BENCH, BESIDE, SAVE = 8, 11, 14
+BENCH, BESIDE, SAVE = 7, 10, 11
 BENCHES = (
     "survey",
     "sun",

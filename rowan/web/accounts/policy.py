@@ -22,7 +22,7 @@ def why_not(person: User | None, firm: Firm, right: Right) -> str:
 def check(person: User | None, firm: Firm, right: Right) -> None:
     """Raises NotAllowedError unless the person may do it. A role that was changed meanwhile counts as it is now."""
     if person is not None:
-        person = User.objects.filter(pk=person.pk).first() or person
+        person = User.objects.filter(pk=person.pk).only("is_active", "firm", "role").first() or person
     reason = why_not(person, firm, right)
     if reason:
         raise NotAllowedError(reason)

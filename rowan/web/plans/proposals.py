@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection
 
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from rowan.core.design.merge import Merge, changed_paths, merged
@@ -30,9 +30,14 @@ def open_proposal(plan: Plan, person: User) -> Plan:
     return own_proposal(plan, person) or begin_proposal(plan=plan, person=person)
 
 
-def waiting(plan: Plan) -> list[Plan]:
-    """Open proposals for a plan, those handed in first."""
-    return sorted(_of(plan).filter(answer__in=OPEN), key=lambda one: one.answer != Plan.Answer.HANDED)
+def plans_and_waiting(plan: Plan) -> tuple[list[Plan], list[Plan]]:
+    """The plans of a plan's job, and the proposals for this one that are handed in: every page of a plan asks for both, in one."""
+    handed = Q(proposal_of=plan.real, answer=Plan.Answer.HANDED)
+    found = Plan.everything.filter(Q(proposal_of=None) | handed, job=plan.job).select_related("proposed_by")
+    plans, waiting = list[Plan](), list[Plan]()
+    for one in found:
+        (plans if one.proposal_of_id is None else waiting).append(one)
+    return plans, waiting
 
 
 def proposals_of(plan: Plan) -> list[Plan]:

@@ -17,7 +17,7 @@ from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet, s
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.editing.blanks import Blank, blank, sentence
 from rowan.web.plans.models import Plan, Revision
-from rowan.web.plans.proposals import change_count, waiting
+from rowan.web.plans.proposals import change_count, plans_and_waiting
 from rowan.web.plans.reckoned import Reckoned, last_shown, note_shown, reckoned
 from rowan.web.plans.services import LETTERS
 from rowan.web.plans.weather import measured_sky
@@ -163,8 +163,9 @@ def _gravest_address(plan: Plan, findings: tuple[Finding, ...]) -> str:
 def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[str, Any]:
     """What every page of a plan shows around its middle."""
     link = bench_link(plan.job_id, plan.letter)
-    plans = list(plan.job.plans.all())
+    plans, waiting = plans_and_waiting(plan)
     input_count, assumed_count = sheet.counted
+    proposed = None if plan.proposal_of_id is None else change_count(plan)
     return {
         "plan": plan,
         "job": plan.job,
@@ -183,20 +184,13 @@ def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[
         "loop": loop_drawing(sheet, bench_key, link).svg(),
         "strip": loop_strip(sheet, bench_key, link),
         "can_copy": len(plans) < MOST_PLANS,
-        **_proposals(plan),
+        **({"proposals": waiting} if proposed is None else {"proposal": plan, "proposed_count": proposed}),
         "here": page_address(plan, bench_key),
         "set_address": address("steps:set", plan.job_id, plan.letter),
         "slip_address": address("steps:slip", plan.job_id, plan.letter),
         "entries_address": address("steps:entries", plan.job_id, plan.letter),
         "cure_address": address("steps:cure", plan.job_id, plan.letter),
     }
-
-
-def _proposals(plan: Plan) -> dict[str, Any]:
-    """Of a proposal what it changes; of a plan what waits to be taken."""
-    if plan.proposal_of_id is not None:
-        return {"proposal": plan, "proposed_count": change_count(plan)}
-    return {"proposals": [one for one in waiting(plan) if one.answer == Plan.Answer.HANDED]}
 
 
 def bench_page(
