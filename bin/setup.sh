@@ -63,11 +63,10 @@ ensure_pango() {
 
 ensure_browser() {
   if command -v chromium-headless-shell >/dev/null 2>&1 && command -v chromedriver >/dev/null 2>&1; then return; fi
-  # driver and shell must be of one version: both are asked for, whichever is missing
-  local what="Installing Chromium and ChromeDriver for the browser tests (once, about a minute)"
-  if is_root; then
-    step_of "$what" apt_install chromium-driver chromium-headless-shell || step_of "$what, without its shell" apt_install chromium chromium-driver
-  elif ! command -v chromium >/dev/null 2>&1 || ! command -v chromedriver >/dev/null 2>&1; then
-    say "Browser tests need Debian's chromium-driver and chromium-headless-shell, or chromium."; exit 1
-  fi
+  # driver and shell must be of one version: both are asked for, whichever is missing; the whole browser serves as well, slower
+  local what="Installing Chromium's shell and ChromeDriver for the browser tests (once, about a minute)"
+  if is_root && { step_of "$what" apt_install chromium-driver chromium-headless-shell || apt_install chromium chromium-driver; }; then return; fi
+  if command -v chromium >/dev/null 2>&1 && command -v chromedriver >/dev/null 2>&1; then return; fi
+  say "Browser tests need Debian's chromium-driver and chromium-headless-shell, or chromium."
+  exit 1
 }
