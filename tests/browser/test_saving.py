@@ -338,6 +338,16 @@ def test_a_page_that_was_opened_is_shown_and_changed_without_the_server(sign_in:
         address = driver.current_url
         driver.get(address)  # now by the worker, which keeps it
         page.one("#plan")
+        assert driver.execute_script("return !!navigator.serviceWorker.controller")
+        with page.answered():
+            page.type_into(PATH, "7.8 m")
+        sent = driver.execute_script(
+            "return performance.getEntriesByType('resource').filter((one) => one.name.endsWith('/set/'))"
+            ".map((one) => one.workerFinalSourceType)"
+        )
+        assert sent == ["network"], "a change does not wake the worker, which does nothing with it"
+        driver.get(address)
+        page.one("#plan")
         server.shutdown()
         server.server_close()
         driver.get(address)

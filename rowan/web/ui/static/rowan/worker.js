@@ -6,7 +6,7 @@ const MOST_PAGES = 60;
 const HASHED = /\.[0-9a-f]{12}\.\w+$/; // a shipped file of this name never changes
 
 // what is sent from a plan, and what its scripts ask for, goes past this worker where a browser can be told so: it does nothing
-// with them, and to wake it takes longer than the answer
+// with them, and after a pause it would have to be woken first
 const PAST = ["POST", "GET"].map((requestMethod) => ({
   condition: { urlPattern: { pathname: "/jobs/*" }, requestMethod, ...(requestMethod === "GET" && { requestMode: "cors" }) },
   source: "network",
