@@ -18,6 +18,8 @@ FLAGS = (
     "--disable-sync",
     "--force-color-profile=srgb",
     "--hide-scrollbars",
+    # letters as wide as the font says, as a browser with windows has them
+    "--font-render-hinting=none",
     "--lang=en-GB",
 )
 
