@@ -11,7 +11,6 @@ from typing import Any
 
 import pytest
 from django.db import connection
-from django.test.utils import setup_databases, teardown_databases
 from hypothesis import settings
 from xdist.scheduler import LoadScopeScheduling
 
@@ -56,15 +55,18 @@ def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeSch
 
 @pytest.fixture(scope="session")
 def django_db_setup(
-    django_test_environment: None, django_db_modify_db_settings: None, django_db_blocker: Any
+    request: pytest.FixtureRequest, django_db_modify_db_settings: None, django_db_blocker: Any
 ) -> Iterator[None]:
     """The tables: ready, or made by every migration there is, which takes six seconds."""
-    is_ready = READY is not None and connection.vendor == "sqlite"
+    if READY is None or connection.vendor != "sqlite":
+        request.getfixturevalue("django_db_setup")
+        yield
+        return
     with django_db_blocker.unblock():
-        made = take_over() if is_ready else setup_databases(verbosity=0, interactive=False)
+        before = take_over()
     yield
     with django_db_blocker.unblock():
-        teardown_databases(made, verbosity=0)
+        connection.creation.destroy_test_db(before, verbosity=0)
 
 
 @pytest.fixture(scope="session")

@@ -1,4 +1,4 @@
-"""The demo world, loaded once for all workers and put into a test's database as a whole: loaded row by row it takes ten seconds."""
+"""Tables and the demo world, made once for all workers and put into a test's database as a whole: row by row it takes ten seconds."""
 
 from __future__ import annotations
 
@@ -12,9 +12,10 @@ from typing import Any
 
 from django.conf import settings
 from django.db import connection
-from django.db.backends.base.base import BaseDatabaseWrapper
 
+from rowan.core.simulation.year import warm
 from rowan.demo.load import load_world
+from rowan.standin.controller import warm as warm_standin
 
 # where `bin/test` puts both, made beside what is checked before the tests: else each worker makes its own tables, and one the world
 READY = Path(os.environ["ROWAN_TEST_WORLDS"]) if os.environ.get("ROWAN_TEST_WORLDS") else None
@@ -22,7 +23,10 @@ EMPTY, WORLD = "empty.sqlite3", "world.sqlite3"
 
 
 def prepare(folder: Path) -> None:
-    """Writes a database without a row, and one with the demo world, into a folder."""
+    """Writes a database without a row, and one with the demo world, into a folder; compiles the loops they need, and all their
+    callers may want of them."""
+    warm()
+    warm_standin()
     connection.creation.create_test_db(verbosity=0, autoclobber=True, serialize=False)
     _write(folder / EMPTY)
     load_world()
@@ -30,14 +34,14 @@ def prepare(folder: Path) -> None:
     connection.creation.destroy_test_db(settings.DATABASES["default"]["NAME"], verbosity=0)
 
 
-def take_over() -> list[tuple[BaseDatabaseWrapper, str, bool]]:
-    """The tables that are ready become the database of these tests; what ends it again, as Django's own making of one returns it."""
+def take_over() -> str:
+    """The tables that are ready become the database of these tests; the name of the one before, to end it with."""
     assert READY is not None
-    before, name = connection.settings_dict["NAME"], connection.settings_dict["TEST"]["NAME"]
+    before, name = str(connection.settings_dict["NAME"]), connection.settings_dict["TEST"]["NAME"]
     connection.close()
     shutil.copy(READY / EMPTY, name)
     settings.DATABASES["default"]["NAME"] = connection.settings_dict["NAME"] = name
-    return [(connection, before, True)]
+    return before
 
 
 def kept_copy(source: sqlite3.Connection) -> sqlite3.Connection:

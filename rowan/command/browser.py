@@ -24,7 +24,8 @@ FLAGS = (
 )
 
 
-SHELL = Path("/usr/lib/chromium/chromium-headless-shell")  # where Debian's package of that name has it
+# of Debian's package of that name, and not what it puts into the path: that only calls it, and would be ended in its place
+SHELL = Path("/usr/lib/chromium/chromium-headless-shell")
 
 
 def _binary(profile: Path) -> str:

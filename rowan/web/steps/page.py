@@ -165,7 +165,6 @@ def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[
     link = bench_link(plan.job_id, plan.letter)
     plans, waiting = plans_and_waiting(plan)
     input_count, assumed_count = sheet.counted
-    proposed = None if plan.proposal_of_id is None else change_count(plan)
     return {
         "plan": plan,
         "job": plan.job,
@@ -184,13 +183,20 @@ def frame(plan: Plan, revision: Revision, sheet: Sheet, bench_key: str) -> dict[
         "loop": loop_drawing(sheet, bench_key, link).svg(),
         "strip": loop_strip(sheet, bench_key, link),
         "can_copy": len(plans) < MOST_PLANS,
-        **({"proposals": waiting} if proposed is None else {"proposal": plan, "proposed_count": proposed}),
+        **_proposals(plan, waiting),
         "here": page_address(plan, bench_key),
         "set_address": address("steps:set", plan.job_id, plan.letter),
         "slip_address": address("steps:slip", plan.job_id, plan.letter),
         "entries_address": address("steps:entries", plan.job_id, plan.letter),
         "cure_address": address("steps:cure", plan.job_id, plan.letter),
     }
+
+
+def _proposals(plan: Plan, waiting: list[Plan]) -> dict[str, Any]:
+    """Of a proposal what it changes; of a plan what waits to be taken."""
+    if plan.proposal_of_id is not None:
+        return {"proposal": plan, "proposed_count": change_count(plan)}
+    return {"proposals": waiting}
 
 
 def bench_page(

@@ -14,7 +14,8 @@ const PAST = ["POST", "GET"].map((requestMethod) => ({
 
 self.addEventListener("install", (event) => {
   self.skipWaiting();
-  if (event.addRoutes) event.waitUntil(event.addRoutes(PAST));
+  // one that knows other conditions refuses them: pages without signal matter more than the way past
+  if (event.addRoutes) event.waitUntil(event.addRoutes(PAST).catch(() => {}));
 });
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
 
