@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning, reckon
-from rowan.core.simulation import kernel
+from rowan.core.simulation import kernel, plan_day
 from rowan.core.simulation.controller import COOLS, DUMPS, EXERCISES, FROST_RUN, NIGHT, Functions, functions
 from rowan.core.simulation.day import (
     KINDS,
@@ -508,3 +508,27 @@ def test_swapped_sensors_show_in_the_hand() -> None:
     assert sensors.swapped(collector_read=0.2, store_read=6.0, warmed="collector")
     assert not sensors.swapped(collector_read=6.0, store_read=0.2, warmed="collector")
     assert sensors.swapped(collector_read=6.0, store_read=0.2, warmed="store")
+
+
+def test_what_kinds_of_day_share_of_a_plan_is_made_once_and_never_another_plan_s(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    asked: list[Design] = []
+
+    def counted(design: Design, result: Reckoning, weather: Any) -> System:
+        """The system, and that it was asked for."""
+        asked.append(design)
+        return system_of(design, result, weather)
+
+    design = altered(plan_b(), survey__gauge_to_top_m=8.7)
+    result, thirsty = reckon(design), altered(design, duty__persons=design.duty.persons.value + 3)
+    monkeypatch.setattr(plan_day, "system_of", counted)
+    clear, broken = (made_ready(design, result, Lens(kind, 106)) for kind in ("clear", "broken"))
+    assert len(asked) == 1
+    assert clear is not broken
+    # the same reckoning under another design, and a design's other reckoning, are not taken for it
+    made_ready(thirsty, result, Lens("clear", 106))
+    made_ready(design, reckon(design), Lens("clear", 106))
+    assert len(asked) == 3
+    assert made_ready(design, result, Lens("clear", 106)) is clear
+    assert len(asked) == 3

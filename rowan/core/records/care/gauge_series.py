@@ -193,7 +193,7 @@ def newest(days: Numbers) -> NDArray[np.bool_]:
 
 def _median_slope(days: Numbers, values: Numbers) -> tuple[float, float, float]:
     """The median of all slopes between two values, a day, with its band."""
-    # to import all of the statistics takes as long as a third of the core, and few processes ever look at a gauge's months
+    # to import all of the statistics takes two fifths of what the core takes, and few processes ever look at a gauge's months
     from scipy.stats import theilslopes
 
     slope, _, low, high = (float(one) for one in theilslopes(values, days, SURE))
