@@ -22,6 +22,8 @@
 
   // what a run has sent stays on the shelf until its page knows it; nothing of it waits any more
   const mine = async () => (await unsent.all()).filter((entry) => entry.person === person && entry.state !== "sent");
+  // what is looked up and then written, by one at a time of all tabs
+  const onShelf = (act) => (navigator.locks ? navigator.locks.request("rowan-shelf", act) : act());
   const newId = () => browser + crypto.randomUUID().slice(browser.length);
   const planOf = (address) => new URL(address, location.href).pathname.match(/^\/jobs\/\d+\/[A-D]\//)?.[0];
   const samePlan = (action) => planOf(action) !== undefined && planOf(action) === planOf(location.href);
@@ -184,10 +186,19 @@
   async function drain() {
     const tops = new Map(); // of each plan and state: the state that ours have made of it
     try {
+      let answers = false; // whether there is somebody to send to, who knows us
       for (;;) {
         // looked at anew each time: while one is on its way the next is typed
-        const entry = (await mine()).find((one) => one.state !== "refused" && one.id !== sending?.id);
-        if (!entry) break;
+        const next = (await mine()).find((one) => one.state !== "refused" && one.id !== sending?.id);
+        if (!next) break;
+        // a form may be put right until it goes, so it does not go where nobody would hear it
+        if (next.plain && !next.tried && !answers) {
+          answers = await freshToken();
+          if (!answers) { signIn(); show(); return; }
+          continue;
+        }
+        const entry = next.plain ? await tried(next.id) : next;
+        if (!entry) continue;
         show("sending");
         const base = baseOf(entry);
         const number = await send(entry, tops.get(base));
@@ -201,6 +212,12 @@
       later();
     }
   }
+  // from here on it may have been taken, whatever comes of the answer: a later word of the same form is another one
+  const tried = (id) => onShelf(async () => {
+    const entry = (await mine()).find((one) => one.id === id);
+    if (entry && !entry.tried) await unsent.put(Object.assign(entry, { tried: true }));
+    return entry;
+  });
   // what was changed after it was changed on top of it
   const baseOf = (entry) => entry.plain ? entry.id : `${planOf(entry.action)} ${new URLSearchParams(entry.body).get("revision")}`;
   function asForm(body, blob) {
@@ -216,8 +233,6 @@
     const token = document.querySelector("[name=csrfmiddlewaretoken]");
     if (token) body.set("csrfmiddlewaretoken", token.value);
     body.set("late", "1");
-    // from here on it may have been taken, whatever comes of the answer: a later word of the same form is another one
-    if (entry.plain && !entry.tried) { entry.tried = true; await unsent.put(entry); }
     const headers = entry.plain ? { "X-Rowan-Late": "1" } : { "X-Alpine-Request": "true", "X-Alpine-Target": "plan" };
     const answer = await fetch(entry.action, { method: "POST", body: entry.blob ? asForm(body, entry.blob) : body, headers });
     if (answer.status === SIGNED_OUT) { signIn(); return null; }
@@ -255,13 +270,15 @@
   // a plain form that could not be sent: kept with all that was typed, in place of what was kept of it before, unless that is on its way
   async function keepForm({ id, action, body, words, page }) {
     const typed = body.toString();
-    const held = id && (await mine()).find((entry) => entry.id === id);
-    if (held?.tried && held.typed === typed && held.state !== "refused") return id;
     body.set("plain", "1");
     body.set("sent", newId());
     const entry = { person, action, body: body.toString(), typed, words, page, plain: true, at: Date.now(), state: "kept" };
-    const instead = held && (!held.tried || held.state === "refused");
-    const kept = instead ? (await unsent.put({ ...entry, id }), id) : await unsent.add(entry);
+    const kept = await onShelf(async () => {
+      const held = id && (await mine()).find((one) => one.id === id);
+      if (held?.tried && held.typed === typed && held.state !== "refused") return id;
+      const instead = held && (!held.tried || held.state === "refused");
+      return instead ? (await unsent.put({ ...entry, id }), id) : unsent.add(entry);
+    });
     await show();
     later();
     return kept;
