@@ -33,12 +33,21 @@
   }
   // what is wider than the screen is pushed sideways by keys too; what fits is no stop on the way
   const PUSHED = "section.block[aria-label], .table-scroll";
+  const pushed = new WeakSet();
   function stops() {
-    for (const part of document.querySelectorAll(PUSHED)) {
-      if (part.scrollWidth > part.clientWidth + 1) part.tabIndex = 0;
+    // all is measured before anything is written: each writing would have the page laid out anew for the next measure
+    const parts = [...document.querySelectorAll(PUSHED)].map((part) => [part, part.scrollWidth > part.clientWidth + 1]);
+    for (const [part, isWider] of parts) {
+      if (isWider) pushed.add(part);
+      else pushed.delete(part);
+      if (isWider === part.hasAttribute("tabindex")) continue;
+      if (isWider) part.tabIndex = 0;
       else part.removeAttribute("tabindex");
     }
   }
-  for (const happens of ["load", "resize", "ajax:after"]) window.addEventListener(happens, stops);
-  window.Rowan = { announce, fetchPiece, fixed, focused, hourOf, isBusy, numberOf, pointIn, spoken, tr };
+  for (const happens of ["load", "resize"]) window.addEventListener(happens, stops);
+  // a new state is seen before it is measured; until then what was a stop stays one
+  const isStop = (part) => pushed.has(part);
+  window.addEventListener("ajax:after", () => requestAnimationFrame(() => setTimeout(stops)));
+  window.Rowan = { announce, fetchPiece, fixed, focused, hourOf, isBusy, isStop, numberOf, pointIn, spoken, tr };
 })();

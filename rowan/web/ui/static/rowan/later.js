@@ -15,9 +15,9 @@
       // what a hand is on stays as it is
       if (!old || !piece || old.querySelector("details.blank[open]") || old.isEqualNode(piece)) continue;
       const inside = old.contains(document.activeElement);
-      old.replaceWith(piece);
-      if (!inside) continue;
-      const wanted = document.getElementById(kept) || piece;
+      window.Rowan.swap(old, piece);
+      if (!inside || old.contains(document.activeElement)) continue;
+      const wanted = document.getElementById(kept) || old;
       const focusable = wanted.matches("details") ? wanted.querySelector("summary") : wanted;
       if (!focusable.matches("a, button, input, summary, [tabindex]")) focusable.tabIndex = -1;
       focusable.focus({ preventScroll: true });

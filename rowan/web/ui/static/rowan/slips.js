@@ -154,7 +154,7 @@
     const plan = document.getElementById("plan");
     if (plan) asLeft(plan);
     const wanted = focused.id && document.getElementById(focused.id.replace(/-(value|origin)$/, ""));
-    if (wanted && !wanted.disabled && !document.querySelector("[aria-invalid]")) wanted.focus({ preventScroll: true });
+    if (wanted && wanted !== document.activeElement && !wanted.disabled && !document.querySelector("[aria-invalid]")) wanted.focus({ preventScroll: true });
     // what had the focus may be gone or at rest, as Undo at the start: never back to the top of the page
     const heading = document.querySelector("main h1");
     if (document.activeElement.matches("body, :disabled") && heading) {
