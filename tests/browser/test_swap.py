@@ -113,6 +113,9 @@ def test_who_stands_on_a_table_that_is_pushed_sideways_stays_there(sign_in: Sign
     set_size(page.driver, 390, 844, phone=True)
     wide = "document.querySelector('.table-scroll[tabindex]')"
     page.wait.until(lambda _: page.driver.execute_script(f"return {wide} !== null"))
+    page.driver.execute_script(
+        f"window.taken = 0; new MutationObserver((all) => {{ window.taken += all.length; }}).observe({wide}, {{ attributeFilter: ['tabindex'] }})"
+    )
     with page.answered():
         page.driver.execute_script(
             f"const form = document.getElementById('drag-form'); {wide}.focus(); form.elements.path.value = 'joint:hot.h9';"
@@ -120,3 +123,4 @@ def test_who_stands_on_a_table_that_is_pushed_sideways_stays_there(sign_in: Sign
         )
     said = "const at = document.activeElement; return [at.className, at.getAttribute('tabindex')]"
     assert page.driver.execute_script(said) == ["table-scroll", "0"]
+    assert page.driver.execute_script("return window.taken") == 0, "not even for a moment"
