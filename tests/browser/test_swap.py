@@ -58,10 +58,11 @@ KEPT = """
 const made = (text) => { const one = document.createElement("div"); one.innerHTML = text; return one; };
 const old = made(arguments[0]);
 document.body.append(old);
-const before = new Map([...old.querySelectorAll("[id]")].map((one) => [one.id, one]));
+const named = () => [...old.querySelectorAll("[id]")].map((one) => [one.getAttribute("id"), one]);
+const before = new Map(named());
 old.querySelector("details")?.setAttribute("open", "");
 window.Rowan.swap(old, made(arguments[1]));
-const stayed = [...old.querySelectorAll("[id]")].filter((one) => before.get(one.id) === one).map((one) => one.id);
+const stayed = named().filter(([name, one]) => before.get(name) === one).map(([name]) => name);
 const found = [stayed.join(" "), old.querySelector("details")?.open ?? null, [...new Set(old.querySelector("form")?._ajax_target?.xxx.ids.flat())]];
 old.remove();
 return found;
@@ -85,6 +86,13 @@ def test_what_stands_there_afterwards_is_the_new_state(page: SignInPage) -> None
         ("<p id=a>1</p><p id=b>2</p>", "<p>new</p><p id=a>1</p><p id=b>2</p>", "a b"),
         ("<p id=a>1</p><p id=b>2</p><p id=c>3</p>", "<p id=a>1</p><p id=c>3</p>", "a c"),
         ("<p id=a>1</p><p id=b>2</p>", "<p id=b>2</p><p id=a>1</p>", "b a"),
+        # fields called like what every element has
+        (
+            "<form id=f><input name=id value=1><button name=remove>take away</button></form><p id=b>2</p>",
+            "<form id=f><input name=id value=2><button name=remove>take away</button></form><p id=b>3</p>",
+            "f b",
+        ),
+        ("<form id=f><input name=id><button name=remove>take away</button></form><p id=b>2</p>", "<p id=b>3</p>", "b"),
         # of another kind, or a handle that a hand may have changed
         ("<p id=a>1</p>", "<h2 id=a>1</h2>", ""),
         ("<b id=a data-drag=x>1</b><p id=b>2</p>", "<b id=a data-drag=x>3</b><p id=b>2</p>", "b"),

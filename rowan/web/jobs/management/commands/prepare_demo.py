@@ -29,7 +29,7 @@ class Command(BaseCommand):
         self._step("Making the tables", lambda: call_command("migrate", verbosity=0))
         self._step("Gathering static files", lambda: call_command("collectstatic", interactive=False, verbosity=0))
         # compiled once and kept on disk, so that nobody waits for it on a page
-        self._step("Loading the loop of the year (the first time it is compiled: about twenty seconds)", warm)
+        self._step("Loading the loop of the year (the first time it is compiled: twenty to fifty seconds)", warm)
         self._step("Loading the demo world (the first time about half a minute: a year of minutes is made)", load_world)
 
     def _step(self, words: str, act: Callable[[], object]) -> None:

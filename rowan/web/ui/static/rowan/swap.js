@@ -1,7 +1,8 @@
 // A new state of the plan is put in where it differs: most of its two thousand elements are the same after a change.
 // Alpine's own morph asks Alpine about each of them, where two dozen forms are Alpine's (docs/decisions/0044).
 (() => {
-  const keyOf = (element) => element.id || element.getAttribute("data-blank") || element.getAttribute("data-why");
+  // by attributes and parents: a form with a field named `id` or a button named `remove` has these in place of its own
+  const keyOf = (element) => element.getAttribute("id") || element.getAttribute("data-blank") || element.getAttribute("data-why");
   const isElement = (node) => node.nodeType === Node.ELEMENT_NODE;
   const isAlike = (old, fresh) => old.nodeName === fresh.nodeName && (!isElement(old) || keyOf(old) === keyOf(fresh));
   // what has come, for Alpine to look at, and what goes, for it to let go
@@ -25,7 +26,7 @@
   const bound = (element) => [...element.attributes].filter(({ name }) => name.startsWith("x-")).map(({ name, value }) => `${name}=${value}`).join();
   function exchange(old, fresh) {
     window.Alpine.destroyTree(old);
-    old.replaceWith(fresh);
+    old.parentNode.replaceChild(fresh, old);
     came.push(fresh);
   }
   function putAttributes(old, fresh) {
@@ -54,7 +55,7 @@
       const gone = at;
       at = at.nextSibling;
       if (isElement(gone)) window.Alpine.destroyTree(gone);
-      gone.remove();
+      old.removeChild(gone);
     }
   }
   function swap(old, fresh) {
