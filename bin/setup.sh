@@ -26,7 +26,7 @@ apt_install() {
 }
 
 # Debian's own first: it is linked as a whole, and what pages and tests ask of it takes a fifth less of the processor than of one
-# built as a shared library (docs/speed.md)
+# built as a shared library (docs/decisions/0044)
 find_python() {
   local candidate
   for candidate in /usr/bin/python3.11 python3.11 python3; do
