@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 from rowan.core.design.changes import changed, inputs
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.base import Origin
@@ -147,6 +149,7 @@ def _with_origins(design: Design, assumed: set[str]) -> Design:
     return changed(design, changes)
 
 
+@cache  # a design is never changed in place
 def kvist_plan_a() -> Design:
     """The first drawing: a hump in the hot line over the tie beam, an open vent on top."""
     store = STORES["Store 300 twin coil"]
@@ -200,6 +203,7 @@ AS_BUILT: tuple[tuple[str, tuple[Change, ...]], ...] = (
 )
 
 
+@cache
 def kvist_plan_b() -> Design:
     """As built: the beam bored, a valve under the vent, the height taped, bends counted, the floor proved."""
     design = changed(kvist_plan_a(), [change for _, changes in AS_BUILT for change in changes])

@@ -80,10 +80,14 @@ def _shipped_files_as_in_service() -> Iterator[None]:
     patch.undo()
 
 
-@pytest.fixture(autouse=True)
-def _emptied_at_once(empty: sqlite3.Connection, monkeypatch: pytest.MonkeyPatch) -> None:
-    """After a test the database is put back empty as a whole, where Django would empty it table by table."""
-    monkeypatch.setattr(TransactionTestCase, "_fixture_teardown", lambda self: put_back(empty))
+@pytest.fixture(autouse=True, scope="session")
+def _emptied_at_once(empty: sqlite3.Connection) -> Iterator[None]:
+    """After a test the database is put back empty as a whole, where Django would empty it table by table and make every right
+    anew. Of the whole session: what a test itself patches is gone before its database is emptied."""
+    patch = pytest.MonkeyPatch()
+    patch.setattr(TransactionTestCase, "_fixture_teardown", lambda self: put_back(empty))
+    yield
+    patch.undo()
 
 
 @pytest.fixture

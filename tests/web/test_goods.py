@@ -12,7 +12,6 @@ from django.urls import reverse
 from django.utils import timezone
 from hypothesis import given
 from hypothesis import strategies as st
-from pypdf import PdfReader
 
 from rowan.core.design.changes import locate
 from rowan.core.goods.catalogue import COLLECTORS
@@ -29,7 +28,7 @@ from rowan.web.plans.reckoned import reckoned
 from rowan.web.plans.services import design_of
 from rowan.web.ui.errors import NoSuchStepError
 from tests.core.designs import plan_b
-from tests.web.text import plain
+from tests.web.text import plain, printed
 
 PLATE = next(iter(COLLECTORS.values()))
 
@@ -261,9 +260,7 @@ def test_a_quotation_is_made_printed_and_becomes_the_plan_s_price(
     services.set_good(good=plate, person=person, price=9_999.0, merchant="", withdrawn=None)
     quote.refresh_from_db()
     assert quote.data["total"] == pytest.approx(expected.total)  # as it was made
-    text = " ".join(
-        page_.extract_text() for page_ in PdfReader(io.BytesIO(quote_pdf(plan, "metric", quote=quote))).pages
-    )
+    text = " ".join(printed(quote_pdf(plan, "metric", quote=quote)))
     assert "of heat" in text
     assert "612.50" not in text  # what it cost the firm
     assert f"{612.5 * 1.1:.2f}" in text

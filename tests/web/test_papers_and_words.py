@@ -6,14 +6,12 @@ import json
 import re
 import shutil
 from html import unescape
-from io import BytesIO
 from pathlib import Path
 
 import pytest
 from django.template.loader import render_to_string
 from django.test import Client, override_settings
 from django.urls import reverse
-from pypdf import PdfReader
 
 from rowan.command import vendor
 from rowan.core.design.changes import inputs, locate
@@ -31,6 +29,7 @@ from rowan.web.plans import services
 from rowan.web.plans.models import Plan
 from rowan.web.steps.registry import PAGES
 from tests.core.designs import altered, plan_a, plan_b, proposed
+from tests.web.text import printed
 
 
 def plain(text: str) -> str:
@@ -79,9 +78,7 @@ def test_what_is_missing_shouts_on_the_card() -> None:
 @pytest.mark.parametrize("units", SYSTEMS)
 @pytest.mark.parametrize("kind", ["plan", "direct_plan"])
 def test_the_card_fits_one_page(kind: str, units: System, request: pytest.FixtureRequest) -> None:
-    paper = PdfReader(BytesIO(settings_card_pdf(request.getfixturevalue(kind), units)))
-    assert len(paper.pages) == 1
-    text = plain(paper.pages[0].extract_text())
+    (text,) = printed(settings_card_pdf(request.getfixturevalue(kind), units))
     assert ("psi" in text) is (units == "us")
     assert "page 1 of 1" in text
     assert "Hollin & Wray" in text, "no markup is left in the foot"
@@ -279,6 +276,6 @@ def test_the_wiring_paper_has_every_conductor_and_its_caution(plan: Plan, person
 
 @pytest.mark.django_db
 def test_the_wiring_paper_is_a_pdf_of_few_pages(plan: Plan) -> None:
-    pages = PdfReader(BytesIO(wiring_pdf(plan, "metric"))).pages
+    pages = printed(wiring_pdf(plan, "metric"))
     assert 1 <= len(pages) <= 3
-    assert "Every combination" in plain("".join(page.extract_text() for page in pages))
+    assert "Every combination" in " ".join(pages)

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import csv
 from datetime import timedelta
-from io import BytesIO, StringIO
+from io import StringIO
 from typing import Any
 
 import ezdxf
 import pytest
 from django.test import Client
 from django.utils import timezone
-from pypdf import PdfReader
 
 from rowan.core.reckon import reckon
 from rowan.core.steps.roof.order import order_of_work
@@ -29,7 +28,7 @@ from rowan.web.steps.roof.plane import roof_plane
 from rowan.web.steps.roof.planes import plane_rows
 from rowan.web.steps.roof.tape import mark_text
 from tests.web.test_pages import bench_url
-from tests.web.text import one_line
+from tests.web.text import one_line, printed
 
 pytestmark = pytest.mark.django_db
 
@@ -81,11 +80,10 @@ def test_sheet_table_and_drawing_have_the_same_marks(plan: Plan, page: Client) -
 
 @pytest.mark.parametrize(("units", "size"), [("metric", "a4"), ("us", "letter")])
 def test_the_chalk_sheet_is_a_paper(plan: Plan, units: Any, size: Any) -> None:
-    pages = PdfReader(BytesIO(chalk_pdf(plan, units, size))).pages
-    text = "".join(page.extract_text() for page in pages)
+    pages = printed(chalk_pdf(plan, units, size))
     assert len(pages) <= 2
     for words in ("Chalk sheet", "the eave's left end", "Every foot", "an engineer decide"):
-        assert words in " ".join(text.split()), words
+        assert words in " ".join(pages), words
 
 
 def test_a_roof_that_may_not_be_drilled_says_so_on_its_sheet(plan: Plan, person: User) -> None:
@@ -314,9 +312,7 @@ def test_the_chalk_sheet_has_a_page_for_each_plane(plan: Plan, page: Client, per
         "The plane to SSE, from in front",
         "The plane to W, from in front",
     ]
-    pages = PdfReader(BytesIO(chalk_pdf(two, "metric", "a4"))).pages
-    text = " ".join("".join(found.extract_text() for found in pages).split())
-    assert text.count("Every foot") == 2
+    assert " ".join(printed(chalk_pdf(two, "metric", "a4"))).count("Every foot") == 2
     rows = list(csv.DictReader(StringIO(page.get(address(plan, "roof.csv")).content.decode())))
     assert {row["plane"] for row in rows} == {"1", "2"}
 

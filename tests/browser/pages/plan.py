@@ -34,6 +34,17 @@ const plan = document.getElementById("plan");
 return !!plan && window.isAnswered !== false && [null, "false"].includes(plan.getAttribute("aria-busy"))
   && !document.querySelector("[data-later]");
 """
+# another document than the one that was marked, and whole
+ARRIVED = "return window.left !== mark && document.readyState === 'complete' && !!document.querySelector('main')"
+# the page looks by itself: each look from outside takes driver and browser a hundredth of a second
+LOOKING = """
+const [mark, done] = arguments, end = performance.now() + 5000;
+const holds = () => { %s };
+const look = () => {
+  if (holds()) done(true); else if (performance.now() > end) done(false); else setTimeout(look, 15);
+};
+look();
+"""
 
 
 class Page:
@@ -49,6 +60,11 @@ class Page:
         except TimeoutException as error:
             # the page is fetched for this message alone
             raise AssertionError(f"no {selector} in {self.driver.page_source[:2000]}") from error
+
+    def until(self, words: str, mark: str = "") -> None:
+        """Waits until a function's body of script, which may ask for `mark`, answers yes in whatever document there is."""
+        # a document that goes takes the look with it: asked again in the next
+        self.wait.until(lambda driver: driver.execute_async_script(LOOKING % words, mark))
 
     def forget_console(self) -> None:
         self.driver.get_log("browser")
@@ -79,13 +95,7 @@ class Page:
         mark = uuid4().hex
         self.driver.execute_script("window.left = arguments[0]", mark)
         yield
-        self.wait.until(
-            lambda driver: driver.execute_script(
-                "return window.left !== arguments[0] && document.readyState === 'complete'"
-                " && !!document.querySelector('main')",
-                mark,
-            )
-        )
+        self.until(ARRIVED, mark)
 
     def keys_are_open(self) -> bool:
         return bool(self.driver.execute_script("return document.getElementById('keys').open"))
@@ -210,7 +220,7 @@ class BenchPage(Page):
             "window.isAnswered = false; window.addEventListener('ajax:after', () => { window.isAnswered = true; }, { once: true })"
         )
         yield
-        self.wait.until(lambda driver: driver.execute_script(ANSWERED))
+        self.until(ANSWERED)
 
     def open_bench(self, name: str) -> Self:
         with self.new_page():
