@@ -7,7 +7,7 @@ asked a merchant; an offer that is typed takes their place. Source: practice 13,
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from rowan.core.design.design import Design
 from rowan.core.goods.fixings import FixingKey
@@ -51,36 +51,45 @@ BOX_SAVES_H, BOX_DEARER = 2.5, 1.4  # h saved by a station in one box; times wha
 UNPRICED = 10.0  # whatever has no price of its own
 
 
-def piece_price(design: Design, part: Part) -> float:
-    """What one of a part costs, a metre where it is counted in metres; mixed pipe sizes are priced as the cold line's."""
-    key = re.sub(r"_\d+$", "", part.key)  # a second pipe of the plan is priced as the first
-    item, outer_mm = design.collector.item.value, design.run.laid("cold").outer_diameter_m * 1e3
-    pump = design.run.pump.value
-    own = {
-        "collectors": item.price,
+def _by_size(design: Design) -> dict[str, float]:
+    """What one costs of all that is priced by this job's sizes; mixed pipe sizes as the cold line's."""
+    pipe, pump = design.run.laid("cold"), design.run.pump.value
+    outer_mm = pipe.outer_diameter_m * 1e3
+    return {
+        "collectors": design.collector.item.value.price,
         "store": STORE + STORE_L * design.store.item.value.contents_l,
         "taps_coil": TAPS_COIL_M2 * design.taps_coil_m2,
         "feet": FOOT_PRICE[fixing_of(design).key],
         "bath_coil": TAPS_COIL_M2 * design.duty.bath_coil_m2.value,
         "pump": PUMP * (PUMP_DRINKING if pump.drinking else 1.0) * (PUMP_SIGNAL if pump.variable else 1.0),
         "vessel": VESSEL + VESSEL_L * design.charge.vessel_l.value,
-        "pipe": PIPE_MM_M.get(design.run.laid("cold").material, COPPER_MM_M)
-        * outer_mm
-        * design.parts.pipe_piece_m.value,
+        "pipe": PIPE_MM_M.get(pipe.material, COPPER_MM_M) * outer_mm * design.parts.pipe_piece_m.value,
         **dict.fromkeys(("bends", "couplings", "unions", "tees", "valves"), FITTING_MM * outer_mm),
     }
+
+
+def piece_price(design: Design, part: Part) -> float:
+    """What one of a part costs, a metre where it is counted in metres; mixed pipe sizes are priced as the cold line's."""
+    return _price(design, part, _by_size(design))
+
+
+def _price(design: Design, part: Part, own: Mapping[str, float]) -> float:
+    key = re.sub(r"_\d+$", "", part.key)  # a second pipe of the plan is priced as the first
     if key in own:
         return own[key]
     if key == "station" and design.parts.station.value == "box":
         return BOX_DEARER * PIECE[key]
     usual = PIECE.get(key, PIECE.get(key.split("_")[0], UNPRICED))
-    strapped = key in ("starter_packs", "addon_packs", "links", "plugs") and item.kind == "unglazed"
+    strapped = (
+        key in ("starter_packs", "addon_packs", "links", "plugs") and design.collector.item.value.kind == "unglazed"
+    )
     return usual * STRAPPED if strapped else usual
 
 
 def goods_price(design: Design, parts: Iterable[Part]) -> float:
     """What all of a list costs."""
-    return sum(piece_price(design, part) * part.quantity.value for part in parts)
+    own = _by_size(design)
+    return sum(_price(design, part, own) * part.quantity.value for part in parts)
 
 
 def work_hours(design: Design, run: RunResult) -> float:
