@@ -175,6 +175,14 @@ class Revision(models.Model):
         """The design's JSON as it was packed."""
         return unpacked(bytes(self.packed), self.base.text if self.base is not None else None)
 
+    @text.setter
+    def text(self, text: bytes) -> None:
+        """Packs a design over the base, or by itself where that is not worth it."""
+        over = smaller(text, self.base.text) if self.base is not None else None
+        if over is None:
+            self.base = None
+        self.packed = over if over is not None else packed(text)
+
     @property
     def design(self) -> dict[str, Any]:
         """The design as it was saved."""
@@ -183,12 +191,7 @@ class Revision(models.Model):
 
     @design.setter
     def design(self, data: dict[str, Any]) -> None:
-        """Packs a design over the base, or by itself where that takes less."""
-        text = text_of(data)
-        over = smaller(text, self.base.text) if self.base is not None else None
-        if over is None:
-            self.base = None
-        self.packed = over if over is not None else packed(text)
+        self.text = text_of(data)
 
 
 class WeatherYear(models.Model):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import json
 from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -164,12 +163,12 @@ def reckoned_now(design: Design, key: str, before: Reckoned | None = None) -> Re
 def _content_of(revision: Revision) -> str:
     """The content of a revision, which never changes: told once, and known again by its number and the moment it was made."""
     if revision.pk is None:
-        return content_key(revision.design)  # nobody saved it: it has no number to be known by
+        return content_key(revision.text)  # nobody saved it: it has no number to be known by
     known = (revision.pk, revision.created)
     with _lock:
         found = _contents.get(known)
     if found is None:
-        found = content_key(revision.design)
+        found = content_key(revision.text)
         note_content(revision, found)
     return found
 
@@ -182,9 +181,9 @@ def note_content(revision: Revision, key: str) -> None:
             _contents.popitem(last=False)
 
 
-def content_key(data: dict[str, Any]) -> str:
-    """What a design is known by: the same for the same content."""
-    return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
+def content_key(text: bytes) -> str:
+    """What a design is known by, of its text as it is kept: the same for the same content in the same order."""
+    return hashlib.sha256(text).hexdigest()
 
 
 def _taken(key: str) -> Reckoned | None:

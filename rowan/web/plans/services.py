@@ -24,6 +24,7 @@ from rowan.core.terms.language import tr
 from rowan.web.accounts.models import Firm, User
 from rowan.web.plans import policy
 from rowan.web.plans.models import Job, Plan, Revision
+from rowan.web.plans.packing import text_of
 from rowan.web.plans.reckoned import Reckoned, content_key, note_content, reckoned, reckoned_now
 from rowan.web.plans.weather import measured_sky, weather_of_place
 from rowan.web.ui.errors import NoSuchStepError, WebError
@@ -71,7 +72,7 @@ class _Step:
 class _Ready:
     """A design that was reckoned before anything was locked, as it will be kept."""
 
-    data: dict[str, Any]
+    text: bytes
     found: Reckoned
     key: str
 
@@ -80,9 +81,9 @@ def _ready(design: Design, before: Reckoned | None = None) -> _Ready:
     """Reckoning takes its time here, so that nobody else waits for it at the lock. What is kept is what is reckoned: the legs at
     the field are as its place makes them."""
     design = with_ends(design)
-    data = design.model_dump(mode="json")
-    key = content_key(data)
-    return _Ready(data, reckoned_now(design, key, before), key)
+    text = text_of(design.model_dump(mode="json"))
+    key = content_key(text)
+    return _Ready(text, reckoned_now(design, key, before), key)
 
 
 def _insert(
@@ -102,7 +103,7 @@ def _insert(
         sent=plan.sending,
         **_ledger_columns(made.found),
     )
-    revision.design = made.data
+    revision.text = made.text
     revision.save(force_insert=True)
     revision.follows = last
     note_content(revision, made.key)
