@@ -8,6 +8,7 @@ from typing import Any
 from rowan.core.design.relevance import relevant
 from rowan.core.steps.charge.pressures import school_words
 from rowan.core.steps.commission.cautions import bench_cautions
+from rowan.core.steps.roof.holes import LINES
 from rowan.core.studies.cures import HUNTS, Effect
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.finding import LEVELS, Cure, Finding, gravest
@@ -246,6 +247,7 @@ def bench_page(
         else [],
         "school": design.charge.school.value,
         "legs": leg_rows(sheet, refused) if bench.key == "run" else [],
+        "leg_lines": LINES,
         "look": look,
         "with_schools": WITH_SCHOOLS,
         "has_tank": not design.own_store,
