@@ -48,6 +48,13 @@ class _Lots(LoadScopeScheduling):
     def _split_scope(self, nodeid: str) -> str:
         return next((lot for lot in TOGETHER if nodeid.startswith(lot)), nodeid)
 
+    def mark_test_complete(self, node: Any, item_index: int, duration: float = 0) -> None:
+        """A lot that is done is forgotten: all a worker ever had would be counted again after each of seven thousand tests."""
+        super().mark_test_complete(node, item_index, duration)
+        lot = self._split_scope(self.registered_collections[node][item_index])
+        if all(self.assigned_work[node][lot].values()):
+            del self.assigned_work[node][lot]
+
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling:
     return _Lots(config, log)

@@ -310,13 +310,23 @@ def test_no_start_is_lost_between_two_points() -> None:
     values = np.zeros(8640, dtype=np.float32)
     values[5000] = 90.0
     hours = np.arange(8640) / 360.0
-    at, thinned = _thin(hours, values)
+    at, thinned = _thin(hours, values, 0.1)
     assert thinned.max() == 90.0
     assert len(at) == len(thinned) <= 2 * 270
     assert (np.diff(at) > 0).all()
-    few, same = _thin(hours[:10], values[:10])
+    few, same = _thin(hours[:10], values[:10], 0.1)
     assert (few == hours[:10]).all()
     assert (same == 0).all()
+
+
+@pytest.mark.parametrize("hair", [0.0, 0.5, 2.0])
+def test_a_line_of_fewer_points_strays_by_two_hairs_at_most(hair: float) -> None:
+    hours = np.arange(8640) / 360.0
+    values = (40 + 20 * np.sin(hours / 3) + 3 * np.sin(hours * 5)).astype(np.float32)
+    at, thinned = _thin(hours, values, hair)
+    inside = hours <= at[-1]
+    assert np.abs(np.interp(hours[inside], at, thinned) - values[inside]).max() <= max(2 * hair, 0.2)
+    assert len(at) == 540 if hair == 0 else len(at) < 500
 
 
 @pytest.mark.parametrize("arrangement", ["coil", "element", "second", "winter", "summer"])

@@ -25,6 +25,7 @@ RIBBON_A, RIBBON_B, RIBBON_H = 268.0, 292.0, 15.0
 HOURS_FOOT = 328.0
 MOST_C, LEAST_TOP_C = 160.0, 60.0
 COLUMNS = 270
+HAIR_PX = 0.1  # less than that no eye sees
 SUN_SHARE = 0.94
 READOUTS = 144
 TICKS_H = (1 / 6, 0.5, 1, 2, 3, 6, 12, 24)
@@ -76,7 +77,7 @@ def race_drawing(sheet: Sheet, ours: Day, rival: Day, span: Span, title: str) ->
         (a[:, 1], "cold"),
         (a[:, 0], "curve-day"),
     ):
-        at_h, thinned = _thin(hours, values)
+        at_h, thinned = _thin(hours, values, HAIR_PX * (top - low) / (FOOT - TOP))
         ys = FOOT - (FOOT - TOP) * (np.clip(thinned, low, top) - low) / (top - low)
         drawing.path(zip(span.x(at_h).tolist(), ys.tolist(), strict=True), cls)
     _names(
@@ -93,14 +94,16 @@ def race_drawing(sheet: Sheet, ours: Day, rival: Day, span: Span, title: str) ->
     return drawing
 
 
-def _thin(hours: Array, values: NDArray[np.float32]) -> tuple[Array, Array]:
-    """Least and most of each column of the drawing, in the order they come: no start is lost between two points."""
+def _thin(hours: Array, values: NDArray[np.float32], hair: float) -> tuple[Array, Array]:
+    """Least and most of each column of the drawing, in the order they come: no start is lost between two points. Where both are
+    within a `hair`, in the values' unit, one stands for both."""
     if values.size <= 2 * COLUMNS:
         return hours, values.astype(float)
     wide = -(-values.size // COLUMNS)
     # the last column is filled up with the last value, which is in it anyway
     columns = np.pad(values, (0, -values.size % wide), mode="edge").reshape(-1, wide)
     ends = np.sort(np.stack([columns.argmin(axis=1), columns.argmax(axis=1)], axis=1), axis=1)
+    ends[:, 1] = np.where(np.ptp(columns, axis=1) < hair, ends[:, 0], ends[:, 1])
     at = np.unique(np.minimum((ends + wide * np.arange(columns.shape[0])[:, None]).ravel(), values.size - 1))
     return hours[at], values[at].astype(float)
 
@@ -134,7 +137,7 @@ def _sun(drawing: Drawing, sheet: Sheet, span: Span, sun: NDArray[np.float32]) -
         return
     hours = span.start + (np.arange(sun.size) + 1) * STEP_S / 3600
     height = (FOOT - TOP) * SUN_SHARE * min(most / 900.0, 1.0)
-    at_h, taken = _thin(hours, sun)
+    at_h, taken = _thin(hours, sun, HAIR_PX * most / height)
     ys = FOOT - height * np.maximum(taken, 0.0) / most
     points = list(zip(span.x(at_h).tolist(), ys.tolist(), strict=True))
     drawing.path([(points[0][0], FOOT), *points, (points[-1][0], FOOT)], "sun", close=True)
