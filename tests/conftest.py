@@ -39,7 +39,13 @@ def pytest_collection_finish() -> None:
 
 
 # what is read or reckoned for one of them serves the others: the longest lots go first
-TOGETHER = ("tests/rules/", "tests/core/test_care.py", "tests/core/test_known.py", "tests/web/test_extremes.py")
+TOGETHER = (
+    "tests/rules/",
+    "tests/core/test_care.py",
+    "tests/core/test_known.py",
+    "tests/core/test_limits_and_tables.py",
+    "tests/web/test_extremes.py",
+)
 
 
 class _Lots(LoadScopeScheduling):

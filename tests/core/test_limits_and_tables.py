@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
+from importlib import import_module
+from types import ModuleType
 
 import pytest
-from CoolProp.CoolProp import PT_INPUTS, QT_INPUTS, AbstractState, PropsSI
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -16,7 +17,11 @@ from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.terms.limits import SLACK, held, within
 from tests.core.designs import altered, plan_b
 
-WATER, MIXTURE = AbstractState("HEOS", "Water"), AbstractState("INCOMP", "APG")
+
+@pytest.fixture(scope="session")
+def library() -> ModuleType:
+    """CoolProp: five seconds to import, for the worker alone that holds the tables to it."""
+    return import_module("CoolProp.CoolProp")
 
 
 def test_a_share_that_misses_its_limit_by_a_float_s_last_digit_is_the_limit() -> None:
@@ -53,32 +58,34 @@ def test_what_is_no_number_or_endless_is_refused(value: float) -> None:
 
 
 @given(t=st.floats(0.01, 200.0))
-def test_water_is_as_in_the_library(t: float) -> None:
+def test_water_is_as_in_the_library(library: ModuleType, t: float) -> None:
+    water = library.AbstractState("HEOS", "Water")
     if t <= 133.0:
-        WATER.update(PT_INPUTS, 3e5, t + KELVIN)
+        water.update(library.PT_INPUTS, 3e5, t + KELVIN)
     else:
-        WATER.update(QT_INPUTS, 0.0, t + KELVIN)
+        water.update(library.QT_INPUTS, 0.0, t + KELVIN)
     found = properties(volume_share=0.0, temperature=t)
-    assert found.density == pytest.approx(WATER.rhomass(), rel=1e-8)
-    assert found.heat_capacity == pytest.approx(WATER.cpmass(), rel=1e-7)
-    assert found.viscosity == pytest.approx(WATER.viscosity(), rel=1e-7)
+    assert found.density == pytest.approx(water.rhomass(), rel=1e-8)
+    assert found.heat_capacity == pytest.approx(water.cpmass(), rel=1e-7)
+    assert found.viscosity == pytest.approx(water.viscosity(), rel=1e-7)
     # above 133 °C the library's own line is not smooth
-    assert found.conductivity == pytest.approx(WATER.conductivity(), rel=1e-7 if t <= 133 else 3e-4)
-    WATER.update(QT_INPUTS, 0.0, t + KELVIN)
-    assert water_vapour_pressure(temperature=t) == pytest.approx(WATER.p(), rel=1e-7)
+    assert found.conductivity == pytest.approx(water.conductivity(), rel=1e-7 if t <= 133 else 3e-4)
+    water.update(library.QT_INPUTS, 0.0, t + KELVIN)
+    assert water_vapour_pressure(temperature=t) == pytest.approx(water.p(), rel=1e-7)
 
 
 @given(share=st.floats(0.10, 0.60), over=st.floats(0.0, 1.0))
-def test_mixtures_are_as_in_the_library(share: float, over: float) -> None:
-    frost = PropsSI("T_FREEZE", "P", 3e5, "T", 300, f"INCOMP::APG[{share}]") - KELVIN
+def test_mixtures_are_as_in_the_library(library: ModuleType, share: float, over: float) -> None:
+    mixture = library.AbstractState("INCOMP", "APG")
+    frost = library.PropsSI("T_FREEZE", "P", 3e5, "T", 300, f"INCOMP::APG[{share}]") - KELVIN
     assert frost_point(volume_share=share) == pytest.approx(frost, abs=1e-6)
     # the library refuses the very ends of its own range
     coldest = max(frost + 0.01, -34.99)
     t = coldest + over * (99.99 - coldest)
-    MIXTURE.set_volu_fractions([share])
-    MIXTURE.update(PT_INPUTS, 3e5, t + KELVIN)
+    mixture.set_volu_fractions([share])
+    mixture.update(library.PT_INPUTS, 3e5, t + KELVIN)
     found = properties(volume_share=share, temperature=t)
-    assert found.density == pytest.approx(MIXTURE.rhomass(), rel=1e-9)
-    assert found.heat_capacity == pytest.approx(MIXTURE.cpmass(), rel=1e-9)
-    assert found.viscosity == pytest.approx(MIXTURE.viscosity(), rel=1e-8)
-    assert found.conductivity == pytest.approx(MIXTURE.conductivity(), rel=1e-9)
+    assert found.density == pytest.approx(mixture.rhomass(), rel=1e-9)
+    assert found.heat_capacity == pytest.approx(mixture.cpmass(), rel=1e-9)
+    assert found.viscosity == pytest.approx(mixture.viscosity(), rel=1e-8)
+    assert found.conductivity == pytest.approx(mixture.conductivity(), rel=1e-9)
