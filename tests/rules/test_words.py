@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import cache
 
 import pytest
 from babel.messages.catalog import Catalog
@@ -10,6 +11,8 @@ from django.conf import settings
 
 from rowan.command import words
 
+# read from all sources once
+messages = cache(words.messages)
 LANGUAGES = sorted(path.name for path in words.CATALOGUES.iterdir() if path.is_dir())
 
 
@@ -41,7 +44,7 @@ other("never")
 
 
 def test_what_is_said_is_found() -> None:
-    found = words.messages()
+    found = messages()
     assert ("Set the {v} vessel to {c}, fill cold to {f}", "") in found
     assert ("%(counter)s more figure", "%(counter)s more figures") in found
     assert len(found) > 4000
@@ -90,7 +93,7 @@ def test_scripts_say_no_sentence_past_their_words() -> None:
 def test_a_catalogue_that_is_shipped(language: str) -> None:
     catalogue = words.read(language)
     assert words.ill_named(catalogue) == []
-    assert {message.id for message in catalogue if message.id} == {(a, b) if b else a for a, b in words.messages()}
+    assert {message.id for message in catalogue if message.id} == {(a, b) if b else a for a, b in messages()}
     assert words.catalogue_of(language).with_suffix(".mo").read_bytes() == words.compiled(catalogue)
     assert (words.SCRIPTS / "words" / f"{language}.js").read_text(encoding="utf-8") == words.words_script(language)
     if language in dict(settings.LANGUAGES):
