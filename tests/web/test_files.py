@@ -106,8 +106,11 @@ def test_a_drawing_is_a_file_and_an_unknown_one_is_not_there(plan: Plan, page: C
 @pytest.mark.parametrize("kind", ["plan", "direct_plan"])
 def test_the_card_fits_one_page_of_either_paper(kind: str, size: Size, request: pytest.FixtureRequest) -> None:
     for units in SYSTEMS:
-        paper = PdfReader(BytesIO(settings_card_pdf(request.getfixturevalue(kind), units, size)))
-        assert len(paper.pages) == 1
+        made = settings_card_pdf(request.getfixturevalue(kind), units, size)
+        paper, (text,) = PdfReader(BytesIO(made)), printed(made)
+        assert ("psi" in text) is (units == "us")
+        assert "page 1 of 1" in text
+        assert "Hollin & Wray" in text, "no markup is left in the foot"
         box = paper.pages[0].mediabox
         assert (round(box.width), round(box.height)) == POINTS[size]
 

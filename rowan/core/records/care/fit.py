@@ -81,10 +81,11 @@ class Fit:
         unit, some, some_scaled = np.eye(count), levers[self.some], scaled[self.some]
         for _ in range(ROUNDS):
             left = some_scaled - some @ found
-            weight = ALIKE * self.every * (NU + 1.0) / (NU + left**2)
-            weighted = some * weight[:, None]
+            # a matrix times itself turned takes half the time of one times another
+            root = np.sqrt(ALIKE * self.every * (NU + 1.0) / (NU + left**2))
+            rooted = some * root[:, None]
             before = found
-            found = np.asarray(np.linalg.solve(weighted.T @ some + unit, weighted.T @ some_scaled), dtype=float)
+            found = np.asarray(np.linalg.solve(rooted.T @ rooted + unit, rooted.T @ (some_scaled * root)), dtype=float)
             if np.abs(found - before).max() < SETTLED:
                 break
         return scaled - levers @ found, found, 0.5 * float(found @ found)
