@@ -5,7 +5,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from rowan.core.terms.errors import ImpossibleInputError
-from rowan.core.terms.expression import Expression, Symbol, plain_value, significant
+from rowan.core.terms.expression import Expression, Symbol, evaluated, plain_value, significant
 from rowan.core.terms.units import number_text
 
 POSITIVE = st.floats(1e-3, 1e5)
@@ -50,6 +50,36 @@ def test_significant_digits_round_and_read_back(value: float, digits: int) -> No
 def test_only_arithmetic_is_allowed(text: str) -> None:
     with pytest.raises(ImpossibleInputError):
         Expression(text, {"a": Symbol(1.0, "a")})
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [
+        ("a - b - 2", 1.0),
+        ("a - (b - 2)", 5.0),
+        ("-a ** 2", -25.0),
+        ("2 ** -1", 0.5),
+        ("a / b / 2", 1.25),
+        ("max(a, b, 7) - min(a, b)", 5.0),
+        ("ceil(a / 2)", 3.0),
+        ("sqrt(a + 4) * ln(exp(b))", 6.0),
+        ("cos(60) + sin(30)", 1.0),  # of degrees
+    ],
+)
+def test_a_formula_says_what_arithmetic_says(text: str, value: float) -> None:
+    found = evaluated(text, {"a": 5.0, "b": 2.0})
+    assert type(found) is float
+    assert found == pytest.approx(value, rel=1e-12)
+
+
+def test_a_formula_finds_its_own_names_and_nothing_else() -> None:
+    with pytest.raises(KeyError, match="b"):
+        evaluated("a * b", {"a": 5.0})
+    # what Python has of itself is no name a formula may ask
+    with pytest.raises(KeyError, match="open"):
+        evaluated("a * open", {"a": 5.0})
+    with pytest.raises(ZeroDivisionError):
+        evaluated("a / b", {"a": 5.0, "b": 0.0})
 
 
 def test_whole_digits_are_never_rounded_away() -> None:

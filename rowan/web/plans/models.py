@@ -191,6 +191,7 @@ class Revision(models.Model):
 
     @design.setter
     def design(self, data: dict[str, Any]) -> None:
+        """Packs a design that is not at hand as text."""
         self.text = text_of(data)
 
 
