@@ -74,30 +74,45 @@ def locate(design: Design, path: str) -> Located:
     return Located(path, spec, held, owner.origin, owner.note)
 
 
+def _fields(model: BaseModel) -> dict[str, Any]:
+    return {name: getattr(model, name) for name in type(model).model_fields}
+
+
+def _opened(node: Any, key: str) -> Any:
+    """What stands under a key, put in its place so that it may be written to and the model it came from stays as it is: the fields
+    of a model, the entries of a list, and of those one by its id."""
+    at: Any = key
+    if isinstance(node, list):
+        at = next(n for n, entry in enumerate(node) if (entry["id"] if isinstance(entry, dict) else entry.id) == key)
+    held = node[at]
+    node[at] = _fields(held) if isinstance(held, BaseModel) else list(held) if isinstance(held, list) else held
+    return node[at]
+
+
 def changed(design: Design, changes: Iterable[Change], origin: Origin | None = None) -> Design:
     """A new design with the changes made and validated; the old one stays as it is.
 
     `origin` is written to each changed input that brings none of its own; None keeps what it was. Raises JobFileError.
     """
-    # steps that nothing changes go over as they are: they were checked when they were made
-    data: dict[str, Any] = {name: getattr(design, name) for name in Design.model_fields}
+    # what nothing changes goes over as it is, a step, a leg or an input: it was checked when it was made
+    data = _fields(design)
     for change in changes:
         stage, _, name = change.path.partition(".")
-        if isinstance(data.get(stage), BaseModel):
-            data[stage] = data[stage].model_dump(mode="python")
         if name in ENTRIES.get(stage, {}):
-            data[stage][name] = [row.model_dump() if isinstance(row, BaseModel) else row for row in change.value]
+            rows = [row.model_dump() if isinstance(row, BaseModel) else row for row in change.value]
+            _opened(data, stage)[name] = rows
             continue
         _owner(design, change.path)
         *way, last = change.path.split(".")
         node: Any = data
         for key in way:
-            node = next(e for e in node if e["id"] == key) if isinstance(node, list) else node[key]
+            node = _opened(node, key)
         value = change.value.model_dump() if isinstance(change.value, BaseModel) else change.value
         written = change.origin or origin
-        if isinstance(node[last], dict) and "origin" in node[last]:
+        # an entry's fields are bare, and the entry has an origin; any other input has its own
+        if isinstance(node[last], Input) or (isinstance(node[last], dict) and "origin" in node[last]):
             said = {"note": change.note} if change.note is not None else {}
-            node[last] = {**node[last], "value": value, **({"origin": written} if written else {}), **said}
+            _opened(node, last).update({"value": value, **({"origin": written} if written else {}), **said})
         else:
             node[last] = value
             if written:

@@ -83,15 +83,20 @@ def pipe_kinds(design: Design, result: Reckoning) -> tuple[PipeKind, ...]:
         ),
     )
     own = "corrugated" if planned.material == "corrugated" else "straight"
+    # straight or off the coil, copper is the same pipe to the pump
+    drop, corrugated_drop = (_drop(design, result, pipe) for pipe in (copper, corrugated))
+    drops = (drop, drop, corrugated_drop)
     return tuple(
-        PipeKind(key, name, pipe, fixed, per_metre, _drop(design, result, pipe), key == own)
-        for key, name, pipe, fixed, per_metre in found
+        PipeKind(key, name, pipe, fixed, per_metre, drop, key == own)
+        for (key, name, pipe, fixed, per_metre), drop in zip(found, drops, strict=True)
     )
 
 
 def _drop(design: Design, result: Reckoning, pipe: PipeItem) -> float:
     """What the loop takes in a pipe at the plan's flow [Pa]."""
-    other = changed(design, [Change("run.pipe", pipe), Change("run.hot_pipe", None)])
+    run, other = design.run, design
+    if pipe is not run.pipe.value or run.hot_pipe.value is not None:
+        other = changed(design, [Change("run.pipe", pipe), Change("run.hot_pipe", None)])
     return warm_curve(other, profile(other)).drop(result.run.flow)
 
 

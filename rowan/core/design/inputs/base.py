@@ -105,13 +105,18 @@ def specs(model: type[BaseModel]) -> tuple[tuple[str, InputSpec], ...]:
 
 
 @cache
-def _bounds(model: type[BaseModel]) -> tuple[tuple[str, InputSpec, float, float, bool], ...]:
-    """The inputs a model defines with their limits, and whether each is an `Input` for certain, which is slow to ask of a value."""
+def _bounds(model: type[BaseModel]) -> tuple[tuple[str, InputSpec, float, float, frozenset[Any], bool], ...]:
+    """The inputs a model defines that can be refused, with limits and choices, and whether each is an `Input` for certain, which
+    is slow to ask of a value."""
     found = []
     for name, spec in specs(model):
+        chosen = spec.kind == "choice" and spec.choices
+        if not chosen and spec.kind not in ("number", "whole"):
+            continue
         kind = model.model_fields[name].annotation
         low, high = (spec.low, spec.high) if spec.low is not None and spec.high is not None else (math.inf, -math.inf)
-        found.append((name, spec, low, high, isinstance(kind, type) and issubclass(kind, Input)))
+        choices = frozenset(key for key, _ in spec.choices if isinstance(key, str)) if chosen else frozenset[Any]()
+        found.append((name, spec, low, high, choices, isinstance(kind, type) and issubclass(kind, Input)))
     return tuple(found)
 
 
@@ -120,11 +125,12 @@ class Inputs(Strict):
 
     @model_validator(mode="after")
     def _within_limits(self) -> Self:
-        for name, spec, low, high, certain in _bounds(type(self)):
+        for name, spec, low, high, choices, certain in _bounds(type(self)):
             held = getattr(self, name)
             value = held.value if certain or isinstance(held, Input) else held
-            # seen by two comparisons where it lies well inside: a plan has two hundred inputs
-            if type(value) is float and low < value < high:
+            kind = type(value)
+            # seen at a glance where it lies well inside: a plan has two hundred inputs, and each change looks at them all
+            if value in choices if kind is str else (kind is float or kind is int) and low < value < high:
                 continue
             reason = spec.refuse(value)
             if reason:
