@@ -8,6 +8,7 @@ from django.shortcuts import redirect
 from django.utils.http import url_has_allowed_host_and_scheme
 
 from rowan.core.terms.units import System
+from rowan.web.ui.templatetags.stays import Parts
 
 
 def units_of(request: HttpRequest) -> System:
@@ -29,7 +30,13 @@ def back_to(request: HttpRequest, address: str) -> HttpResponse:
 
 
 def units(request: HttpRequest) -> dict[str, object]:
-    """The system of units and the paper, for templates; whether pages are shown without signal, and whether a script asks."""
+    """The system of units and the paper, for templates; whether pages are shown without signal, whether a script asks, and what it has."""
     found = units_of(request) if hasattr(request, "user") else "metric"
     paper = getattr(getattr(request, "user", None), "paper", "light")
-    return {"units": found, "paper": paper, "worker": settings.SERVICE_WORKER, "piece": is_piece(request)}
+    return {
+        "units": found,
+        "paper": paper,
+        "worker": settings.SERVICE_WORKER,
+        "piece": is_piece(request),
+        "parts": Parts.of(request),
+    }

@@ -217,7 +217,8 @@ class BenchPage(Page):
         """The server's answer has been swapped in, and the year that comes after it."""
         # a new document has no such mark at all
         self.driver.execute_script(
-            "window.isAnswered = false; window.addEventListener('ajax:after', () => { window.isAnswered = true; }, { once: true })"
+            "window.isAnswered = false; window.addEventListener('ajax:after',"
+            " () => requestAnimationFrame(() => { window.isAnswered = true; }), { once: true })"
         )
         yield
         self.until(ANSWERED)

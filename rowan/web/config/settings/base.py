@@ -94,6 +94,7 @@ TEMPLATES = [
                 "django.templatetags.i18n",
                 "rowan.web.ui.templatetags.rowan",
                 "rowan.web.ui.templatetags.addresses",
+                "rowan.web.ui.templatetags.stays",
             ],
         },
     }

@@ -39,6 +39,8 @@
         const plan = fresh.getElementById("plan");
         // another change has come meanwhile: its own answer brings its own year
         if (place.dataset.revision !== revision || plan?.dataset.revision !== revision) return;
+        // or is on its way, and the server counts on what is here now
+        if (window.Rowan.isBusy()) throw new Error("busy");
         putIn(fresh);
         place.removeAttribute("data-later");
       })

@@ -152,6 +152,11 @@
   // the answer has replaced the form that asked, so this one comes on the window
   window.addEventListener("ajax:after", () => {
     const plan = document.getElementById("plan");
+    announce(plan?.dataset.told);
+    // with the frame that shows it: to give the focus has the page laid out, which is done for that frame in any case
+    requestAnimationFrame(() => giveBack(plan));
+  });
+  function giveBack(plan) {
     if (plan) asLeft(plan);
     const wanted = focused.id && document.getElementById(focused.id.replace(/-(value|origin)$/, ""));
     if (wanted && wanted !== document.activeElement && !wanted.disabled && !document.querySelector("[aria-invalid]")) wanted.focus({ preventScroll: true });
@@ -161,8 +166,7 @@
       heading.tabIndex = -1;
       heading.focus({ preventScroll: true });
     }
-    announce(plan?.dataset.told);
-  });
+  }
 
   // a slip closes on Escape or a click elsewhere, and gives the focus back
   document.addEventListener("keydown", (event) => {
