@@ -149,6 +149,36 @@ def test_a_change_sets_one_input_and_its_origin(gap: float) -> None:
     assert back == plan_a()
 
 
+def test_a_change_opens_only_its_own_way() -> None:
+    before, said = plan_a(), dump(plan_a())
+    after = changed(
+        before, [Change("run.hot.h9.rise_m", 0.02), Change("run.hot.h9.length_m", 2.5), Change("run.bends", 7)]
+    )
+    legs = {leg.id: leg for leg in after.run.hot}
+    assert (legs["h9"].rise_m, legs["h9"].length_m, after.run.bends.value) == (0.02, 2.5, 7)
+    assert dump(before) == said, "the old one stays as it is"
+    assert all(legs[leg.id] is leg for leg in before.run.hot if leg.id != "h9")
+    assert after.run.pipe is before.run.pipe
+    assert after.charge is before.charge
+
+
+def test_what_is_put_as_it_was_changes_nothing() -> None:
+    design = plan_a()
+    for found in inputs(design):
+        assert changed(design, [Change(found.path, found.value, found.origin)]) == design, found.path
+
+
+def test_a_change_goes_into_entries_that_were_put_in_with_it() -> None:
+    design = plan_a()
+    rows = [leg.model_copy(update={"bends": 3}) for leg in design.run.cold]
+    after = changed(design, [Change("run.cold", rows), Change("run.cold.c2.length_m", 3.25)])
+    assert {leg.bends for leg in after.run.cold} == {3}
+    assert [leg.length_m for leg in after.run.cold if leg.id == "c2"] == [3.25]
+    assert [leg.length_m for leg in rows] == [leg.length_m for leg in design.run.cold], (
+        "what was handed in stays as it is"
+    )
+
+
 @pytest.mark.parametrize("path", ["charge.nothing", "run.hot.zz.length_m", "title", "sun", "charge"])
 def test_paths_that_lead_nowhere_are_refused(path: str) -> None:
     with pytest.raises(JobFileError):
