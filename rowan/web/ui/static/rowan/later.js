@@ -15,7 +15,7 @@
       // what a hand is on stays as it is
       if (!old || !piece || old.querySelector("details.blank[open]") || old.isEqualNode(piece)) continue;
       const inside = old.contains(document.activeElement);
-      window.Rowan.swap(old, piece);
+      if (!window.Rowan.swap(old, piece)) throw new Error("gone");
       if (!inside || old.contains(document.activeElement)) continue;
       const wanted = document.getElementById(kept) || old;
       const focusable = wanted.matches("details") ? wanted.querySelector("summary") : wanted;
@@ -32,7 +32,7 @@
     setTimeout(() => { if (place.dataset.revision === revision) ask(place, revision); }, LATER_MS);
   }
   function ask(place, revision) {
-    fetch(place.dataset.later, { headers: { "X-Requested-With": "fetch" } })
+    fetch(place.dataset.later, { headers: { "X-Requested-With": "fetch", "Rowan-Has": window.Rowan.has(place) } })
       .then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(String(answer.status)))))
       .then((text) => {
         const fresh = new DOMParser().parseFromString(text, "text/html");

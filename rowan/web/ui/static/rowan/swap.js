@@ -108,7 +108,10 @@
   }
   // as many as a request's line takes
   const MOST = 500;
-  const has = (plan) => [...partsOf(plan)].filter(([digest, part]) => touched.get(part) !== digest).map(([digest]) => digest).slice(0, MOST).join(" ");
+  function has(plan) {
+    touch(watch.takeRecords());
+    return [...partsOf(plan)].filter(([digest, part]) => touched.get(part) !== digest).map(([digest]) => digest).slice(0, MOST).join(" ");
+  }
   const watch = new MutationObserver(touch);
   document.addEventListener("DOMContentLoaded", () => {
     const plan = document.getElementById("plan");
@@ -118,7 +121,6 @@
     const plan = document.getElementById("plan");
     const { headers } = event.detail;
     if (!plan || headers["X-Alpine-Target"] !== "plan") return;
-    touch(watch.takeRecords());
     headers["Rowan-Has"] = has(plan);
   });
   document.addEventListener("ajax:merge", (event) => {
@@ -126,5 +128,5 @@
     event.preventDefault();
     if (!swap(event.target, event.detail.content)) location.reload();
   });
-  window.Rowan.swap = swap;
+  Object.assign(window.Rowan, { has, swap });
 })();
