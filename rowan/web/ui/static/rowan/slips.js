@@ -83,12 +83,17 @@
       else if (openWhy.key === element.dataset.why && document.contains(element)) openWhy.key = "";
       sessionStorage.setItem("why", openWhy.key);
     }
-    if (element.matches?.("details.blank") && element.open) {
-      unfold(element);
-      if (element.querySelector(".slip")) placeSlip(element);
-      else fetchSlip(element);
-    }
+    if (element.matches?.("details.blank") && element.open) fillIn(element);
   }, true);
+  // or it was opened before this script was there
+  document.addEventListener("DOMContentLoaded", () => {
+    for (const blank of document.querySelectorAll("details.blank[open]")) if (!blank.querySelector(".slip")) fillIn(blank);
+  });
+  function fillIn(blank) {
+    unfold(blank);
+    if (blank.querySelector(".slip")) placeSlip(blank);
+    else fetchSlip(blank);
+  }
   // what stands there for those without scripts becomes the form it says
   function unfold(blank) {
     const folded = blank.querySelector("noscript");
