@@ -84,8 +84,8 @@ def pipe_kinds(design: Design, result: Reckoning) -> tuple[PipeKind, ...]:
     )
     own = "corrugated" if planned.material == "corrugated" else "straight"
     # straight or off the coil, copper is the same pipe to the pump
-    drop, corrugated_drop = (_drop(design, result, pipe) for pipe in (copper, corrugated))
-    drops = (drop, drop, corrugated_drop)
+    copper_drop, corrugated_drop = (_drop(design, result, pipe) for pipe in (copper, corrugated))
+    drops = (copper_drop, copper_drop, corrugated_drop)
     return tuple(
         PipeKind(key, name, pipe, fixed, per_metre, drop, key == own)
         for (key, name, pipe, fixed, per_metre), drop in zip(found, drops, strict=True)
@@ -94,6 +94,7 @@ def pipe_kinds(design: Design, result: Reckoning) -> tuple[PipeKind, ...]:
 
 def _drop(design: Design, result: Reckoning, pipe: PipeItem) -> float:
     """What the loop takes in a pipe at the plan's flow [Pa]."""
+    # the plan itself where it is laid in that pipe throughout
     run, other = design.run, design
     if pipe is not run.pipe.value or run.hot_pipe.value is not None:
         other = changed(design, [Change("run.pipe", pipe), Change("run.hot_pipe", None)])

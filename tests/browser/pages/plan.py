@@ -28,6 +28,15 @@ from rowan.web.plans.models import Job
 SECONDS = 60  # patience, not a goal: a shared machine's host may take nine tenths of the processor for minutes
 LOOK_S = 0.04  # between two looks at what is waited for: half a second, the usual, was a third of every walk
 
+# what tells why something is not there: how the page came and when, what has the hand, what is open, what was asked for last
+AS_IT_IS = """
+const [came] = performance.getEntriesByType("navigation");
+return JSON.stringify({
+  page: document.title, came: came.type, seconds: performance.now() / 1000, hand: document.activeElement.outerHTML.slice(0, 200),
+  open: [...document.querySelectorAll("details[open]")].map((one) => one.outerHTML.slice(0, 300)),
+  asked: performance.getEntriesByType("resource").slice(-5).map((one) => [one.name, one.responseStatus, one.startTime, one.responseEnd]),
+});
+"""
 # the plan was swapped, by a script or with the whole page, it waits for nothing and nothing follows it
 ANSWERED = """
 const plan = document.getElementById("plan");
@@ -58,8 +67,7 @@ class Page:
         try:
             return self.wait.until(conditions.presence_of_element_located((By.CSS_SELECTOR, selector)))
         except TimeoutException as error:
-            # the page is fetched for this message alone
-            raise AssertionError(f"no {selector} in {self.driver.page_source[:2000]}") from error
+            raise AssertionError(f"no {selector}: {self.driver.execute_script(AS_IT_IS)}") from error
 
     def until(self, words: str, mark: str = "") -> None:
         """Waits until a function's body of script, which may ask for `mark`, answers yes in whatever document there is."""

@@ -105,7 +105,7 @@ def specs(model: type[BaseModel]) -> tuple[tuple[str, InputSpec], ...]:
 
 
 @cache
-def _bounds(model: type[BaseModel]) -> tuple[tuple[str, InputSpec, float, float, frozenset[Any], bool], ...]:
+def _bounds(model: type[BaseModel]) -> tuple[tuple[str, InputSpec, float, float, frozenset[str], bool], ...]:
     """The inputs a model defines that can be refused, with limits and choices, and whether each is an `Input` for certain, which
     is slow to ask of a value."""
     found = []
@@ -115,7 +115,7 @@ def _bounds(model: type[BaseModel]) -> tuple[tuple[str, InputSpec, float, float,
             continue
         kind = model.model_fields[name].annotation
         low, high = (spec.low, spec.high) if spec.low is not None and spec.high is not None else (math.inf, -math.inf)
-        choices = frozenset(key for key, _ in spec.choices if isinstance(key, str)) if chosen else frozenset[Any]()
+        choices = frozenset(key for key, _ in (spec.choices if chosen else ()) if isinstance(key, str))
         found.append((name, spec, low, high, choices, isinstance(kind, type) and issubclass(kind, Input)))
     return tuple(found)
 
