@@ -20,6 +20,8 @@
           // what a whole page is made of is shown by that page
           if (fresh.dataset.whole !== undefined) { window.location.reload(); return; }
           const inside = place.contains(document.activeElement);
+          // not there yet: the room of what stood there before is kept on (swap.js)
+          if (fresh.dataset.run) fresh.style.minHeight = place.style.minHeight;
           place.replaceWith(fresh);
           if (inside) { fresh.tabIndex = -1; fresh.focus({ preventScroll: true }); }
           followRuns();

@@ -6,7 +6,7 @@
   const isElement = (node) => node.nodeType === Node.ELEMENT_NODE;
   // a part that the server knows to be here comes as a place: what is here stays in it (docs/decisions/0045)
   const PART = "data-part", STAYS = "data-stays";
-  let staying = new Set(), here = new Map();
+  let staying = new Set(), here = new Map(), rooms = new Map();
   const partsOf = (root) => new Map([...root.querySelectorAll(`[${PART}]`)].map((part) => [part.getAttribute(PART), part]));
   const placesIn = (root) => [...root.querySelectorAll(`[${STAYS}]`)];
   // what is here, for its place in what has come; what was let go on the way is looked at anew
@@ -41,6 +41,8 @@
     if (old.matches("details[open]:not(.blank):not(.row)")) fresh.setAttribute("open", "");
     putAttributes(old, fresh);
     putChildren(old, fresh);
+    // a run that is made anew keeps its room meanwhile: what stands under it would go up and down with every change
+    if (fresh.hasAttribute("data-run")) old.style.minHeight = `${rooms.get(old) ?? 0}px`;
   }
   const bound = (element) => [...element.attributes].filter(({ name }) => name.startsWith("x-")).map(({ name, value }) => `${name}=${value}`).join();
   function exchange(old, fresh) {
@@ -87,6 +89,8 @@
     const known = partsOf(old), places = placesIn(fresh).map((place) => place.getAttribute(STAYS));
     if (places.some((digest) => !known.has(digest))) return false;
     [here, staying, came] = [known, new Set(places), []];
+    // measured while the page is still laid out
+    rooms = new Map([...old.querySelectorAll(".run")].map((run) => [run, run.offsetHeight]));
     window.Alpine.mutateDom(() => put(old, fresh));
     for (const one of came) window.Alpine.initTree(one);
     // what stayed is of the revision before in this alone
