@@ -99,7 +99,7 @@ def driver(browser: webdriver.Chrome, live_server: Any) -> Iterator[webdriver.Ch
     if browser.current_url != bare:
         browser.get(bare)
     browser.delete_all_cookies()
-    browser.execute_script("sessionStorage.clear(); indexedDB.deleteDatabase('rowan')")
+    browser.execute_script("sessionStorage.clear(); localStorage.clear(); indexedDB.deleteDatabase('rowan')")
     browser.get_log("browser")
     yield browser
     log = browser.get_log("browser")

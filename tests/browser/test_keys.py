@@ -35,6 +35,17 @@ def test_the_question_mark_opens_the_sheet_and_escape_closes_it(kvist: BenchPage
     assert kvist.keys_are_open()
 
 
+def test_a_key_counts_that_comes_before_the_frame_in_which_the_sheet_goes(kvist: BenchPage) -> None:
+    """Until then the field that was ticked in it has the focus."""
+    held = kvist.driver.execute_script(
+        "const keys = document.getElementById('keys'), field = document.getElementById('keys-on'); keys.showModal(); field.focus();"
+        " keys.close(); const held = document.activeElement;"
+        " held.dispatchEvent(new KeyboardEvent('keydown', { key: '?', bubbles: true })); return held.id"
+    )
+    assert held == "keys-on"
+    assert kvist.keys_are_open()
+
+
 def test_brackets_walk_the_steps(kvist: BenchPage) -> None:
     with kvist.new_page():
         kvist.press("]")
@@ -75,8 +86,7 @@ def test_letters_that_are_typed_are_only_letters(kvist: BenchPage) -> None:
 def test_single_letters_can_be_switched_off(kvist: BenchPage) -> None:
     kvist.press("?")
     kvist.one("#keys-on").click()
-    kvist.press(Keys.ESCAPE)
-    kvist.press("h")
+    kvist.press(Keys.ESCAPE, "h")
     assert kvist.driver.current_url.endswith("/charge/")
     kvist.press("?")
     assert kvist.keys_are_open(), "the sheet stays in reach"

@@ -65,9 +65,11 @@
     p: () => follow("[data-key=p]"),
     c: () => follow("[data-key=c]"),
   };
+  // until the next frame a field keeps the focus in a sheet that was closed: nobody types into what is not shown
+  const isTypedInto = (target) => target.matches?.("input, select, textarea, [contenteditable]") && target.getClientRects().length > 0;
   document.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || sheet()?.open) return;
-    if (event.target.matches?.("input, select, textarea, [contenteditable]")) return;
+    if (isTypedInto(event.target)) return;
     if (event.target.closest?.("details.blank[open]")) return; // its field is about to take the focus
     if (event.target.closest?.("[data-leg]") && ["+", "/"].includes(event.key)) return; // a joint's own keys
     if (localStorage.getItem(KEYS_OFF) !== null && event.key !== "?") return;
@@ -85,7 +87,7 @@
 
   // undo and redo by the keys people expect, unless they are typing
   document.addEventListener("keydown", (event) => {
-    if (!(event.ctrlKey || event.metaKey) || event.target.matches?.("input, select, textarea")) return;
+    if (!(event.ctrlKey || event.metaKey) || isTypedInto(event.target)) return;
     const key = event.key.toLowerCase();
     if (key !== "z" && key !== "y") return;
     const button = document.getElementById(key === "y" || event.shiftKey ? "redo" : "undo");
