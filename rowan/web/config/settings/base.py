@@ -95,6 +95,7 @@ TEMPLATES = [
                 "rowan.web.ui.templatetags.rowan",
                 "rowan.web.ui.templatetags.addresses",
                 "rowan.web.ui.templatetags.stays",
+                "rowan.web.ui.templatetags.words",
             ],
         },
     }
