@@ -112,6 +112,10 @@ def test_runs_and_papers_come_from_beside_and_after_it_was_killed_too(process: P
     first = view()
     assert first.waiting, "the first who asks does not wait for the process to start"
     assert first.total > 4
+    (loading,) = beside._started
+    own = os.getpriority(os.PRIO_PROCESS, 0)
+    until(lambda: os.getpriority(os.PRIO_PROCESS, loading.pid) == own + beside.NICE)
+    assert not list(process.glob("beside-*.sock")), "pages go first while it is still loading too"
     whole = until(lambda: None if (now := view()).waiting else now)
     assert [outcome.variant.design for outcome in whole.outcomes] == [made.design for made in kind.variants(one)]
     inside = [work.run_one(variant, None) for variant in kind.variants(one)[:2]]

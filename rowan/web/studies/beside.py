@@ -9,6 +9,7 @@ from __future__ import annotations
 import fcntl
 import math
 import os
+import shutil
 import subprocess
 import sys
 import tempfile
@@ -32,6 +33,7 @@ from rowan.core.weather.hours import Sky
 from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Work
 
 KEPT = 4  # works a server's worker remembers the outcomes of, some megabytes each
+NICE = 10  # pages go first, also while it is still loading what it needs: two seconds of a processor
 AGAIN_S = 2.0  # until one that ended is started again: where it cannot start it is not tried at every page
 LONGEST_PATH = 100  # bytes in the address of a local socket: 108 with its end
 
@@ -110,7 +112,8 @@ def _start(path: Path) -> None:
         except OSError:
             return  # another worker starts it just now, or it is being started
         # the process inherits the lock and holds it as long as it lives: there is one
-        command = [sys.executable, "-m", "rowan.command", "beside", "--owner", str(os.getppid())]
+        own = [sys.executable, "-m", "rowan.command", "beside", "--owner", str(os.getppid())]
+        command = ["nice", "-n", str(NICE), *own] if shutil.which("nice") else own
         _started.append(subprocess.Popen(command, pass_fds=(lock.fileno(),)))  # noqa: S603  our own command
 
 

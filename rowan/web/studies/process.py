@@ -15,7 +15,6 @@ from typing import Any
 from rowan.web.studies.beside import secret, socket_of
 from rowan.web.studies.work import Outcome, Work, Workshop
 
-NICE = 10  # pages go first
 OWNER_LOOK_S = 2.0  # how often it is looked whether the server is still there
 Answer = Callable[..., Any]
 
@@ -83,7 +82,6 @@ def _end_with(owner: int, path: Path) -> None:
 
 def run(owner: int, answers: dict[str, Answer]) -> None:
     """Serves the server with the process number `owner` until that is gone."""
-    os.nice(NICE)
     path = socket_of(owner)
     path.unlink(missing_ok=True)
     threading.Thread(target=_end_with, args=(owner, path), daemon=True).start()
