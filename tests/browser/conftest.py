@@ -121,9 +121,19 @@ def sign_in(driver: webdriver.Chrome, live_server: Any, world: sqlite3.Connectio
     return SignInPage(driver, live_server.url)
 
 
+# what could find nothing that counts is not looked for, a third of what axe takes: a rule says what all its finds weigh, and of letters in
+# a drawing, which have a fill and no colour, axe never tells whether they stand out (test_palettes does)
+GRAVE_ALONE = """
+axe.configure({ rules: [
+  ...axe._audit.rules.filter(({ impact }) => ["minor", "moderate"].includes(impact)).map(({ id }) => ({ id, enabled: false })),
+  { id: "color-contrast", selector: "*:not(svg *)" },
+] });
+"""
+
+
 @pytest.fixture(scope="session")
 def axe_source() -> str:
-    return (Path(__file__).parent / "vendor" / "axe.min.js").read_text(encoding="utf-8")
+    return (Path(__file__).parent / "vendor" / "axe.min.js").read_text(encoding="utf-8") + GRAVE_ALONE
 
 
 @pytest.fixture(autouse=True)

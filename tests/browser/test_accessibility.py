@@ -116,3 +116,15 @@ def test_nothing_is_wider_than_a_small_screen_and_the_work_begins_near_its_top(s
             "const s = document.querySelector('.tape [aria-current]')?.getBoundingClientRect(); return s ? [s.left, s.right] : [0, 1]"
         )
         assert 0 <= left < right <= width + 1, where
+
+
+WRONG = """
+document.querySelector("h1").insertAdjacentHTML("afterend", "<p>grey on white</p><button></button><svg><text fill='#fff'>never told</text></svg>");
+Object.assign(document.querySelector("h1 + p").style, { color: "#ddd", background: "#fff" });
+"""
+
+
+def test_what_is_wrong_is_found(sign_in: SignInPage, axe_source: str) -> None:
+    page = sign_in.open()
+    page.driver.execute_script(WRONG)
+    assert sorted(found.split(":")[0] for found in grave(page, axe_source)) == ["button-name", "color-contrast"]
