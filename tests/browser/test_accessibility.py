@@ -119,8 +119,8 @@ def test_nothing_is_wider_than_a_small_screen_and_the_work_begins_near_its_top(s
 
 
 WRONG = """
-document.querySelector("h1").insertAdjacentHTML("afterend", "<p>grey on white</p><button></button><svg><text fill='#fff'>never told</text></svg>");
-Object.assign(document.querySelector("h1 + p").style, { color: "#ddd", background: "#fff" });
+document.querySelector("p.reason").style.color = "#ddd";
+document.querySelector("main form").insertAdjacentHTML("beforeend", "<button></button><svg><text fill='#fff'>never told</text></svg>");
 """
 
 
