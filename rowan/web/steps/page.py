@@ -274,12 +274,12 @@ def _figures(bench: Bench, sheet: Sheet) -> dict[str, Any]:
     asked = tuple(f for f in shown if not bench.figures or f.key in bench.figures)
     yearly = sheet.appraisal.figures if bench.yearly else ()
     figures = sorted((*yearly, *asked), key=lambda f: f.inside)
-    rows: list[tuple[Any, WindowBar | None]] = [(f, window_bar(f, sheet.units)) for f in figures]
+    old = {f.key for f in yearly} if sheet.year_is_old else set()
+    rows: list[tuple[Any, WindowBar | None, bool]] = [(f, window_bar(f, sheet.units), f.key in old) for f in figures]
     return {
         "rows": rows,
         "lead_rows": LEAD_ROWS + 1,
         "other_rows": max(0, len(rows) - LEAD_ROWS),
-        "old_keys": {f.key for f in yearly} if sheet.year_is_old else set(),
     }
 
 

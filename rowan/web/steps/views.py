@@ -76,7 +76,7 @@ def _back(request: HttpRequest, plan: Plan, saved: Revision | None = None) -> Ht
         # the script swaps the page in: one way there and back instead of two
         page = bench_page(plan, PAGES[key], units_of(request), look=look_of(request, plan), saved=saved or plan.head)
         words = told(page["sheet"], PAGES[key])
-        return render(request, "steps/bench.html", page | {"swapped": True, "told": words})
+        return render(request, "steps/bench.html", page | {"whys_later": bool(page["later"]), "told": words})
     return redirect(page_address(plan, key if key in BESIDE else _bench_key(request)))
 
 

@@ -30,7 +30,8 @@ def leg_rows(sheet: Sheet, refused: Blank | None) -> list[dict[str, Any]]:
         more, ground, entry = ({name: cell(name) for name in names} for names in own)
         rows.append(
             {
-                "leg": leg,
+                # what its row shows of it: where it lies changes with every leg before it
+                "leg": {"line": leg.line, "id": leg.id, "name": leg.name, "fitted": leg.fitted},
                 "key": f"{leg.line}-{leg.id}",
                 "main": main,
                 "more": more,

@@ -4,17 +4,26 @@ After a change nine tenths of a page are what they were. A part is known by the 
 page's new state names those it has (`Rowan-Has`), and for each of them only a place is sent, which `swap.js` fills with what is
 there. What a request gives of its own to every form, its token and the number of the revision, is left out of the digest: the
 token of the same session serves on, and the script writes the number anew.
+
+Most parts of a new state are those of the one before also for the server: one that names what it is made of is kept by that.
 """
 
 from __future__ import annotations
 
+import pickle
 import re
+import secrets
+from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from hashlib import blake2b
+from threading import Lock
 
 from django import template
 from django.http import HttpRequest
 from django.utils.safestring import SafeString, mark_safe
+
+from rowan.core.terms.language import spoken
 
 register = template.Library()
 DIGEST_BYTES = 6  # two of the sixty parts of a page are alike by chance once in 10^11 pages
@@ -50,25 +59,77 @@ def digest_of(markup: str, *, token: str, secret: str, revision: int) -> str:
     return blake2b(told.encode(), key=key, digest_size=DIGEST_BYTES).hexdigest()
 
 
-class StayNode(template.Node):
-    """One element, which is sent or stays. None stands within another: its digest would go with what is sent of that."""
+# stand in what is kept where a request's own go; nobody can type them
+TOKEN, NUMBER = (f"{secrets.token_hex(12)}-{name}" for name in ("token", "number"))
+KEPT_BYTES = 6_000_000  # of a process, some four thousand parts
 
-    def __init__(self, inside: template.NodeList) -> None:
-        self.nodelist = inside
+
+@dataclass(frozen=True)
+class Part:
+    """A part as it is kept: what it says with the places of token and number, and what tells it from others."""
+
+    markup: str
+    digest: str
+    has_token: bool
+
+    @classmethod
+    def of(cls, markup: str) -> Part:
+        """What was rendered."""
+        told = markup.replace(NUMBER, "").replace(TOKEN, "")
+        return cls(markup, blake2b(told.encode(), digest_size=DIGEST_BYTES).hexdigest(), TOKEN in markup)
+
+
+class Shelf:
+    """Parts by what they are made of, bounded by bytes: those asked for last are kept."""
+
+    def __init__(self, most: int = KEPT_BYTES) -> None:
+        self._kept, self._lock, self._most, self._bytes = OrderedDict[object, Part](), Lock(), most, 0
+
+    def part(self, key: object, make: Callable[[], str]) -> Part:
+        """The part of a key, made unless it is kept."""
+        with self._lock:
+            found = self._kept.get(key)
+            if found is not None:
+                self._kept.move_to_end(key)
+                return found
+        found = Part.of(make())
+        with self._lock:
+            if key not in self._kept:
+                self._kept[key] = found
+                self._bytes += len(found.markup)
+            while self._bytes > self._most:
+                self._bytes -= len(self._kept.popitem(last=False)[1].markup)
+        return found
+
+
+SHELF = Shelf()
+
+
+@dataclass(frozen=True)
+class Plain:
+    """What stands for a revision in what is kept: its number has a place, and there is nothing else of it."""
+
+    number: str = NUMBER
+
+
+class StayNode(template.Node):
+    """One element, which is sent or stays. None stands within another: its digest would go with what is sent of that.
+
+    With values it is made of them alone and kept by them: nothing else of the page is there while it is rendered but its units,
+    the form's token and the revision's number, which are put in for each request.
+    """
+
+    def __init__(self, inside: template.NodeList, values: dict[str, template.base.FilterExpression]) -> None:
+        self.nodelist, self.values = inside, values
 
     def render(self, context: template.Context) -> SafeString:
-        markup = self.nodelist.render(context).strip()
+        """The part, or its place where the page that asks has it."""
+        markup, digest = self._kept(context) if self.values else self._made(context)
         opened = OPENING.match(markup)
         if opened is None:
             if markup:
                 raise ValueError(f"a part that may stay is one element, not {markup[:40]!r}")
             return mark_safe("")
-        digest = digest_of(
-            markup,
-            token=str(context.get("csrf_token", "")),
-            secret=context["request"].META.get("CSRF_COOKIE", ""),
-            revision=context["revision"].number,
-        )
         parts: Parts = context["parts"]
         if not parts.tell(digest):
             return mark_safe(markup)  # noqa: S308  rendered by the template
@@ -76,10 +137,37 @@ class StayNode(template.Node):
             return mark_safe(f'<{opened[1]} data-stays="{digest}"></{opened[1]}>')  # noqa: S308  a name and a digest
         return mark_safe(f'<{opened[1]} data-part="{digest}"{markup[opened.end() :]}')  # noqa: S308  rendered by the template
 
+    def _made(self, context: template.Context) -> tuple[str, str]:
+        markup = self.nodelist.render(context).strip()
+        token, secret = str(context.get("csrf_token", "")), context["request"].META.get("CSRF_COOKIE", "")
+        return markup, digest_of(markup, token=token, secret=secret, revision=context["revision"].number)
+
+    def _kept(self, context: template.Context) -> tuple[str, str]:
+        values = {name: given.resolve(context, ignore_failures=True) for name, given in self.values.items()}
+        units = context.get("units")
+        # packed it is told what can be told apart: of text what is escaped already, of numbers their kind and sign
+        packed = pickle.dumps((units, spoken().key, values), pickle.HIGHEST_PROTOCOL)
+        part = SHELF.part(
+            (id(self), blake2b(packed, digest_size=16).digest()),
+            lambda: self.nodelist.render(
+                context.new(values | {"units": units, "csrf_token": TOKEN, "revision": Plain()})
+            ).strip(),
+        )
+        markup, digest = part.markup.replace(NUMBER, str(context["revision"].number)), part.digest
+        if part.has_token:
+            secret = context["request"].META.get("CSRF_COOKIE", "").encode()[: blake2b.MAX_KEY_SIZE]
+            digest = blake2b(digest.encode(), key=secret, digest_size=DIGEST_BYTES).hexdigest()
+            markup = markup.replace(TOKEN, str(context.get("csrf_token", "")))
+        return markup, digest
+
 
 @register.tag
-def stay(parser: template.base.Parser, _token: template.base.Token) -> StayNode:
-    """`{% stay %}<section>…</section>{% endstay %}`"""
+def stay(parser: template.base.Parser, token: template.base.Token) -> StayNode:
+    """`{% stay %}<section>…</section>{% endstay %}`, or `{% stay row name=leg.name %}<tr>…</tr>{% endstay %}` made of these values alone."""
+    values = {}
+    for bit in token.split_contents()[1:]:
+        name, _, given = bit.rpartition("=")
+        values[name or given] = parser.compile_filter(given)
     inside = parser.parse(("endstay",))
     parser.delete_first_token()
-    return StayNode(inside)
+    return StayNode(inside, values)
