@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 import re
+from types import SimpleNamespace
 
 import pytest
-from django.template import Context, Engine
+from django.template import Context, Engine, Template
 from django.test import Client, RequestFactory
+from django.utils.safestring import SafeString
 
+from rowan.core.terms.language import Language, spoken_in
+from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
 from rowan.web.steps.registry import BENCHES
-from rowan.web.ui.templatetags.stays import Parts, digest_of
+from rowan.web.ui.templatetags.stays import Parts, Shelf, StayNode, digest_of
 
 TOKEN = re.compile(r'name="csrfmiddlewaretoken" value="[^"]+"')
+PART = re.compile(r' data-part="\w+"')
 PLACE = re.compile(r'<(\w+) data-stays="(\w+)"></\1>')
 FORM = '<form><input type="hidden" name="csrfmiddlewaretoken" value="{}"><input type="hidden" name="revision" value="{}">{}</form>'
 
@@ -34,13 +39,14 @@ def test_who_signed_in_anew_gets_forms_with_the_token_of_now() -> None:
     assert without[0] == without[1], "nothing in it is of the session"
 
 
-def rendered(source: str, has: str = "") -> str:
+ENGINE = Engine(builtins=["rowan.web.ui.templatetags.stays", "rowan.web.ui.templatetags.rowan"])
+
+
+def rendered(source: str | Template, has: str = "", number: int = 7, **values: object) -> str:
     request = RequestFactory().get("/", headers={"Rowan-Has": has})
-    engine = Engine(builtins=["rowan.web.ui.templatetags.stays"])
-    revision = type("Revision", (), {"number": 7})
-    return engine.from_string(source).render(
-        Context({"request": request, "revision": revision, "parts": Parts.of(request)})
-    )
+    template = ENGINE.from_string(source) if isinstance(source, str) else source
+    page = {"request": request, "revision": SimpleNamespace(number=number), "parts": Parts.of(request)}
+    return str(template.render(Context(page | values)))
 
 
 def test_a_part_that_is_there_comes_as_its_place() -> None:
@@ -63,6 +69,84 @@ def test_nothing_stays_nothing_and_words_alone_are_no_part() -> None:
     assert rendered("{% stay %}  {% endstay %}") == ""
     with pytest.raises(ValueError, match="one element"):
         rendered("{% stay %}words{% endstay %}")
+
+
+KEPT = "{% stay name=leg.name size %}<p>{{ name }} {{ size }}{{ other }}</p>{% endstay %}"
+
+
+def test_a_part_with_values_is_made_of_them_alone_and_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    one, made = ENGINE.from_string(KEPT), list[str]()
+    node = one.nodelist[0]
+    monkeypatch.setattr(
+        node, "nodelist", SimpleNamespace(render=lambda c, inside=node.nodelist: made.append("") or inside.render(c))
+    )
+    for _ in range(2):
+        said = rendered(one, leg={"name": "<flow>"}, size=1.5, other="not given")
+        assert said.endswith(">&lt;flow&gt; 1.5</p>")
+    assert len(made) == 1
+    # what is alike by its worth alone, and not as it is shown
+    for value, shown in ((SafeString("<flow>"), "<flow>"), ("<flow>", "&lt;flow&gt;")):
+        assert rendered(one, leg={"name": value}, size=1.5).endswith(f">{shown} 1.5</p>")
+    for size in (1, 1.0, True, -0.0, 0.0):
+        assert rendered(one, leg={"name": "a"}, size=size).endswith(f">a {size}</p>")
+
+
+def test_a_kept_part_is_of_its_units_and_its_language() -> None:
+    one = ENGINE.from_string("{% stay words %}<p>{{ words|tr }} {{ units }}</p>{% endstay %}")
+    german = Language("de", lambda message: {"store": "Speicher"}.get(message, message))
+    for _ in range(2):
+        assert rendered(one, words="store", units="metric").endswith(">store metric</p>")
+        assert rendered(one, words="store", units="us").endswith(">store us</p>")
+        with spoken_in(german):
+            assert rendered(one, words="store", units="us").endswith(">Speicher us</p>")
+
+
+def test_token_and_revision_of_a_kept_part_are_those_of_its_request() -> None:
+    one = ENGINE.from_string(
+        "{% stay step %}" + FORM.format("{{ csrf_token }}", "{{ revision.number }}", "{{ step }}") + "{% endstay %}"
+    )
+    first, second = (rendered(one, number=n, csrf_token=token, step="a") for n, token in ((7, "one"), (12, "two")))
+    assert FORM.format("one", 7, "a").removeprefix("<form") in first
+    assert FORM.format("two", 12, "a").removeprefix("<form") in second
+    digest = first.split('"')[1]
+    assert second.split('"')[1] == digest, "the same session's: what is there serves on"
+    assert rendered(one, digest, csrf_token="three", step="a") == f'<form data-stays="{digest}"></form>'
+
+
+def test_what_is_kept_is_bounded_by_bytes_and_the_oldest_goes() -> None:
+    shelf, made = Shelf(most=3000), list[int]()
+
+    def asked(key: int) -> str:
+        return shelf.part(key, lambda: made.append(key) or "x" * 1000).markup  # type: ignore[func-returns-value]
+
+    for key in (1, 2, 3, 1, 4):
+        assert asked(key) == "x" * 1000
+    assert made == [1, 2, 3, 4]
+    asked(1)
+    asked(2)
+    assert made == [1, 2, 3, 4, 2], "1 was asked for since"
+
+
+@pytest.mark.parametrize("units", ["metric", "us"])
+@pytest.mark.parametrize("bench", BENCHES)
+def test_a_page_with_kept_parts_is_the_page_made_anew(
+    page: Client, plan: Plan, bench: str, units: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Nothing that a part shows is missing among what it is kept by."""
+    User.objects.update(units=units)
+
+    def asked(headers: dict[str, str]) -> str:
+        answer = page.get(f"/jobs/{plan.job_id}/A/{bench}/", headers=headers)
+        return PART.sub("", TOKEN.sub("", answer.content.decode()))
+
+    for gap in ("40000", "35000"):
+        for headers in ({}, {"X-Alpine-Request": "true"}):
+            kept = [asked(headers) for _ in range(2)]
+            with monkeypatch.context() as anew:
+                anew.setattr(StayNode, "_kept", StayNode._made)
+                assert kept == [asked(headers)] * 2
+        form = {"path": "charge.gap_pa", "value": gap, "second": "", "revision": plan.head.number, "bench": bench}
+        assert page.post(f"/jobs/{plan.job_id}/A/drag/", form).status_code == 302
 
 
 def parts_of(page: str) -> dict[str, str]:
