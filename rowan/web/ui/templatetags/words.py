@@ -43,8 +43,7 @@ class KeptBlockTranslateNode(BlockTranslateNode):
         """The message in the language that is active; where that lacks a name for a value, Django's way."""
         with context.push(**{name: given.resolve(context) for name, given in self.extra_context.items()}):
             words = self._words(context)
-            missing = context.template.engine.string_if_invalid
-            values = {name: render_value_in_context(context.get(name, missing), context) for name in self.names}
+            values = {name: render_value_in_context(context.get(name, ""), context) for name in self.names}
         try:
             return words % values
         except (KeyError, ValueError):
@@ -52,7 +51,7 @@ class KeptBlockTranslateNode(BlockTranslateNode):
 
     def _words(self, context: template.Context) -> str:
         if self.counter is not None:
-            count = context[self.countervar] = self.counter.resolve(context)
+            count = context[str(self.countervar)] = self.counter.resolve(context)
             return translation.ngettext(self.message, self.messages, count)
         language = translation.get_language()
         words = self.kept.get(language)
