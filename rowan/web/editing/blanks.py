@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any
 
 from pydantic import BaseModel
@@ -19,7 +20,7 @@ from rowan.core.studies.choices import chosen
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.expression import significant
 from rowan.core.terms.finding import Change
-from rowan.core.terms.language import tr
+from rowan.core.terms.language import spoken, tr
 from rowan.core.terms.units import System, dimension, shown, typed_to_si, unit_label, worded
 from rowan.web.ui.errors import WebError
 
@@ -149,8 +150,28 @@ def blank(
     """An input of a design as a page shows it; `typed`, `chosen`, `error` and `readings` bring back what was refused."""
     found = locate(design, path)
     spec = found.spec
-    number = spec.kind in ("number", "whole")
     label = spec.label if path.count(".") == 1 else f"{entry_name(design, path)}: {spec.label}"
+    if spec.kind == "item":
+        usual = _usual(found, label, system)
+    else:
+        # two numbers may be alike and typed in two ways: 0 and -0, 1 and yes
+        usual = _kept(found, repr(found.value), label, system, spoken().key)
+    if typed is None and not error and not readings and chosen is None:
+        return usual
+    return replace(
+        usual,
+        typed=usual.typed if typed is None else typed,
+        error=error,
+        open=bool(error),
+        readings=tuple((text, _as_reading(text, spec, system)) for text in readings),
+        chosen=chosen,
+    )
+
+
+def _usual(found: Located, label: str, system: System) -> Blank:
+    """An input with nothing refused."""
+    spec = found.spec
+    number = spec.kind in ("number", "whole")
     if number and found.value is not None:
         field = typed_number(found, system)
     elif spec.kind == "flag":
@@ -158,10 +179,10 @@ def blank(
     else:
         field = "" if isinstance(found.value, BaseModel) or found.value is None else str(found.value)
     return Blank(
-        path=path,
+        path=found.path,
         label=label,
         shown=shown_value(found, system),
-        typed=field if typed is None else typed,
+        typed=field,
         unit=unit_label(spec.dimension, system) if number else "",
         kind=spec.kind,
         origin=found.origin,
@@ -169,12 +190,14 @@ def blank(
         limits=limits_text(spec, system),
         help=worded(spec.help, system),
         note=found.note,
-        error=error,
-        open=bool(error),
-        readings=tuple((text, _as_reading(text, spec, system)) for text in readings),
         offers=spec.offers[0 if system == "metric" else 1],
-        chosen=chosen,
     )
+
+
+@lru_cache(maxsize=4096)
+def _kept(found: Located, _told: str, label: str, system: System, _language: str) -> Blank:
+    """The same input of the same value: a bench has a hundred, of which a change moves one."""
+    return _usual(found, label, system)
 
 
 def _as_reading(text: str, spec: InputSpec, system: System) -> str:
