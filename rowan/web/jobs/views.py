@@ -13,11 +13,10 @@ from django.urls import reverse
 from django.utils import timezone
 
 from rowan.core.design.schema import schema_text
-from rowan.core.reckon import reckon
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.language import tr
 from rowan.web.accounts.models import User
-from rowan.web.benches.bench import Sheet
+from rowan.web.benches.bench import sheet_from
 from rowan.web.benches.loop import small_loop
 from rowan.web.care.fleet import ill_loops
 from rowan.web.commissioning.dates import reminders
@@ -53,9 +52,8 @@ class Proposal:
         units = units_of(request)
         query = urlencode({name: form.data.get(name, "") for name in form.fields})
         try:
-            design = services.proposed_for(actor(request).firm, form.facts())
-            sheet = Sheet(design, reckon(design), units)
-            figures, findings = sheet.figures, sheet.findings
+            sheet = sheet_from(services.proposal_for(actor(request).firm, form.facts()), units, None)
+            design, figures, findings = sheet.design, sheet.figures, sheet.findings
         except RowanError as error:
             return cls({"problem": tr("No plan fits these facts: {units}.", units=error.text(units))})
         return cls(

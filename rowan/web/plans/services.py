@@ -226,6 +226,12 @@ def proposed_for(firm: Firm | None, facts: Facts, title: str = "") -> Design:
     return changed(design, [Change(path, value) for path, value in usual if value is not None], "agreed")
 
 
+def proposal_for(firm: Firm | None, facts: Facts) -> Reckoned:
+    """A first design with its reckoning, which is kept: the same facts are asked for with every page of the ledger. Raises RowanError
+    for facts no rule covers."""
+    return _ready(proposed_for(firm, facts)).found
+
+
 def copy_plan(*, plan: Plan, author: User) -> Plan:
     """The next plan of the job, with this plan's design. Raises NoSuchStepError when four exist, NotAllowedError."""
     made = _ready(design_of(plan.head))
