@@ -13,8 +13,10 @@ from django.utils.safestring import SafeString
 from rowan.core.terms.language import Language, spoken_in
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
-from rowan.web.steps.registry import BENCHES
-from rowan.web.ui.templatetags.stays import Parts, Shelf, StayNode, digest_of
+from rowan.web.steps import page as steps_page
+from rowan.web.steps.registry import BENCHES, PAGES
+from rowan.web.ui.shelf import Shelf
+from rowan.web.ui.templatetags.stays import Parts, StayNode, digest_of
 
 TOKEN = re.compile(r'name="csrfmiddlewaretoken" value="[^"]+"')
 PART = re.compile(r' data-part="\w+"')
@@ -113,27 +115,13 @@ def test_token_and_revision_of_a_kept_part_are_those_of_its_request() -> None:
     assert rendered(one, digest, csrf_token="three", step="a") == f'<form data-stays="{digest}"></form>'
 
 
-def test_what_is_kept_is_bounded_by_bytes_and_the_oldest_goes() -> None:
-    shelf, made = Shelf(most=3000), list[int]()
-
-    def asked(key: int) -> str:
-        return shelf.part(key, lambda: made.append(key) or "x" * 1000).markup  # type: ignore[func-returns-value]
-
-    for key in (1, 2, 3, 1, 4):
-        assert asked(key) == "x" * 1000
-    assert made == [1, 2, 3, 4]
-    asked(1)
-    asked(2)
-    assert made == [1, 2, 3, 4, 2], "1 was asked for since"
-
-
-@pytest.mark.parametrize("units", ["metric", "us"])
-@pytest.mark.parametrize("bench", BENCHES)
-def test_a_page_with_kept_parts_is_the_page_made_anew(
-    page: Client, plan: Plan, bench: str, units: str, monkeypatch: pytest.MonkeyPatch
+@pytest.mark.parametrize(("units", "language"), [("metric", "en"), ("us", "de")])
+@pytest.mark.parametrize("bench", PAGES)
+def test_a_page_of_what_is_kept_is_the_page_made_anew(
+    page: Client, plan: Plan, bench: str, units: str, language: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """Nothing that a part shows is missing among what it is kept by."""
-    User.objects.update(units=units)
+    """Nothing that a part or a drawing shows is missing among what it is kept by."""
+    User.objects.update(units=units, language=language)
 
     def asked(headers: dict[str, str]) -> str:
         answer = page.get(f"/jobs/{plan.job_id}/A/{bench}/", headers=headers)
@@ -144,9 +132,35 @@ def test_a_page_with_kept_parts_is_the_page_made_anew(
             kept = [asked(headers) for _ in range(2)]
             with monkeypatch.context() as anew:
                 anew.setattr(StayNode, "_kept", StayNode._made)
+                anew.setattr(steps_page, "DRAWN", Shelf(0, len))
                 assert kept == [asked(headers)] * 2
         form = {"path": "charge.gap_pa", "value": gap, "second": "", "revision": plan.head.number, "bench": bench}
         assert page.post(f"/jobs/{plan.job_id}/A/drag/", form).status_code == 302
+
+
+@pytest.mark.parametrize(
+    ("bench", "looks"),
+    [
+        ("sun", ("?season=summer", "?season=winter", "")),
+        ("control", ("?day=20", "?day=200", "?sky=dull")),
+        ("run", ("?leg=hot-h9", "")),
+    ],
+)
+def test_what_is_looked_at_otherwise_is_drawn_otherwise(
+    page: Client, plan: Plan, bench: str, looks: tuple[str, ...], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def asked() -> list[str]:
+        found = []
+        for look in looks:
+            content = page.get(f"/jobs/{plan.job_id}/A/{bench}/{look}").content.decode()
+            found.append(PART.sub("", TOKEN.sub("", content)))
+        return found
+
+    kept = [asked(), asked()]
+    assert len(set(kept[0])) == len(looks)
+    monkeypatch.setattr(StayNode, "_kept", StayNode._made)
+    monkeypatch.setattr(steps_page, "DRAWN", Shelf(0, len))
+    assert kept == [asked()] * 2
 
 
 def parts_of(page: str) -> dict[str, str]:

@@ -149,7 +149,7 @@ _lock = Lock()
 
 def reckoned(revision: Revision) -> Reckoned:
     """Design and reckoning of a revision. Raises RowanError for one that can no longer be reckoned."""
-    key = _content_of(revision)
+    key = content_of(revision)
     found = _taken(key)
     return found if found is not None else _keep(key, read(revision.design))
 
@@ -160,7 +160,7 @@ def reckoned_now(design: Design, key: str, before: Reckoned | None = None) -> Re
     return found if found is not None else _keep(key, design, before)
 
 
-def _content_of(revision: Revision) -> str:
+def content_of(revision: Revision) -> str:
     """The content of a revision, which never changes: told once, and known again by its number and the moment it was made."""
     if revision.pk is None:
         return content_key(revision.text)  # nobody saved it: it has no number to be known by

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
+
+from django.utils.safestring import SafeString
 
 from rowan.core.design.relevance import relevant
 from rowan.core.steps.charge.pressures import school_words
@@ -12,14 +14,14 @@ from rowan.core.steps.roof.holes import LINES
 from rowan.core.studies.cures import HUNTS, Effect
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.finding import LEVELS, Cure, Finding, gravest
-from rowan.core.terms.language import tr
+from rowan.core.terms.language import spoken, tr
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet, sheet_from
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
 from rowan.web.editing.blanks import Blank, blank, sentence
 from rowan.web.plans.models import Plan, Revision
 from rowan.web.plans.proposals import change_count, plans_and_waiting
-from rowan.web.plans.reckoned import Reckoned, last_shown, note_shown, reckoned
+from rowan.web.plans.reckoned import Reckoned, content_of, last_shown, note_shown, reckoned
 from rowan.web.plans.services import LETTERS
 from rowan.web.plans.weather import measured_sky
 from rowan.web.steps.registry import BENCHES
@@ -29,6 +31,7 @@ from rowan.web.steps.study_registry import RUNS
 from rowan.web.studies.beside import workshop
 from rowan.web.studies.kinds import Place, RunView, run_view
 from rowan.web.ui.addresses import address
+from rowan.web.ui.shelf import Shelf
 from rowan.web.ui.window_bar import WindowBar, window_bar
 
 # pages of a plan that are no bench
@@ -56,6 +59,9 @@ BESIDE = {
 CALMS = ("control", "functions")  # pages that offer what would calm a pump
 MOST_PLANS = len(LETTERS)
 LEAD_ROWS = 7  # figures shown before the rest is folded
+DrawnBlock = tuple[Block, SafeString]
+DRAWN_BYTES = 8_000_000  # of a process, some eighty benches
+DRAWN = Shelf[list[DrawnBlock]](DRAWN_BYTES, lambda blocks: sum(len(svg) for _, svg in blocks))
 
 
 @dataclass(frozen=True)
@@ -232,7 +238,7 @@ def bench_page(
         "bench": bench,
         "sheet": sheet,
         "verdict": bench.verdict(sheet),
-        "blocks": [(block, _run(plan, sheet, block)) for block in bench.blocks(sheet)],
+        "blocks": [(block, _run(plan, sheet, block), svg) for block, svg in _blocks(bench, sheet, revision)],
         "findings": views,
         "year_is_old": sheet.year_is_old,
         "cautions": bench_cautions(design, bench.key),
@@ -322,6 +328,27 @@ def leave_runs(plan: Plan) -> None:
 
 def _desk(plan: Plan) -> Place:
     return Place(f"{plan.pk}", plan.job.firm_id)
+
+
+def _made_of(sheet: Sheet, revision: Revision) -> tuple[object, ...] | None:
+    """Everything a drawing of a plan's state is made of; None where another state's year stands in for its own."""
+    if sheet.year_is_old:
+        return None
+    measured = sheet.measured.digest if sheet.measured else ""
+    return content_of(revision), measured, sheet.units, spoken().key, sheet.look, sheet.cures
+
+
+def _blocks(bench: Bench, sheet: Sheet, revision: Revision) -> list[DrawnBlock]:
+    """What a bench shows, drawings written out; of a state that was shown before it is kept."""
+
+    def make() -> list[DrawnBlock]:
+        return [
+            (replace(block, drawing=None), block.drawing.svg() if block.drawing else SafeString())
+            for block in bench.blocks(sheet)
+        ]
+
+    made_of = _made_of(sheet, revision)
+    return make() if made_of is None else DRAWN.get((*made_of, bench.key), make)
 
 
 def _run(plan: Plan, sheet: Sheet, block: Block) -> RunView | None:

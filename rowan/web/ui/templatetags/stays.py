@@ -13,17 +13,15 @@ from __future__ import annotations
 import pickle
 import re
 import secrets
-from collections import OrderedDict
-from collections.abc import Callable
 from dataclasses import dataclass, field
 from hashlib import blake2b
-from threading import Lock
 
 from django import template
 from django.http import HttpRequest
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.terms.language import spoken
+from rowan.web.ui.shelf import Shelf
 
 register = template.Library()
 DIGEST_BYTES = 6  # two of the sixty parts of a page are alike by chance once in 10^11 pages
@@ -79,30 +77,7 @@ class Part:
         return cls(markup, blake2b(told.encode(), digest_size=DIGEST_BYTES).hexdigest(), TOKEN in markup)
 
 
-class Shelf:
-    """Parts by what they are made of, bounded by bytes: those asked for last are kept."""
-
-    def __init__(self, most: int = KEPT_BYTES) -> None:
-        self._kept, self._lock, self._most, self._bytes = OrderedDict[object, Part](), Lock(), most, 0
-
-    def part(self, key: object, make: Callable[[], str]) -> Part:
-        """The part of a key, made unless it is kept."""
-        with self._lock:
-            found = self._kept.get(key)
-            if found is not None:
-                self._kept.move_to_end(key)
-                return found
-        found = Part.of(make())
-        with self._lock:
-            if key not in self._kept:
-                self._kept[key] = found
-                self._bytes += len(found.markup)
-            while self._bytes > self._most:
-                self._bytes -= len(self._kept.popitem(last=False)[1].markup)
-        return found
-
-
-SHELF = Shelf()
+SHELF = Shelf[Part](KEPT_BYTES, lambda part: len(part.markup))
 
 
 @dataclass(frozen=True)
@@ -142,16 +117,17 @@ class StayNode(template.Node):
         token, secret = str(context.get("csrf_token", "")), context["request"].META.get("CSRF_COOKIE", "")
         return markup, digest_of(markup, token=token, secret=secret, revision=context["revision"].number)
 
+    def _alone(self, context: template.Context, values: dict[str, object]) -> Part:
+        return Part.of(self.nodelist.render(context.new(values)).strip())
+
     def _kept(self, context: template.Context) -> tuple[str, str]:
         values = {name: given.resolve(context, ignore_failures=True) for name, given in self.values.items()}
         units = context.get("units")
         # packed it is told what can be told apart: of text what is escaped already, of numbers their kind and sign
         packed = pickle.dumps((units, spoken().key, values), pickle.HIGHEST_PROTOCOL)
-        part = SHELF.part(
+        part = SHELF.get(
             (id(self), blake2b(packed, digest_size=16).digest()),
-            lambda: self.nodelist.render(
-                context.new(values | {"units": units, "csrf_token": TOKEN, "revision": Plain()})
-            ).strip(),
+            lambda: self._alone(context, values | {"units": units, "csrf_token": TOKEN, "revision": Plain()}),
         )
         markup, digest = part.markup.replace(NUMBER, str(context["revision"].number)), part.digest
         if part.has_token:
