@@ -141,9 +141,9 @@ def test_a_page_of_what_is_kept_is_the_page_made_anew(
 @pytest.mark.parametrize(
     ("bench", "looks"),
     [
-        ("sun", ("?season=summer", "?season=winter", "")),
-        ("control", ("?day=20", "?day=200", "?sky=dull")),
-        ("run", ("?leg=hot-h9", "")),
+        ("sun", ("?season=summer", "?season=winter", "?season=year")),
+        ("control", ("?day=20&sky=clear", "?day=200&sky=clear", "?day=200&sky=dull")),
+        ("run", ("?leg=hot-h9", "?leg=")),
     ],
 )
 def test_what_is_looked_at_otherwise_is_drawn_otherwise(
