@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection
 
 from django.db import transaction
-from django.db.models import Q, QuerySet
+from django.db.models import Q, QuerySet, prefetch_related_objects
 from django.utils import timezone
 
 from rowan.core.design.merge import Merge, changed_paths, merged
@@ -33,10 +33,11 @@ def open_proposal(plan: Plan, person: User) -> Plan:
 def plans_and_waiting(plan: Plan) -> tuple[list[Plan], list[Plan]]:
     """The plans of a plan's job, and the proposals for this one that are handed in: every page of a plan asks for both, in one."""
     handed = Q(proposal_of=plan.real, answer=Plan.Answer.HANDED)
-    found = Plan.everything.filter(Q(proposal_of=None) | handed, job=plan.job).select_related("proposed_by")
     plans, waiting = list[Plan](), list[Plan]()
-    for one in found:
+    for one in Plan.everything.filter(Q(proposal_of=None) | handed, job=plan.job):
         (plans if one.proposal_of_id is None else waiting).append(one)
+    # who proposes is asked for where somebody does, which is seldom
+    prefetch_related_objects(waiting, "proposed_by")
     return plans, waiting
 
 
