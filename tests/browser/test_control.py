@@ -115,3 +115,35 @@ def test_a_device_is_connected_and_its_token_shown_once(sign_in: SignInPage) -> 
         page.driver.refresh()
     assert not page.all("#token")
     assert "not heard yet" in page.one("#live-now").text
+
+
+# when what would calm it was asked for, from the change before it [ms]
+ASKED = """
+const asked = performance.getEntriesByType("resource").filter((one) => one.name.includes("/calming/")).map((one) => one.startTime);
+return [window.changes, asked.filter((at) => at > window.changes[0])];
+"""
+CHANGES = """
+const done = arguments[0];
+window.changes = [];
+window.addEventListener("ajax:after", () => window.changes.push(performance.now()));
+const form = document.getElementById("drag-form");
+const change = (value) => {
+  form.elements.path.value = "control.start_k"; form.elements.second.value = ""; form.elements.value.value = value;
+  document.getElementById("drag-form").requestSubmit();
+};
+window.addEventListener("ajax:after", () => setTimeout(() => { change("9.5"); done(); }, 500), { once: true });
+change("9");
+"""
+
+
+def test_a_run_begins_once_the_hand_has_rested(sign_in: SignInPage) -> None:
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk", "control")
+    rows_are_there = "return window.changes?.length !== 1 && document.querySelector('#calming table') !== null && !document.querySelector('#calming[data-run]')"
+    page.until(rows_are_there)
+    page.driver.execute_async_script(CHANGES)
+    page.until(rows_are_there)
+    changes, asked = page.driver.execute_script(ASKED)
+    assert len(changes) == 2
+    # not for the state that was left again half a second later
+    assert len(asked) == 1
+    assert asked[0] - changes[1] > 700

@@ -4,6 +4,9 @@
   const RUN_DELAY_MS = 350;
   // while a change is on its way nothing else is asked of server and page: both belong to the hand
   const BUSY_MS = 80;
+  // nor is a run begun while a hand goes on changing: years of a state that is left again would take the next change's processor
+  const REST_MS = 800;
+  let changed = -REST_MS;
   // a place may stay while the plan, and with it the run, becomes another
   const asked = new WeakMap();
   function followRun(place, address) {
@@ -12,7 +15,8 @@
     const isWanted = () => place.isConnected && asked.get(place) === address;
     function ask() {
       if (!isWanted()) return;
-      if (isBusy()) { setTimeout(ask, BUSY_MS); return; }
+      const wait = isBusy() ? BUSY_MS : changed + REST_MS - performance.now();
+      if (wait > 0) { setTimeout(ask, wait); return; }
       fetchPiece(address, ".run")
         .then((fresh) => {
           if (!fresh || !isWanted()) return;
@@ -34,7 +38,7 @@
     for (const place of document.querySelectorAll("[data-run]")) followRun(place, place.dataset.run);
   }
   document.addEventListener("DOMContentLoaded", followRuns);
-  window.addEventListener("ajax:after", followRuns);
+  window.addEventListener("ajax:after", () => { changed = performance.now(); followRuns(); });
   window.addEventListener("rowan:pieces", followRuns);
   document.addEventListener("click", (event) => {
     const start = event.target.closest?.("[data-run-start]");
