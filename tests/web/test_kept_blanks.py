@@ -56,7 +56,7 @@ def test_what_is_alike_and_typed_in_two_ways_is_told_apart(one: float, other: fl
 
     def kept(value: float) -> Blank:
         where = replace(found, value=value)
-        return blanks._kept(where, repr(value), "height", "metric", "en")
+        return blanks._kept(where, repr(value), "height", "metric", ENGLISH)
 
     for value in (one, other, one):
         assert kept(value).typed == blanks.typed_number(Located(found.path, found.spec, value, "agreed"), "metric")

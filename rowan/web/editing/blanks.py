@@ -20,7 +20,7 @@ from rowan.core.studies.choices import chosen
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.expression import significant
 from rowan.core.terms.finding import Change
-from rowan.core.terms.language import spoken, tr
+from rowan.core.terms.language import Language, spoken, tr
 from rowan.core.terms.units import System, dimension, shown, typed_to_si, unit_label, worded
 from rowan.web.ui.errors import WebError
 
@@ -155,7 +155,7 @@ def blank(
         usual = _usual(found, label, system)
     else:
         # two numbers may be alike and typed in two ways: 0 and -0, 1 and yes
-        usual = _kept(found, repr(found.value), label, system, spoken().key)
+        usual = _kept(found, repr(found.value), label, system, spoken())
     if typed is None and not error and not readings and chosen is None:
         return usual
     return replace(
@@ -195,7 +195,7 @@ def _usual(found: Located, label: str, system: System) -> Blank:
 
 
 @lru_cache(maxsize=4096)
-def _kept(found: Located, _told: str, label: str, system: System, _language: str) -> Blank:
+def _kept(found: Located, _told: str, label: str, system: System, _language: Language) -> Blank:
     """The same input of the same value: a bench has a hundred, of which a change moves one."""
     return _usual(found, label, system)
 

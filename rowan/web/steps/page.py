@@ -335,7 +335,7 @@ def _made_of(sheet: Sheet, revision: Revision) -> tuple[object, ...] | None:
     if sheet.year_is_old:
         return None
     measured = sheet.measured.digest if sheet.measured else ""
-    return content_of(revision), measured, sheet.units, spoken().key, sheet.look, sheet.cures
+    return content_of(revision), measured, sheet.units, spoken(), sheet.look, sheet.cures
 
 
 def _blocks(bench: Bench, sheet: Sheet, revision: Revision) -> list[DrawnBlock]:

@@ -9,7 +9,7 @@ from functools import lru_cache
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.terms.figure import Figure
-from rowan.core.terms.language import spoken, tr
+from rowan.core.terms.language import Language, spoken, tr
 from rowan.core.terms.units import System, shown, shown_parts
 from rowan.web.ui.svg import Node
 
@@ -52,11 +52,11 @@ def window_bar(figure: Figure, units: System) -> WindowBar | None:
     held = Held(
         figure.value, window.low, window.high, figure.dimension, figure.decimals, source=window.source_text(units)
     )
-    return _drawn(held, units, figure.inside, spoken().key)
+    return _drawn(held, units, figure.inside, spoken())
 
 
 @lru_cache(maxsize=1024)
-def _drawn(held: Held, units: System, inside: bool, _language: str) -> WindowBar:
+def _drawn(held: Held, units: System, inside: bool, _language: Language) -> WindowBar:
     """A bench has two dozen bars, of which a change moves a few."""
     node, words = bar(held, units, inside=inside)
     return WindowBar(mark_safe(node.markup()), words)  # noqa: S308  escaped in Node.markup

@@ -16,7 +16,7 @@ from django.template.loader import render_to_string
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
-from rowan.core.terms.language import spoken
+from rowan.core.terms.language import Language, spoken
 from rowan.web.editing.blanks import Blank
 
 register = template.Library()
@@ -38,7 +38,7 @@ FORM_END = "</form>"
 
 
 @lru_cache(maxsize=4096)
-def _pieces(blank: Blank, language: str) -> Pieces:
+def _pieces(blank: Blank, language: Language) -> Pieces:
     """Of one language each: it is spoken while the pieces are made."""
     whole = render_to_string("steps/blank.html", {"blank": blank, "address": ADDRESS, "hidden": HIDDEN})
     before, _, rest = whole.partition(ADDRESS)
@@ -50,7 +50,7 @@ def _pieces(blank: Blank, language: str) -> Pieces:
 @register.simple_tag(takes_context=True)
 def slip(context: template.Context, blank: Blank) -> SafeString:
     """The input with the form that changes it, for this request's plan, revision and bench."""
-    pieces = _pieces(blank, spoken().key)
+    pieces = _pieces(blank, spoken())
     if context.get("piece") and not blank.open:
         return mark_safe(pieces.head + "</details>")  # noqa: S308  escaped where it is made
     address = format_html("{}", context["set_address"])

@@ -124,9 +124,9 @@ class StayNode(template.Node):
         values = {name: given.resolve(context, ignore_failures=True) for name, given in self.values.items()}
         units = context.get("units")
         # packed it is told what can be told apart: of text what is escaped already, of numbers their kind and sign
-        packed = pickle.dumps((units, spoken().key, values), pickle.HIGHEST_PROTOCOL)
+        packed = pickle.dumps((units, values), pickle.HIGHEST_PROTOCOL)
         part = SHELF.get(
-            (id(self), blake2b(packed, digest_size=16).digest()),
+            (id(self), spoken(), blake2b(packed, digest_size=16).digest()),
             lambda: self._alone(context, values | {"units": units, "csrf_token": TOKEN, "revision": Plain()}),
         )
         markup, digest = part.markup.replace(NUMBER, str(context["revision"].number)), part.digest
