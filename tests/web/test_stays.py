@@ -93,6 +93,12 @@ def test_a_part_with_values_is_made_of_them_alone_and_once(monkeypatch: pytest.M
         assert rendered(one, leg={"name": "a"}, size=size).endswith(f">a {size}</p>")
 
 
+def test_templates_that_come_and_go_do_not_take_each_other_s_parts() -> None:
+    for number in range(50):
+        said = rendered(f"{{% stay size %}}<p>{{{{ size }}}} of {number}</p>{{% endstay %}}", size=1)
+        assert said.endswith(f">1 of {number}</p>")
+
+
 def test_a_kept_part_is_of_its_units_and_its_language() -> None:
     one = ENGINE.from_string("{% stay words %}<p>{{ words|tr }} {{ units }}</p>{% endstay %}")
     german = Language("de", lambda message: {"store": "Speicher"}.get(message, message))

@@ -126,7 +126,7 @@ class StayNode(template.Node):
         # packed it is told what can be told apart: of text what is escaped already, of numbers their kind and sign
         packed = pickle.dumps((units, values), pickle.HIGHEST_PROTOCOL)
         part = SHELF.get(
-            (id(self), spoken(), blake2b(packed, digest_size=16).digest()),
+            (self, spoken(), blake2b(packed, digest_size=16).digest()),
             lambda: self._alone(context, values | {"units": units, "csrf_token": TOKEN, "revision": Plain()}),
         )
         markup, digest = part.markup.replace(NUMBER, str(context["revision"].number)), part.digest
