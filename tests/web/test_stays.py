@@ -44,8 +44,9 @@ def test_who_signed_in_anew_gets_forms_with_the_token_of_now() -> None:
 ENGINE = Engine(builtins=["rowan.web.ui.templatetags.stays", "rowan.web.ui.templatetags.rowan"])
 
 
-def rendered(source: str | Template, has: str = "", number: int = 7, **values: object) -> str:
+def rendered(source: str | Template, has: str = "", number: int = 7, secret: str = "", **values: object) -> str:
     request = RequestFactory().get("/", headers={"Rowan-Has": has})
+    request.META["CSRF_COOKIE"] = secret
     template = ENGINE.from_string(source) if isinstance(source, str) else source
     page = {"request": request, "revision": SimpleNamespace(number=number), "parts": Parts.of(request)}
     return str(template.render(Context(page | values)))
@@ -119,6 +120,22 @@ def test_token_and_revision_of_a_kept_part_are_those_of_its_request() -> None:
     digest = first.split('"')[1]
     assert second.split('"')[1] == digest, "the same session's: what is there serves on"
     assert rendered(one, digest, csrf_token="three", step="a") == f'<form data-stays="{digest}"></form>'
+
+
+def test_a_kept_part_says_its_revision_in_forms_alone() -> None:
+    with pytest.raises(ValueError, match="in its forms alone"):
+        rendered("{% stay step %}<p>{{ step }} of state {{ revision.number }}</p>{% endstay %}", step="a")
+
+
+def test_a_kept_form_is_sent_again_to_who_signed_in_anew() -> None:
+    form = "{% stay step %}<form>{{ csrf_token }} {{ step }}</form>{% endstay %}"
+    words = "{% stay step %}<p>{{ step }}</p>{% endstay %}"
+    for source, is_of_session in ((form, True), (words, False)):
+        one = ENGINE.from_string(source)
+        digests = {
+            rendered(one, secret=secret, csrf_token="masked", step="a").split('"')[1] for secret in ("one", "other")
+        }
+        assert len(digests) == 1 + is_of_session
 
 
 @pytest.mark.parametrize(("units", "language"), [("metric", "en"), ("us", "de")])

@@ -47,7 +47,7 @@ class Parts:
         return is_first
 
 
-def digest_of(markup: str, *, token: str, secret: str, revision: int) -> str:
+def digest_of(markup: str, *, token: str, secret: str, revision: int | str) -> str:
     """What tells a part from others. A form's token counts by the session's secret that it stands for, as a new one is needed when
     somebody signed in anew."""
     told = markup.replace(f'name="revision" value="{revision}"', 'name="revision"')
@@ -64,17 +64,18 @@ KEPT_BYTES = 6_000_000  # of a process, some four thousand parts
 
 @dataclass(frozen=True)
 class Part:
-    """A part as it is kept: what it says with the places of token and number, and what tells it from others."""
+    """A part as it is kept: what it says with the places of token and number, and what tells it from others; nothing where that
+    goes with the session."""
 
     markup: str
     digest: str
-    has_token: bool
 
     @classmethod
     def of(cls, markup: str) -> Part:
-        """What was rendered."""
-        told = markup.replace(NUMBER, "").replace(TOKEN, "")
-        return cls(markup, blake2b(told.encode(), digest_size=DIGEST_BYTES).hexdigest(), TOKEN in markup)
+        """What was rendered. Raises ValueError where the revision's number is said outside a form: it would stay after a change."""
+        if NUMBER in markup.replace(f'name="revision" value="{NUMBER}"', ""):
+            raise ValueError("a part that is kept names its revision in its forms alone")
+        return cls(markup, "" if TOKEN in markup else digest_of(markup, token="", secret="", revision=NUMBER))
 
 
 SHELF = Shelf[Part](KEPT_BYTES, lambda part: len(part.markup))
@@ -130,9 +131,9 @@ class StayNode(template.Node):
             lambda: self._alone(context, values | {"units": units, "csrf_token": TOKEN, "revision": Plain()}),
         )
         markup, digest = part.markup.replace(NUMBER, str(context["revision"].number)), part.digest
-        if part.has_token:
-            secret = context["request"].META.get("CSRF_COOKIE", "").encode()[: blake2b.MAX_KEY_SIZE]
-            digest = blake2b(digest.encode(), key=secret, digest_size=DIGEST_BYTES).hexdigest()
+        if not digest:
+            secret = context["request"].META.get("CSRF_COOKIE", "")
+            digest = digest_of(part.markup, token=TOKEN, secret=secret, revision=NUMBER)
             markup = markup.replace(TOKEN, str(context.get("csrf_token", "")))
         return markup, digest
 
