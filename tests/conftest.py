@@ -16,6 +16,8 @@ from xdist.scheduler import LoadScopeScheduling
 
 from tests.worlds import READY, kept_copy, made_once, take_over
 
+# what is loaded stays: looked through while it grows it would take a seventh of the time to collect the tests
+gc.disable()
 # the same examples at every run, here and in CI: whoever lands next is not stopped by another's luck
 settings.register_profile("same", max_examples=60, deadline=None, derandomize=True)
 # `bin/test search` looks for more at random; what it finds becomes a case of its own
@@ -36,6 +38,7 @@ def pytest_collection_finish() -> None:
     gc.collect()
     gc.freeze()
     gc.set_threshold(50_000, 20, 20)
+    gc.enable()
 
 
 # what is read or reckoned for one of them serves the others: the longest lots go first

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import json
 import os
 import sys
@@ -113,6 +114,8 @@ def _serving(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
 def main(argv: list[str] | None = None) -> int:
     """Run a command; returns the exit code: 0 done, 2 input that cannot be taken."""
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "rowan.web.config.settings.demo")
+    # a quarter million objects are loaded and stay: looked through at each seven hundredth they take a tenth of the time to prepare
+    gc.set_threshold(50_000, 20, 20)
     options = _parser().parse_args(argv)
     match options.command:
         case "reckon":

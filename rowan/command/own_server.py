@@ -61,16 +61,21 @@ class Server:
             time.sleep(0.1)
         raise TimeoutError("the server did not answer")
 
-    def workers(self, *, deep: bool = False) -> list[int]:
-        """The processes under the master, with `deep` those under them too."""
+    def workers(self) -> list[int]:
+        """The processes that answer: forked from the master, where the process beside has a command of its own."""
+        master = self._master()
+        return [process for process in _under(master) if _command(process) == _command(master)]
+
+    def _master(self) -> int:
         assert self._process is not None  # noqa: S101  asked of one that runs
-        found = _under(self._process.pid)
-        return found + [child for process in found for child in _under(process)] if deep else found
+        return self._process.pid
 
     def memory_mb(self) -> list[tuple[int, int]]:
-        """What each process under the master holds: all it touches, and its share of what several touch [MB]."""
-        found = []
-        for process in self.workers(deep=True):
+        """What each process under the master holds, its workers first: all it touches, and its share of what several touch [MB]."""
+        found, workers = [], self.workers()
+        under = _under(self._master())
+        below = [child for process in under for child in _under(process)]
+        for process in (*workers, *(process for process in under + below if process not in workers)):
             with contextlib.suppress(OSError):
                 lines = Path(f"/proc/{process}/smaps_rollup").read_text(encoding="utf-8").splitlines()
                 sizes = {line.split(":")[0]: int(line.split()[1]) // 1000 for line in lines[1:]}
@@ -111,6 +116,13 @@ class Server:
 def _under(process: int) -> list[int]:
     found = subprocess.run(["pgrep", "-P", str(process)], capture_output=True, text=True, check=False)
     return [int(line) for line in found.stdout.split()]
+
+
+def _command(process: int) -> bytes:
+    try:
+        return Path(f"/proc/{process}/cmdline").read_bytes()
+    except OSError:
+        return b""
 
 
 class Person:

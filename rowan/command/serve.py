@@ -18,6 +18,7 @@ WANTED = {
     "ROWAN_SECRET_KEY": f"the secret that sessions are signed with: {LEAST_SECRET} random letters or more, kept to yourself",
     "ROWAN_HOSTS": "the names people reach it by, with commas between: heat.example.org",
 }
+HOOKS = "python:rowan.web.config.hooks"
 TIMEOUT_S, GRACE_S, KEEPALIVE_S = 120, 30, 5
 THREADS = 4
 # glibc keeps a heap for each thread: with two of them what was freed is used again. The process beside inherits it
@@ -60,7 +61,7 @@ def server(bind: str, workers: int, threads: int, *more: str) -> list[str]:
     """How it is served wherever it is: loaded before it forks, so that no worker is ended for the time that takes, and with a
     time-out that a slow machine's longest page keeps."""
     return [
-        sys.executable, "-m", "gunicorn", "--preload", "--timeout", str(TIMEOUT_S), "--bind", bind,
+        sys.executable, "-m", "gunicorn", "--config", HOOKS, "--preload", "--timeout", str(TIMEOUT_S), "--bind", bind,
         "--workers", str(workers), "--threads", str(threads), *more, "rowan.web.config.wsgi:application",
     ]  # fmt: skip
 

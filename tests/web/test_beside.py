@@ -22,6 +22,7 @@ from django.urls import reverse
 from rowan.core.reckon import reckon
 from rowan.core.terms.errors import ImpossibleInputError, JobFileError, OutOfRangeError, RowanError
 from rowan.web.benches.bench import Sheet
+from rowan.web.config import hooks
 from rowan.web.papers import sheets
 from rowan.web.papers.drawing_room import DrawingRoom
 from rowan.web.plans.models import Plan
@@ -109,10 +110,13 @@ def test_runs_and_papers_come_from_beside_and_after_it_was_killed_too(process: P
     def view() -> Any:
         return run_view(kind, one, Place("test", 1), "/", begin=True)
 
-    first = view()
-    assert first.waiting, "the first who asks does not wait for the process to start"
-    assert first.total > 4
+    # the master starts it, whoever asks meanwhile starts no other
+    hooks.when_ready(None)
     (loading,) = beside._started
+    first = view()
+    assert first.waiting, "who asks does not wait for the process to start"
+    assert first.total > 4
+    assert beside._started == [loading]
     own = os.getpriority(os.PRIO_PROCESS, 0)
     until(lambda: os.getpriority(os.PRIO_PROCESS, loading.pid) == own + beside.NICE)
     assert not list(process.glob("beside-*.sock")), "pages go first while it is still loading too"
@@ -171,3 +175,16 @@ def test_a_paper_that_fails_is_told_and_tried_anew(monkeypatch: pytest.MonkeyPat
     assert room.paper(key="one", html="<p>") == b"%PDF"
     assert room.paper(key="one", html="<p>") == b"%PDF"
     assert len(tries) == 2
+
+
+@pytest.mark.parametrize(
+    ("counts", "looked"), [((4_999, 30, 30), []), ((5_000, 3, 3), [0]), ((9_000, 20, 3), [1]), ((5_000, 20, 20), [2])]
+)
+def test_what_holds_itself_is_let_go_after_the_answer(
+    counts: tuple[int, int, int], looked: list[int], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked = list[int]()
+    monkeypatch.setattr(hooks.gc, "get_count", lambda: counts)
+    monkeypatch.setattr(hooks.gc, "collect", asked.append)
+    hooks.post_request(None, None, None, None)
+    assert asked == looked

@@ -1,7 +1,7 @@
 """A process beside the server for what takes long: many years, and papers. No request waits in it, and no page for its processor.
 
-It is started by the first worker that needs it, asked by all of them over a local socket, niced, and ends with the server that owns
-it. If it was killed the next who asks starts another; a run that was under way begins again.
+It is started with the server, asked by all of its workers over a local socket, niced, and ends with the server that owns it. If it
+was killed, or not started yet, who asks starts another; a run that was under way begins again.
 """
 
 from __future__ import annotations
@@ -77,7 +77,8 @@ _lines = _Lines()
 
 def ask(what: str, **data: Any) -> Any:
     """An answer of the process. Raises NobodyThereError while there is none; it is started then."""
-    path = socket_of(os.getppid())
+    owner = os.getppid()
+    path = socket_of(owner)
     while True:
         try:
             line = _lines.open(path)
@@ -87,7 +88,7 @@ def ask(what: str, **data: Any) -> Any:
         except (OSError, EOFError, AuthenticationError) as error:
             if _lines.drop():
                 continue  # its process has ended since it was asked last: another may be there
-            _start(path)
+            start(owner)
             raise NobodyThereError from error
     if isinstance(answer, BaseException):
         raise answer
@@ -98,8 +99,9 @@ _started: list[subprocess.Popen[bytes]] = []
 _tried = [-math.inf]  # when, by the clock that only goes on
 
 
-def _start(path: Path) -> None:
-    """Starts the process unless somebody else is about to."""
+def start(owner: int) -> None:
+    """Starts the process of the server with that process number unless somebody else is about to. Nobody waits for it."""
+    path = socket_of(owner)
     for process in [*_started]:
         if process.poll() is not None:
             _started.remove(process)
@@ -112,7 +114,7 @@ def _start(path: Path) -> None:
         except OSError:
             return  # another worker starts it just now, or it is being started
         # the process inherits the lock and holds it as long as it lives: there is one
-        own = [sys.executable, "-m", "rowan.command", "beside", "--owner", str(os.getppid())]
+        own = [sys.executable, "-m", "rowan.command", "beside", "--owner", str(owner)]
         command = ["nice", "-n", str(NICE), *own] if shutil.which("nice") else own
         _started.append(subprocess.Popen(command, pass_fds=(lock.fileno(),)))  # noqa: S603  our own command
 
