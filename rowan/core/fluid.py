@@ -10,7 +10,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 
 from scipy.optimize import brentq
@@ -29,6 +28,7 @@ from rowan.core.fluid_tables import (
 )
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.limits import CELSIUS, GLYCOL, NOT_NEGATIVE, POSITIVE, SHARE, takes, within
+from rowan.core.terms.record import record
 
 LEAST_DATA_SHARE, MOST_SHARE = 0.10, 0.60  # of volume, the range of the data
 COLDEST_C, HOTTEST_C = -35.0, 200.0  # °C, the range of the data and how far it is carried on
@@ -41,7 +41,7 @@ WATER_KG_M3, GLYCOL_KG_M3 = 998.2, 1036.1  # at 20 °C
 WATER_KG_MOL, GLYCOL_KG_MOL = 18.015e-3, 76.094e-3  # kg/mol
 
 
-@dataclass(frozen=True)
+@record
 class Fluid:
     """Properties at one temperature: density [kg/m³], heat capacity [J/kg·K], viscosity [Pa·s], conductivity [W/m·K]."""
 
@@ -224,7 +224,7 @@ def exchange_litres(*, loop_volume: float, share: float, wanted: float, concentr
     return loop_volume * (wanted - share) / (concentrate - share)
 
 
-@dataclass(frozen=True)
+@record
 class FirstMix:
     """Strength to fill with [-], and whether the concentrate allows it."""
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 
 from rowan.core.design.design import Design
@@ -36,6 +35,7 @@ from rowan.core.steps.store.result import StoreResult
 from rowan.core.steps.store.stage import reckon_store
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import Finding, in_order
+from rowan.core.terms.record import record
 
 # told with every saved state; raised where the same plan gives other figures
 ENGINE_VERSION = "0.4.0"
@@ -54,7 +54,7 @@ BENCH_STAGES = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Reckoning:
     """Everything reckoned of one design."""
 
@@ -131,7 +131,7 @@ def bench_of_figure(result: Reckoning, key: str) -> str:
     return next((bench for bench in BENCH_STAGES if any(f.key == key for f in result.bench_figures(bench))), "")
 
 
-@dataclass(frozen=True)
+@record
 class Known:
     """A design that has been reckoned already: what a change leaves alone is taken over from it."""
 

@@ -45,6 +45,15 @@ def test_no_file_names_a_registry_or_a_machine() -> None:
     assert found == []
 
 
+def test_what_is_said_once_is_a_record() -> None:
+    """One kind of thing that never changes where it is made by the thousand; commands and the stand-in make few."""
+    watched = re.compile(r"@dataclass\(.*frozen")
+    found = [
+        name for name, text in _own_text() if name.startswith(("rowan/core/", "rowan/web/")) and watched.search(text)
+    ]
+    assert found == []
+
+
 def test_requirements_are_pinned_and_hashed() -> None:
     for name in ("run.txt", "test.txt"):
         text = (ROOT / "requirements" / name).read_text(encoding="utf-8")

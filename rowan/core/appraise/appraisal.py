@@ -7,7 +7,6 @@ money, and what rests on a single day stands alone.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from rowan.core.appraise.heat import heat_figures
 from rowan.core.appraise.hunting import Starts, hunting, starts_of
@@ -20,10 +19,11 @@ from rowan.core.simulation.year import Year
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import Finding, in_order
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import Sky
 
 
-@dataclass(frozen=True)
+@record
 class Appraisal:
     """What a plan's year says of it: money, its pump's starts, figures and findings; `year` None where none can be run."""
 
@@ -57,7 +57,7 @@ def appraised(design: Design, reckoning: Reckoning, *, measured: Sky | None = No
     return appraise(design, reckoning, year, measured=measured, cures=cures)
 
 
-@dataclass(frozen=True)
+@record
 class Account:
     """Figures by key and findings, gravest first, of a plan at one time: what is compared with another time."""
 

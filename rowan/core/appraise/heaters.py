@@ -7,8 +7,6 @@ has, at the mean price its backup pays. Source: methods 14.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -17,12 +15,13 @@ from rowan.core.design.inputs.hours import months_between
 from rowan.core.simulation.draws import hour_shares
 from rowan.core.simulation.year import Year
 from rowan.core.terms.expression import Symbol
+from rowan.core.terms.record import record
 from rowan.core.terms.units import KWH
 
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@record
 class Paid:
     """A year's heat by who gives it [J]: saved and backup of the element's months; `cheap` is the share of what is heated by
     electricity that falls into cheap hours [-], None where there is one price."""

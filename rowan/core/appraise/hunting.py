@@ -7,8 +7,6 @@ milliseconds where the year is fifty. Source: methods 7 and decision 0020.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.appraise.calming import calming_cures
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
@@ -19,6 +17,7 @@ from rowan.core.steps.control.differences import HEALTHY_STARTS, MOST_STARTS_A_D
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Cure, Finding, Level
+from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 from rowan.core.weather.hours import Sky
 
@@ -28,7 +27,7 @@ DAYS_COUNTED: tuple[Kind, Kind] = ("clear", "broken")
 _kept = Kept(64)
 
 
-@dataclass(frozen=True)
+@record
 class Starts:
     """How often a pump starts on a clear day and under broken cloud, and how often the sun came back while it was at work [-]."""
 

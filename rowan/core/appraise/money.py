@@ -6,21 +6,20 @@ system and collectors, and with what a hybrid's electricity brings. Source: meth
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.appraise.heaters import Paid, heater_symbols, heaters_of, worth
 from rowan.core.design.design import Design
 from rowan.core.goods.prices import annuity_factor
 from rowan.core.simulation.year import Year
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Statement, Window, by_method, closed_form, say
+from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
 
 RATED_CELL_C = 25.0  # °C at which a hybrid's electricity is rated
 
 
-@dataclass(frozen=True)
+@record
 class Money:
     """Money saved a year, for each kWh of heat saved, the years till it is paid back; None where nothing is saved.
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 from typing import Any
 
 from pydantic import BaseModel, ValidationError
@@ -14,6 +13,7 @@ from rowan.core.design.refusals import refusal
 from rowan.core.design.relevance import relevant
 from rowan.core.terms.errors import JobFileError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.record import record
 
 # lists of entries with ids; a change may set a whole one. An entry counts as one input, by the key named here
 ENTRIES = {
@@ -25,7 +25,7 @@ ENTRIES = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Located:
     """An input found in a design: its definition, its value and where the value comes from."""
 

@@ -7,16 +7,16 @@ changed is taken, what both changed is named.
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from typing import Any
 
 from pydantic import BaseModel
 
 from rowan.core.design.changes import validated
 from rowan.core.design.design import Design
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class Merge:
     """A design put together; the paths that mine changed, and those that the other changed too, to something else."""
 

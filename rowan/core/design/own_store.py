@@ -6,11 +6,11 @@ A slab's mass is told as the water that holds as much heat, so that one store se
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.design.design import Design
 from rowan.core.terms.constants import WATER_J_KG_K, WATER_KG_M3
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 
 Kind = Literal["pool", "slab", "bath"]
@@ -30,7 +30,7 @@ BATH_COIL_PA = 1_000e3  # Pa gauge, plain steel tube, rule of thumb
 BATH_DEEP = 0.8  # depth of a bath by its width, where only its litres are known
 
 
-@dataclass(frozen=True)
+@record
 class OwnStore:
     """A body that is warmed itself: as water [m³] over a surface [m²], wanted at [°C], and the swing above it [K]."""
 
@@ -74,7 +74,7 @@ def circuits_of(design: Design) -> int:
     return math.ceil(design.duty.slab_area_m2.value / CIRCUIT_M2)
 
 
-@dataclass(frozen=True)
+@record
 class Exchanger:
     """What the loop gives its heat through: litres in it, a flow [L/h] with its drop [Pa], rating [Pa gauge], and its name."""
 

@@ -5,18 +5,18 @@ from __future__ import annotations
 import math
 from bisect import bisect_right
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from rowan.core.terms.constants import KELVIN, STEFAN_BOLTZMANN
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.limits import ANY_ANGLE, SHARE, takes
+from rowan.core.terms.record import record
 
 REFERENCE_IRRADIANCE = 800.0  # W/m², good sun: what a working loop is told at
 STANDARD_IRRADIANCE, STANDARD_AIR_C = 1000.0, 30.0  # W/m² and °C at which stagnation is told, ISO 9806
 WIND_M_S = 1.5  # at a collector, where nobody measured it, rule of thumb
 
 
-@dataclass(frozen=True)
+@record
 class Rating:
     """Efficiency in the mean-temperature form: η0 [-], a1 [W/m²K], a2 [W/m²K²]."""
 
@@ -25,7 +25,7 @@ class Rating:
     a2: float = 0.0
 
 
-@dataclass(frozen=True)
+@record
 class InletRating:
     """Efficiency by intercept F_Rτα [-] and slope F_RU_L [W/m²K] on the inlet temperature."""
 
@@ -33,7 +33,7 @@ class InletRating:
     fr_ul: float
 
 
-@dataclass(frozen=True)
+@record
 class PlaneSun:
     """Beam and diffuse in the plane [W/m²] with their incidence factors [-]."""
 
@@ -89,7 +89,7 @@ def _table(x: float, xs: Sequence[float], ys: Sequence[float]) -> float:
     return ys[i - 1] + (ys[i] - ys[i - 1]) * (x - xs[i - 1]) / (xs[i] - xs[i - 1])
 
 
-@dataclass(frozen=True)
+@record
 class TubeAngles:
     """Incidence angle and its parts across and along the tubes [°]."""
 
@@ -141,7 +141,7 @@ def stagnation_temperature(
     return air_temperature + 2 * gain / (rating.a1 + math.sqrt(rating.a1**2 + 4 * rating.a2 * gain))
 
 
-@dataclass(frozen=True)
+@record
 class UnglazedRating:
     """Unglazed collector: η0 [-], b_u [s/m], b1 [W/m²K], b2 [J/m³K], ε/α [-]."""
 
@@ -152,7 +152,7 @@ class UnglazedRating:
     emittance_ratio: float
 
 
-@dataclass(frozen=True)
+@record
 class UnglazedHeat:
     """Net irradiance G″ [W/m²] and heat of the field [W]."""
 

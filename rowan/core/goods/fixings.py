@@ -5,8 +5,9 @@ Source: defaults of the trade, roof.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from rowan.core.terms.record import record
 
 Covering = Literal["slate", "tile", "shingle", "metal", "sheet", "membrane", "cement"]
 FixingKey = Literal[
@@ -36,7 +37,7 @@ WANTED_RATED, WANTED_WITHDRAWAL = 1.5, 2.0  # safety against a fixing's rating, 
 SHEAR_SHARE = 0.6  # of what it holds down, a fixing holds along the roof
 
 
-@dataclass(frozen=True)
+@record
 class Fixing:
     """Holds up and down [N], span of the rail between two and overhang [m]; its screws; `lag` where a lag screw may be used.
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class Place:
     """Climate normals of a place: irradiation [kWh/m²·d], air [°C], design minimum [°C], hardness of the main [mol/m³]."""
 

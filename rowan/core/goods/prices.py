@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, Span, takes
+from rowan.core.terms.record import record
 
 
 @takes(rate=Span(0.0, 10.0), years=Span(0.0, 200.0, above=True))
@@ -23,7 +23,7 @@ def heat_price(*, fuel_price: float, efficiency: float) -> float:
     return fuel_price / efficiency
 
 
-@dataclass(frozen=True)
+@record
 class Filling:
     """Fall of the tub [m], seconds till the colour changes, and turns of the loop."""
 

@@ -7,7 +7,6 @@ wrong terminal is another place that the terminal reads, a pump that pushes agai
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -30,6 +29,7 @@ from rowan.core.steps.control.settings import ControllerSetting, controller_sett
 from rowan.core.steps.control.wiring import Wiring, arrangements_of, wiring_of
 from rowan.core.terms.calendar import MINUTES_A_DAY
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 
 Array = NDArray[np.float64]
 CABLES = ("brown", "grey", "white")
@@ -75,7 +75,7 @@ BY_HAND_C = 1e6  # K of a start that is always, or never, reached
 COLUMNS = SUN + 1
 
 
-@dataclass(frozen=True)
+@record
 class Cabinet:
     """A plan's loop on the morning on which its controller is hung: the plan with the seed, and the day that goes by."""
 
@@ -168,7 +168,7 @@ def _number(position: str) -> float:
     return found
 
 
-@dataclass(frozen=True)
+@record
 class Course:
     """What a run was, piece by piece (columns as this module numbers them), how everything stood in each, and the turns of it."""
 

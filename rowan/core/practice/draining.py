@@ -7,7 +7,7 @@ Source: site, valves D; practice 5 and 14; methods 8.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,6 +23,7 @@ from rowan.core.steps.commission.deviations import MARK_CLOSE_M
 from rowan.core.steps.commission.drainback import CYCLES
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.record import record
 from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import LITRE
 
@@ -68,7 +69,7 @@ HINTS = (
 )
 
 
-@dataclass(frozen=True)
+@record
 class Tank:
     """What does not change: what stands above the reservoir when it runs, the reservoir, what is in it at its mark, the least for the
     pump, what traps keep [m³]; the reservoir's area [m²]; flow at full speed and as set [m³/s]; seconds to drain; density [kg/m³] and heat
@@ -92,7 +93,7 @@ class Tank:
     air: float
 
 
-@dataclass(frozen=True)
+@record
 class Course:
     """What a run was, second by second (columns as this module numbers them), and the handles in each."""
 

@@ -6,7 +6,6 @@ Source: site, valves B and mistakes; practice 14.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +17,7 @@ from rowan.core.practice.rig_kernel import FLOWS_M3_S, Rig
 from rowan.core.steps.charge.gauge_findings import FoundLine
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
+from rowan.core.terms.record import record
 from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import LITRE
 
@@ -72,7 +72,7 @@ HINTS = (
 )
 
 
-@dataclass(frozen=True)
+@record
 class Moment:
     """Something that cost marks: when [s], in which part, how grave, what happened and why it costs, how much."""
 
@@ -83,7 +83,7 @@ class Moment:
     marks: float
 
 
-@dataclass(frozen=True)
+@record
 class Debrief:
     """What a run was worth: marks by part, and the moments that cost them, in the order of what they cost."""
 

@@ -7,13 +7,13 @@ Source: site (ten faults that happen most), practice 16.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 
 from rowan.core.practice.sheets.ground import Ground
 from rowan.core.records.care.faults import BY_KEY, Change
 from rowan.core.steps.control.sensors import OPEN_OHM, SENSOR_KINDS
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 
 KIND = SENSOR_KINDS[0]
@@ -26,7 +26,7 @@ PART_MARKS, DANGER_MARKS = 10.0, 30.0  # that a part for nothing costs, and what
 SLOW = 4.0  # times a master's minutes, at which nothing is left for time
 
 
-@dataclass(frozen=True)
+@record
 class Instrument:
     """Something that is looked at or measured: its name and the minutes it takes; `hurts` says how it could hurt somebody."""
 
@@ -63,7 +63,7 @@ INSTRUMENTS = (
 BY_INSTRUMENT = {one.key: one for one in INSTRUMENTS}
 
 
-@dataclass(frozen=True)
+@record
 class Cure:
     """Something that is done or changed; `part` where it is bought."""
 
@@ -112,7 +112,7 @@ HUNTED: dict[str, tuple[str, tuple[str, ...]]] = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class House:
     """A plan with a fault of some size, hidden."""
 
@@ -366,7 +366,7 @@ READINGS: dict[str, Callable[[House], Statement]] = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Verdict:
     """What a hunt was worth: marks for the name, the cure and the time, what was taken off, the words to it, a master's minutes."""
 

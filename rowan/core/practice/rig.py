@@ -6,7 +6,7 @@ A run is its moves and nothing else: played again they give the same, so a run i
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,6 +20,7 @@ from rowan.core.reckon import Reckoning
 from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.commission.figures import station_flow
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 
 Array = NDArray[np.float64]
@@ -80,7 +81,7 @@ PER_SECOND = round(1.0 / kernel.STEP_S)
 COLUMNS = 18
 
 
-@dataclass(frozen=True)
+@record
 class Turn:
     """A handle turned at a second of the run."""
 
@@ -89,7 +90,7 @@ class Turn:
     position: str
 
 
-@dataclass(frozen=True)
+@record
 class Ready:
     """How a rig stands before the first turn: what is mixed in tub 1 [m³] at what share [-], water that stayed in the coil [m³], how the
     handles stand; whether the loop is full of the mix and purged already."""
@@ -101,7 +102,7 @@ class Ready:
     full: bool = False
 
 
-@dataclass(frozen=True)
+@record
 class Track:
     """What a run was, second by second (columns as `rig` numbers them), and the handles in each; the loop as it stands at the end."""
 
@@ -114,7 +115,7 @@ class Track:
         return self.rows[:, number]
 
 
-@dataclass(frozen=True)
+@record
 class Standing:
     """A rig at a moment: liquid, glycol [m³] and the height [m] of each cell, air in corners, and the scalars of `rig_kernel`."""
 
@@ -136,7 +137,7 @@ class Standing:
         return float(self.liquid.sum() + sum(self.scalars[place] for place in places))
 
 
-@dataclass(frozen=True)
+@record
 class Sunned:
     """A field in full sun: its heat capacity [J/K], what it takes in [W], its loss [W/K] so that it comes to its own standstill when dry,
     the air about it [°C]."""

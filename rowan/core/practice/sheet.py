@@ -7,11 +7,12 @@ own sums on the loop of the plan, or on a case made from a seed; no task has a f
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.record import record, record_by_names
 
 Kind = Literal["number", "one", "many", "order"]
 Answer = float | str | tuple[str, ...]
@@ -22,7 +23,7 @@ HINT = 0.75  # of its marks that an answer after a hint is worth; rule of thumb
 ALL_MARKS = 100.0
 
 
-@dataclass(frozen=True)
+@record
 class Range:
     """Between what a number is right [SI], both ends included, and what a master would say."""
 
@@ -45,7 +46,7 @@ def around(best: float, share: float, least: float = 0.0) -> Range:
     return Range(best - wide, best + wide, best)
 
 
-@dataclass(frozen=True)
+@record
 class Option:
     """Something to choose: what it says, and what comes of choosing it."""
 
@@ -54,7 +55,7 @@ class Option:
     comes: Statement | None = None
 
 
-@dataclass(frozen=True)
+@record
 class Pair:
     """Of an order: what has to come before what, and what happens where it does not."""
 
@@ -63,7 +64,7 @@ class Pair:
     comes: Statement
 
 
-@dataclass(frozen=True, kw_only=True)
+@record_by_names
 class Question:
     """Something that is asked: a number of a dimension in a range, or what is chosen or put in order; worth so many marks.
 
@@ -101,7 +102,7 @@ class Question:
         return self.by.get(str(answers.get(self.follows, "")))
 
 
-@dataclass(frozen=True)
+@record
 class Line:
     """A line of a drawing: its name, its points [SI], how it is drawn."""
 
@@ -110,7 +111,7 @@ class Line:
     style: Literal["solid", "dashed", "dots"] = "solid"
 
 
-@dataclass(frozen=True)
+@record
 class Plot:
     """A drawing of lines: what goes across and up, by dimension and name; `both` gives each axis its scale in the other units too."""
 
@@ -121,7 +122,7 @@ class Plot:
     level: bool = True  # whether the axis up begins at nothing
 
 
-@dataclass(frozen=True)
+@record
 class Rails:
     """Two rails on a roof, seen from the street: their length and distance, and both taped diagonals [m]."""
 
@@ -131,7 +132,7 @@ class Rails:
     falling: float
 
 
-@dataclass(frozen=True)
+@record
 class Circuit:
     """A wiring with its contacts, closed or open as they should be."""
 
@@ -139,14 +140,14 @@ class Circuit:
     closed: Mapping[str, bool]
 
 
-@dataclass(frozen=True)
+@record
 class Scene:
     """A cellar and a roof with numbered places: each a key, and whether it is drawn as it should be."""
 
     places: tuple[tuple[str, bool], ...]
 
 
-@dataclass(frozen=True)
+@record
 class Column:
     """A loop as far as its pressure goes: height from gauge to top [m], its vessel [m³], its relief [Pa gauge]."""
 
@@ -155,7 +156,7 @@ class Column:
     relief: float
 
 
-@dataclass(frozen=True)
+@record
 class Rows:
     """Two rows of collectors on one pair of pipes: how many in each, how far apart their tees [m], what the near row takes [m³/s]."""
 
@@ -164,7 +165,7 @@ class Rows:
     near: float
 
 
-@dataclass(frozen=True)
+@record
 class Tub:
     """A tub with what is prepared, and the loop that it goes into, with water in its coil that nobody knows [m³]; what was read [-]."""
 
@@ -173,7 +174,7 @@ class Tub:
     read: float
 
 
-@dataclass(frozen=True)
+@record
 class Leads:
     """A meter on two unmarked cables at a controller: ohms by terminal [Ω], and what both ends are at by hand [°C]."""
 
@@ -181,28 +182,28 @@ class Leads:
     felt: tuple[tuple[str, float], ...]
 
 
-@dataclass(frozen=True)
+@record
 class Runs:
     """The same field and store with lines of some lengths [m], to one scale: name and length of the lines there and back."""
 
     lengths: tuple[tuple[str, float], ...]
 
 
-@dataclass(frozen=True)
+@record
 class Menu:
     """A controller's menu as it stands: names and values."""
 
     rows: tuple[tuple[str, Quantity], ...]
 
 
-@dataclass(frozen=True)
+@record
 class Fold:
     """A data sheet whose headings are lost in its fold: the lines that are left."""
 
     lines: tuple[str, ...]
 
 
-@dataclass(frozen=True)
+@record
 class Parts:
     """Parts of a station as they lie on the floor: keys with their names."""
 
@@ -212,7 +213,7 @@ class Parts:
 Shown = Plot | Rails | Circuit | Scene | Column | Rows | Tub | Leads | Runs | Menu | Fold | Parts
 
 
-@dataclass(frozen=True)
+@record
 class Slip:
     """A usual mistake: what is answered by it, and the question that it costs."""
 
@@ -221,7 +222,7 @@ class Slip:
     costs: str
 
 
-@dataclass(frozen=True)
+@record
 class Sheet:
     """A task: its goal, what is given, its drawing, its questions, a master's words, and mistakes that are usual."""
 
@@ -251,7 +252,7 @@ class Sheet:
         return found
 
 
-@dataclass(frozen=True)
+@record
 class Marked:
     """An answer and what it was worth: its question, marks, and the words to it, of what was wrong first."""
 

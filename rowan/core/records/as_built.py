@@ -6,7 +6,6 @@ Offered as one change; what differs stays to be seen in the history of the plan.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import date
 
 from rowan.core.design.design import Design
@@ -17,13 +16,14 @@ from rowan.core.records.run import RunState
 from rowan.core.terms.figure import Quantity
 from rowan.core.terms.finding import Change
 from rowan.core.terms.limits import Span, takes
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE, LITRE_H
 
 AS_BUILT: Origin = "as built"
 CLOSE = 1e-6  # of a share, to which the frost point is followed back
 
 
-@dataclass(frozen=True)
+@record
 class Built:
     """A value as planned and as it is, and the changes that make it the plan's."""
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.fluid import properties
 from rowan.core.goods.efficiency import InletRating, Rating, inlet_to_mean, stagnation_temperature
 from rowan.core.goods.items import CollectorItem
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE_H
 
 Form = Literal["mean", "inlet"]
@@ -21,7 +21,7 @@ DRY_APART_K = (
 LEAST_DRY_C, MOST_DRY_C = 50.0, 400.0  # °C, dry in full sun: a line outside has been mixed up
 
 
-@dataclass(frozen=True)
+@record
 class Sheet:
     """The rating as printed: `gain` is η0 or F_Rτα [-], `loss` a1 or F_RU_L [W/m²K], `curve` a2 [W/m²K²]."""
 

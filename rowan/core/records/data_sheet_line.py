@@ -6,7 +6,6 @@ gal/h, with a decimal comma or a thousands mark. A reading that makes no sense o
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.design.design import Design
@@ -15,6 +14,7 @@ from rowan.core.reckon import Reckoning
 from rowan.core.steps.run.friction import series_rise
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE, LITRE_H, System, typed_to_si
 
 Line = Literal["contents", "flow", "least", "most"]
@@ -31,7 +31,7 @@ MOST_RISE_K, LEAST_RISE_K, MOST_SPEED = 60.0, 3.0, 1.2  # K over the field in go
 UNITS: dict[bool, tuple[str, ...]] = {True: ("L", "gal"), False: ("L/h", "L/min", "gal/h", "gal/min")}
 
 
-@dataclass(frozen=True)
+@record
 class Reading:
     """One thing the text may mean: worded, for one collector [m³ or m³/s], and what speaks against it."""
 

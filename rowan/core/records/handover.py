@@ -6,7 +6,6 @@ Source: practice 15 and 17. A mode's valves follow from the loop's graph, so tha
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.run import Leg
@@ -17,9 +16,10 @@ from rowan.core.steps.commission.valves import CHECK, PUMP, SOURCE, Phase, Valve
 from rowan.core.steps.store.heat import SCALD_C, hottest_tap
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class HandoverFacts:
     """What is known when the papers are made: settings left and read again of all there are, runs closed, what was photographed."""
 
@@ -36,7 +36,7 @@ class HandoverFacts:
     without_offset: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
+@record
 class Lack:
     """Something a paper lacks: how grave, and what is printed in its place."""
 
@@ -44,7 +44,7 @@ class Lack:
     words: Statement
 
 
-@dataclass(frozen=True)
+@record
 class Paper:
     """A paper of the pack: its key, name, what it is for, and what it lacks."""
 
@@ -124,7 +124,7 @@ def hidden_legs(design: Design) -> tuple[Leg, ...]:
     return tuple(leg for leg in (*design.run.cold, *design.run.hot) if leg.place in LINE_LEGS)
 
 
-@dataclass(frozen=True)
+@record
 class Mode:
     """A way the loop stands: its name, who may set it, the handles, and the phase in which that is right."""
 
@@ -200,7 +200,7 @@ def normal_and_not(design: Design) -> tuple[tuple[Statement, ...], tuple[Stateme
     return tuple(normal), tuple(faults)
 
 
-@dataclass(frozen=True)
+@record
 class Device:
     """What keeps the system safe: its name, its setting, and by what it was proved."""
 
@@ -245,7 +245,7 @@ def safety_devices(design: Design, result: Reckoning) -> tuple[Device, ...]:
     return tuple(found)
 
 
-@dataclass(frozen=True)
+@record
 class Discharge:
     """What may come out under the relief [m³], and what is done with it."""
 

@@ -6,7 +6,6 @@ follows from the vessel: the outdoor part of the loop at the month's night air, 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.design.design import Design
@@ -18,6 +17,7 @@ from rowan.core.steps.charge.vessel import thermal_expansion, vessel_state
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level, rank
+from rowan.core.terms.record import record
 from rowan.core.weather.made_year import USUAL_RANGE_K
 
 # Pa that a house gauge's error, a needle read from aside and a year's settling explain; rule of the house
@@ -28,7 +28,7 @@ EMPTY_PA = 20e3
 NEAR_RELIEF = 0.9
 
 
-@dataclass(frozen=True)
+@record
 class Month:
     """A month's gauge [Pa]: before sunrise, at work, the window before sunrise; and how cold the outdoor part is then [°C]."""
 
@@ -88,7 +88,7 @@ def gauge_with(design: Design, run: RunResult, charge: SealedCharge, outdoors: f
 LookKind = Literal["gauge", "level", "warm"]
 
 
-@dataclass(frozen=True)
+@record
 class Look:
     """What somebody saw: gauge [Pa] before sunrise, level at its mark, the pump in sun, a drip under the relief; None: not looked at."""
 
@@ -107,7 +107,7 @@ def asked_of(design: Design) -> tuple[str, ...]:
     return (*first, *pump, *warm, "drips")
 
 
-@dataclass(frozen=True)
+@record
 class Told:
     """What an answer means: how grave (None: as it should be), and in words; the gravest comes first."""
 

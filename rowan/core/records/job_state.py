@@ -5,11 +5,11 @@ A rule of the house: a state is set by somebody, never by the program; what is m
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.terms.finding import Level, rank
 from rowan.core.terms.language import Message
+from rowan.core.terms.record import record
 
 State = Literal[
     "enquiry", "surveyed", "quoted", "agreed", "goods", "roof", "commissioned", "handed_over", "service", "declined"
@@ -31,7 +31,7 @@ DECLINED = "declined"
 BUILT_FROM: State = "agreed"
 
 
-@dataclass(frozen=True)
+@record
 class Facts:
     """What is known of a job: of its customer, its plan, its runs and its papers."""
 
@@ -52,7 +52,7 @@ class Facts:
     settings_read_again: bool = True
 
 
-@dataclass(frozen=True)
+@record
 class Missing:
     """Something that the next state wants: how grave, and what."""
 

@@ -7,12 +7,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from typing import Literal
 
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, Span, takes
+from rowan.core.terms.record import record
 
 What = Literal["pitch", "bearing", "horizon", "fall"]
 LEAST_READINGS, WANTED_READINGS, MOST_READINGS = 2, 5, 25
@@ -24,7 +24,7 @@ MODEL_YEARS = (2025.0, 2029.99)  # for which the world magnetic model of 2025 is
 LEAST_SHADOW_DEG = 3.0  # ° of sun height under which no shadow is read
 
 
-@dataclass(frozen=True)
+@record
 class Reading:
     """What was measured [°], plus or minus [°]; the phone's own error where it was turned [°]; doubts in words."""
 

@@ -7,18 +7,18 @@ Source: practice 13; methods 14.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning
 from rowan.core.steps.parts.pricing import piece_price, work_hours
 from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.terms.figure import Quantity, Statement
+from rowan.core.terms.record import record
 
 MOST_SHARE = 2.0  # of margin and of tax: more is a slip of the decimal mark
 
 
-@dataclass(frozen=True)
+@record
 class Line:
     """A line: what, how much, the price of one, of all; whether the price is the firm's own."""
 
@@ -31,7 +31,7 @@ class Line:
     own: bool
 
 
-@dataclass(frozen=True)
+@record
 class Quotation:
     """Everything in a currency: goods, hours [h] and what they cost, margin on goods, tax on all, what is asked."""
 

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 
@@ -17,6 +16,7 @@ from numpy.typing import ArrayLike, NDArray
 from rowan.core.terms.errors import ReadingError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
+from rowan.core.terms.record import record
 
 LEAST_C, MOST_C = -60.0, 400.0  # °C, what a platinum sensor can honestly say
 MOST_FLOW_M3_S, MOST_GAUGE_PA = 0.05, 4e6  # m³/s and Pa, above any loop that is planned here
@@ -38,7 +38,7 @@ FAR_C = 50.0  # °C, a field that was not read is neither frozen nor hot
 SOME_SWITCHES = 3  # times, before a switching point is told from noise
 
 
-@dataclass(frozen=True)
+@record
 class Reading:
     """What a controller showed at a moment: temperatures [°C], pump [-], flow [m³/s], gauge [Pa], sun on the field [W/m²], level of a loop that drains [m]; None where nothing was read."""
 
@@ -134,7 +134,7 @@ def _number(key: str, value: object) -> float | None:
     return number
 
 
-@dataclass(frozen=True)
+@record
 class Allowed:
     """What a plan lets the pump do beside its differences: night cooling, frost protection from a temperature on [°C], cooling of a field
     from a temperature on [°C], a timer's hours, rests without a reason (a battery's), a speed that follows the difference: `floor` of the
@@ -171,7 +171,7 @@ class Allowed:
 NOTHING_ELSE = Allowed()
 
 
-@dataclass(frozen=True)
+@record
 class Planned:
     """What the plan has set: differences [K], limits [°C], flow [m³/s], the gauge on the coldest night [Pa] if it is known, how far
     the place's winter clock is ahead of universal time [h], and what else the pump may do."""
@@ -192,7 +192,7 @@ class Planned:
         return bool(self.allowed.may_run(hour, math.nan if reading.field_c is None else reading.field_c))
 
 
-@dataclass(frozen=True)
+@record
 class Seen:
     """Something in the readings that does not fit: its key, how grave, what, and what to look at."""
 
@@ -202,7 +202,7 @@ class Seen:
     look: Statement
 
 
-@dataclass(frozen=True)
+@record
 class Switching:
     """At what difference the pump was seen to start and to stop [K], medians; None where it was not."""
 

@@ -22,6 +22,7 @@ from rowan.core.steps.commission.result import CommissionResult, Step
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Statement
 from rowan.core.terms.language import Message
+from rowan.core.terms.record import record
 
 RunKind = Literal["survey", "delivery", "roof", "first", "bench", "test", "rebleed", "service", "repair"]
 RUN_KINDS: dict[RunKind, str] = {
@@ -67,7 +68,7 @@ CLOCK_AHEAD = timedelta(minutes=5)  # a phone's clock may be ahead of the server
 LONGEST_KEPT = timedelta(days=60)  # an entry may lie in a phone
 
 
-@dataclass(frozen=True)
+@record
 class Entry:
     """One thing that was done or read: `value` [SI] of a reading, 1 or 0 of a tick; `at` by the phone's clock, put right where it cannot be."""
 
@@ -97,7 +98,7 @@ class Entry:
         }
 
 
-@dataclass(frozen=True)
+@record
 class Deviation:
     """Something that was wrong once: what was said, when, and whether it has been cured since."""
 
@@ -108,7 +109,7 @@ class Deviation:
     cured: bool
 
 
-@dataclass(frozen=True)
+@record
 class StepState:
     """Where a step stands: its judgement, who closed it and when, why it was left out."""
 
@@ -133,7 +134,7 @@ class StepState:
         return "open" if self.started is not None else "untouched"
 
 
-@dataclass(frozen=True)
+@record
 class RunState:
     """What follows from all entries: steps in order, every symbol [SI], deviations, signatures, who closed the run."""
 

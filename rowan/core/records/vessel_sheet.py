@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.design.design import Design
 from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 
 # what is usual, rules of thumb: the works' charge [Pa gauge], the share that must stay gas [-]
@@ -15,7 +14,7 @@ MOST_WORKS_PA = 400e3
 LEAST_GAS, MOST_GAS = 0.15, 0.65
 
 
-@dataclass(frozen=True)
+@record
 class VesselSheet:
     """Contents [L], liquid it takes at most [L], rating and works' charge [Pa gauge], what its membrane stands [°C]; None is not printed."""
 

@@ -7,13 +7,13 @@ stand on. Source: practice 6 and 17; site, the days.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from itertools import combinations
 from typing import Literal
 
 from rowan.core.terms.finding import Level, rank
 from rowan.core.terms.language import Message
+from rowan.core.terms.record import record
 
 VisitKind = Literal["survey", "roof", "commissioning", "revisit", "service", "repair", "scaffold", "away"]
 KINDS: dict[VisitKind, str] = {
@@ -36,7 +36,7 @@ STEP = timedelta(minutes=30)
 SEARCHED_DAYS = 14  # ahead, for a place to move a visit to
 
 
-@dataclass(frozen=True)
+@record
 class Planned:
     """A visit: its key, kind and job, who comes, from when to when."""
 
@@ -53,7 +53,7 @@ class Planned:
         return self.start < other.end and other.start < self.end
 
 
-@dataclass(frozen=True)
+@record
 class Trouble:
     """Something wrong with a visit: how grave, what kind, the visits at fault, the person who stands in both."""
 

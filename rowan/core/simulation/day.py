@@ -6,7 +6,7 @@ beam comes and goes in a pattern that is the same for every day of that number.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -17,6 +17,7 @@ from rowan.core.simulation.system import Draws, System
 from rowan.core.simulation.year import LONG_STEP_S, MINUTE_S, UNWATCHED, feed_of, fresh_state, plant_of
 from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH, HOURS, MINUTES_A_DAY
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import PlaneYear, SunYear, Weather
 from rowan.core.weather.made_year import WARMEST_HOUR, Climate, outside_hours, split
 
@@ -35,7 +36,7 @@ CLOUD_SEED = 57  # the same day has the same clouds
 FROST_RISE_K = 7.0  # from the night's lowest to the afternoon of a clear winter day
 
 
-@dataclass(frozen=True)
+@record
 class Light:
     """What a kind of sky brings on one day or several, by the minute: absorbed sun [W/m²], air [°C]; shape (days · 1440,).
 
@@ -47,7 +48,7 @@ class Light:
     beside: Array | None = None
 
 
-@dataclass(frozen=True)
+@record
 class Ready:
     """A plant at a day's midnight with what will come; runs of it start alike. `days` are its days of the year from 0."""
 
@@ -57,7 +58,7 @@ class Ready:
     days: range
 
 
-@dataclass(frozen=True)
+@record
 class Day:
     """A run of a day or several: `watched` by `kernel.WATCHED`, shape (steps, 8); `sums` by `kernel.SUMS` [J, s]."""
 

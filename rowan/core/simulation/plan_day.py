@@ -6,7 +6,7 @@ It comes after `reckon`, as the year does; what the controller did the day befor
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
@@ -32,6 +32,7 @@ from rowan.core.simulation.system import Draws, System
 from rowan.core.steps.control.differences import proposed_start, proposed_stop
 from rowan.core.terms.calendar import DAYS
 from rowan.core.terms.finding import Change
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import Sky
 
 # K; a floor beyond that means a pump that costs more than it brings, and no pair suits it
@@ -40,7 +41,7 @@ SPRING_DAY, AUTUMN_DAY, POOL_DAY = 106, 289, 134  # 17 April, 17 October, 15 May
 _skies, _ready, _days, _houses = Kept(24), Kept(48), Kept(24), Kept(24)
 
 
-@dataclass(frozen=True)
+@record
 class Lens:
     """A kind of sky on a day of the year from 0."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +18,7 @@ from rowan.core.simulation.system import Draws, System
 from rowan.core.simulation.year import After, Year, run_year
 from rowan.core.steps.site.rows import rows_behind
 from rowan.core.terms.calendar import DAY_S, DAYS
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.horizon import Horizon
 from rowan.core.weather.hours import Place, PlaneYear, Sky, SunYear, plane_year, sun_year, through_horizon, winter_clock
@@ -145,7 +146,7 @@ def working_points(
     return over[runs], (flows * light_on(design, sky, reckoning.site.horizon))[runs]
 
 
-@dataclass(frozen=True)
+@record
 class _Wanted:
     """What a plan's year is run from, and the key it is kept by."""
 

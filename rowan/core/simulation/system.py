@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -11,6 +9,7 @@ from rowan.core.simulation.controller import Functions
 from rowan.core.steps.control.differences import CUT_OUT_LATCH_K
 from rowan.core.terms.constants import KELVIN, STEFAN_BOLTZMANN
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import PlaneYear
 
 Array = NDArray[np.float64]
@@ -19,7 +18,7 @@ NO_FROST_C = -273.0  # °C that no field reaches: no frost protection
 NEVER_C = -300.0  # in a minute in which a heater may not
 
 
-@dataclass(frozen=True)
+@record
 class Absorber:
     """A field as the year takes it: aperture [m²], η0 [-], a1 [W/m²K], a2 [W/m²K²], capacity [J/m²K], incidence.
 
@@ -68,7 +67,7 @@ class Absorber:
         return np.where(facing, k, 0.0)
 
 
-@dataclass(frozen=True)
+@record
 class Beside:
     """A string on another plane of the roof, of the same collectors: aperture [m²], and its share of the flow [-]."""
 
@@ -82,7 +81,7 @@ class Beside:
             )
 
 
-@dataclass(frozen=True)
+@record
 class Line:
     """A line in flow order: capacity [J/K], loss [W/K] and place (1 outdoors, 0 indoors) of each node."""
 
@@ -91,7 +90,7 @@ class Line:
     outdoors: Array
 
 
-@dataclass(frozen=True)
+@record
 class Tank:
     """A layered store: volume [m³], diameter [m], nodes, loss [W/m²K], conduction [W/mK], room [°C], coil.
 
@@ -145,7 +144,7 @@ class Tank:
         return int(np.clip(self.nodes - 1 - np.floor(height / self.node_height), 0, self.nodes - 1))
 
 
-@dataclass(frozen=True)
+@record
 class Settings:
     """Differences [K] and limits [°C] of the controller; sensors by store node, 0 at the top."""
 
@@ -160,7 +159,7 @@ class Settings:
     cut_out_latch: float = CUT_OUT_LATCH_K
 
 
-@dataclass(frozen=True)
+@record
 class Draws:
     """Water at the tap temperature [°C] in each minute of a day [m³], shape (1440,); a factor for each day; cold main [°C].
 
@@ -177,7 +176,7 @@ class Draws:
     zone_back: float = 0.0
 
 
-@dataclass(frozen=True)
+@record
 class Backup:
     """A heater in the upper part of the store: power [W], set point [°C], latch [K], the node it heats from, and when it may.
 
@@ -205,7 +204,7 @@ class Backup:
         return self.minutes
 
 
-@dataclass(frozen=True)
+@record
 class Siphon:
     """A loop that warm water drives: heights of field, hot line, store below the return, cold line [m]; friction.
 
@@ -224,7 +223,7 @@ class Siphon:
             )
 
 
-@dataclass(frozen=True)
+@record
 class Around:
     """What surrounds a store in each hour: temperature [°C] and a factor on its loss; and the days its heaters may.
 
@@ -237,7 +236,7 @@ class Around:
     held: float = 0.0
 
 
-@dataclass(frozen=True)
+@record
 class System:
     """A whole loop: flow [kg/s], heat capacity [J/kgK], pump power [W] and its share that warms the fluid [-]."""
 

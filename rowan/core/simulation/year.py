@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any
 
 import numpy as np
@@ -22,6 +22,7 @@ from rowan.core.simulation.controller import (
 from rowan.core.simulation.system import NEVER_C, Absorber, Around, Draws, Line, Settings, System, Tank
 from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH, HOURS, MINUTES_A_DAY
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import PlaneYear, Weather
 
 Array = NDArray[np.float64]
@@ -36,7 +37,7 @@ MONTH_SHARES = np.array(DAYS_IN_MONTH) / DAYS
 MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
 
 
-@dataclass(frozen=True)
+@record
 class After:
     """What comes after the store: whether a heater makes up what it lacks, and what a second tank loses in a year [J]."""
 
@@ -44,7 +45,7 @@ class After:
     standing: float = 0.0
 
 
-@dataclass(frozen=True)
+@record
 class Year:
     """The sums of a year: `daily` [J], [s] by day and by `kernel.SUMS`, shape (365, 16); highest temperatures [°C].
 

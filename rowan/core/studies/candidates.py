@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
+from rowan.core.terms.record import record
 
 GOOD_SHARE = 0.9  # of the chosen one's heat; what brings so much is worth a sentence
 CHEAPER = 0.97  # of its money a kWh; under that the difference is more than the sums can be wrong
 
 
-@dataclass(frozen=True)
+@record
 class Candidate:
     """A collector in this plan: heat saved a year [J], money for a kWh, the system's price, the gravest thing against it."""
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.appraise.appraisal import Appraisal, all_figures, all_findings, appraise, appraised
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
@@ -12,12 +10,13 @@ from rowan.core.studies.choices import with_what_belongs
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Statement, refusal_statement, say, series
 from rowan.core.terms.finding import LEVELS, Cure, Finding
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import Sky
 
 HUNTS = ("hunting", "many_starts")  # what they help is told by the starts
 
 
-@dataclass(frozen=True)
+@record
 class Effect:
     """What a cure does: a sentence, and whether it cures: the finding is gone and none as grave has come."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
@@ -15,12 +14,13 @@ from rowan.core.steps.run.friction import LAMINAR_RE, TURBULENT_RE
 from rowan.core.steps.run.stage import SetSpeed, at_set_speed
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.record import record
 
 # by volume, from where inhibitors begin to protect to where the mixture only gets thicker
 SHARES = (0.25, 0.30, 0.35, 0.40, 0.45, 0.50, 0.55, 0.60)
 
 
-@dataclass(frozen=True)
+@record
 class Strength:
     """The plan at a share [-]: frost point [°C], flow warm and on a cold morning [m³/s], Reynolds number in the narrowest
     pipe [-], heat the field gives at 800 W/m² over the return it gets now [W], and what the pump would take for the flow
@@ -72,7 +72,7 @@ def _strength(design: Design, reckoning: Reckoning, run: SetSpeed, inlet: float)
     )
 
 
-@dataclass(frozen=True)
+@record
 class Dearer:
     """What a stronger mix costs against the plan's: flow lost on a cold morning [m³/s], heat lost in full sun [W], what the
     pump would take more for the same flow [W]; `easier` where it flows more, because it has not yet turned turbulent."""

@@ -6,7 +6,6 @@ A number is taken a tenth higher, a count one more, a choice the other way. What
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.design.changes import Located, assumed, changed
 from rowan.core.design.design import Design
@@ -14,6 +13,7 @@ from rowan.core.reckon import Known, Reckoning, reckon
 from rowan.core.studies.moved_figures import Moved, difference
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import LEVELS, Change, Finding
+from rowan.core.terms.record import record
 from rowan.core.terms.units import SYSTEMS
 
 WRONG_BY = 0.1  # of a number, as people guess
@@ -21,7 +21,7 @@ CUTTING = ("offcut", "pipe_pieces")  # jump with every length, whatever they are
 BY_LEVEL = {"stop": 100.0, "fix": 10.0, "mind": 1.0}  # what a finding that would come weighs beside figures
 
 
-@dataclass(frozen=True)
+@record
 class Guess:
     """An input nobody has measured, the figure it would move most and the gravest finding that would come, if it is wrong."""
 

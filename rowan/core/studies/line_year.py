@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.reckon import Reckoning
 from rowan.core.simulation.year import Year
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class LineYear:
     """A year of the run: heat into the store, heat lost by both lines, pump electricity [J]; running time [s]; legs [J]."""
 

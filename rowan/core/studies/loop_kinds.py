@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.reckon import Reckoning, reckon
@@ -16,6 +15,7 @@ from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
 from rowan.core.terms.language import Message
+from rowan.core.terms.record import record
 from rowan.core.weather.air import WATER_OUTSIDE_FROM_C
 
 KINDS = ("sealed", "drainback", "direct", "thermosiphon")
@@ -41,7 +41,7 @@ MANY_HOURS = 50.0  # h a year standing hot, from which draining pays, rule of th
 LOW_STORE_M = 0.0  # m; a thermosiphon's store must not lie below the field's top
 
 
-@dataclass(frozen=True)
+@record
 class Objection:
     """What speaks against a kind: a hard stop, or something to mend; `key` as a finding's."""
 
@@ -50,7 +50,7 @@ class Objection:
     key: str = ""
 
 
-@dataclass(frozen=True)
+@record
 class Judgement:
     """A kind with its objections, its year if it has one, and why it has none."""
 

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Protocol
 
 from rowan.core.terms.figure import Figure, Quantity
 from rowan.core.terms.finding import Finding
+from rowan.core.terms.record import record
 
 ALIKE = 1e-9  # share under which two figures are one
 
 
-@dataclass(frozen=True)
+@record
 class Moved:
     """A figure before and after; None where there was none. `weight` is the move by its window, else by itself [-]."""
 
@@ -23,7 +23,7 @@ class Moved:
     weight: float
 
 
-@dataclass(frozen=True)
+@record
 class Difference:
     """Figures moved, most telling first; findings that came and that went, gravest first."""
 

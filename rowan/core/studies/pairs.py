@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +16,7 @@ from rowan.core.simulation.day import Day, Kind, Ready, run_day
 from rowan.core.simulation.plan_day import Lens, made_ready
 from rowan.core.steps.control.stage import price_ratio
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import Sky
 
 Array = NDArray[np.float64]
@@ -29,7 +29,7 @@ DAY_KINDS: tuple[Kind, ...] = ("clear", "broken", "dull")
 _maps = Kept(16)
 
 
-@dataclass(frozen=True)
+@record
 class Weights:
     """What a kilowatt-hour of pump electricity is worth in heat [-], and what a start is worth [J]."""
 
@@ -41,7 +41,7 @@ class Weights:
         return heat - self.electricity * electric - self.start * starts
 
 
-@dataclass(frozen=True)
+@record
 class Tried:
     """What a pair came to on a day: heat into the store, electricity, heat wasted [J], starts [-] and running time [s]."""
 
@@ -85,7 +85,7 @@ def try_pairs(
     return tuple(entry for entry in found if entry is not None) if None not in found else ()
 
 
-@dataclass(frozen=True)
+@record
 class Advice:
     """The recommended pair [K], how much it lacks on its worst day [J], and every pair's regret, in the order of `pairs`."""
 
@@ -133,7 +133,7 @@ def weights_of(design: Design) -> Weights:
     return Weights(price_ratio(design) if typed is None else typed, held.start_worth_j.value)
 
 
-@dataclass(frozen=True)
+@record
 class PairMap:
     """Every pair on a clear, a broken and a dull day, with the pair advised."""
 

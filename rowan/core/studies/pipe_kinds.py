@@ -6,8 +6,6 @@ the other from some length on. All prices and hours are rules of thumb, as the l
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
 from rowan.core.design.routes import BEND_EVERY_M
@@ -30,13 +28,14 @@ from rowan.core.steps.run.stage import warm_curve
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change
+from rowan.core.terms.record import record
 
 COIL_DEARER, COIL_BENDS = 1.15, 0.25  # soft copper by the metre; of its bends that still want a fitting
 END_FITTING = 18.0  # for each of a corrugated line's four ends
 COIL_H = 0.11  # h of work by the metre of soft copper, fittings and lagging in it
 
 
-@dataclass(frozen=True)
+@record
 class PipeKind:
     """A way to lay the run: what it costs at all and by the metre [money], and what the pump has to overcome [Pa]."""
 

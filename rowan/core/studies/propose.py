@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from pydantic import ValidationError
 
@@ -38,6 +37,7 @@ from rowan.core.studies.choices import pipe_wanted, store_places
 from rowan.core.studies.settling import settled
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.record import record
 from rowan.core.terms.units import KWH
 from rowan.core.weather.air import FROST_GUARDED_BELOW_C, WATER_OUTSIDE_FROM_C
 from rowan.core.weather.sun import best_plane, mean_days, plane_months
@@ -59,7 +59,7 @@ BOILER_W = 15000.0  # W of a boiler's coil, usual
 _kept = Kept(64)
 
 
-@dataclass(frozen=True)
+@record
 class Facts:
     """What the householder can say on the telephone: place, roof, people, heater."""
 

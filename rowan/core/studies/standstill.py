@@ -6,7 +6,6 @@ Each is this plan with what the answer asks for; what it comes to is reckoned, a
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
@@ -23,6 +22,7 @@ from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change
 from rowan.core.terms.language import Message
+from rowan.core.terms.record import record
 
 ANSWERS = ("hold", "boil", "dump")
 NAMES = {"hold": "hold boiling off", "boil": "let it boil", "dump": "dump the heat"}
@@ -38,7 +38,7 @@ FAILS = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Standing:
     """An answer reckoned: what boils on top when hot [°C], margin to the relief [Pa], vessel needed [L], steam reach [m]; None where
     it cannot be told, with the reason. `liquid` where nothing boils at all: held off up to what the field comes to."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 from rowan.core.appraise.calming import ways
 from rowan.core.design.design import Design
@@ -12,6 +11,7 @@ from rowan.core.steps.control.stage import LEAST_RUN_S
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change
+from rowan.core.terms.record import record
 from rowan.core.terms.units import KWH
 
 EXERCISE_S, LAG_S, OFF_K, STRAPPED, BARE = (
@@ -27,7 +27,7 @@ CUT_SHARE, APART_SHARE = 11.6 / 12.0, 0.5 / 12.0  # of the nominal voltage
 BATTERY_BAND_K, BATTERY_WEIGHT = 3.0, 5.0  # K, and what a battery's kilowatt-hour is worth in heat; rules of thumb
 
 
-@dataclass(frozen=True)
+@record
 class Trial:
     """A variant: its key, what is turned in words, and the changes."""
 

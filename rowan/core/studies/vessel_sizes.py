@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.design.design import Design
 from rowan.core.steps.charge.result import ChargeResult, SchoolView, SealedCharge
 from rowan.core.steps.charge.stage import school_in
 from rowan.core.steps.charge.vessel import STANDARD_L, VesselState
 from rowan.core.steps.run.result import RunResult
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 
 SMALLER, LARGER = 2, 3  # sizes tried beside the plan's
 
 
-@dataclass(frozen=True)
+@record
 class SizeTried:
     """A standard size [L] in the plan's number of vessels: its view by the plan's school, and whether it will do."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -11,6 +10,7 @@ from rowan.core.design.design import Design
 from rowan.core.simulation.year import Year
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.record import record
 from rowan.core.terms.units import KWH
 
 BAND_YEARS = 20  # made years, methods 18
@@ -18,7 +18,7 @@ PERCENTILES = (10.0, 50.0, 90.0)  # of a hundred years
 SOME_POINTS = 0.03  # of the demand, from which a difference is explained
 
 
-@dataclass(frozen=True)
+@record
 class Band:
     """The tenth, fiftieth and ninetieth part of a hundred years; `low` is reached or passed in nine years of ten."""
 

@@ -9,13 +9,13 @@ from __future__ import annotations
 import ast
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 from types import CodeType
 from xml.sax.saxutils import escape
 
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.language import spoken, tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import number_text
 
 _FUNCTIONS: dict[str, Callable[..., float]] = {
@@ -32,7 +32,7 @@ _ALLOWED = {"__builtins__": {}, **_FUNCTIONS}  # what a formula finds beside its
 _MOST_DIGITS = 12
 
 
-@dataclass(frozen=True)
+@record
 class Symbol:
     """A letter of a formula: `letter` with optional `index`, its number in `unit`, and what it is."""
 
@@ -43,7 +43,7 @@ class Symbol:
     means: str = ""
 
 
-@dataclass(frozen=True)
+@record
 class Expression:
     """A formula over symbols. `text` is Python arithmetic with max, min, exp, ln, sqrt, sin and cos."""
 

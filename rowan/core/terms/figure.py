@@ -5,19 +5,20 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal, NotRequired, TypedDict, Unpack
 
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.expression import Expression
 from rowan.core.terms.language import as_messages, tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, dimension, number_text, shown, shown_parts, worded
 
 Better = Literal[-1, 0, 1]
 NAMED = re.compile(r"\{(\w+)\}")
 
 
-@dataclass(frozen=True)
+@record
 class Quantity:
     """An SI value with its dimension; `decimals` overrides the usual number of decimals (metric)."""
 
@@ -30,7 +31,7 @@ class Quantity:
         return shown(self.value, self.dimension, system, self.decimals if system == "metric" else None)
 
 
-@dataclass(frozen=True)
+@record
 class Statement:
     """A sentence with named quantities, worded once and printed in either system of units and in the language that is spoken.
 
@@ -87,7 +88,7 @@ def joined(first: Statement, second: Statement) -> Statement:
     return series((first, second), "; ")
 
 
-@dataclass(frozen=True)
+@record
 class Window:
     """Where a figure may lie (SI, either side open) and the rule, data sheet or school that says so.
 
@@ -108,7 +109,7 @@ class Window:
         return (self.low is None or value >= self.low - slack) and (self.high is None or value <= self.high + slack)
 
 
-@dataclass(frozen=True)
+@record
 class Why:
     """Why a figure is what it is: a sentence, its formula or its method, and where the rule stands.
 
@@ -125,7 +126,7 @@ class Why:
     method: Statement | None = None
 
 
-@dataclass(frozen=True)
+@record
 class Figure:
     """One reckoned number as a bench shows it: SI value, window, why and where it belongs; whether more of it is better (1),
     less (−1), or neither."""

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any, Literal
 
 from rowan.core.terms.figure import Quantity, Statement
+from rowan.core.terms.record import record, record_by_names
 
 Level = Literal["stop", "fix", "mind"]
 LEVELS: tuple[Level, ...] = ("stop", "fix", "mind")
 
 
-@dataclass(frozen=True)
+@record
 class Change:
     """One input of the design set to a value; `path` as in `core.design.changes`.
 
@@ -24,7 +24,7 @@ class Change:
     note: str | None = None
 
 
-@dataclass(frozen=True)
+@record
 class Cure:
     """Changes that cure a finding, worded as a button, and the figure that shows by how much."""
 
@@ -34,7 +34,7 @@ class Cure:
     note: Statement | None = None
 
 
-@dataclass(frozen=True, kw_only=True)
+@record_by_names
 class Finding:
     """A rule that is broken: where (`stage`, `part`), how gravely, what, why, and what cures it."""
 

@@ -5,10 +5,10 @@ Source: practice and methods of the trade; the numbers are pages of `docs/method
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class Term:
     """A word, what it means, and the page of the methods where it is reckoned; None where none does."""
 

@@ -9,10 +9,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
-from dataclasses import dataclass
+
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class Language:
     """A language: its key as in a page's `lang`, what a message is called in it, its decimal mark."""
 

@@ -8,12 +8,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import wraps
 from typing import Any, ParamSpec, TypeVar
 
 from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.record import record
 
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -41,7 +41,7 @@ def within(
     return found
 
 
-@dataclass(frozen=True)
+@record
 class Span:
     """What an argument of a formula may be; `above`: the low limit itself cannot be. Arrays are held by their ends."""
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class Method:
     """A page of docs/methods with the works it rests on."""
 

@@ -6,18 +6,18 @@ Everything inside the core is SI; this table is the only place where a number ch
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import TypedNumberError, print_quantities_with
 from rowan.core.terms.language import spoken, tr
+from rowan.core.terms.record import record
 
 System = Literal["metric", "us"]
 SYSTEMS: tuple[System, ...] = ("metric", "us")
 
 
-@dataclass(frozen=True)
+@record
 class Unit:
     """One unit: SI value = shown value × `factor` + `offset`; `decimals` as usually printed."""
 
@@ -35,7 +35,7 @@ class Unit:
         return shown * self.factor + self.offset
 
 
-@dataclass(frozen=True)
+@record
 class Dimension:
     """A kind of quantity: its unit in each system and every unit that may be typed for it."""
 

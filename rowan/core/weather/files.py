@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from rowan.core.terms.calendar import DAYS_IN_MONTH, HOURS
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import HOUR_DEG, Place, Sky, Weather, sun_year, winter_clock
 from rowan.core.weather.made_year import split
 
@@ -37,7 +38,7 @@ class WeatherFileError(RowanError):
     """A weather file that cannot be taken, with the reason."""
 
 
-@dataclass(frozen=True)
+@record
 class WeatherFile:
     """A year taken from a file: its sky, the twelve means of it, its coldest hour [°C], and what was mended on the way."""
 

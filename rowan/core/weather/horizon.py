@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
@@ -12,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.terms.limits import ANY_ANGLE, FINITE, POSITIVE, takes
+from rowan.core.terms.record import record
 
 Array = NDArray[np.float64]
 Verdict = Literal["clean", "acceptable", "poor", "no"]
@@ -22,7 +22,7 @@ LEAVES = np.array([4, 5, 6, 7, 8, 9])  # months with leaves north of the equator
 PATCH_BEARING, PATCH_HEIGHT = 5.0, 5.0  # of the sky, when its hidden share is summed [°]
 
 
-@dataclass(frozen=True)
+@record
 class Block:
     """What an obstacle hides: up to an elevation, between two bearings clockwise [°]."""
 
@@ -31,7 +31,7 @@ class Block:
     end: float
 
 
-@dataclass(frozen=True)
+@record
 class Screen:
     """A block with the share of beam sun it lets through with leaves and without [-]."""
 
@@ -40,7 +40,7 @@ class Screen:
     winter: float = 0.0
 
 
-@dataclass(frozen=True)
+@record
 class Horizon:
     """Horizon points (bearing, elevation) [°] in any order, and what stands before it; `southern` turns the seasons."""
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -11,6 +10,7 @@ from numpy.typing import NDArray
 from rowan.core.terms.calendar import DAYS_IN_MONTH, HOURS
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.limits import within
+from rowan.core.terms.record import record
 from rowan.core.weather.horizon import OPEN_SKY, Horizon, hidden_sky, in_leaf, passes
 from rowan.core.weather.sun import ALBEDO, GRID_DEG
 
@@ -28,7 +28,7 @@ def winter_clock(longitude: float) -> float:
     return float(round(longitude / HOUR_DEG))
 
 
-@dataclass(frozen=True)
+@record
 class Place:
     """Where weather is measured: latitude, longitude [°], height above the sea [m], hours ahead of UTC."""
 
@@ -38,7 +38,7 @@ class Place:
     utc_offset: float = 0.0
 
 
-@dataclass(frozen=True)
+@record
 class Weather:
     """Means over each hour of a year, shape (8760,): irradiances [W/m²], air [°C]. Row 1 is 1 January 0-1 h."""
 
@@ -58,7 +58,7 @@ class Weather:
                 raise ImpossibleInputError(f"{name} holds a value that is no number")
 
 
-@dataclass(frozen=True)
+@record
 class Sky:
     """A year of weather with where and by which clock it was measured; `name` says what it is."""
 
@@ -68,7 +68,7 @@ class Sky:
     digest: str
 
 
-@dataclass(frozen=True)
+@record
 class SunYear:
     """The sun at the middle of each hour, shape (8760,): true elevation and azimuth from north [°]."""
 
@@ -76,7 +76,7 @@ class SunYear:
     azimuth: Array
 
 
-@dataclass(frozen=True)
+@record
 class PlaneYear:
     """What falls on a plane each hour [W/m²], shape (8760,): beam, and all else; and the sun in the plane's axes [-].
 

@@ -8,13 +8,13 @@ towards warm on clear summer and cold on clear winter days.
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.terms.calendar import DAYS, DAYS_IN_MONTH, HOURS
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import Place, SunYear, Weather, sun_year
 from rowan.core.weather.sun import SOLAR_CONSTANT, TROPIC_DEG
 
@@ -32,7 +32,7 @@ DAILY_ANOMALY_K, ANOMALY_KEPT = 2.6, 0.7  # K of a day about its month, and how 
 USUAL_RANGE_K = 7.0  # K from night to afternoon, where nobody knows it
 
 
-@dataclass(frozen=True)
+@record
 class Climate:
     """A place by its normals: mean daily irradiation on the flat [kWh/m²·day] and air [°C] of twelve months; daily range [K]."""
 

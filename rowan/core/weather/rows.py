@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import PlaneYear, SunYear
 from rowan.core.weather.sun import MonthlyDays
 
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@record
 class Rows:
     """Rows: how many, length up their slope and distance from row to row [m], tilt and bearing [°].
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.terms.calendar import DAYS_IN_MONTH
+from rowan.core.terms.record import record
 from rowan.core.weather.horizon import Verdict, window_verdict
 from rowan.core.weather.sun import STEPS_A_DAY, PlaneMonths
 
@@ -15,7 +14,7 @@ Array = NDArray[np.float64]
 WINDOW_FROM, WINDOW_TO = 9, 15  # o'clock: the hours that bring most of a day, methods 2
 
 
-@dataclass(frozen=True)
+@record
 class Shading:
     """Shares of the plane's irradiation that the horizon takes [-].
 

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
 from rowan.core.terms.limits import FINITE, Span, takes
+from rowan.core.terms.record import record
 
 EARTH_M = 6_371_000.0  # m, mean radius of the Earth
 FAR_M, HIGH_M = 50_000.0, 200.0  # m, beyond which sun and frost are another's; rule of the house
 LAPSE_K_M = 0.0065  # K/m, the standard atmosphere's
 
 
-@dataclass(frozen=True)
+@record
 class Apart:
     """How far [m], how much higher the place is [m], and how much colder by that [K]."""
 

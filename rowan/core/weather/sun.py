@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import Literal
 
@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from rowan.core.terms.calendar import DAY_S, DAYS_IN_MONTH
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, Span, takes, within
+from rowan.core.terms.record import record
 from rowan.core.weather.horizon import OPEN_SKY, Horizon, hidden_sky, in_leaf, passes
 
 Array = NDArray[np.float64]
@@ -28,7 +29,7 @@ PARTS_OF_STEP = 5  # moments within a step, where the horizon is looked at
 GRID_DEG = 5  # ° between the patches of sky and planes
 
 
-@dataclass(frozen=True)
+@record
 class SunPosition:
     """True (unrefracted) elevation and azimuth from north [°]."""
 
@@ -53,7 +54,7 @@ def incidence_angle(*, sun_elevation: float, sun_azimuth: float, tilt: float, az
     return math.degrees(math.acos(max(-1.0, min(1.0, cosine))))
 
 
-@dataclass(frozen=True)
+@record
 class MonthlyDays:
     """The mean day of each month at a place, in steps: arrays of shape (12, steps), irradiation in J/m² a step."""
 
@@ -68,7 +69,7 @@ class MonthlyDays:
     horizon: Horizon | None = None
 
 
-@dataclass(frozen=True)
+@record
 class PlaneMonths:
     """Irradiation of a plane on the mean day of each month [J/m²·day], shape (12,), and its incidence factor.
 
@@ -185,7 +186,7 @@ def _sun_vector(latitude: float, declination: Array, hour_angle: Array) -> tuple
     return up, east, north
 
 
-@dataclass(frozen=True)
+@record
 class SunPath:
     """The sun of a day in steps of solar time [h]: elevation and bearing [°]."""
 
@@ -242,7 +243,7 @@ def plane_months(*, days: MonthlyDays, tilt: float, azimuth: float, b0: float = 
     return PlaneMonths(*_plane(days, tilt, azimuth, b0, k_d))
 
 
-@dataclass(frozen=True)
+@record
 class BestPlane:
     """The best tilt and azimuth on a 5° grid [°] and its yearly irradiation [J/m²]."""
 
@@ -251,7 +252,7 @@ class BestPlane:
     year: float
 
 
-@dataclass(frozen=True)
+@record
 class PlaneGrid:
     """The year's irradiation [J/m²] of planes on a 5° grid: `year[i, j]` at `tilts[i]` toward `azimuths[j]` [°]."""
 

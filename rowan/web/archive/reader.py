@@ -11,7 +11,6 @@ import secrets
 import uuid
 import zipfile
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass
 from datetime import datetime
 from typing import IO, Any
 
@@ -20,6 +19,7 @@ from django.db import transaction
 from rowan.core.design.job_file import read
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import note
 from rowan.web.archive.readings import take_readings
@@ -49,7 +49,7 @@ class ArchiveRefusedError(WebError):
     """A file that cannot be taken in; its words say why."""
 
 
-@dataclass(frozen=True)
+@record
 class Inside:
     """A job in a file: what it holds, and how it stands to what is here: new, the same, or another state of one that is here."""
 

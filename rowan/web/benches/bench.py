@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -18,6 +17,7 @@ from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Figure, Statement
 from rowan.core.terms.finding import Finding
 from rowan.core.terms.language import Message, as_messages
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System
 from rowan.core.weather.hours import Sky
 from rowan.web.editing.blanks import Slot
@@ -25,7 +25,7 @@ from rowan.web.plans.reckoned import Reckoned
 from rowan.web.ui.svg import Drawing
 
 
-@dataclass(frozen=True)
+@record
 class Look:
     """What somebody looks at: a day of the year from 0; the leg whose own inputs are open, as “hot-h3”; the kind of sky
     under the lens; the pair that races against the plan's [K], what was typed for it and why that cannot be."""
@@ -43,7 +43,7 @@ class Look:
 NO_LOOK = Look()
 
 
-@dataclass(frozen=True)
+@record
 class Sheet:
     """What a drawing is made from."""
 
@@ -129,7 +129,7 @@ def sheet_from(
     return Sheet(found.design, found.result, units, measured, look, before, shown, found, cures)
 
 
-@dataclass(frozen=True)
+@record
 class Block:
     """One drawing with its head, or a template in its place; `half` puts two side by side, `yearly` is made from the year."""
 
@@ -150,7 +150,7 @@ def _nothing(_: Sheet) -> dict[str, Any]:
     return {}
 
 
-@dataclass(frozen=True)
+@record
 class Bench:
     """One step of the work."""
 

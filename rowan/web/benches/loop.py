@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 from rowan.core.design.own_store import contents_of, own_store_of
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.finding import Finding, gravest
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import COMPASS, number_and_unit, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop_parts import PART_BENCH, LoopParts
@@ -33,7 +33,7 @@ def bearing(azimuth: float) -> str:
     return COMPASS[round(azimuth * len(COMPASS) / 360) % len(COMPASS)]
 
 
-@dataclass(frozen=True)
+@record
 class Frame:
     """Heights over the gauge to the drawing's y."""
 
@@ -439,7 +439,7 @@ class _Loop(LoopParts):
         self.drawing.dimension((DIMENSION_X, top), (DIMENSION_X, zero), height, "dim big")
 
 
-@dataclass(frozen=True)
+@record
 class StripPart:
     """A part of the loop on the strip: its name, key figure, bench and worst finding."""
 

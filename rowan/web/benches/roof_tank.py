@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop_parts import LoopParts
@@ -19,7 +19,7 @@ BEHIND_M = 0.2  # m the tank stands behind the field's upper end
 LINE_APART = 12.0  # px between pipe and what it passes
 
 
-@dataclass(frozen=True)
+@record
 class Place:
     """Metres of the loop to the drawing: x from the field's lower end, heights over the gauge."""
 

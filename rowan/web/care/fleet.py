@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.db.models import Max, Q, QuerySet
@@ -11,6 +10,7 @@ from django.shortcuts import render
 from django.utils import timezone
 
 from rowan.core.terms.finding import LEVELS, Level, rank
+from rowan.core.terms.record import record
 from rowan.web.accounts.models import User
 from rowan.web.care.models import LoopHealth
 from rowan.web.plans.models import Job, Plan
@@ -21,7 +21,7 @@ MOST_ILL = 6  # named on the page of jobs
 BAR = 90.0  # px of the bar that is the heat that was due
 
 
-@dataclass(frozen=True)
+@record
 class Loop:
     """A loop of the fleet: its plan, what its log said, when it last spoke, where its log ends, for how many days a device of it has been
     silent."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
@@ -19,6 +18,7 @@ from rowan.core.records.logs.days import Days
 from rowan.core.terms.dates import day_said
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, shown, typed_to_si
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.models import Entry
@@ -121,7 +121,7 @@ def strike_out(*, entry: DiaryEntry, person: User) -> None:
         )
 
 
-@dataclass(frozen=True)
+@record
 class ByHand:
     """All that was read of a plan's loop besides its log: entries of the diary that count, and what they are for."""
 

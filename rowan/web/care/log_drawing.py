@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
@@ -13,6 +12,7 @@ from numpy.typing import NDArray
 from rowan.core.records.logs.days import Days
 from rowan.core.terms.dates import day_said, month_said
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.stretches import stretches
 from rowan.core.terms.units import System, dimension, number_text
 from rowan.web.ui.svg import Drawing
@@ -52,7 +52,7 @@ def log_drawing(days: Days, units: System, least_gauge: float | None = None) -> 
     return drawing
 
 
-@dataclass(frozen=True)
+@record
 class Strip:
     """A strip of a drawing whose steps are days or weeks: left end, width of a step, top and foot, and the values there."""
 

@@ -6,7 +6,7 @@ import hashlib
 import json
 import secrets
 from collections import Counter
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
 
 from django.db import transaction
@@ -16,6 +16,7 @@ from rowan.core.records.readings import Reading as Read
 from rowan.core.records.readings import clock_is_off, once_each, reading_of
 from rowan.core.terms.errors import ReadingError
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.web.accounts.models import User
 from rowan.web.care.models import Device, LeftSetting, Reading
 from rowan.web.plans import policy
@@ -44,7 +45,7 @@ class TooManyReadingsError(WebError):
     """A device has sent more readings of one day than any controller takes."""
 
 
-@dataclass(frozen=True)
+@record
 class Taken:
     """How many readings were new, how many were known already, and how many of the new are kept aside for their clock."""
 

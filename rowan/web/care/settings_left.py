@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rowan.core.design.changes import Located, locate
 from rowan.core.steps.control.settings import ControllerSetting, controller_settings
 from rowan.core.terms.dates import day_said
 from rowan.core.terms.figure import Statement
+from rowan.core.terms.record import record
 from rowan.web.benches.bench import Sheet
 from rowan.web.care.models import LeftSetting
 from rowan.web.editing.blanks import Blank, RefusedInputError, blank, changes_from_text, shown_value
@@ -17,7 +18,7 @@ from rowan.web.plans.models import Plan
 SAME_SHARE = 1e-6
 
 
-@dataclass(frozen=True)
+@record
 class LeftRow:
     """A setting: what the plan says, why, what was left (empty if nobody wrote it down), and whether they differ."""
 
@@ -75,7 +76,7 @@ def _same(plan: object, left: object) -> bool:
     return plan == left
 
 
-@dataclass(frozen=True)
+@record
 class Typed:
     """What somebody typed as left: numbers and words by path (nothing: taken away), and refusals by path."""
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date, timedelta
 
 from django.db.models import Exists, OuterRef, Q, QuerySet
@@ -15,6 +14,7 @@ from rowan.core.terms.dates import day_said
 from rowan.core.terms.figure import Statement, say
 from rowan.core.terms.finding import Level
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.models import Run
 from rowan.web.commissioning.services import state_of
@@ -25,7 +25,7 @@ MOST_REMINDED = 40  # runs, the newest first
 CAME_BACK = ("rebleed", "service")  # kinds of run by which somebody came back
 
 
-@dataclass(frozen=True)
+@record
 class Reminder:
     """Something that is due: what, at which run, on what day."""
 
@@ -76,7 +76,7 @@ def _of(run: Run, *, came_back: bool, serviced: bool) -> list[Reminder]:
     return found
 
 
-@dataclass(frozen=True)
+@record
 class DryField:
     """A field that hangs dry in the sun: since when, and what that means by now."""
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from django.utils.html import format_html
@@ -10,6 +9,7 @@ from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.records.run import Entry, RunState, StepState
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, shown_parts
 from rowan.web.commissioning.models import Run
 from rowan.web.commissioning.timeline import lead_of
@@ -39,7 +39,7 @@ def title_of(state: RunState) -> str:
     return words
 
 
-@dataclass(frozen=True)
+@record
 class ReadingRow:
     """A reading beside its window."""
 
@@ -65,7 +65,7 @@ def reading_rows(state: RunState, units: System) -> list[ReadingRow]:
     return rows
 
 
-@dataclass(frozen=True)
+@record
 class Signature:
     """A name and the lines of a hand."""
 

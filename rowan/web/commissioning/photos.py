@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import hashlib
 import io
-from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
 from PIL import ExifTags, Image, ImageOps, UnidentifiedImageError
 
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.web.commissioning.refused import EntryRefusedError
 
 FORMATS = ("JPEG", "PNG", "WEBP")
@@ -20,7 +20,7 @@ LONGEST_PX, SMALL_PX = 1600, 240
 QUALITY = 82  # of JPEG, at which no eye sees a difference
 
 
-@dataclass(frozen=True)
+@record
 class Taken:
     """A photograph ready to be kept: JPEG, upright, without the place."""
 

@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from rowan.core.records.run import RunState, StepState, digest
 from rowan.core.steps.commission.judge import value_of
 from rowan.core.steps.commission.result import Field
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, shown
 from rowan.web.commissioning.models import Run
 
 SCHEMA = "rowan-run-1"
 
 
-@dataclass(frozen=True)
+@record
 class Line:
     """A reading as the record prints it: what, read, reckoned, allowed; what was read before and why it was read again."""
 

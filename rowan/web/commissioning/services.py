@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import uuid
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date, datetime
 
 from django.db import IntegrityError, transaction
@@ -19,6 +19,7 @@ from rowan.core.terms.dates import day_said
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.language import tr
 from rowan.core.terms.limits import held
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, shown, typed_to_si
 from rowan.web.accounts.models import User
 from rowan.web.commissioning.models import Entry, Photo, Run
@@ -56,7 +57,7 @@ POSSIBLE: dict[str, tuple[float, float]] = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Told:
     """An entry as a browser tells it."""
 

@@ -6,7 +6,6 @@ the tape is cut.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 
@@ -17,6 +16,7 @@ from rowan.core.steps.commission.judge import value_of
 from rowan.core.steps.commission.result import Field
 from rowan.core.terms.dates import day_said
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, shown, shown_parts
 from rowan.web.ui.fit import shortened
 from rowan.web.ui.svg import Drawing
@@ -33,7 +33,7 @@ CUT_PX = 10.0
 VERDICTS = {"passed": "passed", "left": "left out", "wrong": "not right", "open": "begun", "untouched": "open"}
 
 
-@dataclass(frozen=True)
+@record
 class Lead:
     """What one row shows of a step: what was read, its window and what was reckoned."""
 

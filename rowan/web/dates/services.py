@@ -5,7 +5,6 @@ from __future__ import annotations
 import secrets
 import uuid
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from django.db import transaction
@@ -13,6 +12,7 @@ from django.utils import timezone
 
 from rowan.core.records.visits import KINDS
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.web.accounts import policy
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import note
@@ -23,7 +23,7 @@ from rowan.web.ui.errors import NoSuchStepError
 LONGEST = timedelta(days=120)  # a scaffold on a large roof; more is a slip of the pen
 
 
-@dataclass(frozen=True)
+@record
 class Wish:
     """A visit as somebody wants it: times by the clock on the wall."""
 

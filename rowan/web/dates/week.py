@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from functools import cached_property
 
 from rowan.core.records.visits import Planned, Trouble, free_half_days, next_free, troubles
 from rowan.core.terms.dates import weekday_said
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.roles import Role
 from rowan.web.dates.models import Visit
@@ -17,7 +17,7 @@ from rowan.web.dates.models import Visit
 LOOKED_AHEAD = timedelta(days=21)  # of a week, for where a clashing visit may go
 
 
-@dataclass(frozen=True)
+@record
 class Advice:
     """Something wrong in words, with where a visit would fit instead."""
 
@@ -28,7 +28,7 @@ class Advice:
     to: datetime | None
 
 
-@dataclass(frozen=True)
+@record
 class Week:
     """A firm's week from a Monday on."""
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
@@ -21,6 +21,7 @@ from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.expression import significant
 from rowan.core.terms.finding import Change
 from rowan.core.terms.language import Language, spoken, tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, dimension, shown, typed_to_si, unit_label, worded
 from rowan.web.ui.errors import WebError
 
@@ -47,7 +48,7 @@ class RefusedInputError(WebError):
         super().__init__(message)
 
 
-@dataclass(frozen=True)
+@record
 class Blank:
     """One input as a page shows it."""
 
@@ -359,7 +360,7 @@ _READERS: dict[str, Callable[[Located, str, System], Any]] = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Slot:
     """Where an input stands in a sentence."""
 

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.expression import significant
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, dimension, typed_to_si, unit_label
 
 
-@dataclass(frozen=True)
+@record
 class Row:
     """A line of a data sheet: the item's field, its label and dimension; stored × `scale` is SI. `optional` may be left empty."""
 
@@ -21,7 +21,7 @@ class Row:
     optional: bool = False
 
 
-@dataclass(frozen=True)
+@record
 class Field:
     """One field of the sheet as it stands, with its unit and what is wrong with it."""
 

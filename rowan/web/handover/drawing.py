@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 
 from rowan.core.records.house_look import Month
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, shown, unit_label
 from rowan.web.ui.svg import Drawing, Node
 
@@ -16,7 +16,7 @@ NAMES = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "
 BREAK_Y = 22.0  # where the axis is broken for the relief
 
 
-@dataclass(frozen=True)
+@record
 class Read:
     """A reading of the gauge: month from January 0, within it as a share, pressure [Pa], words; by whom the mark tells."""
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -25,6 +24,7 @@ from rowan.core.terms.caution import caution
 from rowan.core.terms.dates import day_said
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import KWH, System
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.sheet import sheet_of
@@ -43,7 +43,7 @@ ENTERED = {"set_start", "set_stop", "set_limit"}
 ROUTE_STEPS = ("route", "pipes", "trench", "bench")
 
 
-@dataclass(frozen=True)
+@record
 class Pack:
     """A plan with what is handed over of it."""
 

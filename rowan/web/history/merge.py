@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from rowan.core.design.changes import changed, locate
@@ -12,6 +11,7 @@ from rowan.core.reckon import reckon
 from rowan.core.studies.moved_figures import Moved, difference
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System
 from rowan.web.editing.blanks import RefusedInputError, blank, changes_from_text, shown_value
 from rowan.web.history.revisions import changed_inputs
@@ -22,7 +22,7 @@ from rowan.web.ui.errors import words_of
 MOST_MOVED, MOST_VALUES = 8, 24
 
 
-@dataclass(frozen=True)
+@record
 class Mine:
     """A value of mine that was not saved: its input, what was typed and where from."""
 
@@ -31,7 +31,7 @@ class Mine:
     origin: Origin
 
 
-@dataclass(frozen=True)
+@record
 class Clash:
     """One value of mine beside the plan's: what it was, what it is now, and what keeps mine from being taken."""
 

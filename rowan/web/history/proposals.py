@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from typing import Any
 
 from rowan.core.reckon import reckon
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System
 from rowan.web.history.compare import input_table
 from rowan.web.plans.models import Plan
@@ -20,7 +20,7 @@ from rowan.web.plans.services import design_of
 MOST_MOVED = 12
 
 
-@dataclass(frozen=True)
+@record
 class Row:
     """An input of the proposal: its path, what it is called, what it was, is by now, and would be."""
 

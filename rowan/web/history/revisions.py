@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from rowan.core.appraise.appraisal import Account
 from rowan.core.studies.moved_figures import Difference, Moved, difference
 from rowan.core.terms.figure import Quantity
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System
 from rowan.web.history.compare import input_table
 from rowan.web.plans.models import Plan, Revision
@@ -18,7 +18,7 @@ A_PAGE = 15
 MOST_MOVED = 4
 
 
-@dataclass(frozen=True)
+@record
 class Entry:
     """One revision as the history shows it."""
 

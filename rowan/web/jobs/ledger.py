@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 from urllib.parse import urlencode
 
@@ -18,6 +18,7 @@ from rowan.core.records.job_state import DECLINED, STATES
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Finding
 from rowan.core.terms.language import Message, tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import KWH, LITRE, System, number_text, shown_number, unit_label
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import STEPS
@@ -43,7 +44,7 @@ ROUNDING_DEG = 1e-5  # an address has a box to a metre
 MOST_LETTERS = 80
 
 
-@dataclass(frozen=True)
+@record
 class Ask:
     """What somebody looks for in the ledger."""
 

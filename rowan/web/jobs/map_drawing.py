@@ -8,9 +8,9 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, fixed
 from rowan.web.ui.svg import Drawing
 
@@ -27,7 +27,7 @@ BARS = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
 DOT_PX, GROWS_PX, MOST_DOT_PX = 6.0, 1.6, 20.0
 
 
-@dataclass(frozen=True)
+@record
 class Spot:
     """A job on the map: latitude and longitude [°], its number, name and place; whether its own site says where it is."""
 
@@ -39,7 +39,7 @@ class Spot:
     own: bool
 
 
-@dataclass(frozen=True)
+@record
 class Group:
     """Jobs that are one dot: where it stands, them, the part of the map that holds them (south, west, north, east)."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 from urllib.parse import urlencode
 
@@ -15,6 +15,7 @@ from django.utils import timezone
 from rowan.core.design.schema import schema_text
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.web.accounts.models import User
 from rowan.web.benches.bench import sheet_from
 from rowan.web.benches.loop import small_loop
@@ -36,7 +37,7 @@ from rowan.web.ui.sentences import sentence
 UNPROCESSABLE = 422
 
 
-@dataclass(frozen=True)
+@record
 class Proposal:
     """What the facts lead to, or why they lead nowhere."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 
@@ -11,6 +10,7 @@ from django.utils.safestring import SafeString, mark_safe
 from markdown_it import MarkdownIt
 
 from rowan.core.terms.language import spoken
+from rowan.core.terms.record import record
 from rowan.core.terms.source import METHODS
 
 HERE = Path(__file__).parent
@@ -20,7 +20,7 @@ _SUBSCRIPT = re.compile(r"\b([A-Za-zρηΔ])_([A-ZÄÖÜ]?[a-zß-ÿ]+)\b")
 JOB_FILE = HERE / "job-file.md"
 
 
-@dataclass(frozen=True)
+@record
 class Page:
     """A page of documentation: its number (None without), title, body and the published works it rests on."""
 

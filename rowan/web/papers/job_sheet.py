@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from django.utils.safestring import SafeString
@@ -15,6 +14,7 @@ from rowan.core.steps.parts.counting import MERCHANTS, by_place
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, shown
 from rowan.web.benches.bench import Block, Sheet
 from rowan.web.benches.loop import bench_link, loop_drawing
@@ -33,7 +33,7 @@ DRAWN = ("survey", "collector", "store", "roof", "run", "charge", "control")
 MOST_PART_FIGURES = 8
 
 
-@dataclass(frozen=True)
+@record
 class Section:
     """One bench on paper: its verdict, drawings and figures."""
 

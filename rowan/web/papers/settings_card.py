@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 import segno
@@ -16,6 +16,7 @@ from rowan.core.steps.control.settings import controller_settings
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Quantity
 from rowan.core.terms.language import as_messages, tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bench_link, loop_drawing
@@ -34,7 +35,7 @@ FLUIDS = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Setting:
     """One line of the card: what, how much, why, and what was left at the unit where somebody wrote it down."""
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from django.db import transaction
 
 from rowan.core.goods.items import Normals
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.web.accounts.models import Firm, User
 from rowan.web.accounts.services import note
 from rowan.web.plans import policy
@@ -18,7 +18,7 @@ from rowan.web.ui.errors import NoSuchStepError
 MOST_PLACES = 300
 
 
-@dataclass(frozen=True)
+@record
 class PlaceWish:
     """A place as somebody wants it: position [°], elevation [m], coldest night [°C], means or the year that they are of."""
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections import OrderedDict
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import datetime
 from functools import cached_property
 from threading import Lock
@@ -22,6 +22,7 @@ from rowan.core.studies.cures import Effect, cure_effect
 from rowan.core.studies.guesses import Guess, guesses
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Finding
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import Sky
 from rowan.web.plans.models import Revision
 
@@ -29,7 +30,7 @@ T = TypeVar("T")
 KEPT = 64  # states; each may hold its year, half a megabyte
 
 
-@dataclass(frozen=True)
+@record
 class Reckoned:
     """A design and its reckoning. Both are read, never changed. What each cure would do is kept once it was asked for."""
 

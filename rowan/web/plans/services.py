@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import timedelta
 from itertools import count
 from typing import Any
@@ -21,6 +20,7 @@ from rowan.core.studies.propose import Facts, propose
 from rowan.core.terms.errors import JobFileError
 from rowan.core.terms.finding import Change
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.web.accounts.models import Firm, User
 from rowan.web.plans import policy
 from rowan.web.plans.models import Job, Plan, Revision
@@ -41,7 +41,7 @@ class StaleRevisionError(WebError):
         super().__init__(f"the plan has moved on to revision {head.number}")
 
 
-@dataclass(frozen=True)
+@record
 class Edit:
     """What a person changes: the changes, the input they belong to, and how the history words it."""
 
@@ -57,7 +57,7 @@ def design_of(revision: Revision) -> Design:
     return reckoned(revision).design
 
 
-@dataclass(frozen=True)
+@record
 class _Step:
     """How a revision came about and where undo and redo lead from it."""
 
@@ -68,7 +68,7 @@ class _Step:
     redo_to_id: int | None = None
 
 
-@dataclass(frozen=True)
+@record
 class _Ready:
     """A design that was reckoned before anything was locked, as it will be kept."""
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import secrets
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 from datetime import date, timedelta
 
 from django.db import transaction
@@ -19,6 +19,7 @@ from rowan.core.reckon import Reckoning
 from rowan.core.simulation.cache import Kept
 from rowan.core.steps.charge.gauge_findings import FoundLine
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.record import record
 from rowan.web.accounts.models import User
 from rowan.web.plans.models import Plan
 from rowan.web.plans.reckoned import reckoned
@@ -76,7 +77,7 @@ def _minutes(handle: str, position: str) -> int:
     return cabinet.minutes_of(handle, position) * 60
 
 
-@dataclass(frozen=True)
+@record
 class Manner:
     """How time goes in a task at a rig: how its turns are checked, how long it may last, what is let pass at once, to what a moment is
     rounded, what a turn takes [s]."""
@@ -304,7 +305,7 @@ def due_again(run: PracticeRun, before: int = 0) -> date | None:
     return timezone.localdate(run.ended) + timedelta(days=days[min(before, len(days) - 1)])
 
 
-@dataclass(frozen=True)
+@record
 class Practised:
     """A task in a person's book: how often, the best and the last marks, when last, the good runs in a row, when it is due again,
     and the run that was last."""

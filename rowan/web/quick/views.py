@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
@@ -20,6 +19,7 @@ from rowan.core.terms.errors import RowanError
 from rowan.core.terms.expression import significant
 from rowan.core.terms.finding import Change
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, dimension, typed_to_si
 from rowan.web.plans.selectors import actor
 from rowan.web.plans.services import proposed_for, start_job
@@ -35,7 +35,7 @@ MOST_TYPED = 40  # letters
 START = Facts(PLACES["Aldersund"], 180, 40, "slate", 4, "oil", 2)
 
 
-@dataclass(frozen=True)
+@record
 class Row:
     """A field: what is asked, what stands in it, its unit, what is wrong with it."""
 

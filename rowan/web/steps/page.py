@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from django.utils.safestring import SafeString
@@ -15,6 +15,7 @@ from rowan.core.studies.cures import HUNTS, Effect
 from rowan.core.studies.moved_figures import difference
 from rowan.core.terms.finding import LEVELS, Cure, Finding, gravest
 from rowan.core.terms.language import spoken, tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System
 from rowan.web.benches.bench import NO_LOOK, STEPS, Bench, Block, Look, Sheet, sheet_from
 from rowan.web.benches.loop import bench_link, loop_drawing, loop_strip
@@ -64,7 +65,7 @@ DRAWN_BYTES = 8_000_000  # of a process, some eighty benches
 DRAWN = Shelf[list[DrawnBlock]](DRAWN_BYTES, lambda blocks: sum(len(svg) for _, svg in blocks))
 
 
-@dataclass(frozen=True)
+@record
 class CureView:
     """A cure as a button with its price beside it."""
 
@@ -78,7 +79,7 @@ class CureView:
         return self.effect is None or self.effect.cures
 
 
-@dataclass(frozen=True)
+@record
 class FindingView:
     """A finding with its cures and what each would do."""
 
@@ -86,7 +87,7 @@ class FindingView:
     cures: list[CureView]
 
 
-@dataclass(frozen=True)
+@record
 class Step:
     """One span of the tape."""
 
@@ -97,7 +98,7 @@ class Step:
     worst: str
 
 
-@dataclass(frozen=True)
+@record
 class Refusal:
     """An edit that was not taken: the input with what was typed, or a notice above the bench."""
 

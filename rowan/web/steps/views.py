@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import PurePath
 from urllib.parse import urlencode
 
@@ -20,6 +20,7 @@ from rowan.core.design.moves import handle_changes
 from rowan.core.terms.errors import JobFileError, RowanError, TypedNumberError
 from rowan.core.terms.finding import Change
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System
 from rowan.core.weather.files import LARGEST_BYTES as LARGEST_WEATHER_BYTES
 from rowan.core.weather.files import WeatherFileError, read_weather
@@ -93,7 +94,7 @@ def _shown_on(page: dict[str, object], refused: Blank) -> bool:
     return any(isinstance(entry, Blank) and entry.path == refused.path for entry in shown)
 
 
-@dataclass(frozen=True)
+@record
 class Attempt:
     """What somebody tries to change, so that nothing of it is lost where it cannot be saved: the input's path, what was typed
     in the reader's unit, the origin chosen, and how a refusal begins."""

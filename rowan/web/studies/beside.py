@@ -18,7 +18,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cache
 from multiprocessing import AuthenticationError
 from multiprocessing.connection import Client, Connection
@@ -29,6 +29,7 @@ from typing import Any
 from django.conf import settings
 from django.utils.crypto import salted_hmac
 
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import Sky
 from rowan.web.studies.work import WORKSHOP, Outcome, Variant, Work
 
@@ -119,7 +120,7 @@ def start(owner: int) -> None:
         _started.append(subprocess.Popen(command, pass_fds=(lock.fileno(),)))  # noqa: S603  our own command
 
 
-@dataclass(frozen=True)
+@record
 class Asked:
     """A run that is asked for: its content's key, where and by whose firm, and how its variants are made when somebody needs them."""
 

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import NamedTuple
 
 from django.conf import settings
 
 from rowan.core.terms.figure import Statement
 from rowan.core.terms.language import as_messages
+from rowan.core.terms.record import record
 from rowan.web.benches.bench import Sheet
 from rowan.web.studies.beside import Asked, workshop
 from rowan.web.studies.work import Outcome, Variant
@@ -19,7 +19,7 @@ from rowan.web.ui.svg import Drawing
 Outcomes = Sequence[Outcome | None]
 
 
-@dataclass(frozen=True)
+@record
 class Offer:
     """A button that takes what a run shows: its words, the input it sets and what is typed into it."""
 
@@ -28,7 +28,7 @@ class Offer:
     text: str
 
 
-@dataclass(frozen=True)
+@record
 class Told:
     """What a run says so far: a sentence above, the drawing, and what to know below."""
 
@@ -38,7 +38,7 @@ class Told:
     offers: tuple[Offer, ...] = ()
 
 
-@dataclass(frozen=True)
+@record
 class RunKind:
     """A run: begun by itself where it is short, by a button where it is long. `count` is how many variants a short one has, for
     its page to say so before any of them is made."""
@@ -72,7 +72,7 @@ class Place(NamedTuple):
         return f"{self.desk}:{kind.key}"
 
 
-@dataclass(frozen=True)
+@record
 class RunView:
     """A run as a page shows it, at one moment: years come in while a page is made of it, and what it says and whether more will come
     must be of the same ones. One that is announced has none yet, and begins when the page asks for it."""

@@ -9,6 +9,8 @@ from dataclasses import dataclass, field
 from threading import Lock
 from typing import Any
 
+from rowan.core.terms.record import record
+
 
 @dataclass
 class Making:
@@ -18,7 +20,7 @@ class Making:
     share: list[float] = field(default_factory=lambda: [0.0])
 
 
-@dataclass(frozen=True)
+@record
 class Progress:
     """What is to be seen of it from outside: how far it is, and the thing itself once it is made."""
 

@@ -17,6 +17,7 @@ from rowan.core.simulation.simulate import simulate
 from rowan.core.simulation.year import Year
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Finding
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import Sky
 
 AT_ONCE = 2
@@ -24,7 +25,7 @@ HOT_C = 50.0
 KEPT_YEARS = 600  # of all works together, some sixty kilobytes each
 
 
-@dataclass(frozen=True)
+@record
 class Variant:
     """A design to run in a year of weather, with what it is called; `flow` [m³/s] in place of the pump's."""
 
@@ -34,7 +35,7 @@ class Variant:
     flow: float | None = None
 
 
-@dataclass(frozen=True)
+@record
 class Outcome:
     """A variant's findings and year without its hours, or why it has none; `middle_hot` are the hours in which the middle
     of its store is hot [h], `price` what the system costs."""
@@ -167,7 +168,7 @@ class Workshop:
         step.run()
 
 
-@dataclass(frozen=True)
+@record
 class Step:
     """One year of a work."""
 

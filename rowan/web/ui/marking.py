@@ -11,6 +11,8 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, field
 
+from rowan.core.terms.record import record
+
 TOKEN = re.compile(r"(\{%.*?%\}|\{\{.*?\}\}|\{#.*?#\})", re.S)
 LETTERS = re.compile(r"[A-Za-z\u00c0-\u024f]{2,}")  # a raised 2 counts as a letter for others
 # attributes that are seen or read out
@@ -27,7 +29,7 @@ PLURALIZE = re.compile(r"^(.*?)\|pluralize(?::\s*[\"']([^\"']*)[\"'])?$", re.S)
 ENTITY = re.compile(r"&#?\w+;")
 
 
-@dataclass(frozen=True)
+@record
 class Message:
     """What is looked up: the message as gettext has it, and its plural."""
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import lru_cache
 
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.language import Language, spoken, tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, shown, shown_parts
 from rowan.web.ui.svg import Node
 
@@ -18,7 +18,7 @@ AXIS_Y = 17.0
 HALF_LETTER = 2.8  # px, half the width of a figure's digit
 
 
-@dataclass(frozen=True)
+@record
 class WindowBar:
     """The bar as a drawing, and in words for those who cannot see it."""
 
@@ -26,7 +26,7 @@ class WindowBar:
     words: str
 
 
-@dataclass(frozen=True)
+@record
 class Held:
     """A value and its window [SI], as the bar shows it; `expected` is ticked dashed where something was reckoned before it was read."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cache
 from typing import Any, Generic, Literal, Self, TypeVar
 
@@ -12,6 +11,7 @@ from pydantic_core import PydanticCustomError
 
 from rowan.core.terms import limits
 from rowan.core.terms.language import Message, as_messages
+from rowan.core.terms.record import record
 from rowan.core.terms.strict import Strict
 
 Origin = Literal["assumed", "measured", "data sheet", "agreed", "seen from below", "phone", "as built"]
@@ -37,7 +37,7 @@ class Input(Strict, Generic[T]):
     note: str = Field(default="", max_length=400)
 
 
-@dataclass(frozen=True)
+@record
 class InputSpec:
     """The one definition of an input.
 

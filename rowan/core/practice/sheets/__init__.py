@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from rowan.core.practice.sheet import Sheet
 from rowan.core.practice.sheets import assembly, control, fluid, house, pressure, pump, roof
 from rowan.core.practice.sheets.ground import Ground
+from rowan.core.terms.record import record
 
 PARTS = ("survey and choice", "roof and run", "pressure and fluid", "controller and wiring", "looking")
 
 
-@dataclass(frozen=True)
+@record
 class Task:
     """A task: its key, its name, the part of the work it belongs to, how it is made."""
 

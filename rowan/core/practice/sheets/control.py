@@ -5,7 +5,7 @@ after a reset. Source: practice 11 and 12, methods 7.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rowan.core.design.changes import changed, locate
 from rowan.core.design.design import Design
@@ -19,6 +19,7 @@ from rowan.core.steps.control.stage import LEAST_BAND_K, START_WINDOW_K, STOP_MO
 from rowan.core.steps.control.wiring import Dead, Wiring, alive, arrangements_of, deaths, wiring_of
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change
+from rowan.core.terms.record import record
 
 LONG_BARE, SHORT = 2.5, 0.4  # times the plan's lines: a long run, and a store beside the field
 START_BESIDE_K = 2.0  # K beside the proposed start that are as good
@@ -35,7 +36,7 @@ FACTORY: dict[str, float] = {
 }  # what a reset leaves, as an invented maker ships it
 
 
-@dataclass(frozen=True)
+@record
 class _Loop:
     key: str
     name: str

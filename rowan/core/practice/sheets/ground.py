@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from rowan.core.design.design import Design
@@ -11,9 +9,10 @@ from rowan.core.reckon import Reckoning
 from rowan.core.steps.charge.result import SealedCharge
 from rowan.core.steps.control.stage import Differential
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class Ground:
     """A plan, its reckoning, and a seed: the same give the same task."""
 

@@ -4,7 +4,6 @@ for good."""
 from __future__ import annotations
 
 import warnings
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -12,11 +11,12 @@ from numpy.typing import NDArray
 
 from rowan.core.records.care.scene import PARTS_H, Scene
 from rowan.core.records.care.signs import Signs
+from rowan.core.terms.record import record
 
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@record
 class Spread:
     """Of a channel: spread of a block from day to day at rest and running, and how far the twin may be off all the time."""
 
@@ -59,7 +59,7 @@ UNREAD_SUN_K = 3.0  # K more by day where the light is looked for
 # what the loop may be off: shares of 1, [K]; methods 17
 
 
-@dataclass(frozen=True)
+@record
 class Blocks:
     """All blocks of all channels in one row of numbers, those that were read."""
 

@@ -6,7 +6,6 @@ The weather of those days is not known here, so the band is as wide as months an
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import pairwise
 from typing import Literal
@@ -19,6 +18,7 @@ from rowan.core.reckon import Reckoning
 from rowan.core.records.care.gauge_series import MONTH_DAYS
 from rowan.core.simulation.simulate import simulate
 from rowan.core.terms.calendar import DAYS
+from rowan.core.terms.record import record
 
 # what a counter counts, as the year sums it: heat into the store, time of the pump
 Counted = Literal["coil", "pump_time"]
@@ -26,7 +26,7 @@ Counted = Literal["coil", "pump_time"]
 MONTH_OFF, YEAR_OFF = 0.30, 0.15
 
 
-@dataclass(frozen=True)
+@record
 class Counter:
     """A heat meter [J] or a counter of the pump's hours [s] as read."""
 
@@ -34,7 +34,7 @@ class Counter:
     stands: float
 
 
-@dataclass(frozen=True)
+@record
 class Between:
     """What was counted between two readings [J or s], and what a usual year brings in those days with its band."""
 

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.records.care.blocks import DAILY, Blocks
 from rowan.core.records.care.fit import likelihood
 from rowan.core.records.care.scene import PARTS_H
+from rowan.core.terms.record import record
 
 Array = NDArray[np.float64]
 SAYS = 2.0  # by how much a channel has to speak to be said to speak
@@ -25,7 +24,7 @@ PLACES: dict[str, tuple[str, ...]] = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Evidence:
     """What parts a supposition from a healthy loop: a channel, the part of the day (of `PARTS_H`, None for whole days) and whether the
     pump ran; means as read, as healthy would have been, and as supposed; on how many of how many days it is nearer to what is supposed."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,6 +23,7 @@ from rowan.core.simulation.simulate import planes_of, sky_of
 from rowan.core.simulation.system import Draws, System
 from rowan.core.simulation.year import Year, run_year
 from rowan.core.terms.calendar import DAYS, HOURS
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import PlaneYear, Weather
 
 Array = NDArray[np.float64]
@@ -38,7 +39,7 @@ METER, FLOW_AND_LINES, TEMPERATURES = (
 READ_OFF = {METER: 0.03, FLOW_AND_LINES: 0.09, TEMPERATURES: 0.10}
 
 
-@dataclass(frozen=True)
+@record
 class Expected:
     """Heat into the store of each day, less what left it by the loop at rest [J]: as read, as it should have been with its band, not a number where the day was not read whole;
     hours the pump should have run and ran [h], starts, the warmest of field and store's top [°C] as they should have been. `source` says by

@@ -5,15 +5,16 @@ Data alone; `signs` reckons what they look like. Sizes that no log of a kind can
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 from rowan.core.terms.finding import Level
+from rowan.core.terms.record import record
 
 Forced = Literal["", "on", "off", "night", "frost", "battery"]
 
 
-@dataclass(frozen=True)
+@record
 class Change:
     """What a fault changes; what is not named stays healthy. Temperatures in K, gauge in Pa, times as they are called.
 
@@ -54,7 +55,7 @@ class Change:
     level_fall: float = 0.0
 
 
-@dataclass(frozen=True)
+@record
 class Fault:
     """A fault that is looked for: what it is called, how grave, what it does in each size, and the test that shows it on site.
 

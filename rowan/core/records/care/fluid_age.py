@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from rowan.core.design.design import Design
@@ -13,9 +11,10 @@ from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import sky_of
 from rowan.core.steps.charge.tub import Ageing, ageing
 from rowan.core.terms.calendar import DAY_S, DAYS
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class FluidAge:
     """Time a field stood hot and time it was read [s], and how the fluid ages at that rate; None for a loop without glycol."""
 

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Literal
 
@@ -26,6 +25,7 @@ from rowan.core.steps.commission.deviations import STEADY_SHARE
 from rowan.core.terms.dates import day_said
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Level
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.made_year import USUAL_RANGE_K
 
@@ -41,7 +41,7 @@ SHOWN_LITRES = 0.05 * LITRE  # m³, under which nothing is missing
 Course = Literal["steady", "leak", "slows", "unsure"]
 
 
-@dataclass(frozen=True)
+@record
 class GaugeRead:
     """A gauge as somebody or a log has read it [Pa]: at a warmth of the loop [°C], or before sunrise with its outdoor part as cold as
     `outdoors` [°C]; neither: before sunrise, as cold as its month."""
@@ -53,7 +53,7 @@ class GaugeRead:
     who: str = ""
 
 
-@dataclass(frozen=True)
+@record
 class GaugePoint:
     """A reading beside what the loop would show with nothing lost at the same warmth [Pa]; the same at the fill's warmth [Pa]; missing,
     and lost since the fill with what was refilled [m³]."""
@@ -65,7 +65,7 @@ class GaugePoint:
     lost: float
 
 
-@dataclass(frozen=True)
+@record
 class GaugeSeries:
     """A loop's readings in order; the fill and the least at the fill's warmth [Pa]; how much is lost a day, with its band [m³/day]; the
     liquid kept for the coldest night and what of it is gone [m³]; refilled water [m³]; days on which the limit is met and may be met first."""
@@ -252,7 +252,7 @@ def _litres(much: float) -> Quantity:
     return Quantity(max(much, 0.0), "volume", 1)
 
 
-@dataclass(frozen=True)
+@record
 class LevelRead:
     """Water at rest, cold, over its mark [m]; negative: under it."""
 
@@ -261,7 +261,7 @@ class LevelRead:
     who: str = ""
 
 
-@dataclass(frozen=True)
+@record
 class LevelSeries:
     """Levels over their mark in order [m]; how much they fall a day with its band [m/day]; True where that is more than chance."""
 

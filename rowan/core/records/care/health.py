@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import UTC, datetime
 
 import numpy as np
@@ -24,6 +23,7 @@ from rowan.core.records.planned import planned_of
 from rowan.core.records.readings import Planned
 from rowan.core.terms.dates import day_said
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import Sky
 
 Array = NDArray[np.float64]
@@ -80,7 +80,7 @@ COVERED: dict[str, frozenset[str]] = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Health:
     """What a log says of its loop: the match, its classes, what was due and what came, heat lost each night [J], the channels it has."""
 

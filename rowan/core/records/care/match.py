@@ -7,7 +7,7 @@ own numbers have been fitted within their priors, less ½·k·ln(days) for its f
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +19,7 @@ from rowan.core.records.care.fit import ALIKE, SIZE_OFF, Fit, Leaks, levers_of, 
 from rowan.core.records.care.scene import Scene, filled
 from rowan.core.records.care.signs import Twins, hot_hours, read_signs, signs_of
 from rowan.core.records.readings import Planned
+from rowan.core.terms.record import record
 
 Array = NDArray[np.float64]
 # what a fault must be better than healthy by before it is named; by the trial logs of `bin/rowan bench care`
@@ -29,7 +30,7 @@ TRIES = 3  # of the day from which one holds, each with the loop's numbers fitte
 TEMPERATURE = 3.0  # by which scores are softened before they become shares: the twin is no loop
 
 
-@dataclass(frozen=True)
+@record
 class Supposed:
     """A fault in one of its sizes, with its score over healthy, the day from which it holds, and what each channel says of it."""
 
@@ -40,7 +41,7 @@ class Supposed:
     speaks: dict[str, float]
 
 
-@dataclass(frozen=True)
+@record
 class Match:
     """The answer: suppositions by share of weight, the best of each fault; healthy's own share; what the healthy loop is off its plan
     (shares of 1, [K], gauge [Pa]); days compared; what the log cannot show; what tells the first."""
@@ -60,7 +61,7 @@ class Match:
         return self.ranked[0][0]
 
 
-@dataclass(frozen=True)
+@record
 class Class:
     """Faults that a log cannot tell apart, the likeliest first, with what they weigh together."""
 
@@ -141,7 +142,7 @@ def _shares(gains: list[float]) -> tuple[float, list[float]]:
     return float(shares[0]), [float(share) for share in shares[1:]]
 
 
-@dataclass(frozen=True)
+@record
 class _Rough:
     """A supposition after a first look: what it is better by at most, the day that takes, and what it leaves over if it always held."""
 

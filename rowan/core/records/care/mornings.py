@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from rowan.core.records.logs.log import Log
 from rowan.core.records.logs.stamps import HOUR_S, WHOLE_DAY_S
+from rowan.core.terms.record import record
 
 NOON_H = 12.0
 WHOLE_MORNING = 0.95  # of a morning's rows that have to be there
@@ -16,7 +15,7 @@ DRAWN = ("field_c", "hot_c", "high_c", "low_c", "pump_share")
 Numbers = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@record
 class Morning:
     """A morning: its day [since 1970], whether the loop was healthy, hours of the day [h], and its channels, not a number where not read."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
@@ -11,12 +10,13 @@ from numpy.typing import NDArray
 
 from rowan.core.records.care.expected import Expected
 from rowan.core.records.logs.days import Days
+from rowan.core.terms.record import record
 
 EPOCH = date(1970, 1, 1)
 Numbers = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@record
 class Pair:
     """A number as it was read and as it was due; None where it was not read."""
 
@@ -24,7 +24,7 @@ class Pair:
     due: float
 
 
-@dataclass(frozen=True)
+@record
 class Period:
     """A stretch of whole days: heat that came and was due with its band [J], hours of the pump [h], starts a day, warmest field and store
     top [°C]. `first` is its first day, None for the whole log."""

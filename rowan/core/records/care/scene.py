@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
@@ -21,6 +21,7 @@ from rowan.core.simulation.from_design import system_of
 from rowan.core.simulation.simulate import planes_of, sky_of, sun_of
 from rowan.core.simulation.system import NEVER_C, Line, System
 from rowan.core.terms.calendar import HOURS
+from rowan.core.terms.record import record
 from rowan.core.weather.hours import Sky
 
 Array = NDArray[np.float64]
@@ -39,7 +40,7 @@ BUSY_S = 3600.0  # s for which the pump has to run in it
 DRAW_K, DRAW_S = 1.5, 1200.0  # K by which the foot falls within s when water is drawn
 
 
-@dataclass(frozen=True)
+@record
 class Gauge:
     """How the gauge goes with the loop's warmth as planned: as filled [Pa] at 20 °C, and by degree [Pa/K]."""
 
@@ -47,7 +48,7 @@ class Gauge:
     by_k: float
 
 
-@dataclass(frozen=True)
+@record
 class Store:
     """What a store loses and holds: loss over capacity [1/h], what its foot's half holds [J/K], its backup's set point [°C] or None."""
 
@@ -57,7 +58,7 @@ class Store:
     room: float
 
 
-@dataclass(frozen=True)
+@record
 class Scene:
     """A log on a regular footing, and its plan as plain numbers. `lasts` is what each row speaks for [s]; `by_file` tells that its light is
     a weather file's."""

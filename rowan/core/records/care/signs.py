@@ -5,7 +5,6 @@ What was read and what is reckoned go through the same means, so that they are c
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -17,6 +16,7 @@ from rowan.core.records.care.twin import COLD_END, COLUMNS, EXIT, HEAT, HOT_END,
 from rowan.core.records.logs.stamps import HOUR_S
 from rowan.core.records.readings import NIGHT_HOURS, SLACK_K, Planned
 from rowan.core.steps.control.differences import CUT_OUT_LATCH_K
+from rowan.core.terms.record import record
 
 Array = NDArray[np.float64]
 LATCH_K = 3.0  # K under its limit in which a store that was full may still count as full; as the year has it
@@ -37,7 +37,7 @@ FIRST_NIGHTS = 3  # by which the level at rest is known
 COLD_C = -1e9  # °C, a top that was not read is under every limit
 
 
-@dataclass(frozen=True)
+@record
 class Off:
     """By how much the loop and its probes are off the plan, as it is fitted: shares of 1, temperatures [K], gauge [Pa]."""
 
@@ -53,7 +53,10 @@ class Off:
     air_k: float = 0.0
 
 
-@dataclass(frozen=True)
+NOT_OFF = Off()
+
+
+@record
 class Signs:
     """Values by channel: blocks of shape (days, BINS) or daily of shape (days, 1), not a number where nothing is to be said."""
 
@@ -305,7 +308,7 @@ class Twins:
         return out, found
 
 
-def signs_of(twins: Twins, planned: Planned, change: Change, off: Off = Off()) -> tuple[Signs, Array]:
+def signs_of(twins: Twins, planned: Planned, change: Change, off: Off = NOT_OFF) -> tuple[Signs, Array]:
     """What a loop with a change would have shown, and the twin's rows it is made of."""
     scene = twins.scene
     out, found = twins(change, off)

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.design.design import Design
 from rowan.core.terms.limits import NOT_NEGATIVE, takes
+from rowan.core.terms.record import record
 from rowan.core.terms.units import KWH
 
 
-@dataclass(frozen=True)
+@record
 class Worth:
     """Heat [J], the fuel's money that it saved [currency of the plan] and the carbon not given off [kg]."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -11,12 +10,13 @@ from numpy.typing import NDArray
 
 from rowan.core.records.readings import LIMITS, MOST_SUN_W_M2
 from rowan.core.terms.constants import KELVIN
+from rowan.core.terms.record import record
 from rowan.core.terms.units import GALLON, INCH, KPA, KWH, LITRE_H, LITRE_MIN, PSI
 
 Numbers = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@record
 class Channel:
     """A thing a loop's log can hold: its key, what it is called, its kind, what it can be in SI (°C for temperatures)."""
 
@@ -130,7 +130,7 @@ USUAL: dict[str, tuple[tuple[str, float], ...]] = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Guess:
     """What a column is taken for: channel and unit, "" where it is not used, and why."""
 
@@ -210,7 +210,7 @@ def _usual(kind: str, values: Numbers) -> tuple[str, str]:
     return "", ""
 
 
-@dataclass(frozen=True)
+@record
 class _Traits:
     high: float
     low: float

@@ -6,7 +6,6 @@ Days are the place's own, by its winter clock, so that a night belongs to one da
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -15,6 +14,7 @@ from numpy.typing import NDArray
 from rowan.core.records.logs.channels import Numbers
 from rowan.core.records.logs.log import GAP_STEPS, Log
 from rowan.core.records.logs.stamps import HOUR_S, WHOLE_DAY_S
+from rowan.core.terms.record import record
 
 FULL_DAY_H = 20.0  # h of a day that have to be read before it counts as a day with a log
 LEAST_DAY_H = 2.0  # h of the first and last day under which they are only where a log begins or ends
@@ -24,7 +24,7 @@ NIGHT_H = (
 )  # h of the day in which no sun is up at any place where people mount collectors for most of the year
 
 
-@dataclass(frozen=True)
+@record
 class Days:
     """Sums of days [days since 1970, by the place's clock], NaN where nothing was read. Hours [h], temperatures [°C], gauge [Pa], level [m]."""
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Any, Literal
 
@@ -33,6 +33,7 @@ from rowan.core.records.logs.stamps import (
     usual_step,
 )
 from rowan.core.records.readings import LIMITS, SUN_ZERO_W_M2, Reading
+from rowan.core.terms.record import record
 
 NOTHING = ("", "-", "--", "---", "n/a", "na", "nan", "null", "none", "err", "error", "open", "short", "#n/v", "#n/a")
 WORDS = {
@@ -57,7 +58,7 @@ LATEST_AHEAD_S = 2 * WHOLE_DAY_S  # s of a clock ahead of now that a wrong zone 
 Clock = Literal["summer", "standard", "utc"]
 
 
-@dataclass(frozen=True)
+@record
 class LogMapping:
     """How a device's files are to be read: what each column is and in which unit, which clock, and which order of day and month where a file
     does not tell."""
@@ -67,7 +68,7 @@ class LogMapping:
     prefers: DayOrder = "dmy"
 
 
-@dataclass(frozen=True)
+@record
 class Repair:
     """Something that was turned, left out or missed: its key, what, how often."""
 
@@ -76,7 +77,7 @@ class Repair:
     count: int = 0
 
 
-@dataclass(frozen=True)
+@record
 class Opened:
     """A file as it opens: how it is written, its stamps and its columns of numbers as they stand, and what each is taken for."""
 
@@ -91,7 +92,7 @@ class Opened:
     formulas: int
 
 
-@dataclass(frozen=True)
+@record
 class Log:
     """A log: moments by universal time [s since 1970] in order, columns by channel in SI (°C), its interval [s], what was repaired."""
 

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.records.logs.errors import LogError
+from rowan.core.terms.record import record
 
 LARGEST_BYTES = 150_000_000  # bytes; a year of minutes with ten columns has 40 million
 MOST_ROWS = 2_200_000  # rows: four years of minutes; more is read in parts
@@ -34,7 +34,7 @@ UNIT_IN_NAME = re.compile(r"[\[(]\s*([^\])]{1,12})\s*[\])]\s*$")
 Decimal = Literal[".", ","]
 
 
-@dataclass(frozen=True)
+@record
 class Sheet:
     """How a file is to be read: its text, delimiter, decimal mark, lines above the numbers, names and units of its columns."""
 

@@ -7,7 +7,6 @@ another decides; where that does not either, the guess is named as one.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Any, Literal
 
 import numpy as np
@@ -16,6 +15,7 @@ from numpy.typing import NDArray
 from rowan.core.records.logs.errors import LogError
 from rowan.core.records.logs.sheet import Sheet
 from rowan.core.terms.calendar import DAY_S
+from rowan.core.terms.record import record
 
 Order = Literal["ymd", "dmy", "mdy", "s", "ms"]
 DayOrder = Literal["dmy", "mdy"]
@@ -36,7 +36,7 @@ ONLY_TIME = re.compile(rf"^{TIME}$")
 FIRST_TWO = re.compile(r"^(\d{1,2})[-./](\d{1,2})[-./](\d{2,4})")
 
 
-@dataclass(frozen=True)
+@record
 class StampForm:
     """Where a log's time stands and how it is written; why that is believed, and whether it is a guess that somebody should see."""
 
@@ -149,7 +149,7 @@ def usual_step(seconds: Seconds) -> int:
     return int(np.median(forward)) if len(forward) else 60
 
 
-@dataclass(frozen=True)
+@record
 class SummerTime:
     """Whether the clock of a log was put forward and back: which rows it was an hour ahead in, and what was seen of it."""
 

@@ -4,7 +4,6 @@ no peak is lost between two points."""
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +11,7 @@ from numpy.typing import NDArray
 from rowan.core.records.logs.channels import Numbers
 from rowan.core.records.logs.log import GAP_STEPS, Log
 from rowan.core.records.logs.stamps import HOUR_S, WHOLE_DAY_S
+from rowan.core.terms.record import record
 
 MEAN = ("pump_share",)  # of which a mean says more than the least and the most
 SWINGS = ("field_c",)  # of which the least and the most of a day say more than its mean
@@ -19,7 +19,7 @@ SHORT_S = 6 * HOUR_S  # beyond which whole days are put together
 MOST_POINTS = 1600  # twice as many as a screen has columns to draw in
 
 
-@dataclass(frozen=True)
+@record
 class Window:
     """A stretch: its moments [s since 1970, universal time] and channels, not a number where nothing was read; how many rows it stands for."""
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from scipy.optimize import brentq
 
 from rowan.core.fluid import FILL_C
@@ -21,6 +19,7 @@ from rowan.core.steps.charge.vessel import (
 )
 from rowan.core.steps.run.route import Profile
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 
 TENTH_PA = 10e3  # Pa, what a gauge is read to
 CUPFUL = 0.2e-3  # m³, what a drip leaves unseen
@@ -45,7 +44,7 @@ def _pipe_k(pipe: PipeItem) -> float:
     return pipe_bulk_modulus(bore=pipe.bore_m, wall=pipe.wall_m, elastic_modulus=ELASTIC_PA[pipe.material])
 
 
-@dataclass(frozen=True)
+@record
 class Vessel:
     """A vessel as it stands on its loop: nominal volume [m³], charge [Pa gauge], loop, and 1/K_water + 1/K_pipe [1/Pa]."""
 
@@ -80,7 +79,7 @@ class Vessel:
         )
 
 
-@dataclass(frozen=True)
+@record
 class FoundPair:
     """Charge [Pa gauge] and cold liquid [m³] that two gauge readings, cold and hot, tell."""
 
@@ -116,7 +115,7 @@ def charge_from_pair(*, nominal: float, loop: Loop, cold: float, cold_c: float, 
     return FoundPair(low * gas_cold / nominal - loop.atmosphere_pa, nominal - gas_cold)
 
 
-@dataclass(frozen=True)
+@record
 class AsFound:
     """A loop as found: its vessel, the gauge now and the liquid in the vessel, what the plan would show at this temperature,
     what is missing [m³, negative: too much], and the states that follow if nothing is done."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.fluid import FILL_C
@@ -26,6 +25,7 @@ from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Statement, by_method, closed_form, say
 from rowan.core.terms.finding import Change, Cure, Finding, Level
+from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KPA, LITRE
 
@@ -181,7 +181,7 @@ def filling_findings(design: Design, charge: SealedCharge) -> tuple[Finding, ...
     )
 
 
-@dataclass(frozen=True)
+@record
 class GaugeRead:
     """What somebody read: the gauge on the cold loop [Pa] and its temperature [°C]; if it was read too, the gauge on the hot
     loop and that temperature; and the vessel's charge if it was measured [Pa]."""
@@ -224,7 +224,7 @@ def found_of(design: Design, run: RunResult, charge: SealedCharge, read: GaugeRe
     return found, told
 
 
-@dataclass(frozen=True)
+@record
 class FoundLine:
     """One thing that was found, how grave it is (none: in order), and what to do."""
 

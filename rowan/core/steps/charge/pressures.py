@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 
 from rowan.core.design.inputs.charge import School
 from rowan.core.fluid import FILL_C, properties
@@ -11,6 +10,7 @@ from rowan.core.terms.constants import ATMOSPHERE_PA, GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.limits import FINITE, GLYCOL, POSITIVE, takes
+from rowan.core.terms.record import record
 
 LEAST_TOP_PA = 20e3  # Pa on top below which air is drawn in
 RESERVE_OVER_STATIC_PA = 50e3  # Pa, reserve school
@@ -40,7 +40,7 @@ def end_pressure(*, relief: float) -> float:
     return relief - max(50e3, 0.1 * relief)
 
 
-@dataclass(frozen=True)
+@record
 class Setting:
     """Gas charge with the liquid side empty, and cold fill pressure [Pa gauge]."""
 
@@ -139,7 +139,7 @@ def school_setting(
     return rule(static, height, gap, typed_fill)
 
 
-@dataclass(frozen=True)
+@record
 class Raised:
     """Liquid in the vessel [m³] and the charge that describes it once gas was added [Pa gauge]."""
 
@@ -154,7 +154,7 @@ def raised_charge(*, precharge: float, fill: float, raised: float, vessel: float
     return Raised(liquid, (raised + atmosphere_pa) * (vessel - liquid) / vessel - atmosphere_pa)
 
 
-@dataclass(frozen=True)
+@record
 class TwoStage:
     """Two-stage charge for a weak pump: liquid [m³], first charge [Pa gauge]; None where the pump is strong enough to need none."""
 

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.design.own_store import exchanger_of
@@ -21,6 +20,7 @@ from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE
 
@@ -30,7 +30,7 @@ MOST_AIR_PA = 5e5  # Pa: compressed air is a spring; methods 13
 REDUCED_STEP_PA = 0.1 * BAR  # a reducing valve is set to a tenth of a bar
 
 
-@dataclass(frozen=True)
+@record
 class Rated:
     """A part of the loop, where it is in it, and what it stands [Pa gauge]."""
 

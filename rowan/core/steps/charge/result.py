@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.design.inputs.charge import School
 from rowan.core.steps.charge.pressures import Setting, TwoStage
 from rowan.core.steps.charge.tub import Tub
@@ -11,11 +9,12 @@ from rowan.core.steps.charge.vessel import Steam, VesselNeed, VesselState
 from rowan.core.steps.run.drainback import Draining
 from rowan.core.terms.figure import Figure, Statement
 from rowan.core.terms.finding import Finding
+from rowan.core.terms.record import record, record_by_names
 
 STATES = ("cold", "fill", "hot", "stagnation")
 
 
-@dataclass(frozen=True)
+@record
 class Contents:
     """What the loop holds [m³], by part; the vessel excluded."""
 
@@ -32,7 +31,7 @@ class Contents:
         return self.collectors + self.lines + self.coil + self.station + self.found
 
 
-@dataclass(frozen=True)
+@record
 class SchoolView:
     """One school in this vessel: setting [Pa gauge], states by name, or why it cannot be."""
 
@@ -42,7 +41,7 @@ class SchoolView:
     refused: Statement | None = None
 
 
-@dataclass(frozen=True, kw_only=True)
+@record_by_names
 class LoopCharge:
     """What every loop has: contents, static, end and air pressure [Pa], frost point of what is in it [°C]."""
 
@@ -55,7 +54,7 @@ class LoopCharge:
     findings: tuple[Finding, ...] = ()
 
 
-@dataclass(frozen=True, kw_only=True)
+@record_by_names
 class SealedCharge(LoopCharge):
     """A loop with a vessel of its own: pressures [Pa gauge], volumes [m³], the schools side by side, the mixing tub.
 
@@ -77,12 +76,12 @@ class SealedCharge(LoopCharge):
     two_stage: TwoStage | None = None
 
 
-@dataclass(frozen=True, kw_only=True)
+@record_by_names
 class DirectCharge(LoopCharge):
     """The main's own water in the collectors, at the main's pressure."""
 
 
-@dataclass(frozen=True, kw_only=True)
+@record_by_names
 class ThermosiphonCharge(LoopCharge):
     """The tank's own water over the field, at the main's pressure: what it weighs full [kg] and what warming pushes out [m³]."""
 
@@ -90,7 +89,7 @@ class ThermosiphonCharge(LoopCharge):
     pushed_out: float
 
 
-@dataclass(frozen=True, kw_only=True)
+@record_by_names
 class DrainbackCharge(LoopCharge):
     """A loop open to the air that empties when the pump stops."""
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.charge import FluidEntry
 from rowan.core.fluid import exchange_litres, first_mix, share_after_water
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 
 CLOSE_ENOUGH = 0.01  # a refractometer is read to a hundredth
@@ -17,7 +17,7 @@ HUNDRED_H = 100 * 3600.0  # s
 DAYS_A_YEAR = 365.25  # with leap days: dates of a log are real ones
 
 
-@dataclass(frozen=True)
+@record
 class Round:
     """One line of the log: strength before it as expected [-], as read, and after what was done."""
 
@@ -26,7 +26,7 @@ class Round:
     after: float
 
 
-@dataclass(frozen=True)
+@record
 class Tub:
     """First mix [-], whether the concentrate allows it, the log, the strength now [-] and what to exchange [m³].
 
@@ -101,7 +101,7 @@ def _to_exchange(loop: float, share: float, wanted: float, strong: float) -> flo
         return None
 
 
-@dataclass(frozen=True)
+@record
 class Ageing:
     """How the fluid's pH should fall: new, least, a year, and what a hundred hours of standing hot add a year [-]."""
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from rowan.core.fluid import FILL_C, boiling_point, properties
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, RowanError
 from rowan.core.terms.limits import FINITE, GLYCOL, NOT_NEGATIVE, POSITIVE, SHARE, takes
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 
 STEAM_OVER_SURROUNDINGS_K = 110.0  # K, steam in a line over what is round it, methods 10
@@ -32,7 +32,7 @@ def thermal_expansion(*, loop_volume: float, volume_share: float, cold: float = 
     return loop_volume * (cold_density / properties(volume_share=volume_share, temperature=hot).density - 1)
 
 
-@dataclass(frozen=True)
+@record
 class Steam:
     """How far steam reaches into the lines [m], and the volume it takes [m³]."""
 
@@ -80,7 +80,7 @@ def reserve(*, loop_volume: float) -> float:
     return max(RESERVE_SHARE * loop_volume, least * LITRE)
 
 
-@dataclass(frozen=True)
+@record
 class VesselNeed:
     """Least volume [m³] by each condition, and the standard size [L] and number that fits."""
 
@@ -154,7 +154,7 @@ def _standard(needed_l: float) -> tuple[int, int]:
     return next(size for size in STANDARD_L if 2 * size >= needed_l), 2
 
 
-@dataclass(frozen=True)
+@record
 class Loop:
     """What the states need of the loop: volume [m³], share [-], height gauge to top [m], relief [Pa gauge], air [Pa].
 
@@ -169,7 +169,7 @@ class Loop:
     keeps_gas: float = TRAVEL_LEFT
 
 
-@dataclass(frozen=True)
+@record
 class VesselState:
     """The vessel in one state. Without a figure (`empty` or `full`) the pressures are None."""
 

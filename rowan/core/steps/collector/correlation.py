@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.terms.calendar import DAY_S
 from rowan.core.terms.limits import NOT_NEGATIVE, POSITIVE, takes, within
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 
 REFERENCE_STORE_L_M2 = 75.0  # L/m², the store the correlation was made with
@@ -14,7 +14,7 @@ LEAST_STORE_L_M2, MOST_STORE_L_M2 = 37.5, 300.0  # L/m², its range
 MOST_X, MOST_Y = 18.0, 3.0  # its range, Klein and Beckman 1976
 
 
-@dataclass(frozen=True)
+@record
 class Field:
     """The field as the correlation takes it: area [m²], F_RU_L [W/m²K], F_R(τα)n, exchanger and incidence factors."""
 
@@ -25,7 +25,7 @@ class Field:
     incidence_factor: float
 
 
-@dataclass(frozen=True)
+@record
 class Month:
     """One month: plane irradiation [J/m²·day], air [°C], days, load [J]; tap and mains [°C] for hot water only."""
 
@@ -37,7 +37,7 @@ class Month:
     mains: float | None = None
 
 
-@dataclass(frozen=True)
+@record
 class MonthFraction:
     """X and Y after their corrections, and the share of the load met by the sun [-]."""
 

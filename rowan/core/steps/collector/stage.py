@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.goods.collector_rating import rating_of, stagnation_of
@@ -27,6 +26,7 @@ from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, Rowan
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Statement, Window, by_method, closed_form, refusal_statement, say
 from rowan.core.terms.finding import Change, Cure, Finding, Level
+from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
 
@@ -35,7 +35,7 @@ BRAZED_C, BRAZE_STEP_C = 400.0, 10.0  # °C a brazed copper joint stands, and th
 STEP = 0.02  # the field is shrunk by this much at a time until a month lies inside the correlation
 
 
-@dataclass(frozen=True)
+@record
 class CollectorResult:
     """Ratings, stagnation [°C], heat of the year [J] with its months, and the share of the duty [-]."""
 

@@ -8,19 +8,19 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
 from rowan.core.steps.commission.result import Derived, Field, Rule, Step, Verdict
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.expression import evaluated, names
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.record import record
 
 COMPARED = re.compile(r"\s(<=|>=|<|>)\s")
 ORDER: tuple[Verdict, ...] = ("stop", "fix", "mind", "pass")
 Symbols = Mapping[str, float]
 
 
-@dataclass(frozen=True)
+@record
 class Said:
     """What one rule, or one number out of its window, says."""
 
@@ -29,7 +29,7 @@ class Said:
     words: Statement
 
 
-@dataclass(frozen=True)
+@record
 class Judgement:
     """What stands of a step: `level` None while a needed reading is missing and nothing is wrong; what was said, the gravest first."""
 

@@ -7,12 +7,12 @@ a small function of graph, state, phase and supply. Source: methods 16; site, va
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cached_property
 
 from rowan.core.steps.commission.valves import CHECK, PUMP, SOURCE, Phase, State, ValveGraph
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import LEVELS, Level
+from rowan.core.terms.record import record
 
 # phases in which a hand is on the supply while its outlet is shut
 HAND_ON_SUPPLY: tuple[Phase, ...] = ("test", "raise")
@@ -21,7 +21,7 @@ WORKING: tuple[Phase, ...] = ("run", "rest")
 FILLING: tuple[Phase, ...] = ("flush", "fill")
 
 
-@dataclass(frozen=True)
+@record
 class Supply:
     """What pushes liquid in: the most it gives against a shut outlet [Pa gauge], and whether it carries air round the loop with it."""
 
@@ -29,7 +29,7 @@ class Supply:
     carries_air: bool = True
 
 
-@dataclass(frozen=True)
+@record
 class Hazard:
     """What is wrong with a state: its key, how grave, what would happen, and the place or valve it shows at."""
 
@@ -39,7 +39,7 @@ class Hazard:
     at: str = ""
 
 
-@dataclass(frozen=True)
+@record
 class Standing:
     """A state in a phase with its supply: what every danger is asked of."""
 

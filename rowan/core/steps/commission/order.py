@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.commission import TestMedium
@@ -20,6 +20,7 @@ from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.store.heat import SCALD_C
 from rowan.core.terms.caution import caution
 from rowan.core.terms.figure import Figure, Quantity, Statement, say
+from rowan.core.terms.record import record
 
 REPUMPED_S = (600.0, 1200.0)  # s after which a water test is re-pumped; site, tests
 RAISE_PA, RAISE_BELOW_RELIEF_PA = 350e3, 100e3  # Pa, to press out the last air, below the relief in any case
@@ -32,7 +33,7 @@ LEFT_OVER_PA = 30e3  # Pa over the fill that warm liquid may have brought when i
 TAP_C = 48.0  # °C at the tap with the store at 65; site, drinking-water side
 
 
-@dataclass(frozen=True)
+@record
 class Job:
     """What the steps are written from; `figures` by key."""
 

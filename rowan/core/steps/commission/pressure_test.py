@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.steps.charge.vessel import WATER_K_PA, pipe_bulk_modulus
 from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.terms.limits import CELSIUS, FINITE, NOT_NEGATIVE, POSITIVE, Span, takes
+from rowan.core.terms.record import record
 
 Verdict = Literal["pass", "leak", "repeat"]
 SOAP_AIR_PA = 3e4  # Pa, enough for soap to show a leak
@@ -63,7 +63,7 @@ def water_lost(
     return out + air_pocket * ((p1 + atmosphere_pa) / (p2 + atmosphere_pa) - 1)
 
 
-@dataclass(frozen=True)
+@record
 class Outcome:
     """What the gauge should have shown [Pa gauge], how far below is still right [Pa], and the verdict."""
 

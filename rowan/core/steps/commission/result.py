@@ -6,20 +6,21 @@ A rule is data: a comparison of symbols, so that a phone in a cellar without sig
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal, Protocol
 
 from rowan.core.steps.commission.legality import Supply
 from rowan.core.steps.commission.valves import TAGS, Move, Phase, ValveGraph
 from rowan.core.terms.figure import Figure, Quantity, Statement
 from rowan.core.terms.finding import Finding
+from rowan.core.terms.record import record
 
 NOTHING_PUSHES = Supply(0.0)
 # what a rule says of a reading: as a finding, or that it is as it should be
 Verdict = Literal["stop", "fix", "mind", "pass"]
 
 
-@dataclass(frozen=True)
+@record
 class Target:
     """A number to reach at a step, and what it is."""
 
@@ -28,7 +29,7 @@ class Target:
     figure: str = ""
 
 
-@dataclass(frozen=True)
+@record
 class Field:
     """What is read at a step: a number of a dimension, or a tick where it has none.
 
@@ -53,7 +54,7 @@ class Field:
         return not self.dimension
 
 
-@dataclass(frozen=True)
+@record
 class Rule:
     """What a reading says: `when` holds comparisons of formulas joined by “and”; `words` name amounts, formulas with a dimension."""
 
@@ -64,7 +65,7 @@ class Rule:
     amounts: Mapping[str, tuple[str, str]] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
+@record
 class Stage:
     """Where the front of what is filled in stands: the stretch, and the formula of the seconds at which it has passed it."""
 
@@ -72,7 +73,7 @@ class Stage:
     passed: str
 
 
-@dataclass(frozen=True)
+@record
 class Derived:
     """A symbol reckoned from readings; of several of one name the first that can be reckoned counts."""
 
@@ -80,7 +81,7 @@ class Derived:
     formula: str
 
 
-@dataclass(frozen=True)
+@record
 class Act:
     """Handles turned in order, in a phase of the work."""
 
@@ -88,7 +89,7 @@ class Act:
     moves: tuple[Move, ...] = ()
 
 
-@dataclass(frozen=True)
+@record
 class Step:
     """One step: what must hold before, what is done, its targets, how long [s], the handles, the readings, what is right.
 
@@ -151,7 +152,7 @@ class SiteWork(Protocol):
         """The symbols of the rules [SI]."""
 
 
-@dataclass(frozen=True)
+@record
 class CommissionResult:
     """The test pressure [Pa gauge] and the work on site: steps with this job's targets, valve graph, symbols of the rules [SI]."""
 

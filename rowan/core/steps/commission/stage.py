@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cached_property
 
 from rowan.core.design.design import Design
@@ -31,6 +30,7 @@ from rowan.core.steps.control.stage import ControlResult
 from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.figure import Figure, Quantity, say
 from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE_H
 
@@ -44,7 +44,7 @@ STEP_L_H = 50.0  # L/h, what a flow setter is read to
 TEST_C = 15.0  # °C of the test water
 
 
-@dataclass(frozen=True)
+@record
 class Work:
     """The work on site for a design as it is reckoned; each part is made once, when somebody asks for it."""
 

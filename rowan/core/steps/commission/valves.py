@@ -7,13 +7,13 @@ check, then gauge, relief and vessel on the field's side, up to the field, down 
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
 from dataclasses import field as made
 from functools import cached_property
 from itertools import product
 from typing import Literal
 
 from rowan.core.terms.errors import ImpossibleInputError
+from rowan.core.terms.record import record
 
 # a handle along its pipe, across it, or between; the check's own spring at work
 Position = Literal["open", "shut", "half", "working"]
@@ -47,7 +47,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Way:
     """A piece of the loop from one place to another: a pipe, a valve by name, the check (one way unless held), the pump."""
 
@@ -57,7 +57,7 @@ class Way:
     pump: bool = False
 
 
-@dataclass(frozen=True)
+@record
 class ValveGraph:
     """The ways of a loop; which places are outside, hold its liquid, are closed vessels; what each stands [Pa gauge]."""
 
@@ -138,7 +138,7 @@ def passes(way: Way, state: State, *, cracked: bool = True) -> tuple[bool, bool]
     return opened, opened
 
 
-@dataclass(frozen=True)
+@record
 class Move:
     """A handle turned, or a switch: `valve` a valve's name, `source` or `pump`."""
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
+from rowan.core.terms.record import record
 
 CUT_OUT_LATCH_K = 10.0  # a cut-out lets the pump run again this far below it, methods 7
 LINE_C = 40.0  # °C of a line without a day's run, methods 7
@@ -35,7 +35,7 @@ def loss_floor(
     return sensor_error + (pipe_loss + pump_power * price_ratio) / (flow * heat_capacity)
 
 
-@dataclass(frozen=True)
+@record
 class Stability:
     """Largest stop difference without cycling [K] and whether the pair keeps it."""
 
@@ -59,7 +59,7 @@ def stability(*, start: float, stop: float, area: float, fr_ul: float, flow: flo
     return Stability(largest, stop <= largest)
 
 
-@dataclass(frozen=True)
+@record
 class CyclingBand:
     """Irradiance that starts the pump and that holds it running [W/m²]."""
 
@@ -72,7 +72,7 @@ class CyclingBand:
         return self.hold_irradiance > self.start_irradiance
 
 
-@dataclass(frozen=True)
+@record
 class LoopAtStart:
     """What the band needs: area [m²], F_Rτα [-], F_RU_L [W/m²K], capacity rate ṁ·c_p [W/K], store bottom and air [°C]."""
 

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, Span, takes, within
+from rowan.core.terms.record import record
 
 # IEC 60751: R = R0·(1 + A·t + B·t² + C·(t − 100)·t³), C only below 0 °C
 A, B, C = 3.9083e-3, -5.775e-7, -4.183e-12  # of a platinum sensor, IEC 60751
@@ -73,7 +73,7 @@ def thermistor_c(*, ohm: float, at_25: float, beta: float) -> float:
     return 1 / (1 / (REFERENCE_C + KELVIN) + math.log(ohm / at_25) / beta) - KELVIN
 
 
-@dataclass(frozen=True)
+@record
 class PointCurve:
     """A sensor by its data sheet's points (°C, Ω), ohms rising or falling all the way; straight in log ohms between them.
 
@@ -116,7 +116,7 @@ class PointCurve:
         raise AssertionError("a temperature between the ends lies between two points")
 
 
-@dataclass(frozen=True)
+@record
 class SensorKind:
     """A kind of sensor: its key, its name, and either a platinum zero [Ω], or ohms at 25 °C with a B value [K]."""
 
@@ -147,7 +147,7 @@ SENSOR_KINDS = (
 )
 
 
-@dataclass(frozen=True)
+@record
 class Candidate:
     """A kind that a resistance may belong to: what it would be at [°C], and how far that is from where it was held [K]."""
 
@@ -178,7 +178,7 @@ def broken(*, ohm: float) -> str:
     return "short" if ohm <= SHORT_OHM else ""
 
 
-@dataclass(frozen=True)
+@record
 class Fault:
     """What a broken sensor reads and does: in words, and whether the loop is safe with it."""
 
@@ -225,7 +225,7 @@ def faults(kind: SensorKind) -> tuple[Fault, ...]:
     return tuple(rows)
 
 
-@dataclass(frozen=True)
+@record
 class BenchReading:
     """Both probes side by side: what the controller shows for collector and store sensor [°C], and what a thermometer says."""
 
@@ -234,7 +234,7 @@ class BenchReading:
     true: float | None = None
 
 
-@dataclass(frozen=True)
+@record
 class Told:
     """A line of what a bench test says; `level` of a finding, empty where all is well."""
 

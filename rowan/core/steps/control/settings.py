@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.steps.control.differences import CUT_OUT_LATCH_K
 from rowan.core.steps.control.stage import ControlResult, Differential, Uncontrolled
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class ControllerSetting:
     """An input of the plan that is entered at the controller: its path, what the card calls it, why it is so."""
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.design.design import Design
 from rowan.core.goods.prices import heat_price
 from rowan.core.steps.charge.result import ChargeResult
@@ -25,6 +23,7 @@ from rowan.core.steps.site.stage import SiteResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, closed_form, say
 from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 
 START_WINDOW_K, STOP_MOST_K = (5.0, 12.0), 6.0  # K, usual settings, methods 7
@@ -35,7 +34,7 @@ LEAST_RUN_S = 300.0  # s that calm a hunting pump
 STORE_LIMIT_WINDOW_C = (60.0, 85.0)  # °C, methods 7
 
 
-@dataclass(frozen=True)
+@record
 class Differential:
     """Loss floor [K], line loss [W], largest stop without cycling [K], the band of irradiance [W/m²] and whether the pair cycles in it."""
 
@@ -49,7 +48,7 @@ class Differential:
     findings: tuple[Finding, ...]
 
 
-@dataclass(frozen=True)
+@record
 class Uncontrolled:
     """A loop that the sun alone starts and stops: nothing limits its store but what stands on the tank itself."""
 

@@ -7,9 +7,10 @@ valve is a load on one rung and, by its end switch, a contact on the next. Sourc
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
+
+from rowan.core.terms.record import record
 
 Arrangement = Literal["coil", "element", "second", "winter", "summer"]
 LIVE = "live"
@@ -17,7 +18,7 @@ END_SWITCH = "end_switch"
 Dead = Literal["open", "closed"]
 
 
-@dataclass(frozen=True)
+@record
 class Contact:
     """Something that closes a way: its key, its name, and what it says when it is closed and when it is open.
 
@@ -32,7 +33,7 @@ class Contact:
     guards: bool = False
 
 
-@dataclass(frozen=True)
+@record
 class Load:
     """What a rung feeds: its key, its name, and whether it makes heat; `closes` is the contact it works, if any."""
 
@@ -42,7 +43,7 @@ class Load:
     closes: str = ""
 
 
-@dataclass(frozen=True)
+@record
 class Rung:
     """A way from live to a load: contacts in series, at each place one or several side by side."""
 
@@ -50,7 +51,7 @@ class Rung:
     load: Load
 
 
-@dataclass(frozen=True)
+@record
 class Wiring:
     """An arrangement: its rungs, and the rungs that were there before the solar controller came."""
 
@@ -122,7 +123,7 @@ def wiring_of(arrangement: Arrangement) -> Wiring:
     return Wiring("second", "second tank after the store", (rung,), (rung,))
 
 
-@dataclass(frozen=True)
+@record
 class Alive:
     """What is live: for each rung how many of its places the live conductor has passed, and the loads that work."""
 
@@ -163,7 +164,7 @@ def alive(wiring: Wiring, closed: Mapping[str, bool], *, dead: Mapping[str, Dead
     return Alive(tuple(passed), frozenset(works))
 
 
-@dataclass(frozen=True)
+@record
 class TruthRow:
     """A combination of contacts (by key, closed or not) and the loads that work with it."""
 
@@ -181,7 +182,7 @@ def truth_table(wiring: Wiring) -> tuple[TruthRow, ...]:
     return tuple(rows)
 
 
-@dataclass(frozen=True)
+@record
 class Death:
     """What one dead device does: whether heat can still be had, by what means, and whether heating can still be stopped, by what."""
 
@@ -246,7 +247,7 @@ DANGERS: tuple[tuple[str, str, str], ...] = (
 )
 
 
-@dataclass(frozen=True)
+@record
 class Conductor:
     """A conductor between two terminals, named by what they belong to."""
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.hours import away_days, day_minutes
 from rowan.core.design.own_store import NAMES, own_store_of
@@ -13,11 +11,12 @@ from rowan.core.terms.calendar import DAY_S, DAYS, DAYS_IN_MONTH
 from rowan.core.terms.constants import WATER_J_KG_K, WATER_KG_M3
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
+from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH, LITRE
 
 
-@dataclass(frozen=True)
+@record
 class DutyResult:
     """Draw [m³/day], heat by month [J] and the year's [J]."""
 

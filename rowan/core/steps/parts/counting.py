@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterable
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
@@ -16,6 +15,7 @@ from rowan.core.steps.parts.cutting import Cutting, Piece, cut
 from rowan.core.steps.run.result import RunResult
 from rowan.core.steps.run.route import ProfileLeg
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 
 Merchant = Literal["solar", "plumbing", "electrical", "hire"]
@@ -48,7 +48,7 @@ ROOF_H, ROOF_COLLECTOR_H, ROOF_PEOPLE, DAY_H = 8.0, 2.5, 2, 7.0
 END_UNIONS = 4  # field and coil, each line one
 
 
-@dataclass(frozen=True)
+@record
 class Part:
     """One line of the list: what, how much (a count has the dimension `count`), who sells it, where it goes, why so much."""
 
@@ -473,7 +473,7 @@ def hired(design: Design, test: float) -> list[Part]:
     return parts
 
 
-@dataclass(frozen=True)
+@record
 class Line:
     """One line of a shopping list: the same goods of all places together."""
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.record import record
 
 LEAST_CUT_M = 1e-6  # m, a float's dust
 
 
-@dataclass(frozen=True)
+@record
 class Piece:
     """A piece to cut: what it is for and its length [m]."""
 
@@ -19,7 +19,7 @@ class Piece:
     length: float
 
 
-@dataclass(frozen=True)
+@record
 class Bar:
     """One stock length and the pieces cut from it, in order [m]."""
 
@@ -32,7 +32,7 @@ class Bar:
         return self.length - sum(piece.length for piece in self.pieces)
 
 
-@dataclass(frozen=True)
+@record
 class Cutting:
     """Bars to buy, and couplings where a leg is longer than a bar."""
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.design.design import Design
 from rowan.core.steps.charge.ratings import test_pressure
 from rowan.core.steps.charge.result import ChargeResult, SealedCharge
@@ -27,11 +25,12 @@ from rowan.core.steps.run.result import RunResult
 from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, by_method, closed_form, say
 from rowan.core.terms.finding import Change, Cure, Finding
+from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import LITRE
 
 
-@dataclass(frozen=True)
+@record
 class PartsResult:
     """Everything to bring, how pipe and rails are cut, and what the whole system costs [money]."""
 

@@ -7,13 +7,13 @@ from both: the field is moved, and the route with it.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.design.design import Design
 from rowan.core.design.planes import first_part
 from rowan.core.steps.roof.place import fixing_of, placed, shape_of
 from rowan.core.steps.roof.result import Box
+from rowan.core.terms.record import record
 
 Line = Literal["cold", "hot"]
 LINES: tuple[Line, ...] = ("cold", "hot")
@@ -22,7 +22,7 @@ ASIDE_M, UP_M = 0.25, 0.35  # m from a connection to its hole, beside it and alo
 Place = tuple[float, float]
 
 
-@dataclass(frozen=True)
+@record
 class LineEnd:
     """The leg between the field and a hole, in flow order: length and rise [m]."""
 

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.steps.roof.result import RoofResult
 from rowan.core.steps.roof.square import diagonal
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class Mark:
     """A foot's mark [m] from the corner, by its number, rail and foot on it; `rise` [m] that its stand is higher than the lowest's."""
 

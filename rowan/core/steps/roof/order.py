@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.steps.roof.marks import grid_diagonal
 from rowan.core.steps.roof.result import Foot, Rail, RoofResult
 from rowan.core.steps.roof.square import SQUARE_RAD
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.record import record
 
 CARRIED_GUST_M_S = 10.0  # m/s up to which collectors are carried, site: roof go or no-go
 CARRIED_KG = 25.0  # kg a person lifts on a roof or a stair; site: roof go or no-go
@@ -37,7 +37,7 @@ TOOLS = {
 }
 
 
-@dataclass(frozen=True)
+@record
 class Task:
     """A step of the work: its key, its name, what is done and seen; a `gate` holds everything after it until it is ticked."""
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.roof import RoofObject
@@ -14,6 +13,7 @@ from rowan.core.steps.roof.result import Box, Cut
 from rowan.core.steps.roof.shade import shade_strip
 from rowan.core.steps.roof.supports import feet_by_count, lines_between
 from rowan.core.steps.site.rows import rows_behind
+from rowan.core.terms.record import record
 
 # from rail to rail as parts of a collector's length: 1.0 to 1.6 m on one of 2.06 m, defaults: roof
 LEAST_RAILS_SHARE, MOST_RAILS_SHARE = 0.485, 0.777
@@ -31,7 +31,7 @@ STANDS_M = {"window": 0.1, "chimney": 0.8, "vent": 0.4, "hip": 0.0, "valley": 0.
 LEAST_STANDS_M, LEAST_WIDE_M = 0.3, 0.3
 
 
-@dataclass(frozen=True)
+@record
 class Shape:
     """A collector as it lies: width along the eave, length up the slope [m]."""
 

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.goods.fixings import Fixing, Verdict, wanted_safety
 from rowan.core.steps.roof.loads import Zone
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import Finding
+from rowan.core.terms.record import record
 
 PRACTICE = "practice: the roof"  # the trade's own rules
 
 
-@dataclass(frozen=True)
+@record
 class Box:
     """A rectangle on the plane [m]: along the eave from the left, up the slope from the eave."""
 
@@ -58,7 +58,7 @@ class Box:
         )
 
 
-@dataclass(frozen=True)
+@record
 class Cut(Box):
     """A corner that a hip (`upper`) or a valley cuts off the plane: the half of its box toward that corner [m]."""
 
@@ -96,7 +96,7 @@ class Cut(Box):
         return math.hypot(x - ax - at * (bx - ax), y - ay - at * (by - ay))
 
 
-@dataclass(frozen=True)
+@record
 class Foot:
     """A foot of a rail: place [m], zone, length of the row it carries [m], lift, push and slide on it [N], each at its worst."""
 
@@ -109,7 +109,7 @@ class Foot:
     along: float
 
 
-@dataclass(frozen=True)
+@record
 class Rail:
     """A rail of a row from start to end at a height up the slope [m], with its feet; none where no lines allow its span.
 
@@ -125,7 +125,7 @@ class Rail:
     weight: float
 
 
-@dataclass(frozen=True)
+@record
 class RoofResult:
     """The field on its plane. Lengths [m], forces [N], pressures [Pa], tilts [°]."""
 

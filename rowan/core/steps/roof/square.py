@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
+from rowan.core.terms.record import record
 
 MARKED_FALL = 1 / 48  # of a field that drains, a quarter of an inch in a foot, practice: the roof
 SQUARE_RAD = 2e-3  # rad a rail grid may be out of square, methods 12
@@ -35,7 +35,7 @@ def marking_error(found: str) -> float:
     return TAPE_M + CHALK_M + PILOT_M + FINDING_M[found]
 
 
-@dataclass(frozen=True)
+@record
 class Square:
     """How a rail grid lies: its angle [rad], whether it is square, which rail moves which way and by how much [m]."""
 

@@ -6,7 +6,7 @@ For planning: the local code and an engineer decide. Source: methods 12.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rowan.core.design.design import Design
 from rowan.core.design.planes import beside_part, first_part
@@ -43,6 +43,7 @@ from rowan.core.steps.roof.result import Box, Cut, Foot, Rail, RoofResult
 from rowan.core.steps.roof.rocking import UPRIGHT_DEG, pulls
 from rowan.core.steps.roof.supports import shares
 from rowan.core.terms.constants import GRAVITY
+from rowan.core.terms.record import record
 
 DEAD_PA = {
     "slate": 600.0, "tile": 700.0, "shingle": 350.0, "metal": 300.0, "sheet": 200.0, "membrane": 2500.0, "cement": 350.0,
@@ -53,7 +54,7 @@ RACK_EDGE_M = 0.15  # m, a rack's lower edge over its roof, rule of thumb
 HOLE_M = 0.005  # of a screw that is in the foot itself, rule of thumb
 
 
-@dataclass(frozen=True)
+@record
 class Loads:
     """Lift coefficients by zone, pressure [Pa], and by each m of a row its weight, and by each rail what pushes and slides [N/m]."""
 
@@ -150,7 +151,7 @@ def _loads(design: Design, row: Box, count: int, gust: float) -> Loads:
     )
 
 
-@dataclass(frozen=True)
+@record
 class Holding:
     """Where a foot stands and what holds it: plane, edge zone [m], what it holds up [N] and whether by its screws alone."""
 

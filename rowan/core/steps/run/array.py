@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import accumulate
 
@@ -18,6 +17,7 @@ from numpy.typing import NDArray
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.collector import Feed
 from rowan.core.steps.run.friction import DropCurve, pipe_drop
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE_H
 
 Array = NDArray[np.float64]
@@ -26,7 +26,7 @@ ROUNDS, CLOSE, SHORTEST, NUDGE = 200, 1e-10, 1e-6, 1e-7  # of the solution: roun
 STEP_RATIO = 1.125  # of the flows at which the drop of many rows is solved
 
 
-@dataclass(frozen=True)
+@record
 class RowFlow:
     """One row: its collectors, flow [m³/s], its drop and what its throttle takes [Pa], flow over its even share [-]."""
 
@@ -37,7 +37,7 @@ class RowFlow:
     share: float
 
 
-@dataclass(frozen=True)
+@record
 class FieldFlow:
     """The field at one flow: its rows and the drop from first tee to last [Pa]."""
 
@@ -50,7 +50,7 @@ class FieldFlow:
         return max(abs(row.share - 1) for row in self.rows)
 
 
-@dataclass(frozen=True)
+@record
 class Header:
     """The pipe between the tees of two rows."""
 
@@ -59,7 +59,7 @@ class Header:
     material: str
 
 
-@dataclass(frozen=True)
+@record
 class Field:
     """A field with its fluid: `series` rows carry the row's flow through every collector."""
 

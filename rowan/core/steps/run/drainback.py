@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.fluid import FILL_C, boiling_point, properties, water_vapour_pressure
@@ -26,6 +25,7 @@ from rowan.core.steps.run.route import Profile, ProfileLeg
 from rowan.core.steps.store.sizing import cylinder_height
 from rowan.core.terms.constants import COPPER_J_KGK, COPPER_KG_M3, GRAVITY
 from rowan.core.terms.errors import NoOperatingPointError
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE
 from rowan.core.weather.air import atmosphere
 
@@ -36,7 +36,7 @@ OVER_BOILING_PA = 10e3  # Pa the top of a siphon stays over boiling; methods 8
 LEAST_SIPHON_PA = 1.3e3  # Pa, what water of 10 °C boils at: under it no siphon ever stands
 
 
-@dataclass(frozen=True)
+@record
 class OpenLevels:
     """Levels of an open store that takes what comes back, over its foot [m]: at rest cold, running; what it swells [m³]."""
 
@@ -92,7 +92,7 @@ def _held_above(design: Design, route: Profile, level: float) -> float:
     return in_pipes + design.collector.count.value * design.collector.item.value.contents_l * LITRE
 
 
-@dataclass(frozen=True)
+@record
 class Lift:
     """What a drainback pump lifts: height from the running level to the top [m], density [kg/m³], bore of the return [m],
     air pressure [Pa] and what the water is like while the loop works [°C]."""
@@ -172,7 +172,7 @@ def _running(curve: PumpCurve, friction: Callable[[float], float], lift: Lift) -
     return operating_point(pump=curve, loop=friction)
 
 
-@dataclass(frozen=True)
+@record
 class LegFall:
     """A leg above the water as it drains: its fall toward the reservoir [-], and whether it is a trap."""
 
@@ -181,7 +181,7 @@ class LegFall:
     trap: bool
 
 
-@dataclass(frozen=True)
+@record
 class Draining:
     """How a design empties: level and lift [m], water above the level [m³], marks, falls, time [s] against frost [s]."""
 

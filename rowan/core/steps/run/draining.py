@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from scipy.optimize import brentq
 
@@ -12,6 +11,7 @@ from rowan.core.steps.run.friction import friction_factor
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, takes
+from rowan.core.terms.record import record
 
 AIR_SHARE = 0.1  # of what drains, that the reservoir holds as air beside it
 LEAST_FALL = 0.02  # of the developed length
@@ -20,7 +20,7 @@ IN_TIME_SHARE = 1 / 3  # of the time to freeze
 FASTEST = 20.0  # m/s, beyond any pipe
 
 
-@dataclass(frozen=True)
+@record
 class Reservoir:
     """Volume of the reservoir and its marks, pump off and running [m³]."""
 
@@ -35,7 +35,7 @@ def reservoir(*, contents_above: float, least_water: float) -> Reservoir:
     return Reservoir((1 + AIR_SHARE) * contents_above + least_water, contents_above + least_water, least_water)
 
 
-@dataclass(frozen=True)
+@record
 class Segment:
     """A piece of pipe toward the reservoir: length and drop [m], bore [m], outdoors or not."""
 
@@ -45,7 +45,7 @@ class Segment:
     outdoors: bool
 
 
-@dataclass(frozen=True)
+@record
 class Falls:
     """Fall of each segment [-], which of them are traps (counted from 1), and what those hold at most [m³]."""
 
@@ -79,7 +79,7 @@ def bore_allowed(*, bore: float) -> bool:
     return bore >= LEAST_RETURN_BORE_M - 1e-12
 
 
-@dataclass(frozen=True)
+@record
 class Drain:
     """How fast a loop empties: velocity in the return [m/s] and time [s]."""
 

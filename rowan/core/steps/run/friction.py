@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from fluids.friction import Colebrook
@@ -12,6 +11,7 @@ from fluids.friction import Colebrook
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
 from rowan.core.terms.limits import FINITE, NOT_NEGATIVE, POSITIVE, Span, takes
+from rowan.core.terms.record import record
 
 Material = Literal["copper", "steel", "galvanised", "corrugated", "plastic"]
 ROUGHNESS_M: dict[str, float] = {
@@ -47,7 +47,7 @@ def friction_factor(*, reynolds: float, relative_roughness: float) -> float:
     return 64 / LAMINAR_RE + weight * (turbulent - 64 / LAMINAR_RE)
 
 
-@dataclass(frozen=True)
+@record
 class PipeDrop:
     """Velocity [m/s], Reynolds number [-] and pressure drop [Pa]."""
 
@@ -83,7 +83,7 @@ def pipe_drop(
     return PipeDrop(velocity, reynolds, drop)
 
 
-@dataclass(frozen=True)
+@record
 class RatedFluid:
     """Fluid a data sheet was measured with: density [kg/m³] and viscosity [Pa·s]."""
 
@@ -91,20 +91,23 @@ class RatedFluid:
     viscosity: float = RATED_FLUID_WATER_20[1]
 
 
-@dataclass(frozen=True)
+WATER_20 = RatedFluid()
+
+
+@record
 class DropCurve:
     """Δp = k1·q + k2·q²; q in m³/s, Δp in Pa, for the fluid it was rated with."""
 
     k1: float
     k2: float
-    rated: RatedFluid = RatedFluid()
+    rated: RatedFluid = WATER_20
 
     def drop(self, *, flow: float, density: float, viscosity: float) -> float:
         """Pressure drop [Pa] at flow [m³/s] of another fluid: k1 by viscosity, k2 by density."""
         return self.k1 * viscosity / self.rated.viscosity * flow + self.k2 * density / self.rated.density * flow**2
 
 
-def drop_curve(*, points: Sequence[tuple[float, float]], rated: RatedFluid = RatedFluid()) -> DropCurve:
+def drop_curve(*, points: Sequence[tuple[float, float]], rated: RatedFluid = WATER_20) -> DropCurve:
     """Curve through two data-sheet points (flow [m³/s], drop [Pa]); more points: the first and the last.
 
     Raises ImpossibleInputError if k1 or k2 comes out negative: then the points are wrong. Source: methods 8.
@@ -151,7 +154,7 @@ def siphon_velocity(*, bore: float) -> float:
     return 0.7 * math.sqrt(GRAVITY * bore)
 
 
-@dataclass(frozen=True)
+@record
 class DrainbackHead:
     """Heads of a drainback pump [Pa], return velocity [m/s], pressure on top [Pa absolute], siphon or not."""
 
@@ -195,7 +198,7 @@ def drainback_head(
     return DrainbackHead(density * GRAVITY * lift_cold, running, velocity, on_top, siphon)
 
 
-@dataclass(frozen=True)
+@record
 class Suction:
     """Suction head available and margin over what the pump needs [Pa]; enough with 5 kPa to spare."""
 

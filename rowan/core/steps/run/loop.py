@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rowan.core.design.design import Design
 from rowan.core.design.own_store import exchanger_of
@@ -14,6 +14,7 @@ from rowan.core.steps.run.friction import K_BEND, K_NON_RETURN, DropCurve, coil_
 from rowan.core.steps.run.pump import OperatingPoint, PumpCurve, operating_point
 from rowan.core.steps.run.route import Profile
 from rowan.core.terms.errors import NoOperatingPointError
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE_H
 
 COIL_RATED_L_H = 250.0  # L/h at which a coil's drop is told
@@ -23,7 +24,7 @@ STATION_UP_TO_L_H = 600.0  # beyond it a larger one is taken
 STATION_POINTS = ((120 * LITRE_H, 450.0), (360 * LITRE_H, 3800.0))  # L/h and Pa of a usual station
 
 
-@dataclass(frozen=True)
+@record
 class Shares:
     """Where the head goes at one flow [Pa]."""
 
@@ -39,7 +40,7 @@ class Shares:
         return self.pipe + self.fittings + self.station + self.collectors + self.coil
 
 
-@dataclass(frozen=True)
+@record
 class Piece:
     """All pipe of one size in the loop: length and bore [m], and the fittings in it."""
 
@@ -49,7 +50,7 @@ class Piece:
     k_sum: float
 
 
-@dataclass(frozen=True)
+@record
 class LoopCurve:
     """The loop's friction at one temperature of the fluid."""
 

@@ -8,13 +8,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 
 from rowan.core.design.design import Design
 from rowan.core.steps.run.pump import PumpCurve, operating_point
 from rowan.core.terms.errors import NoOperatingPointError
+from rowan.core.terms.record import record
 
 STANDARD_SUN = 1000.0  # W/m² at which a panel is rated
 PEAK_V, OPEN_V = 17.2, 21.3  # of a panel sold for 12 V, rule of thumb
@@ -26,7 +26,7 @@ STEPS = 60  # of a day's sun
 DARK = 1e-3  # W/m², below which nothing comes
 
 
-@dataclass(frozen=True)
+@record
 class Panel:
     """A panel of a rated power [W at 1000 W/m²]."""
 
@@ -79,7 +79,7 @@ def flow_at_speed(curve: PumpCurve, speed: float, loop: Callable[[float], float]
         return 0.0
 
 
-@dataclass(frozen=True)
+@record
 class SunPump:
     """Flow [m³/s] by sun [W/m²], and the sun from which anything moves (None: never)."""
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 
@@ -12,6 +11,7 @@ from scipy.interpolate import PchipInterpolator
 from scipy.optimize import brentq
 
 from rowan.core.terms.errors import ImpossibleInputError, NoOperatingPointError
+from rowan.core.terms.record import record
 
 
 class PumpCurve:
@@ -47,7 +47,7 @@ def _pchip(
     return tuple(float(x) for x in curve.x), pieces
 
 
-@dataclass(frozen=True)
+@record
 class OperatingPoint:
     """Where pump and loop cross: flow [m³/s], head [Pa], and the residual of the search [Pa]."""
 

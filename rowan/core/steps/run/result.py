@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.steps.run.array import FieldFlow
 from rowan.core.steps.run.loop import LoopCurve, Shares
@@ -12,9 +11,10 @@ from rowan.core.steps.run.pump import OperatingPoint, PumpCurve
 from rowan.core.steps.run.route import Profile, ProfileLeg
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import Finding
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class LegLoss:
     """A leg's loss per metre [W/m·K], its heat lost while the loop works [W] and its growth [m].
 
@@ -32,7 +32,7 @@ class LegLoss:
         return self.per_metre * self.leg.length
 
 
-@dataclass(frozen=True)
+@record
 class LineLoss:
     """What both lines lose: per metre of the hot line's own pipe, indoors and outdoors [W/m·K], and leg by leg."""
 
@@ -57,7 +57,7 @@ class LineLoss:
         return self.conductance(outdoors=True)
 
 
-@dataclass(frozen=True)
+@record
 class Temperatures:
     """The working loop [°C], the rise over the field [K] and the efficiency there [-]."""
 
@@ -68,7 +68,7 @@ class Temperatures:
     efficiency: float
 
 
-@dataclass(frozen=True)
+@record
 class PumpOnLoop:
     """A pump against the loop: its curves, where each crosses it warm and cold, the speed that is set and what it takes [W].
 
@@ -89,7 +89,7 @@ class PumpOnLoop:
         return self.points[self.speed - 1]
 
 
-@dataclass(frozen=True)
+@record
 class Rises:
     """Heights of a loop without a pump [m]: up the field and the hot line, down the store between its ports and the cold line."""
 
@@ -99,7 +99,7 @@ class Rises:
     cold: float
 
 
-@dataclass(frozen=True)
+@record
 class Buoyancy:
     """Warm water in the pump's place: what drives the loop in steady sun [Pa], whether it flows at all, what holds it at night [Pa]
     against water of a density [kg/m³] that cooled in the field.
@@ -118,7 +118,7 @@ class Buoyancy:
     k2: float
 
 
-@dataclass(frozen=True)
+@record
 class RunResult:
     """Route, friction and drive of a design; flow [m³/s], mass_flow [kg/s], heat_capacity [J/kg·K]."""
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from rowan.core.design.changes import changed
 from rowan.core.design.design import Design
@@ -14,11 +13,12 @@ from rowan.core.steps.roof.holes import LINES, Line, holes, line_ends
 from rowan.core.steps.run.friction import K_BEND, K_TEE, K_VALVE
 from rowan.core.steps.run.insulation import OUTDOORS
 from rowan.core.terms.finding import Change
+from rowan.core.terms.record import record
 
 LEVEL_M = 0.01  # a high point less than this above its sides holds no bubble worth naming
 
 
-@dataclass(frozen=True)
+@record
 class ProfileLeg:
     """A leg with its place along the line and its heights over the gauge [m]."""
 
@@ -71,7 +71,7 @@ class ProfileLeg:
         return abs(self.rise) <= self.length + 1e-6
 
 
-@dataclass(frozen=True)
+@record
 class HighPoint:
     """A high point without a vent: the legs that make it, how far it stands up [m] and what it holds [m³]."""
 
@@ -84,7 +84,7 @@ class HighPoint:
     even_rises: tuple[tuple[str, float], ...]
 
 
-@dataclass(frozen=True)
+@record
 class Profile:
     """Both lines from coil to field and back, heights over the gauge [m]."""
 

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.design.design import Design
 from rowan.core.design.inputs.run import Leg
 from rowan.core.terms.limits import NOT_NEGATIVE, POSITIVE, takes
+from rowan.core.terms.record import record
 
 SLACK_M = 0.02  # m that a tape may be wrong by
 
 
-@dataclass(frozen=True)
+@record
 class Spot:
     """The end of a leg in plan [m]: x from A toward B, y to the side; None where the two tapes do not meet."""
 
@@ -25,7 +25,7 @@ class Spot:
     depth: float | None
 
 
-@dataclass(frozen=True)
+@record
 class Sketch:
     """A to B [m] and what was taped, line by line in flow order."""
 

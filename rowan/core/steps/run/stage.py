@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rowan.core.design.design import Design
 from rowan.core.fluid import Fluid, properties
@@ -24,6 +24,7 @@ from rowan.core.steps.run.pump_findings import pump_figures, pump_findings
 from rowan.core.steps.run.result import Buoyancy, LegLoss, LineLoss, PumpOnLoop, RunResult, Temperatures
 from rowan.core.steps.run.route import Profile, ProfileLeg, profile
 from rowan.core.steps.site.stage import SiteResult
+from rowan.core.terms.record import record
 from rowan.core.terms.units import LITRE_H
 
 LEAST_SUN = 20.0  # W/m², below which nobody's pump starts
@@ -190,7 +191,7 @@ def _crossings(
     return crossings(curves, loop)
 
 
-@dataclass(frozen=True)
+@record
 class SetSpeed:
     """A pumped loop at the speed that is set: its flow [m³/s], the one wanted where the pump moves nothing; that on a cold
     morning, 0 where nothing moves then; and the warm loop's friction."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -11,6 +11,7 @@ import numpy as np
 from rowan.core.design.design import Design
 from rowan.core.terms.calendar import DAYS_IN_MONTH
 from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, POSITIVE, Span, takes
+from rowan.core.terms.record import record
 from rowan.core.terms.units import KWH
 from rowan.core.weather.hours import HOUR_DEG
 from rowan.core.weather.rows import Rows, behind_in_days
@@ -21,7 +22,7 @@ LEAST_SUN_DEG = 8.0  # ° of the sun's height under which the rule is not usable
 LEAST_PITCH = 1.001  # rows cannot stand closer than they are long, or they lie on each other
 
 
-@dataclass(frozen=True)
+@record
 class RowPitch:
     """Distance from row to row [m] and the sun it comes from: height and bearing [°], and whether the least height stood in."""
 

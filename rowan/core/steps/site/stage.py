@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rowan.core.design.design import Design
 from rowan.core.design.planes import beside_part, first_part, parts
@@ -13,6 +13,7 @@ from rowan.core.terms.expression import Expression, Symbol
 from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.limits import ANY_ANGLE, LATITUDE, takes
+from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
 from rowan.core.weather.cold_main import cold_main
@@ -35,14 +36,14 @@ from rowan.core.weather.sun import (
 MOST_FROM_EQUATOR_DEG = 90.0  # ° from the equator's side; beyond it a roof looks away from the sun
 
 
-@dataclass(frozen=True)
+@record
 class Sunlight:
     """What is said of the sun on the collectors' plane."""
 
     figures: tuple[Figure, ...]
 
 
-@dataclass(frozen=True)
+@record
 class SiteResult:
     """What later stages need of the place. Irradiation [J/m²], temperatures [°C]."""
 
@@ -93,7 +94,7 @@ def from_equator(*, azimuth: float, latitude: float) -> float:
     return abs((azimuth - equator + 180) % 360 - 180)
 
 
-@dataclass(frozen=True)
+@record
 class Plane:
     """The collectors' plane with their incidence factors."""
 

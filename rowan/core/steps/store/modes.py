@@ -6,18 +6,18 @@ Nothing here is stored: paths and reliefs are followed through the drawn pipes w
 from __future__ import annotations
 
 from collections import deque
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.steps.store.heat import HOT_STORE_C
 from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.record import record
 
 Arrangement = Literal["one", "two"]
 MAIN, TAP = "cold main", "taps"
 THROUGH = Quantity(HOT_STORE_C, "temperature")  # what lay lukewarm is heated through to, before anybody draws it
 
 
-@dataclass(frozen=True)
+@record
 class Pipe:
     """A pipe between two places, with the valve in it; empty without one."""
 
@@ -26,7 +26,7 @@ class Pipe:
     valve: str = ""
 
 
-@dataclass(frozen=True)
+@record
 class Mode:
     """A mode: valves by their number (open or not), which tanks are heated by what, and what to do when it is left."""
 
@@ -36,7 +36,7 @@ class Mode:
     after: Statement | None = None
 
 
-@dataclass(frozen=True)
+@record
 class ModeRow:
     """A mode followed through the pipes: the water's way from main to tap, and each tank's way to its relief."""
 

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.finding import Finding
+from rowan.core.terms.record import record
 
 
-@dataclass(frozen=True)
+@record
 class StoreResult:
     """Height inside [m], conductance of the loop's coil and of the taps' [W/K], litres per m² aperture, floor load [kg/m²]."""
 

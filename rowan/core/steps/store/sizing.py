@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 from rowan.core.terms.limits import NOT_NEGATIVE, POSITIVE, takes
+from rowan.core.terms.record import record
 
 CoilKind = Literal["plain", "finned", "wrapped"]
 # W/m²K in free convection, per external area (wrapped: per tube surface), rules of thumb
@@ -23,7 +23,7 @@ def coil_conductance(*, kind: CoilKind, coil_area: float) -> float:
     return COIL_U[kind] * coil_area
 
 
-@dataclass(frozen=True)
+@record
 class CoilCheck:
     """Coil area per collector area [-] and whether the rule is kept."""
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 
 from rowan.core.terms.errors import ImpossibleInputError, RowanError, TypedNumberError
 from rowan.core.terms.expression import significant
+from rowan.core.terms.record import record
 from rowan.core.terms.units import DIMENSIONS, Dimension, typed_to_si
 
 DIGITS = 5  # significant; a gauge shows three
@@ -27,7 +27,7 @@ WRITTEN = {
 MARKS = {"'", '"'}  # ways to type feet and inches, no names of theirs
 
 
-@dataclass(frozen=True)
+@record
 class Converted:
     """A quantity that a text can be, and its value in each unit as (number, unit)."""
 

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 
 from rowan.core.terms.errors import OutOfRangeError
 from rowan.core.terms.figure import Figure, Statement
+from rowan.core.terms.record import record
 
 Values = Mapping[str, float]
 
 
-@dataclass(frozen=True)
+@record
 class Ask:
     """Something to type [SI]: its key, name, dimension, usual value and limits; or a choice by name.
 
@@ -29,7 +29,7 @@ class Ask:
     scale: float = 1.0
 
 
-@dataclass(frozen=True)
+@record
 class QuickSum:
     """A sum: what it is called and for, what it asks, its figures, and a caution where the work can hurt."""
 

@@ -5,15 +5,14 @@ Every way is reckoned on the plan at hand: what one pays for it here is worth mo
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rowan.core.terms.figure import Statement, say
+from rowan.core.terms.record import record
 
 # what goes before all of them
 DEFERS = say("The maker's instructions and the local code go before every school.")
 
 
-@dataclass(frozen=True)
+@record
 class Way:
     """A school: what it says, what it comes to on this job, whether the plan follows it and whether Rowan would."""
 
@@ -23,7 +22,7 @@ class Way:
     ours: bool = False
 
 
-@dataclass(frozen=True)
+@record
 class Matter:
     """What is disagreed on: its step, its ways side by side, why Rowan takes the one it takes; `path` is the input that
     settles it, empty where it is settled by hand on site."""

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.steps.charge.figures import LEAST_TOP_COLD_PA
 from rowan.core.steps.charge.ratings import weakest_part
 from rowan.core.steps.charge.result import SchoolView
 from rowan.core.steps.charge.vessel import VesselState
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
@@ -22,7 +22,7 @@ ROWS = ("kept in the vessel", "top, cold night", "boils on top", "spare to relie
 ROW_HEIGHT = 23.5
 
 
-@dataclass(frozen=True)
+@record
 class Scale:
     """Pascals to y, with the step of the rungs in the shown unit."""
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -14,6 +13,7 @@ from numpy.typing import NDArray
 from rowan.core.simulation.controller import SUN
 from rowan.core.simulation.day import STEP_S, Day
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import dimension, number_text, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
@@ -32,7 +32,7 @@ TICKS_H = (1 / 6, 0.5, 1, 2, 3, 6, 12, 24)
 MOST_TICKS = 9
 
 
-@dataclass(frozen=True)
+@record
 class Span:
     """What of a day is shown [h]."""
 

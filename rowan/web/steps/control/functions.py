@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from rowan.core.design.design import Design
 from rowan.core.steps.control.conflicts import KEYS
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.web.benches.bench import Bench, Block, Sheet
 from rowan.web.editing.blanks import Slot, blank, sentence
 from rowan.web.steps.control.guards import guards_context
@@ -16,7 +16,7 @@ from rowan.web.steps.control.guards import guards_context
 Parts = tuple[str | Slot, ...]
 
 
-@dataclass(frozen=True)
+@record
 class Entry:
     """A function: its name, its settings as a sentence, when to use it and when not, and whether it acts as the plan stands."""
 

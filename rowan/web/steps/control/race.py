@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -16,6 +15,7 @@ from rowan.core.terms.dates import day_of_year_said
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import shown_parts
 from rowan.web.benches.bench import Sheet
 from rowan.web.steps.control.day import Span, race_drawing
@@ -33,7 +33,7 @@ SAME_J, SAME_PUMP_J, SAME_STARTS = 18_000.0, 1800.0, 0.5  # what the printed dig
 LEAST_SPAN_H, EVENING_H = 0.5, 1.0
 
 
-@dataclass(frozen=True)
+@record
 class RaceRow:
     """A line of the race: what, A, B with unit, and who is better (“a”, “b” or nobody)."""
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from rowan.core.steps.roof.stage import RACK_EDGE_M
 from rowan.core.steps.site.rows import LEAST_SUN_DEG, rows_behind, rule_of
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing, Point
@@ -20,7 +20,7 @@ MOST_ROWS = 3  # drawn; further ones stand alike
 LEAST_TURN = 0.05  # a sun that stands beside the rows is drawn from there
 
 
-@dataclass(frozen=True)
+@record
 class Side:
     """Rows from the side on the paper: how many, depth and height of one, from row to row along what they stand on, edge and frost [m].
 

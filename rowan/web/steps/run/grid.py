@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from rowan.core.design.changes import locate
 from rowan.core.design.design import Design
 from rowan.core.terms.finding import Change
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import System, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.editing.blanks import RefusedInputError, changes_from_text, typed_number
@@ -17,7 +17,7 @@ from rowan.web.editing.blanks import RefusedInputError, changes_from_text, typed
 COLUMNS = ("length_m", "rise_m", "place", "bends", "tees", "valves")
 
 
-@dataclass(frozen=True)
+@record
 class Cell:
     """One field of the grid with what stands in it."""
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from rowan.core.design.design import Design
@@ -11,6 +10,7 @@ from rowan.core.terms.calendar import MONTHS
 from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.finding import Change
 from rowan.core.terms.language import tr
+from rowan.core.terms.record import record
 from rowan.core.terms.units import KWH, System, dimension, typed_to_si, unit_label
 from rowan.core.weather.station import Apart
 from rowan.web.benches.bench import Sheet
@@ -25,7 +25,7 @@ LEAST_AIR_C, MOST_AIR_C = -60.0, 50.0
 TEN_K = 10.0
 
 
-@dataclass(frozen=True)
+@record
 class MonthRow:
     """One month's two fields as they stand, and what is wrong with them."""
 

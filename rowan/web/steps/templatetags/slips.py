@@ -8,7 +8,6 @@ to swap it in after a change, brings its inputs without their forms; the script 
 from __future__ import annotations
 
 import secrets
-from dataclasses import dataclass
 from functools import lru_cache
 
 from django import template
@@ -17,6 +16,7 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.terms.language import Language, spoken
+from rowan.core.terms.record import record
 from rowan.web.editing.blanks import Blank
 
 register = template.Library()
@@ -24,7 +24,7 @@ register = template.Library()
 ADDRESS, HIDDEN = (f"{secrets.token_hex(12)}-{name}" for name in ("address", "hidden"))
 
 
-@dataclass(frozen=True)
+@record
 class Pieces:
     """A slip cut where a request's own parts go: the input as shown, its form to the address, to the hidden fields, to its end."""
 

@@ -13,7 +13,7 @@ from __future__ import annotations
 import pickle
 import re
 import secrets
-from dataclasses import dataclass, field
+from dataclasses import field
 from hashlib import blake2b
 
 from django import template
@@ -21,6 +21,7 @@ from django.http import HttpRequest
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.terms.language import spoken
+from rowan.core.terms.record import record
 from rowan.web.ui.shelf import Shelf
 
 register = template.Library()
@@ -28,7 +29,7 @@ DIGEST_BYTES = 6  # two of the sixty parts of a page are alike by chance once in
 OPENING = re.compile(r"<(\w+)")
 
 
-@dataclass(frozen=True)
+@record
 class Parts:
     """The digests of what the page that asks has already, and of what this answer has told: of two alike one has no digest."""
 
@@ -62,7 +63,7 @@ TOKEN, NUMBER = (f"{secrets.token_hex(12)}-{name}" for name in ("token", "number
 KEPT_BYTES = 6_000_000  # of a process, some four thousand parts
 
 
-@dataclass(frozen=True)
+@record
 class Part:
     """A part as it is kept: what it says with the places of token and number, and what tells it from others; nothing where that
     goes with the session."""
@@ -81,7 +82,7 @@ class Part:
 SHELF = Shelf[Part](KEPT_BYTES, lambda part: len(part.markup))
 
 
-@dataclass(frozen=True)
+@record
 class Plain:
     """What stands for a revision in what is kept: its number has a place, and there is nothing else of it."""
 
