@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from typing import Literal
 
-from fluids.friction import Colebrook
+from fluids.friction import Clamond
 
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError
@@ -41,8 +41,8 @@ def friction_factor(*, reynolds: float, relative_roughness: float) -> float:
     if reynolds <= LAMINAR_RE:
         return 64 / reynolds
     if reynolds >= TURBULENT_RE:
-        return float(Colebrook(reynolds, relative_roughness))
-    turbulent = float(Colebrook(TURBULENT_RE, relative_roughness))
+        return float(Clamond(reynolds, relative_roughness))
+    turbulent = float(Clamond(TURBULENT_RE, relative_roughness))
     weight = (reynolds - LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE)
     return 64 / LAMINAR_RE + weight * (turbulent - 64 / LAMINAR_RE)
 
