@@ -51,9 +51,9 @@ class Expression:
     symbols: Mapping[str, Symbol]
 
     def __post_init__(self) -> None:
-        _tree(self.text)
-        unknown = names(self.text) - set(self.symbols)
-        if unknown:
+        used = names(self.text)
+        if not used <= self.symbols.keys():
+            unknown = used - self.symbols.keys()
             raise ImpossibleInputError(f"the formula names {', '.join(sorted(unknown))}, which has no value")
 
     def value(self) -> float:

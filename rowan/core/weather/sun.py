@@ -218,8 +218,8 @@ def _falling(days: MonthlyDays, tilt: Array, azimuth: Array) -> tuple[Array, Arr
     """Cosine of incidence [-], beam and diffuse [J/m²] in each step of the mean days on planes of shape (n,): arrays (n, 12, steps)."""
     t, az = np.radians(tilt)[:, None, None], np.radians(azimuth)[:, None, None]
     cos_theta = np.cos(t) * days.cos_zenith + np.sin(t) * (days.sun_east * np.sin(az) + days.sun_north * np.cos(az))
-    cos_theta = np.where(days.cos_zenith > 0, np.clip(cos_theta, 0, None), 0.0)
-    ratio = np.clip(cos_theta / np.clip(days.cos_zenith, 0.01745, None), 0, None)
+    cos_theta = np.where(days.cos_zenith > 0, np.maximum(cos_theta, 0.0), 0.0)
+    ratio = np.maximum(cos_theta / np.maximum(days.cos_zenith, 0.01745), 0.0)
     if days.through is not None:
         ratio = ratio * days.through
     even = (1 - days.anisotropy) * (1 + np.cos(t)) / 2 * _open_part(days, tilt, azimuth)
@@ -231,9 +231,9 @@ def _plane(days: MonthlyDays, tilt: float, azimuth: float, b0: float, k_d: float
     """Beam, diffuse [J/m²·day] and incidence factor of one plane by month, shape (12,); and each step."""
     cos_theta, beam, diffuse = (found[0] for found in _falling(days, np.array([tilt]), np.array([azimuth])))
     with np.errstate(divide="ignore"):
-        k_b = np.where(cos_theta > 1e-6, np.clip(1 - b0 * (1 / np.clip(cos_theta, 1e-6, None) - 1), 0, None), 0.0)
+        k_b = np.where(cos_theta > 1e-6, np.maximum(1 - b0 * (1 / np.maximum(cos_theta, 1e-6) - 1), 0.0), 0.0)
     beam_day, diffuse_day = beam.sum(axis=1), diffuse.sum(axis=1)
-    factor = ((beam * k_b).sum(axis=1) + k_d * diffuse_day) / np.clip(beam_day + diffuse_day, 1e-9, None)
+    factor = ((beam * k_b).sum(axis=1) + k_d * diffuse_day) / np.maximum(beam_day + diffuse_day, 1e-9)
     return beam_day, diffuse_day, factor, beam + diffuse
 
 

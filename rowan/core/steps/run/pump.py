@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Callable, Sequence
-from functools import lru_cache
+from functools import cache, lru_cache
 from itertools import pairwise
 
 from scipy.interpolate import PchipInterpolator
@@ -63,6 +63,7 @@ def operating_point(*, pump: PumpCurve, loop: Callable[[float], float]) -> Opera
     last point lies above the loop, that point is the answer. Source: methods 8.
     """
 
+    @cache
     def excess(flow: float) -> float:
         """Head of the pump over the loop's drop at a flow [Pa]."""
         return pump.head(flow) - loop(flow)
