@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import os
+from contextlib import suppress
 
 from django.conf import settings
 
@@ -17,7 +18,9 @@ def when_ready(arbiter: object) -> None:
     if settings.STUDIES_BESIDE:
         from rowan.web.studies.beside import start
 
-        start(os.getpid())
+        # where it cannot be started pages are served all the same, and say so when they need it
+        with suppress(OSError):
+            start(os.getpid())
 
 
 def post_request(worker: object, request: object, environ: object, response: object) -> None:
