@@ -7,6 +7,7 @@ beam comes and goes in a pattern that is the same for every day of that number.
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -116,16 +117,26 @@ def coldest_day(climate: Climate) -> int:
     return sum(DAYS_IN_MONTH[:month]) + DAYS_IN_MONTH[month] // 2
 
 
+def _about(days: range) -> NDArray[np.int64]:
+    """The hours of some days of the year, with the one before and the one after them."""
+    return np.arange(24 * days.start - 1, 24 * days.stop + 1) % HOURS
+
+
+def _minutes(about: Array) -> Array:
+    """Hourly means of some days, with the hour before and after them, as a line through the middles of the hours, minute by minute."""
+    middles = np.arange(about.size) - 0.5
+    minutes = (np.arange(MINUTES * (about.size - 2)) + 0.5) / MINUTES
+    return np.asarray(np.interp(minutes, middles, about), dtype=float)
+
+
 def by_minute(hours: Array, days: range) -> Array:
-    """Hourly means of a year as a line through the middles of the hours, minute by minute on some days."""
-    middles = np.arange(-1, 24 * len(days) + 1) + 0.5
-    at = (np.arange(24 * days.start - 1, 24 * days.stop + 1)) % HOURS
-    minutes = (np.arange(MINUTES_A_DAY * len(days)) + 0.5) / MINUTES
-    return np.asarray(np.interp(minutes, middles, hours[at]), dtype=float)
+    """Hourly means of a year minute by minute on some days."""
+    return _minutes(hours[_about(days)])
 
 
+@lru_cache(maxsize=64)
 def cloud_pattern(day: int) -> Array:
-    """Share of the beam that broken cloud lets through in each minute of a day, shape (1440,): the same for the same day."""
+    """Share of the beam that broken cloud lets through in each minute of a day, shape (1440,): the same for the same day, and kept."""
     rng = np.random.Generator(np.random.PCG64(CLOUD_SEED + day))
     through, at, lit = np.ones(MINUTES_A_DAY), 0, True
     while at < MINUTES_A_DAY:
@@ -134,7 +145,9 @@ def cloud_pattern(day: int) -> Array:
             through[at : at + lasts] = CLOUD_LETS
         at, lit = at + lasts, not lit
     edges = np.ones(2 * EDGE_MINUTES + 1) / (2 * EDGE_MINUTES + 1)
-    return np.convolve(np.pad(through, EDGE_MINUTES, mode="edge"), edges, mode="valid")
+    found = np.convolve(np.pad(through, EDGE_MINUTES, mode="edge"), edges, mode="valid")
+    found.flags.writeable = False
+    return found
 
 
 def sun_returns(day: Day, number: int) -> int:
@@ -168,9 +181,12 @@ def light_of(
 
 def _absorbed(system: System, weather: Weather, plane: PlaneYear, days: range, *, clouds: bool) -> Array:
     """What an absorber on a plane takes in on some days, by the minute [W/m²]."""
-    whole = system.field.absorbed(plane, weather.air)
-    shaded = system.field.absorbed(replace(plane, beam=np.zeros(HOURS)), weather.air)
-    beam, rest = by_minute(whole - shaded, days), by_minute(shaded, days)
+    at = _about(days)
+    # of a year a day's hours alone: two kinds of day and their eves are asked for after each change of a plan
+    seen = PlaneYear(plane.beam[at], plane.diffuse[at], plane.normal[at], plane.across[at], plane.along[at])
+    whole = system.field.absorbed(seen, weather.air[at])
+    shaded = system.field.absorbed(replace(seen, beam=np.zeros(at.size)), weather.air[at])
+    beam, rest = _minutes(whole - shaded), _minutes(shaded)
     if clouds:
         beam = beam * np.concatenate([cloud_pattern(day % DAYS) for day in days])
         rest = np.where(rest > 0, rest * CLOUD_BRIGHTENS, rest)

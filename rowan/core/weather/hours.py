@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -147,6 +148,16 @@ def _even_part(weather: Weather, extra: Array, tilt: float, sky: SkyModel) -> Ar
     return even * (1 - np.clip(weather.dni / extra, 0.0, 1.0)) if sky == "haydavies" else even
 
 
+@lru_cache(maxsize=1)
+def _outside_air() -> Array:
+    """The sun's normal irradiance outside the air in each hour of a year [W/m²]: the same for every place."""
+    from pvlib.irradiance import get_extra_radiation
+
+    found = np.asarray(get_extra_radiation(np.arange(HOURS) // 24 + 1, method="spencer"), dtype=float)
+    found.flags.writeable = False
+    return found
+
+
 def plane_year(
     *,
     weather: Weather,
@@ -164,11 +175,10 @@ def plane_year(
     Raises OutOfRangeError for a tilt outside 0 to 90. Source: methods 2.
     """
     from pvlib.atmosphere import get_relative_airmass
-    from pvlib.irradiance import get_extra_radiation, get_total_irradiance
+    from pvlib.irradiance import get_total_irradiance
 
     tilt = within("tilt", tilt, 0, 90, "°")
-    day = np.arange(HOURS) // 24 + 1
-    extra = np.asarray(get_extra_radiation(day, method="spencer"), dtype=float)
+    extra = _outside_air()
     zenith = 90 - sun.elevation
     airmass = np.nan_to_num(get_relative_airmass(zenith), nan=0.0) if sky == "perez" else None
     found = get_total_irradiance(
@@ -209,10 +219,8 @@ def plane_year(
 
 def plane_grid_year(*, weather: Weather, sun: SunYear, albedo: float = ALBEDO) -> tuple[Array, Array, Array]:
     """The year's irradiation [kWh/m²] on planes of a 5° grid, Hay-Davies: tilts, azimuths [°], and the sums (19, 72)."""
-    from pvlib.irradiance import get_extra_radiation
-
     up = sun.elevation > 0
-    extra = np.asarray(get_extra_radiation(np.arange(HOURS) // 24 + 1, method="spencer"), dtype=float)[up]
+    extra = _outside_air()[up]
     e, b = np.radians(sun.elevation[up]), np.radians(sun.azimuth[up])
     dni, dhi = weather.dni[up], weather.dhi[up]
     tilts, azimuths = np.arange(0, 91, GRID_DEG, dtype=float), np.arange(0, 360, GRID_DEG, dtype=float)
