@@ -98,6 +98,9 @@ def _emptied_at_once(empty: sqlite3.Connection) -> Iterator[None]:
     patch.undo()
 
 
+ONLINE = {"offline": False, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+
+
 @pytest.fixture
 def driver(browser: webdriver.Chrome, live_server: Any) -> Iterator[webdriver.Chrome]:
     _Open.forget()
@@ -111,6 +114,8 @@ def driver(browser: webdriver.Chrome, live_server: Any) -> Iterator[webdriver.Ch
     browser.get_log("browser")
     yield browser
     log = browser.get_log("browser")
+    # a test that failed without network leaves none for those after it
+    browser.execute_cdp_cmd("Network.emulateNetworkConditions", ONLINE)
     browser.get(bare)
     # years that nobody waits for any more would take the processor from the next test
     WORKSHOP.give_up()
