@@ -180,6 +180,15 @@ def test_entries_are_sent_once_and_in_order_whatever_the_network_does(sign_in: S
     page.forget_console()
 
 
+def test_of_two_readings_within_a_second_the_later_counts(sign_in: SignInPage) -> None:
+    """A moment on the full second is written without its fraction: by its letters it would come after all of that second."""
+    run, second = started(), timezone.now().replace(microsecond=0) - timedelta(minutes=1)
+    for number, (value, at) in enumerate((("50", second), ("51", second + timedelta(milliseconds=400)))):
+        told = Told("read", "inspect", "field_c", value, at=at, sent=f"of one second {number}")
+        write(run=run, told=told, person=User.objects.get(email=EMAIL), units="metric")
+    assert phone(sign_in, run, "inspect").shown("field_c") == "51"
+
+
 def test_two_phones_on_one_run_keep_each_other_s_entries(sign_in: SignInPage) -> None:
     run = started()
     page = phone(sign_in, run, "fill")

@@ -12,7 +12,8 @@
   let open = "";
   const watches = new Map(); // running stopwatches, by field
 
-  const ordered = () => [...entries].sort((one, other) => one.at.localeCompare(other.at) || (one.number || 1e9) - (other.number || 1e9));
+  // by their moments, not their letters: the server writes a full second without its fraction, which sorts behind all of that second
+  const ordered = () => [...entries].sort((one, other) => Date.parse(one.at) - Date.parse(other.at) || (one.number || 1e9) - (other.number || 1e9));
   const closed = () => entries.some((entry) => entry.kind === "close");
   const lastOf = (step, ...kinds) => ordered().filter((entry) => entry.step === step && kinds.includes(entry.kind)).at(-1);
   const unitOf = (field) => data.dimensions[field.dimension];
