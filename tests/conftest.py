@@ -14,9 +14,10 @@ from django.db import connection
 from hypothesis import settings
 from xdist.scheduler import LoadScopeScheduling
 
+from rowan.memory import keep_loaded
 from tests.worlds import READY, kept_copy, made_once, take_over
 
-# what is loaded stays: looked through while it grows it would take a seventh of the time to collect the tests
+# what is loaded stays: looked through while it grows it takes an eighth of the time to collect the tests
 gc.disable()
 # the same examples at every run, here and in CI: whoever lands next is not stopped by another's luck
 settings.register_profile("same", max_examples=60, deadline=None, derandomize=True)
@@ -34,11 +35,8 @@ def pytest_addoption(parser: pytest.Parser) -> None:
 
 
 def pytest_collection_finish() -> None:
-    """As where it is served: what is loaded stays loaded and is kept out of every later collection, a tenth of all the time."""
-    gc.collect()
-    gc.freeze()
-    gc.set_threshold(50_000, 20, 20)
-    gc.enable()
+    """As where it is served; without it a tenth of all the time goes there."""
+    keep_loaded()
 
 
 # what is read or reckoned for one of them serves the others: the longest lots go first

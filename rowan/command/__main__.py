@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import gc
 import json
 import os
 import sys
@@ -20,6 +19,7 @@ from rowan.core.reckon import ENGINE_VERSION, Reckoning, reckon
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Figure
 from rowan.core.terms.units import System
+from rowan.memory import look_seldom
 
 BAD_INPUT = 2
 # parts of `bench` that stand for themselves: module and what it runs
@@ -114,8 +114,7 @@ def _serving(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
 def main(argv: list[str] | None = None) -> int:
     """Run a command; returns the exit code: 0 done, 2 input that cannot be taken."""
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "rowan.web.config.settings.demo")
-    # a quarter million objects are loaded and stay: looked through at each seven hundredth they take a tenth of the time to prepare
-    gc.set_threshold(50_000, 20, 20)
+    look_seldom()
     options = _parser().parse_args(argv)
     match options.command:
         case "reckon":

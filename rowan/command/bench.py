@@ -405,7 +405,7 @@ def in_browser() -> None:
 
 def _on_site(demo: Demo, driver: Chrome) -> None:
     """A run opened with nothing cached, and its entries without signal."""
-    from rowan.command.browser import set_size
+    from rowan.command.browser import set_network, set_size
 
     set_size(driver, 390, 844)
     driver.get(f"{demo.base}/jobs/{demo.job}/B/runs/")
@@ -423,7 +423,6 @@ def _on_site(demo: Demo, driver: Chrome) -> None:
     driver.get("about:blank")
     driver.get(address + "#step-fill")
     driver.execute_async_script(READY)
-    cut = {"offline": True, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
-    driver.execute_cdp_cmd("Network.emulateNetworkConditions", cut)
+    set_network(driver, gone=True)
     kept = [float(time) for time in driver.execute_async_script(OFFLINE)]
     _print("browser: an entry without signal, kept and judged", kept, "≤ 100 ms")

@@ -50,6 +50,13 @@ def new_driver(profile: Path) -> webdriver.Chrome:
     return webdriver.Chrome(options=options, service=webdriver.ChromeService(shutil.which("chromedriver")))
 
 
+def set_network(driver: webdriver.Chrome, *, gone: bool) -> None:
+    """Take the page's network away, or give it back. Asked for anew each time: without it the browser goes on as before."""
+    driver.execute_cdp_cmd("Network.enable", {})
+    given = {"offline": gone, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+    driver.execute_cdp_cmd("Network.emulateNetworkConditions", given)
+
+
 def set_size(driver: webdriver.Chrome, width: int, height: int, *, phone: bool = False) -> None:
     """Give the page a true viewport of that size."""
     metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": phone}

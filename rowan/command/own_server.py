@@ -64,7 +64,8 @@ class Server:
     def workers(self) -> list[int]:
         """The processes that answer: forked from the master, where the process beside has a command of its own."""
         master = self._master()
-        return [process for process in _under(master) if _command(process) == _command(master)]
+        own = _command(master)
+        return [process for process in _under(master) if _command(process) == own]
 
     def _master(self) -> int:
         assert self._process is not None  # noqa: S101  asked of one that runs

@@ -275,9 +275,8 @@ field.value = arguments[1];
 field.form.requestSubmit();
 return true;
 """
-# a reading of each entry, no two alike [°C]; what the network gives when it is there
+# a reading of each entry, no two alike [°C]
 READ_FROM, READ_STEP = 5.0, 0.01
-UNHINDERED = {"latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
 SETTLED = "return !document.querySelector('[aria-busy=true]')"
 SAVED = "return document.getElementById('outbox').hidden"
 
@@ -287,31 +286,26 @@ def prove_cut(edits: int, seed: int) -> bool:
     from selenium.common.exceptions import TimeoutException
     from selenium.webdriver.support.ui import WebDriverWait
 
+    from rowan.command.browser import set_network
     from rowan.command.server import demo_server, signed_in
 
     dice, cuts, off = random.Random(seed), 0, False
     with demo_server() as demo, signed_in(demo) as driver:
         wait = WebDriverWait(driver, ANSWER_S, AGAIN_S)
 
-        def network(gone: bool) -> None:
-            """The browser's network taken away or given back."""
-            given = {"offline": gone, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
-            driver.execute_cdp_cmd("Network.emulateNetworkConditions", given)
-
         driver.get(f"{demo.base}/jobs/{demo.job}/A/charge/")
         wait.until(
             lambda d: d.execute_script("return !!window.Rowan?.unsent && !document.querySelector('[data-later]')")
         )
-        driver.execute_cdp_cmd("Network.enable", {})
         typed = [f"{BASE + STEP * (n % KINDS):.2f}" for n in range(edits)]
         for text in typed:
             if dice.random() < CUT_OF:
                 off = not off
                 cuts += off
-                network(off)
+                set_network(driver, gone=off)
             wait.until(lambda d, text=text: d.execute_script(TYPE, CUT_PATH, f"{text} m"))  # type: ignore[misc]
             wait.until(lambda d: d.execute_script(SETTLED))
-        network(False)
+        set_network(driver, gone=False)
         driver.execute_script("window.dispatchEvent(new Event('online'))")
         try:
             WebDriverWait(driver, READY_S + EACH_S * edits, 0.5).until(lambda d: d.execute_script(SAVED))
@@ -345,6 +339,7 @@ def prove_site(entries: int, seed: int) -> bool:
     """A run on a phone whose network comes and goes at random. Every entry is there at the end, once and in order."""
     from selenium.webdriver.support.ui import WebDriverWait
 
+    from rowan.command.browser import set_network
     from rowan.command.server import demo_server, signed_in
 
     dice, cuts, off = random.Random(seed), 0, False
@@ -353,16 +348,15 @@ def prove_site(entries: int, seed: int) -> bool:
         driver.get(f"{demo.base}/jobs/{demo.job}/B/runs/{run.pk}/work/#step-inspect")
         wait = WebDriverWait(driver, ANSWER_S, AGAIN_S)
         wait.until(lambda d: d.execute_script("return !!document.querySelector('#on-site.ready')"))
-        driver.execute_cdp_cmd("Network.enable", {})
         typed = [f"{READ_FROM + n * READ_STEP:.2f}" for n in range(entries)]
         for text in typed:
             if dice.random() < CUT_OF:
                 off = not off
                 cuts += off
-                driver.execute_cdp_cmd("Network.emulateNetworkConditions", {"offline": off, **UNHINDERED})
+                set_network(driver, gone=off)
             driver.execute_script(READ, text)
             wait.until(lambda d, text=text: d.execute_script(WRITTEN, text))  # type: ignore[misc]
-        driver.execute_cdp_cmd("Network.emulateNetworkConditions", {"offline": False, **UNHINDERED})
+        set_network(driver, gone=False)
         driver.execute_script("window.dispatchEvent(new Event('online'))")
         WebDriverWait(driver, READY_S + EACH_S * entries, 0.5).until(lambda d: d.execute_script(ALL_SENT))
         rows = list(run.entries.order_by("number").values_list("sent", "text", "number"))

@@ -19,7 +19,7 @@ from selenium import webdriver
 from selenium.webdriver.chrome.webdriver import WebDriver
 from whitenoise.middleware import WhiteNoiseMiddleware
 
-from rowan.command.browser import new_driver, set_size
+from rowan.command.browser import new_driver, set_network, set_size
 from rowan.web.studies.work import WORKSHOP
 from tests.browser.pages.plan import SignInPage
 from tests.worlds import put_back
@@ -98,9 +98,6 @@ def _emptied_at_once(empty: sqlite3.Connection) -> Iterator[None]:
     patch.undo()
 
 
-ONLINE = {"offline": False, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
-
-
 @pytest.fixture
 def driver(browser: webdriver.Chrome, live_server: Any) -> Iterator[webdriver.Chrome]:
     _Open.forget()
@@ -115,7 +112,7 @@ def driver(browser: webdriver.Chrome, live_server: Any) -> Iterator[webdriver.Ch
     yield browser
     log = browser.get_log("browser")
     # a test that failed without network leaves none for those after it
-    browser.execute_cdp_cmd("Network.emulateNetworkConditions", ONLINE)
+    set_network(browser, gone=False)
     browser.get(bare)
     # years that nobody waits for any more would take the processor from the next test
     WORKSHOP.give_up()

@@ -14,7 +14,7 @@ from selenium.webdriver.common.actions.action_builder import ActionBuilder
 from selenium.webdriver.common.actions.pointer_input import PointerInput
 from selenium.webdriver.common.keys import Keys
 
-from rowan.command.browser import set_size
+from rowan.command.browser import set_network, set_size
 from rowan.core.terms.finding import Change
 from rowan.demo.person import EMAIL, PASSWORD
 from rowan.web.accounts.middleware import PrivateMiddleware
@@ -31,26 +31,17 @@ KVIST = "Kvist house, 4 Ropewalk"
 PATH = "survey.gauge_to_top_m"
 
 
-def offline(page: BenchPage, is_off: bool) -> None:
-    # asked for anew each time: without it the browser goes on as before
-    page.driver.execute_cdp_cmd("Network.enable", {})
-    page.driver.execute_cdp_cmd(
-        "Network.emulateNetworkConditions",
-        {"offline": is_off, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1},
-    )
-
-
 def test_without_network_a_change_is_kept_told_and_sent_again(sign_in: SignInPage) -> None:
     page = sign_in.open_plan(KVIST)
     before = page.figure("static")
-    offline(page, True)
+    set_network(page.driver, gone=True)
     try:
         page.type_into(PATH, "7.9 m")
         page.wait.until(lambda _: "1 change is not saved yet" in page.outbox())
         assert not page.is_busy()
         assert page.figure("static") == before
     finally:
-        offline(page, False)
+        set_network(page.driver, gone=False)
     page.wait.until(lambda _: page.outbox() == "")
     page.wait.until(lambda _: page.figure("static") != before)
     assert page.shown(PATH) == "7.90 m"
@@ -99,7 +90,7 @@ def test_a_plain_form_without_network_is_kept_outlives_its_tab_and_is_taken_once
     driver = page.driver
     driver.get(f"{page.base}/customers/")
     page.one("#id_name").send_keys("Ola Berg")
-    offline(page, True)
+    set_network(page.driver, gone=True)
     try:
         page.one(".plain-form .act.main").click()
         page.wait.until(lambda _: "kept here, and sent by itself" in page.one(".not-sent").text)
@@ -109,7 +100,7 @@ def test_a_plain_form_without_network_is_kept_outlives_its_tab_and_is_taken_once
         page.wait.until(lambda _: "1 change is not saved yet" in page.one("#outbox p").text)
         driver.get("about:blank")
     finally:
-        offline(page, False)
+        set_network(page.driver, gone=False)
     driver.get(f"{page.base}/customers/")
     page.wait.until(lambda _: page.outbox() == "")
     page.wait.until(lambda _: list(Customer.objects.filter(name="Ola Berg").values_list("telephone", flat=True)))
@@ -135,12 +126,12 @@ def test_a_plain_form_whose_answer_was_lost_is_taken_once_and_a_later_word_is_no
     monkeypatch.setattr(PrivateMiddleware, "__call__", loses_the_first)
     driver.get(f"{page.base}/customers/")
     page.one("#id_name").send_keys("Ola Berg")
-    offline(page, True)
+    set_network(page.driver, gone=True)
     try:
         page.one(".plain-form .act.main").click()
         page.wait.until(lambda _: "kept here" in page.one(".not-sent").text)
     finally:
-        offline(page, False)
+        set_network(page.driver, gone=False)
     page.wait.until(lambda _: len(answers) == 1)
     # in the meantime somebody goes on typing and sends it once more
     page.one("#id_name").send_keys(" and Kari", Keys.ENTER)
@@ -157,12 +148,12 @@ def test_a_plain_form_that_is_refused_late_is_filled_in_again(sign_in: SignInPag
     field = page.one("[name='control.start_k']")
     field.clear()
     field.send_keys("warm")
-    offline(page, True)
+    set_network(page.driver, gone=True)
     try:
         page.one("#leave").click()
         page.wait.until(lambda _: "kept here" in page.one(".not-sent").text)
     finally:
-        offline(page, False)
+        set_network(page.driver, gone=False)
     page.wait.until(lambda _: "refused" in page.outbox())
     page.open_outbox()
     with page.new_page():
@@ -184,7 +175,7 @@ def test_a_plain_form_that_is_refused_late_is_filled_in_again(sign_in: SignInPag
 def test_what_is_kept_outlives_its_tab_and_is_saved_once_in_order(sign_in: SignInPage) -> None:
     page = sign_in.open_plan(KVIST)
     before = page.revision()
-    offline(page, True)
+    set_network(page.driver, gone=True)
     try:
         for metres in ("7.9 m", "8.3 m", "8.6 m"):
             page.type_into(PATH, metres)
@@ -195,7 +186,7 @@ def test_what_is_kept_outlives_its_tab_and_is_saved_once_in_order(sign_in: SignI
         address = page.driver.current_url
         page.driver.get("about:blank")
     finally:
-        offline(page, False)
+        set_network(page.driver, gone=False)
     page.driver.get(address)
     page.wait.until(lambda _: page.shown(PATH) == "8.60 m")
     page.wait.until(lambda _: page.outbox() == "")
@@ -227,13 +218,13 @@ def test_a_kept_change_that_is_overtaken_is_refused_by_name_and_decided_side_by_
     sign_in: SignInPage,
 ) -> None:
     page = sign_in.open_plan(KVIST)
-    offline(page, True)
+    set_network(page.driver, gone=True)
     try:
         page.type_into(PATH, "7.9 m")
         page.wait.until(lambda _: "1 change is not saved yet" in page.outbox())
         changed_elsewhere(PATH, 8.8)
     finally:
-        offline(page, False)
+        set_network(page.driver, gone=False)
     page.wait.until(lambda _: "1 change was refused" in page.outbox())
     assert page.one("#to-merge").text == "See what each changed"
     page.open_outbox()
@@ -260,12 +251,12 @@ def test_what_a_role_may_no_longer_do_is_refused_with_its_reason_and_asks_nobody
     assert "7.9 m" in page.kept()[0]
     assert WHY_NOT["propose"] in page.kept()[0].lower()
     # the one that waited without network is answered the same
-    offline(page, True)
+    set_network(page.driver, gone=True)
     try:
         page.type_into(PATH, "8.3 m")
         page.wait.until(lambda _: "1 change is not saved yet" in page.outbox())
     finally:
-        offline(page, False)
+        set_network(page.driver, gone=False)
     page.wait.until(lambda _: "2 changes were refused" in page.outbox())
     assert not page.asked_to_sign_in()
     assert page.revision() == before

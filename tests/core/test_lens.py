@@ -22,6 +22,7 @@ from rowan.core.simulation.day import (
     Ready,
     by_minute,
     cloud_pattern,
+    light_of,
     paces_of,
     ready,
     run_day,
@@ -138,6 +139,21 @@ def test_the_same_day_has_the_same_clouds() -> None:
     assert (cloud_pattern(106) != cloud_pattern(107)).any()
     assert cloud_pattern(106).min() < 0.2
     assert cloud_pattern(106).max() == 1.0
+
+
+@pytest.mark.parametrize("day", [0, 106, DAYS - 1])
+def test_a_day_s_light_is_what_the_year_s_hours_give(day: int) -> None:
+    """A day takes its own hours alone, at the year's ends too."""
+    design, found = plain(), reckon(plain())
+    sky = sky_of(design)
+    system = system_of(design, found, sky.weather)
+    plane = plane_of(sky, design.tilt_deg, design.survey.roof_azimuth_deg.value, found.site.horizon)
+    days = range(day, day + 1)
+    light = light_of(system, sky.weather, (plane, None), days)
+    whole = by_minute(system.field.absorbed(plane, sky.weather.air), days)
+    assert light.sun == pytest.approx(whole, rel=1e-12, abs=1e-9)
+    assert light.sun.max() > 0.0, "a day without light would compare nothing"
+    assert (light.air == by_minute(sky.weather.air, days)).all()
 
 
 @given(st.integers(0, 364))

@@ -183,9 +183,9 @@ def _absorbed(system: System, weather: Weather, plane: PlaneYear, days: range, *
     """What an absorber on a plane takes in on some days, by the minute [W/m²]."""
     at = _about(days)
     # of a year a day's hours alone: two kinds of day and their eves are asked for after each change of a plan
-    seen = PlaneYear(plane.beam[at], plane.diffuse[at], plane.normal[at], plane.across[at], plane.along[at])
-    whole = system.field.absorbed(seen, weather.air[at])
-    shaded = system.field.absorbed(replace(seen, beam=np.zeros(at.size)), weather.air[at])
+    seen, air = plane.at(at), weather.air[at]
+    whole = system.field.absorbed(seen, air)
+    shaded = system.field.absorbed(replace(seen, beam=np.zeros(at.size)), air)
     beam, rest = _minutes(whole - shaded), _minutes(shaded)
     if clouds:
         beam = beam * np.concatenate([cloud_pattern(day % DAYS) for day in days])

@@ -92,6 +92,12 @@ class PlaneYear:
     along: Array
     unshaded: float = 0.0
 
+    def at(self, hours: NDArray[np.int64]) -> PlaneYear:
+        """Some hours of it alone, by their numbers in the year."""
+        return PlaneYear(
+            self.beam[hours], self.diffuse[hours], self.normal[hours], self.across[hours], self.along[hours]
+        )
+
     @property
     def total_kwh_m2(self) -> float:
         """The year's irradiation [kWh/m²]."""

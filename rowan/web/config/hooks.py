@@ -8,9 +8,11 @@ from contextlib import suppress
 
 from django.conf import settings
 
+from rowan.memory import LOOKS
+
 # objects made since the last look after which there is one: some eight milliseconds, where one at 50,000 took thirty to a hundred
 LOOK_AT = 5_000
-OLDER_AT = 20  # looks at the young ones until those that outlived one are looked at too, and of these until all are
+_, MIDDLE_AT, OLD_AT = LOOKS
 
 
 def when_ready(arbiter: object) -> None:
@@ -28,4 +30,4 @@ def post_request(worker: object, request: object, environ: object, response: obj
     page that happens to make one too many."""
     young, middle, old = gc.get_count()
     if young >= LOOK_AT:
-        gc.collect(2 if old >= OLDER_AT else 1 if middle >= OLDER_AT else 0)
+        gc.collect(2 if old >= OLD_AT else 1 if middle >= MIDDLE_AT else 0)

@@ -9,6 +9,8 @@ import os
 from django.core.wsgi import get_wsgi_application
 from django.urls import get_resolver
 
+from rowan.memory import keep_loaded
+
 # a quarter million objects that stay: looked through while they come they would take half a second
 gc.disable()
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "rowan.web.config.settings.production")
@@ -32,10 +34,5 @@ def _load() -> None:
 
 
 _load()
-# what is loaded stays loaded: kept out of every later collection, which would stop a page for a tenth of a second
-gc.collect()
-gc.freeze()
-# a page makes some ten thousand objects and drops them all: no use in looking through them on the way
-gc.set_threshold(50_000, 20, 20)
-gc.enable()
+keep_loaded()
 atexit.register(gc.unfreeze)

@@ -7,6 +7,7 @@ from typing import Any, Self
 
 from selenium.webdriver.common.keys import Keys
 
+from rowan.command.browser import set_network
 from rowan.web.commissioning.models import Run
 from tests.browser.pages.plan import Page
 
@@ -94,9 +95,7 @@ class SiteRunPage(Page):
         return self.one(".work-step:not([hidden]) .handle-said").text
 
     def network(self, *, gone: bool) -> None:
-        self.driver.execute_cdp_cmd("Network.enable", {})
-        given: dict[str, Any] = {"offline": gone, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
-        self.driver.execute_cdp_cmd("Network.emulateNetworkConditions", given)
+        set_network(self.driver, gone=gone)
 
     @contextmanager
     def without_network(self) -> Any:
