@@ -8,6 +8,7 @@ import xml.etree.ElementTree as ET
 from io import BytesIO, StringIO
 
 import pytest
+from cssselect2 import ElementWrapper, Matcher, compile_selector_list
 from django.test import Client
 from django.urls import reverse
 from pypdf import PdfReader
@@ -24,6 +25,7 @@ from rowan.web.papers.job_sheet import job_sheet_pdf, sheet_context
 from rowan.web.papers.settings_card import settings_card_pdf
 from rowan.web.papers.sheets import Size
 from rowan.web.plans.models import Plan
+from rowan.web.ui.fit import DRAWING_CSS
 from tests.core.designs import altered, plan_a, plan_b, proposed
 from tests.web.text import printed
 
@@ -83,6 +85,55 @@ def test_every_drawing_stands_alone(key: str, units: System) -> None:
         used = set(re.findall(r"url\(#([\w-]+)\)", text))
         held = {element.get("id") for element in root.iter() if element.tag.endswith("pattern")}
         assert used <= held, f"{name} uses hatches it does not bring"
+
+
+def styled(text: str, style: str) -> list[tuple[str, tuple[str, ...]]]:
+    """What a style says of each element of a drawing, in order."""
+    matcher: Matcher = Matcher()
+    for selectors, body in re.findall(r"([^{}]+)\{([^{}]*)\}", style):
+        for selector in compile_selector_list(selectors):
+            matcher.add_selector(selector, body)
+    root = ElementWrapper.from_xml_root(ET.fromstring(text.replace(' xmlns="http://www.w3.org/2000/svg"', "", 1)))
+    return [
+        (element.local_name, tuple(found[-1] for found in matcher.match(element))) for element in root.iter_subtree()
+    ]
+
+
+@pytest.mark.parametrize("paper", [False, True])
+def test_a_drawing_alone_looks_as_on_its_page(paper: bool) -> None:
+    css = re.sub(r"/\*.*?\*/", "", DRAWING_CSS.read_text(encoding="utf-8"), flags=re.DOTALL)
+    css = re.sub(r"var\(--[\w-]+, (#\w+)\)", r"\1", css)
+    still = re.sub(r"[^{}]*(:[a-z]|\[)[^{}]*\{[^{}]*\}", "", css)  # what is hovered, focused or opened
+    assert len(still) > len(css) / 2
+    for name, _, drawing in drawings(Sheet(plan_a(), reckon(plan_a()), "metric")):
+        text = drawing.svg_file(paper=paper)
+        own = re.search(r"<style>(.*?)</style>", text, flags=re.DOTALL)
+        assert own, name
+        clean = lambda found: [(tag, tuple(" ".join(body.split()) for body in bodies)) for tag, bodies in found]  # noqa: E731
+        whole = clean(styled(text, still))
+        assert clean(styled(text, own[1])) == whole, name
+        assert sum(len(bodies) for _, bodies in whole) > 5
+
+
+def test_on_paper_letters_with_a_halo_lie_on_it() -> None:
+    loop = next(d for name, _, d in drawings(Sheet(plan_a(), reckon(plan_a()), "metric")) if name == "control-limits")
+    texts = [e for e in ET.fromstring(loop.svg_file(paper=True)).iter() if e.tag.endswith("}text")]
+    haloed = [number for number, e in enumerate(texts) if "halo" in e.get("class", "").split()]
+    assert len(haloed) > 5
+    for number in haloed:
+        below, above = texts[number], texts[number + 1]
+        assert "".join(above.itertext()) == "".join(below.itertext())
+        assert {**below.attrib, "class": ""} == {**above.attrib, "class": ""}
+        assert below.get("class", "").split() == [*above.get("class", "").split(), "halo"]
+
+
+def test_words_for_the_screen_are_in_no_file() -> None:
+    sheet = Sheet(plan_a(), reckon(plan_a()), "metric")
+    hand = re.compile(r"arrow keys|\b[Dd]rag |type another")
+    said = [d for _, _, d in drawings(sheet) if hand.search(d.markup())]
+    assert len(said) >= 3
+    for drawing in said:
+        assert not hand.search(drawing.svg_file())
 
 
 def test_the_ladder_alone_names_its_schools() -> None:

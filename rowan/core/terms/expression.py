@@ -161,10 +161,10 @@ def _tree(text: str) -> ast.expr:
 
 def evaluated(text: str, values: Mapping[str, float]) -> float:
     """The value of a formula with these numbers in the place of its names. Raises KeyError for a name without one."""
-    missing = names(text) - values.keys()
-    if missing:
-        raise KeyError(min(missing))
-    return float(eval(_code(text), _ALLOWED, dict(values)))  # noqa: S307  `_tree` lets arithmetic through and nothing else
+    try:
+        return float(eval(_code(text), _ALLOWED, values))  # noqa: S307  `_tree` lets arithmetic through and nothing else
+    except NameError as error:
+        raise KeyError(error.name) from error
 
 
 @lru_cache(maxsize=512)

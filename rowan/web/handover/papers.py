@@ -110,7 +110,7 @@ def paper_pdf(plan: Plan, units: System, size: Size | None = None, *, key: str, 
         "stagnation": stagnation_of(pack.sheet.design.collector.item.value),
     }
     if key == "normal" and (drawing := gauge_drawing(pack)) is not None:
-        context["gauge"] = on_paper(drawing, hatched=True)
+        context["gauge"] = on_paper(drawing)
     if key == "modes":
         context |= {"rows": mode_rows(pack, on_paper), "tags": [on_paper(tag) for tag in tags(pack)]}
     return pdf(f"handover/{key}.html", context)

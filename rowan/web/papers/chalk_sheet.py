@@ -90,7 +90,7 @@ def chalk_context(plan: Plan, units: System, size: Size | None = None) -> dict[s
         {
             **chalk_rows(plane),
             "title": plane_title(sheet, key),
-            "drawing": on_paper(roof_plane(plane, key), hatched=True),
+            "drawing": on_paper(roof_plane(plane, key)),
         }
         for key, plane in plane_sheets(sheet)
     ]

@@ -22,6 +22,7 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Blank, blank
 from rowan.web.papers.font_cuts import font_faces
+from rowan.web.papers.whole_words import install
 from rowan.web.plans.models import Plan
 from rowan.web.studies.beside import NobodyThereError, ask
 from rowan.web.ui.errors import WebError
@@ -48,19 +49,10 @@ def usual_size(units: System) -> Size:
     return "letter" if units == "us" else "a4"
 
 
-HALOED = re.compile(r'<text [^>]*class="[^"]*\bhalo\b[^"]*"[^>]*>.*?</text>', re.DOTALL)
-
-
-def on_paper(drawing: Drawing, *, hatched: bool = False) -> SafeString:
+def on_paper(drawing: Drawing) -> SafeString:
     """A drawing as a picture with its title, as paper needs it: its style and its names are its own, and it is read once, as a
-    drawing, not as part of the page too.
-
-    Over a `hatched` ground letters get a paper-coloured copy of themselves beneath: paper knows no paint-order.
-    """
-    made = drawing.svg_file()
-    if hatched:
-        made = HALOED.sub(lambda found: re.sub(r"\bhalo\b", "under", found[0], count=1) + found[0], made)
-    data = base64.b64encode(made.encode()).decode()
+    drawing, not as part of the page too."""
+    data = base64.b64encode(drawing.svg_file(paper=True).encode()).decode()
     return format_html('<img alt="{}" src="data:image/svg+xml;base64,{}">', tr(drawing.title), data)
 
 
@@ -120,6 +112,7 @@ def draw(html: str) -> bytes:
             "libpangoft2-1.0-0 (as root: apt-get install libpango-1.0-0 libpangoft2-1.0-0) and start Rowan again. "
             "Everything else works without them."
         ) from error
+    install()
     # tagged: a screen reader finds headings, tables and their order
     return bytes(HTML(string=html).write_pdf(pdf_tags=True) or b"")
 

@@ -15,8 +15,6 @@ from rowan.web.ui.fit import DRAWING_CSS, fit
 
 Point = tuple[float, float]
 _MARKED = re.compile('[&<>"\n\r\t]').search
-# paper knows no paint-order: there a halo would be drawn over its own letters; and nothing is dragged on it
-NO_HALO = ".drawing .halo { stroke: none; } .drawing .screen { display: none; }"
 
 
 def _number(value: float) -> str:
@@ -250,7 +248,8 @@ _MOVING = (
 
 
 def _still(node: Node) -> Node:
-    """The drawing without handles and links: nothing in it can be focused or dragged, and it leads nowhere."""
+    """The drawing without handles, links and what is for the screen alone: nothing in it can be focused or dragged, and it leads
+    nowhere."""
     copy = Node("g" if node.tag == "a" else node.tag, node.text)
     drop = _MOVING if node.attributes.get("role") in ("slider", "button") else ()
     copy.attributes = {
@@ -258,17 +257,31 @@ def _still(node: Node) -> Node:
         for key, value in node.attributes.items()
         if not key.startswith("data-") and key not in drop and not (node.tag == "a" and key in _LEADS)
     }
-    copy.children = [_still(child) for child in node.children]
+    copy.children = [_still(child) for child in node.children if "screen" not in _classes(child)]
+    return copy
+
+
+def _underlaid(node: Node) -> Node:
+    """An element in which each text with a halo lies on itself: paper knows no paint-order, there a halo is drawn over its letters."""
+    copy = Node(node.tag, node.text)
+    copy.attributes = node.attributes
+    for child in node.children:
+        copy.children.append(_underlaid(child))
+        if child.tag == "text" and "halo" in _classes(child):
+            plain = _underlaid(child)
+            plain.attributes = child.attributes | {
+                "class": " ".join(word for word in _classes(child) if word != "halo")
+            }
+            copy.children.append(plain)
     return copy
 
 
 _LEADS = ("href", "target", "aria-label")
-_PATTERN_CLASSES = frozenset(
-    word
-    for pattern in hatches().children
-    for node in pattern.walk()
-    for word in str(node.attributes.get("class", "")).split()
-)
+
+
+def _classes(node: Node) -> list[str]:
+    """The classes of an element."""
+    return str(node.attributes.get("class", "")).split()
 
 
 class Drawing(Node):
@@ -292,31 +305,37 @@ class Drawing(Node):
         self.attributes |= {"width": _number(self.width), "height": _number(self.height)}
         return mark_safe(self.markup())  # noqa: S308  every text and attribute is escaped in Node.markup
 
-    def svg_file(self) -> str:
-        """The drawing with its own style, for paper and files."""
+    def svg_file(self, *, paper: bool = False) -> str:
+        """The drawing with its own style, for files and for `paper`."""
         fit(self, self.width, self.height)
-        still = _still(self)
+        still = _underlaid(_still(self)) if paper else _still(self)
         still.attributes = {key: value for key, value in still.attributes.items() if key not in ("width", "height")}
-        used = {"drawing"} | {word for node in still.walk() for word in str(node.attributes.get("class", "")).split()}
-        style = "".join(rule for rule, names in _rules() if names <= used) + NO_HALO
+        patterns = hatches()
+        bare = _style_of(still)
+        patterns.children = [p for p in patterns.children if f"#{p.attributes['id']})" in bare]
         whole = still.markup()
         at = whole.index(">") + 1
-        patterns = hatches()
-        patterns.children = [p for p in patterns.children if f"#{p.attributes['id']})" in style]
+        style = _style_of(still, patterns)
         return whole[:at] + f"<style>{escape(style)}</style>" + patterns.markup() + whole[at:]
+
+
+def _style_of(*parts: Node) -> str:
+    """The rules of the drawings' style that speak of anything in these parts: a file carries only its own."""
+    used = {word for part in parts for node in part.walk() for word in (node.tag, *_classes(node))}
+    return "".join(rule for rule, names in _rules() if names <= used)
 
 
 @lru_cache
 def _rules() -> tuple[tuple[str, frozenset[str]], ...]:
-    """The rules of the drawings' style, one selector each, with the classes they need: a file carries only its own."""
+    """The rules of the drawings' style, one selector each, with the elements and classes they speak of."""
     text = re.sub(r"/\*.*?\*/", "", DRAWING_CSS.read_text(encoding="utf-8"), flags=re.S)
     # a file that stands alone, and paper, know no page's palette: the light one stands beside each name
     text = re.sub(r"var\(--[\w-]+, (#\w+)\)", r"\1", text)
     found = []
     for selectors, body in re.findall(r"([^{}]+)\{([^{}]*)\}", text):
         for selector in selectors.split(","):
-            # hatches stand in every file that uses them; what is hovered or focused is never on paper
-            if ":" not in selector:
-                names = frozenset(re.findall(r"\.([\w-]+)", selector))
-                found.append((f"{selector.strip()}{{{body.strip()}}}", names - _PATTERN_CLASSES))
+            # what is hovered or focused, opened or dragged is never on paper
+            if ":" not in selector and "[" not in selector:
+                names = frozenset(re.findall(r"[\w-]+", selector))
+                found.append((f"{selector.strip()}{{{body.strip()}}}", names))
     return tuple(found)

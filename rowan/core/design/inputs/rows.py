@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 from pydantic import field_validator
 from pydantic_core import PydanticCustomError
@@ -15,6 +16,7 @@ MOST_ROWS, MOST_IN_ROW = 12, 60
 _BETWEEN = re.compile(r"\s*[+,;]\s*|\s+and\s+|\s+")
 
 
+@lru_cache(maxsize=512)  # the counts of a plan are asked twenty times a reckoning
 def row_counts(text: str, count: int) -> tuple[int, ...]:
     """Collectors in each row: “2” divides `count` as evenly as can be, “6 + 6” or “5, 3” are taken as typed.
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import lru_cache
 
 from rowan.core.design.design import Design
 from rowan.core.design.planes import beside_part, first_part, parts
@@ -17,17 +18,15 @@ from rowan.core.terms.record import record
 from rowan.core.terms.source import methods
 from rowan.core.terms.units import KWH
 from rowan.core.weather.cold_main import cold_main
-from rowan.core.weather.horizon import Horizon, Screen, obstacle_block
+from rowan.core.weather.horizon import OPEN_SKY, Horizon, Screen, obstacle_block
 from rowan.core.weather.rows import Rows, behind_in_days
 from rowan.core.weather.shading import Shading, shading
 from rowan.core.weather.sun import (
     MEAN_DAYS,
     TROPIC_DEG,
     BestPlane,
-    MonthlyDays,
     PlaneMonths,
     best_plane,
-    mean_days,
     mean_months,
     plane_months,
     under,
@@ -103,14 +102,19 @@ class Plane:
     b0: float
     k_d: float
 
-    def months(self, days: MonthlyDays, rows: Rows | None = None) -> PlaneMonths:
-        """Its irradiation on the mean days, with rows that stand behind each other."""
-        seen = days if rows is None else behind_in_days(days, rows)
-        found = plane_months(days=seen, tilt=self.tilt, azimuth=self.azimuth, b0=self.b0, k_d=self.k_d)
-        return found if rows is None else replace(found, diffuse=found.diffuse * rows.sky_kept)
+
+@lru_cache(maxsize=64)  # most changes leave the sun alone, and each reckoning asks for the plane free and as it stands
+def _on_plane(
+    plane: Plane, *, latitude: float, ghi: tuple[float, ...], horizon: Horizon, rows: Rows | None
+) -> PlaneMonths:
+    """Irradiation of a plane on the mean days of a place under a horizon, with rows that stand behind each other."""
+    days = under(latitude=latitude, ghi=ghi, horizon=horizon)
+    seen = days if rows is None else behind_in_days(days, rows)
+    found = plane_months(days=seen, tilt=plane.tilt, azimuth=plane.azimuth, b0=plane.b0, k_d=plane.k_d)
+    return found if rows is None else replace(found, diffuse=found.diffuse * rows.sky_kept)
 
 
-def _months(design: Design, days: MonthlyDays, *, rows: bool = False) -> PlaneMonths:
+def _months(design: Design, horizon: Horizon, *, rows: bool = False) -> PlaneMonths:
     """What a design's collectors get on the mean days: on one plane, or on two by how many lie on each."""
     item = design.collector.item.value
     found, counts = [], []
@@ -121,16 +125,22 @@ def _months(design: Design, days: MonthlyDays, *, rows: bool = False) -> PlaneMo
             b0=item.b0 if item.kind == "flat" else 0.0,
             k_d=item.k_d,
         )
-        found.append(plane.months(days, rows_behind(part) if rows else None))
+        found.append(
+            _on_plane(
+                plane,
+                latitude=design.survey.latitude_deg.value,
+                ghi=ghi_joules(design),
+                horizon=horizon,
+                rows=rows_behind(part) if rows else None,
+            )
+        )
         counts.append(part.collector.count.value)
     return found[0] if len(found) == 1 else mean_months(planes=found, counts=counts)
 
 
 def irradiation(design: Design) -> float:
     """What falls on a design's planes in a year under its horizon, its rows as if each stood free [J/m²]."""
-    latitude, ghi, horizon = design.survey.latitude_deg.value, ghi_joules(design), horizon_of(design)
-    seen = mean_days(latitude=latitude, ghi=ghi) if horizon.open else under(latitude=latitude, ghi=ghi, horizon=horizon)
-    return _months(design, seen).year
+    return _months(design, horizon_of(design)).year
 
 
 def reckon_site(design: Design) -> SiteResult:
@@ -138,14 +148,11 @@ def reckon_site(design: Design) -> SiteResult:
     survey = design.survey
     latitude, ghi = survey.latitude_deg.value, ghi_joules(design)
     horizon = horizon_of(design)
-    open_days = mean_days(latitude=latitude, ghi=ghi)
-    free = _months(design, open_days)
-    seen = open_days if horizon.open else under(latitude=latitude, ghi=ghi, horizon=horizon)
-    months = _months(design, seen, rows=True)
+    free = _months(design, OPEN_SKY)
+    months = _months(design, horizon, rows=True)
     shade, later = shading(unshaded=free, shaded=months), None
     if any(o.grown_m is not None for o in design.sun.obstacles):
-        then = under(latitude=latitude, ghi=ghi, horizon=horizon_of(design, grown=True))
-        later = shading(unshaded=free, shaded=_months(design, then, rows=True))
+        later = shading(unshaded=free, shaded=_months(design, horizon_of(design, grown=True), rows=True))
     best = best_plane(latitude=latitude, ghi=ghi, horizon=horizon)
     air = tuple(survey.normals.value.air_c)
     main = tuple(cold_main(monthly_air=air, day=float(day), latitude=latitude) for day in MEAN_DAYS)

@@ -267,7 +267,7 @@ def _leg_words(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             # its length is typed where it stands
             path = f"run.{leg.line}.{leg.id}.length_m"
             node.attributes.update({"data-opens": path, "role": "button", "tabindex": 0})
-            node.add("title", tr("{leg}: type another length", leg=leg.name or leg.id))
+            node.add("title", tr("{leg}: type another length", leg=leg.name or leg.id), cls="screen")
 
 
 def _station(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
@@ -334,7 +334,7 @@ def _joints(drawing: Drawing, sheet: Sheet, frame: Profile) -> None:
             )
             group.rect(x - 9, y - 9, 18, 18, "grip")
             group.rect(x - 4, y - 4, 8, 8, "knob")
-            group.add("title", tr("{height}. Drag, or arrow keys; Enter to type the rise", height=height))
+            group.add("title", tr("{height}. Drag, or arrow keys; Enter to type the rise", height=height), cls="screen")
 
 
 def _lift_limits(leg: ProfileLeg, after: ProfileLeg) -> tuple[float, float]:
