@@ -5,13 +5,16 @@ from __future__ import annotations
 import csv
 import re
 import xml.etree.ElementTree as ET
+from contextlib import closing
 from io import BytesIO, StringIO
 
 import pytest
 from cssselect2 import ElementWrapper, Matcher, compile_selector_list
 from django.test import Client
 from django.urls import reverse
+from django.utils.translation import override
 from pypdf import PdfReader
+from pypdfium2 import PdfDocument
 
 from rowan.core.design.schema import schema_text
 from rowan.core.reckon import reckon
@@ -21,14 +24,16 @@ from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
 from rowan.web.methods.pages import pages
 from rowan.web.papers.exports import COLUMNS, drawings, parts_csv
+from rowan.web.papers.font_cuts import font_faces
 from rowan.web.papers.job_sheet import job_sheet_pdf, sheet_context
 from rowan.web.papers.settings_card import settings_card_pdf
-from rowan.web.papers.sheets import Size
+from rowan.web.papers.sheets import Size, draw, on_paper
 from rowan.web.plans.models import Plan
 from rowan.web.ui.fit import DRAWING_CSS
 from tests.core.designs import altered, plan_a, plan_b, proposed
 from tests.web.text import printed
 
+PT_PER_PX = 0.75
 POINTS = {"a4": (595, 842), "letter": (612, 792)}
 
 
@@ -115,16 +120,42 @@ def test_a_drawing_alone_looks_as_on_its_page(paper: bool) -> None:
         assert sum(len(bodies) for _, bodies in whole) > 5
 
 
-def test_on_paper_letters_with_a_halo_lie_on_it() -> None:
-    loop = next(d for name, _, d in drawings(Sheet(plan_a(), reckon(plan_a()), "metric")) if name == "control-limits")
-    texts = [e for e in ET.fromstring(loop.svg_file(paper=True)).iter() if e.tag.endswith("}text")]
-    haloed = [number for number, e in enumerate(texts) if "halo" in e.get("class", "").split()]
-    assert len(haloed) > 5
-    for number in haloed:
+def test_on_paper_letters_with_a_halo_lie_on_a_white_one() -> None:
+    limits = next(d for name, _, d in drawings(Sheet(plan_a(), reckon(plan_a()), "metric")) if name == "control-limits")
+    text = limits.svg_file(paper=True)
+    assert ".drawing .under{stroke: #fff;" in text
+    texts = [e for e in ET.fromstring(text).iter() if e.tag.endswith("}text")]
+    assert not [e for e in texts if "halo" in e.get("class", "").split()], "it would be drawn over its own letters"
+    under = [number for number, e in enumerate(texts) if "under" in e.get("class", "").split()]
+    assert len(under) > 5
+    for number in under:
         below, above = texts[number], texts[number + 1]
         assert "".join(above.itertext()) == "".join(below.itertext())
         assert {**below.attrib, "class": ""} == {**above.attrib, "class": ""}
-        assert below.get("class", "").split() == [*above.get("class", "").split(), "halo"]
+        assert below.get("class", "").split() == [*above.get("class", "").split(), "under"]
+
+
+@pytest.mark.parametrize(("key", "language"), [("kvist", "de"), ("direct", "es")])
+def test_on_paper_every_letter_stands_in_its_drawing(key: str, language: str) -> None:
+    design = plan_a() if key == "kvist" else proposed("maravel-8-gas")
+    with override(language):
+        found = list(drawings(Sheet(design, reckon(design), "metric")))
+        style = (
+            f"<style>{font_faces()} @page {{ size: 1200px; margin: 0 }} body {{ margin: 0; line-height: 0 }}</style>"
+        )
+        pictures = "".join(
+            f'<p style="margin: 0; break-after: page; width: {d.width}px">{on_paper(d)}</p>' for _, _, d in found
+        )
+    letters = 0
+    with closing(PdfDocument(draw(style + pictures))) as paper:
+        for (name, _, drawing), page in zip(found, paper, strict=True):
+            text = page.get_textpage()
+            for number in range(text.count_chars()):
+                if text.get_text_range(number, 1).strip():
+                    left, _, right, _ = (pt / PT_PER_PX for pt in text.get_charbox(number))
+                    assert -1 <= left <= right <= drawing.width + 1, f"{name}: {text.get_text_range()}"
+                    letters += 1
+    assert letters > 1000
 
 
 def test_words_for_the_screen_are_in_no_file() -> None:

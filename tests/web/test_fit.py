@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rowan.web.ui.fit import Box, Point, _box, _width, fit, lines_of, measured_at, shortened, width_of
+from rowan.web.ui.fit import Box, Point, _box, fit, lines_of, measured_at, shortened, wanted_width, width_of
 from rowan.web.ui.svg import Drawing, Node
 
 
 def box_of(node: Node, moved: Point) -> Box:
     """Where a text stands."""
-    return _box(node, _width(node), moved)
+    return _box(node, wanted_width(node), moved)
 
 
 WORDS = st.text(st.sampled_from("abcdefgh ÄÖÜßñ.,0123456789"), min_size=1, max_size=70)
@@ -46,6 +48,19 @@ def test_words_that_fit_stay_where_they_are(text: str, x: float) -> None:
         fit(drawing, 700, 40)
         assert node.attributes["x"] == x
         assert "textLength" not in node.attributes
+
+
+def test_a_figure_that_is_set_closer_is_so_with_its_unit_on_paper() -> None:
+    drawing = Drawing(100, 40, "frame")
+    node = drawing.figure((40, 20), "12345.67", "bar")
+    drawing.figure((10, 20), "1.2", "bar")
+    assert "scale(" not in drawing.svg_file()
+    text = drawing.svg_file(paper=True)
+    assert "textLength" in node.attributes
+    assert "textLength" not in text
+    ((at, share, back),) = re.findall(r"translate\(([\d.-]+) 0\) scale\(([\d.]+) 1\) translate\(([\d.-]+) 0\)", text)
+    assert float(at) == -float(back) == pytest.approx(node.attributes["x"], abs=0.005)
+    assert float(share) * wanted_width(node) == pytest.approx(node.attributes["textLength"], abs=0.01)
 
 
 def test_a_moved_group_is_measured_where_it_stands() -> None:

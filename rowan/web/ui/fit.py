@@ -121,7 +121,7 @@ def measured_at(names: str) -> float:
     return max(_size_of(names), PHONE_PX) * (ITALIC_WIDER if ITALIC in names.split() else 1.0)
 
 
-def _width(node: Element) -> float:
+def wanted_width(node: Element) -> float:
     """How wide a text and what it holds stand [px], in the language that is spoken."""
     size = measured_at(str(node.attributes.get("class", "")))
     if not node.children:
@@ -204,7 +204,7 @@ def _beside(node: Element, box: Box, others: list[Box], height: float) -> None:
 
 def fit(drawn: Element, width: float, height: float) -> None:
     """Moves words into a frame so wide and high [px], and labels with a halo off each other and off other words."""
-    words = [(node, _width(node), moved) for node, moved in _upright(drawn)]
+    words = [(node, wanted_width(node), moved) for node, moved in _upright(drawn)]
     labels, taken = [], []
     for node, wanted, moved in words:
         _within(node, wanted, moved[0], width)

@@ -11,7 +11,7 @@ from xml.sax.saxutils import escape, quoteattr
 from django.utils.safestring import SafeString, mark_safe
 
 from rowan.core.terms.language import tr
-from rowan.web.ui.fit import DRAWING_CSS, fit
+from rowan.web.ui.fit import DRAWING_CSS, fit, wanted_width
 
 Point = tuple[float, float]
 _MARKED = re.compile('[&<>"\n\r\t]').search
@@ -261,18 +261,28 @@ def _still(node: Node) -> Node:
     return copy
 
 
+def _squeezed(text: Node) -> dict[str, Any]:
+    """A text in parts that is set closer, for paper: there a given length is that of its first part alone, which pushed the unit of a
+    figure over the edge. All of it is made narrower about its own place."""
+    kept = {key: value for key, value in text.attributes.items() if key not in ("textLength", "lengthAdjust")}
+    share, at = float(text.attributes["textLength"]) / wanted_width(text), float(text.attributes["x"])
+    squeeze = f"translate({_number(at)} 0) scale({share:.4f} 1) translate({_number(-at)} 0)"
+    return kept | {"transform": f"{kept.get('transform', '')} {squeeze}".strip()}
+
+
 def _underlaid(node: Node) -> Node:
-    """An element in which each text with a halo lies on itself: paper knows no paint-order, there a halo is drawn over its letters."""
+    """An element in which each text with a halo lies on a copy of itself that has one in the paper's white: paper knows no
+    paint-order, there a halo is drawn over its own letters."""
     copy = Node(node.tag, node.text)
-    copy.attributes = node.attributes
+    copy.attributes = _squeezed(node) if "textLength" in node.attributes and node.children else node.attributes
     for child in node.children:
-        copy.children.append(_underlaid(child))
+        laid = _underlaid(child)
         if child.tag == "text" and "halo" in _classes(child):
-            plain = _underlaid(child)
-            plain.attributes = child.attributes | {
-                "class": " ".join(word for word in _classes(child) if word != "halo")
-            }
-            copy.children.append(plain)
+            bare = " ".join(word for word in _classes(child) if word != "halo")
+            below = _underlaid(child)
+            below.attributes, laid.attributes = (laid.attributes | {"class": cls} for cls in (f"{bare} under", bare))
+            copy.children.append(below)
+        copy.children.append(laid)
     return copy
 
 
