@@ -8,6 +8,7 @@ from rowan.core.records.house_look import Month
 from rowan.core.terms.language import tr
 from rowan.core.terms.record import record
 from rowan.core.terms.units import System, shown, unit_label
+from rowan.web.ui.fit import lines_of, width_of
 from rowan.web.ui.svg import Drawing, Node
 
 WIDTH, HEIGHT = 656.0, 226.0
@@ -114,14 +115,23 @@ def handle(position: str) -> Drawing:
     return drawing
 
 
+# room for a name on a tag, and the size at which the measured letters stand as wide as the tag's, which are those of headings
+TAG_WORDS_PX, NAME_PX = 186.0, 25.5
+
+
 def tag_drawing(number: int | str, name: str, stays: str) -> Drawing:
     """A tag to cut out, 60 by 40 mm: hole, number, name, how it stays."""
     drawing = Drawing(240, 160, tr("Tag {number}", number=number), "tag")
     drawing.path(((40, 2), (238, 2), (238, 158), (40, 158), (2, 120), (2, 40)), "part-body", close=True)
     drawing.circle((24, 80), 8, "stroke")
     drawing.words((140, 74), str(number), "tag-number", "middle")
-    drawing.words((140, 106), name, "tag-name", "middle")
-    drawing.words((140, 132), stays, "tag-stays", "middle")
+    lines = lines_of(name, TAG_WORDS_PX, NAME_PX)
+    # one long word cannot be broken
+    size = "tag-name" if max(width_of(line, NAME_PX) for line in lines) <= TAG_WORDS_PX else "tag-name tag-long"
+    first = 106 if len(lines) == 1 else 99
+    for row, line in enumerate(lines):
+        drawing.words((140, first + row * 22), line, size, "middle")
+    drawing.words((140, first + len(lines) * 22 + (4 if len(lines) == 1 else 1)), stays, "tag-stays", "middle")
     return drawing
 
 

@@ -262,8 +262,8 @@ def _still(node: Node) -> Node:
 
 
 def _squeezed(text: Node) -> dict[str, Any]:
-    """A text in parts that is set closer, for paper: there a given length is that of its first part alone, which pushed the unit of a
-    figure over the edge. All of it is made narrower about its own place."""
+    """A text that is set closer, for paper: there a given length is that of its first part alone, so that a figure's unit went over the
+    edge, and is kept by letters that stand apart. All of it is made narrower about its own place."""
     kept = {key: value for key, value in text.attributes.items() if key not in ("textLength", "lengthAdjust")}
     share, at = float(text.attributes["textLength"]) / wanted_width(text), float(text.attributes["x"])
     squeeze = f"translate({_number(at)} 0) scale({share:.4f} 1) translate({_number(-at)} 0)"
@@ -274,7 +274,7 @@ def _underlaid(node: Node) -> Node:
     """An element in which each text with a halo lies on a copy of itself that has one in the paper's white: paper knows no
     paint-order, there a halo is drawn over its own letters."""
     copy = Node(node.tag, node.text)
-    copy.attributes = _squeezed(node) if "textLength" in node.attributes and node.children else node.attributes
+    copy.attributes = _squeezed(node) if "textLength" in node.attributes else node.attributes
     for child in node.children:
         laid = _underlaid(child)
         if child.tag == "text" and "halo" in _classes(child):

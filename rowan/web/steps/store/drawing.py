@@ -8,7 +8,7 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
 from rowan.web.ui.svg import Drawing
 
-WIDTH, HEIGHT = 656, 400
+WIDTH, HEIGHT = 656, 404  # the width's figure stands 32 under the foot, and a comma under that
 FOOT, TOP = 368.0, 26.0
 CENTRE_X = 250.0
 WIDEST = 210.0
@@ -72,10 +72,12 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
         "second": tr("to the second tank, {shown},", shown=shown(store.second_l.value * LITRE, "tank", sheet.units)),
         "instant": "to the instant heater,",
     }.get(store.backup.value)
+    # over a tall tank two lines stand close: the upper one under the frame's edge, the lower one over the height's end
+    upper = max(top - 23, 10)
     if after:
-        drawing.words((right + 52, top - 23), after, "label-ink")
+        drawing.words((right + 52, upper), after, "label-ink")
     drawing.words(
-        (right + 52, top - (9 if after else 16)),
+        (right + 52, max(top - 9, upper + 12) if after else top - 16),
         tr("then the taps, {valve}" if after else "to the taps, {valve}", valve=tr(valve)),
         warned,
     )

@@ -15,6 +15,7 @@ from rowan.web.ui.svg import Drawing, Node, Point
 WIDTH, HEIGHT = 656, 366
 CENTRE: Point = (228.0, 180.0)
 RING = 150.0
+FIRST_LINE_PX = 13.0  # under the frame, of the bearing of a roof that looks north
 HALF_WIDTH = 322
 HEIGHT_OF_MONTHS = 178
 ACROSS_DEG = 135.0  # ° between two planes from which they share a ridge
@@ -59,7 +60,7 @@ def house_plan(sheet: Sheet) -> Drawing:
     house.circle((CENTRE[0], CENTRE[1] + RING - 16), 14, "grip")
     house.path(((tip[0] - 6, tip[1] - 14), (tip[0] + 6, tip[1] - 14), tip), "solid", close=True)
     at = polar(CENTRE, RING + 25, azimuth)
-    drawing.figure((at[0], at[1] + 5), f"{azimuth:.0f}°", "", "fig-key halo", "middle")
+    drawing.figure((at[0], max(at[1] + 5, FIRST_LINE_PX)), f"{azimuth:.0f}°", "", "fig-key halo", "middle")
     _words(drawing, sheet)
     return drawing
 
