@@ -104,7 +104,7 @@ def styled(text: str, style: str) -> list[tuple[str, tuple[str, ...]]]:
     matcher: Matcher = Matcher()
     for selectors, body in re.findall(r"([^{}]+)\{([^{}]*)\}", style):
         for selector in compile_selector_list(selectors):
-            matcher.add_selector(selector, body)
+            matcher.add_selector(selector, " ".join(body.split()))
     root = ElementWrapper.from_xml_root(ET.fromstring(text.replace(' xmlns="http://www.w3.org/2000/svg"', "", 1)))
     return [
         (element.local_name, tuple(found[-1] for found in matcher.match(element))) for element in root.iter_subtree()
@@ -121,9 +121,8 @@ def test_a_drawing_alone_looks_as_on_its_page(paper: bool) -> None:
         text = drawing.svg_file(paper=paper)
         own = re.search(r"<style>(.*?)</style>", text, flags=re.DOTALL)
         assert own, name
-        clean = lambda found: [(tag, tuple(" ".join(body.split()) for body in bodies)) for tag, bodies in found]  # noqa: E731
-        whole = clean(styled(text, still))
-        assert clean(styled(text, own[1])) == whole, name
+        whole = styled(text, still)
+        assert styled(text, own[1]) == whole, name
         assert sum(len(bodies) for _, bodies in whole) > 5
 
 

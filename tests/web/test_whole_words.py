@@ -3,21 +3,31 @@
 from __future__ import annotations
 
 import base64
+from contextlib import closing
 from io import BytesIO
 
 import pytest
 from pypdf import PdfReader
 from pypdf.generic import ContentStream
+from pypdfium2 import PdfDocument
 
 from rowan.web.papers.sheets import draw
 from rowan.web.papers.whole_words import Whole, is_plain, set_whole
 
+PT_PER_PX = 0.75
+
+
+def drawn(text: str) -> bytes:
+    """A paper with one picture, at its left edge, with one text of SVG."""
+    svg = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 100" width="400" height="100">{text}</svg>'
+    data = base64.b64encode(svg.encode()).decode()
+    style = "<style>@page { margin: 0 } body { margin: 0 }</style>"
+    return draw(f'{style}<img alt="" src="data:image/svg+xml;base64,{data}">')
+
 
 def shown(text: str) -> list[list[object]]:
     """What a text of SVG is set as on paper: for each piece its matrix and its glyphs."""
-    svg = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 100" width="400" height="100">{text}</svg>'
-    data = base64.b64encode(svg.encode()).decode()
-    reader = PdfReader(BytesIO(draw(f'<img alt="" src="data:image/svg+xml;base64,{data}">')))
+    reader = PdfReader(BytesIO(drawn(text)))
     found: list[list[object]] = []
 
     def read(stream: object, resources: object) -> None:
@@ -47,13 +57,23 @@ def test_letters_with_places_of_their_own_keep_them() -> None:
     assert len(shown('<text x="20" y="40" letter-spacing="4">abc</text>')) == 3
 
 
-@pytest.mark.parametrize("anchor", ["start", "middle", "end"])
-def test_a_word_starts_where_its_first_letter_would(anchor: str) -> None:
-    whole = shown(f'<text x="200" y="40" text-anchor="{anchor}">mmmm</text>')
+def ends(text: str) -> tuple[float, float]:
+    """How far left a text of SVG stands on paper, and how far right [px]."""
+    with closing(PdfDocument(drawn(text))) as paper, closing(paper[0]) as page, closing(page.get_textpage()) as words:
+        boxes = [words.get_charbox(number) for number in range(words.count_chars())]
+        return min(left for left, *_ in boxes) / PT_PER_PX, max(right for _, _, right, _ in boxes) / PT_PER_PX
+
+
+@pytest.mark.parametrize(("anchor", "before"), [("start", 0.0), ("middle", 0.5), ("end", 1.0)])
+def test_a_word_stands_where_its_letters_would(anchor: str, before: float) -> None:
+    plain = f'<text x="200" y="40" text-anchor="{anchor}"'
     # the same, letter by letter: no space between them is still a space of its own
-    letters = shown(f'<text x="200" y="40" text-anchor="{anchor}" letter-spacing="0">mmmm</text>')
-    assert (len(whole), len(letters)) == (1, 4)
-    assert whole[0][0] == pytest.approx(letters[0][0], abs=0.01)
+    whole, letters = f"{plain}>mmmm</text>", f'{plain} letter-spacing="0">mmmm</text>'
+    assert (len(shown(whole)), len(shown(letters))) == (1, 4)
+    left, right = ends(whole)
+    assert (left, right) == pytest.approx(ends(letters), abs=0.1)
+    # but for the white beside a letter, a sixteenth of the word
+    assert left + before * (right - left) == pytest.approx(200.0, abs=(right - left) / 16)
 
 
 @pytest.mark.parametrize(

@@ -73,11 +73,11 @@ def _tank(drawing: Drawing, sheet: Sheet, left: float, right: float, top: float,
         "instant": "to the instant heater,",
     }.get(store.backup.value)
     # over a tall tank two lines stand close: the upper one under the frame's edge, the lower one over the height's end
-    upper = max(top - 23, 10)
+    upper = max(top - 23, 9)
     if after:
         drawing.words((right + 52, upper), after, "label-ink")
     drawing.words(
-        (right + 52, max(top - 9, upper + 12) if after else top - 16),
+        (right + 52, max(top - 9, upper + 11.5) if after else top - 16),
         tr("then the taps, {valve}" if after else "to the taps, {valve}", valve=tr(valve)),
         warned,
     )
