@@ -9,6 +9,7 @@ new without words, and loses what nobody says any more.
 from __future__ import annotations
 
 import ast
+import builtins
 import json
 import re
 from collections.abc import Iterator, Mapping
@@ -23,6 +24,10 @@ ROOT = Path(__file__).parents[2]
 SOURCES = ("rowan/core", "rowan/web")
 # whose arguments are messages, and of others those fields that hold one
 SAYS = frozenset({"say", "tr", "tr_later", "Message", "Statement"})
+# a refusal is a message too, and which of its arguments is; Python's own errors and those of tools speak to nobody
+REFUSAL = re.compile(r"\w+Error")
+REFUSAL_AT = {"JobFileError": 1, "LineRefusedError": 1, "CsvRefusedError": 1}
+NO_REFUSALS = frozenset({"CommandError", "PydanticCustomError", "PydanticKnownError"})
 FIELDS = {
     "InputSpec": ("label", "help", "empty"),
     "Block": ("title", "note"),
@@ -66,6 +71,10 @@ def of_code(source: str) -> Iterator[str]:
             continue
         name = _called(node)
         fields = FIELDS.get(name, ())
+        if REFUSAL.fullmatch(name) and not hasattr(builtins, name) and name not in NO_REFUSALS:
+            at = REFUSAL_AT.get(name, 0)
+            for argument in node.args[at : at + 1]:
+                yield from _strings(argument)
         if name in SAYS or name in FIRST:
             for argument in node.args[: FIRST.get(name, 2)]:
                 yield from _strings(argument)

@@ -153,7 +153,10 @@ def strength(*, design_minimum: float, margin: float = 5.0) -> float:
         if frost_point(volume_share=share) <= design_minimum - margin:
             return share
     raise ImpossibleInputError(
-        f"no mixture up to {MOST_SHARE:.0%} stands {design_minimum:g} °C with {margin:g} K to spare"
+        "no mixture up to {most_share} stands {design_minimum} °C with {margin} K to spare",
+        most_share=f"{MOST_SHARE:.0%}",
+        design_minimum=f"{design_minimum:g}",
+        margin=f"{margin:g}",
     )
 
 

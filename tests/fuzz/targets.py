@@ -16,8 +16,9 @@ from rowan.core.reckon import reckon
 from rowan.core.records.data_sheet_line import readings
 from rowan.core.records.readings import once_each, reading_of
 from rowan.core.steps.run.own_pump import points_from_text, speeds_from_csv
+from rowan.core.terms.compass import compass_point
 from rowan.core.terms.errors import ReadingError, RowanError
-from rowan.core.terms.units import DIMENSIONS, SYSTEMS, compass_point, typed_to_si, worded
+from rowan.core.terms.units import DIMENSIONS, SYSTEMS, typed_to_si, worded
 from rowan.core.weather.files import read_weather
 from rowan.demo.kvist import kvist_plan_a
 from rowan.web.editing.blanks import changes_from_text

@@ -20,7 +20,7 @@ from rowan.core.terms.units import SYSTEMS, System, number_and_unit
 from rowan.demo.corrim import corrim
 from rowan.demo.pipwater import pipwater
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.loop import bearing, loop_drawing, loop_strip, small_loop
+from rowan.web.benches.loop import loop_drawing, loop_strip, small_loop
 from rowan.web.steps.charge.drainback import lift_and_levels
 from rowan.web.steps.charge.drawing import STATES, direct_column, ladder, vessels
 from rowan.web.steps.collector.drawing import efficiency_lines
@@ -276,13 +276,6 @@ def test_coil_and_sensors_stand_at_their_heights(design: Design) -> None:
     for path in ("lower_sensor_m", "upper_sensor_m"):
         knob = next(by_class(by_id(root, f"drag-store-{path}"), "knob"))
         assert (foot - number(knob, "y") - 6) / scale == pytest.approx(getattr(one.design.store, path).value, abs=0.005)
-
-
-@pytest.mark.parametrize(
-    ("azimuth", "name"), [(0, "N"), (157, "SSE"), (180, "S"), (270, "W"), (359, "N"), (11.3, "NNE")]
-)
-def test_bearings_have_names(azimuth: float, name: str) -> None:
-    assert bearing(azimuth) == name
 
 
 @given(azimuth=st.floats(0, 360), radius=st.floats(1, 200))

@@ -21,6 +21,7 @@ from rowan.core.studies.cures import cure_effect
 from rowan.core.studies.propose import Facts, propose
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.finding import Change
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import SYSTEMS, System
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop import loop_drawing, small_loop
@@ -29,6 +30,7 @@ from rowan.web.steps.registry import PAGES
 from rowan.web.ui.window_bar import window_bar
 from tests.core.designs import altered, plan_a, proposed
 from tests.core.together import AT_ONCE, lots
+from tests.web.heard import heard
 
 NUMBERS = [f.path for f in inputs(plan_a()) if f.spec.kind in ("number", "whole") and f.spec.low is not None]
 CHOICES = [(f.path, key) for f in inputs(plan_a()) if f.spec.kind in ("choice", "flag") for key, _ in f.spec.choices]
@@ -62,12 +64,18 @@ def draw_everything(design: Design, systems: tuple[System, ...] = SYSTEMS, plan:
 
 
 def draw_reckoned(design: Design, result: Reckoning, systems: tuple[System, ...], plan: str = "") -> None:
-    """All drawings, sentences, window bars and cure effects of a design.
+    """All drawings, sentences, window bars and cure effects of a design, in words that every catalogue has.
 
     Of a change to a `plan` the cures of what the change brings are tried.
     """
+    with heard(design):
+        _draw(design, result, systems, plan)
+
+
+def _draw(design: Design, result: Reckoning, systems: tuple[System, ...], plan: str) -> None:
     for finding in result.findings:
-        assert "{" not in finding.title.text() + finding.reason.text()
+        labels = "".join(cure.label.text() + (cure.note.text() if cure.note else "") for cure in finding.cures)
+        assert "{" not in finding.title.text() + finding.reason.text() + labels
         for cure in finding.cures if not plan or finding.key not in usual_findings(plan) else ():
             cure_effect(design=design, before=result, finding=finding, cure=cure)
     for units in systems:
@@ -76,10 +84,15 @@ def draw_reckoned(design: Design, result: Reckoning, systems: tuple[System, ...]
         for bench in PAGES.values():
             assert "{" not in bench.verdict(sheet).text(units)
             sentence(bench.line(sheet), design, units)
-            drawings += [block.drawing.svg() for block in bench.blocks(sheet) if block.drawing]
+            for block in bench.blocks(sheet):
+                assert tr(block.title)
+                tr(block.note)
+                drawings += [block.drawing.svg()] if block.drawing else []
             bench.context(sheet)
         for figure in result.figures.values():
             figure.printed_digits()
+            assert "{" not in str(figure.name) + figure.basis.text(units) + figure.why.sentence.text(units)
+            assert figure.window is None or figure.window.source_text(units)
             bar = window_bar(figure, units)
             drawings += [bar.svg] if bar else []
         for drawing in drawings:

@@ -63,6 +63,17 @@ def test_a_figure_that_is_set_closer_is_so_with_its_unit_on_paper() -> None:
     assert float(share) * wanted_width(node) == pytest.approx(node.attributes["textLength"], abs=0.01)
 
 
+@pytest.mark.parametrize(
+    ("cls", "figure_px", "unit_px"),
+    # as the style sheet has them; 12 px are the smallest on a phone
+    [("fig-big halo", 20, 13), ("fig", 14, 12), ("fig-cell", 13, 12), ("", 12, 12)],
+)
+def test_a_unit_is_measured_at_its_own_size_and_not_at_its_figure_s(cls: str, figure_px: float, unit_px: float) -> None:
+    node = Drawing(300, 40, "frame").figure((10, 20), "4.00", "bar", cls)
+    space = 3
+    assert wanted_width(node) == pytest.approx(width_of("4.00", figure_px) + space + width_of("bar", unit_px))
+
+
 def test_a_moved_group_is_measured_where_it_stands() -> None:
     drawing = Drawing(200, 40, "frame")
     node = drawing.add("g", transform="translate(150 0)").words((0, 20), "Sicherheitsventil")

@@ -25,7 +25,10 @@ def too_large(size: int) -> JobFileError | None:
     if size <= LARGEST_BYTES:
         return None
     return JobFileError(
-        "", f"the file has {size / 1e6:.1f} MB; no job file has more than {LARGEST_BYTES // 1_000_000} MB"
+        "",
+        "the file has {size} MB; no job file has more than {largest_bytes} MB",
+        size=f"{size / 1000000.0:.1f}",
+        largest_bytes=f"{LARGEST_BYTES // 1000000}",
     )
 
 
@@ -47,10 +50,12 @@ def load(text: str | bytes) -> Design:
         raise JobFileError("", "this is not a text file in UTF-8, as a job file is") from error
     except json.JSONDecodeError as error:
         where = f"line {error.lineno}, column {error.colno}"
-        raise JobFileError("", f"this is not a JSON job file: {error.msg.lower()} at {where}") from error
+        raise JobFileError(
+            "", "this is not a JSON job file: {error} at {where}", error=f"{error.msg.lower()}", where=f"{where}"
+        ) from error
     except (ValueError, RecursionError) as error:
         reason = "it is nested too deeply" if isinstance(error, RecursionError) else str(error)
-        raise JobFileError("", f"this is not a JSON job file: {reason}") from error
+        raise JobFileError("", "this is not a JSON job file: {reason}", reason=f"{reason}") from error
     return read(data)
 
 

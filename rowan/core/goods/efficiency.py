@@ -122,7 +122,9 @@ def inlet_to_mean(*, rating: InletRating, area: float, flow: float, heat_capacit
     """
     ratio = area * rating.fr_ul / (flow * heat_capacity)
     if ratio >= 2:
-        raise ImpossibleInputError(f"flow too small: A·F_RU_L/(m·c_p) must be below 2, it is {ratio:.2f}")
+        raise ImpossibleInputError(
+            "flow too small: A·F_RU_L/(m·c_p) must be below 2, it is {ratio}", ratio=f"{ratio:.2f}"
+        )
     return Rating(rating.fr_tau_alpha / (1 - ratio / 2), rating.fr_ul / (1 - ratio / 2))
 
 

@@ -178,7 +178,7 @@ def house_of(ground: Ground) -> House:
 def reads(house: House, instrument: str) -> Statement:
     """What an instrument shows. Raises ImpossibleInputError for one that there is not."""
     if instrument not in READINGS:
-        raise ImpossibleInputError(f"there is no instrument “{instrument}”")
+        raise ImpossibleInputError("there is no instrument “{instrument}”", instrument=instrument)
     return READINGS[instrument](house)
 
 

@@ -236,7 +236,7 @@ class Sheet:
     def __post_init__(self) -> None:
         marks = sum(one.marks for one in self.questions)
         if abs(marks - ALL_MARKS) > 1e-6:
-            raise ImpossibleInputError(f"the marks of a task are a hundred together, not {marks:g}")
+            raise ImpossibleInputError("the marks of a task are a hundred together, not {marks}", marks=f"{marks:g}")
 
     def masters(self) -> dict[str, Answer]:
         """What a master would answer, every mark."""

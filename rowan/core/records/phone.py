@@ -42,7 +42,11 @@ def _spread(readings: Sequence[float]) -> float:
 def _checked(name: str, readings: Sequence[float]) -> None:
     if not LEAST_READINGS <= len(readings) <= MOST_READINGS:
         raise ImpossibleInputError(
-            f"{LEAST_READINGS} to {MOST_READINGS} readings are needed {name}, {WANTED_READINGS} are usual"
+            "{least_readings} to {most_readings} readings are needed {name}, {wanted_readings} are usual",
+            least_readings=f"{LEAST_READINGS}",
+            most_readings=f"{MOST_READINGS}",
+            name=name,
+            wanted_readings=f"{WANTED_READINGS}",
         )
     for reading in readings:
         if not math.isfinite(reading) or abs(reading) > 360:
@@ -61,7 +65,10 @@ def slope_of(*, first: Sequence[float], turned: Sequence[float], what: What = "p
     if spread > MOST_SPREAD[what]:
         better = ": a 600 mm level with a block of 12.5 mm tells a fall of 1:48" if what == "fall" else ""
         raise ImpossibleInputError(
-            f"the readings differ by {spread:.1f}°, more than the {MOST_SPREAD[what]:g}° that may be{better}"
+            "the readings differ by {spread}°, more than the {most_spread}° that may be{better}",
+            spread=f"{spread:.1f}",
+            most_spread=f"{MOST_SPREAD[what]:g}",
+            better=better,
         )
     error = (a + b) / 2
     doubts = ("its error is large: did it lie on its camera or its case?",) if abs(error) > MOST_ERROR_DEG else ()
@@ -88,7 +95,9 @@ def bearing_of(*, here: Sequence[float], aside: Sequence[float], declination: fl
     spread = max(_spread([_apart(r, m) for r in rows]) for rows, m in ((here, one), (aside, two)))
     if spread > MOST_SPREAD["bearing"]:
         raise ImpossibleInputError(
-            f"the readings differ by {spread:.0f}°, more than the {MOST_SPREAD['bearing']:g}° that may be"
+            "the readings differ by {spread}°, more than the {most_spread}° that may be",
+            spread=f"{spread:.0f}",
+            most_spread=f"{MOST_SPREAD['bearing']:g}",
         )
     apart = abs(_apart(one, two))
     doubts = (
@@ -132,5 +141,7 @@ def bearing_by_shadow(*, latitude: float, longitude: float, at: datetime, turned
     sun = get_solarposition(pd.DatetimeIndex([at.astimezone(UTC)]), latitude, longitude)
     height, bearing = float(sun["elevation"].iloc[0]), float(sun["azimuth"].iloc[0])
     if height < LEAST_SHADOW_DEG:
-        raise ImpossibleInputError(f"the sun stands {height:.0f}° high then: there is no shadow to read")
+        raise ImpossibleInputError(
+            "the sun stands {height}° high then: there is no shadow to read", height=f"{height:.0f}"
+        )
     return Reading((bearing + 180 + turned) % 360, 1.0, None, 0.0)

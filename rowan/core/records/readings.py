@@ -87,7 +87,11 @@ def reading_of(data: object) -> Reading:
         raise ReadingError("a reading is a JSON object")
     unknown = sorted(str(key) for key in data if key != "at" and key not in LIMITS)
     if unknown:
-        raise ReadingError(f"“{unknown[0][:40]}” is no key of a reading; there are at, {', '.join(LIMITS)}")
+        raise ReadingError(
+            "“{unknown}” is no key of a reading; there are at, {limits}",
+            unknown=unknown[0][:40],
+            limits=", ".join(LIMITS),
+        )
     return Reading(_moment(data.get("at")), **{key: _number(key, data[key]) for key in LIMITS if key in data})
 
 
@@ -97,11 +101,11 @@ def _moment(text: object) -> datetime:
     try:
         found = datetime.fromisoformat(text)
     except ValueError as error:
-        raise ReadingError(f"“{text[:40]}” is no time; such as 2026-05-04T12:00:00Z") from error
+        raise ReadingError("“{text}” is no time; such as 2026-05-04T12:00:00Z", text=text[:40]) from error
     if found.tzinfo is None:
-        raise ReadingError(f"“{text[:40]}” does not say its zone; put Z or +01:00 behind it")
+        raise ReadingError("“{text}” does not say its zone; put Z or +01:00 behind it", text=text[:40])
     if not 2000 <= found.year <= 2200:
-        raise ReadingError(f"the year {found.year} lies outside 2000 to 2200")
+        raise ReadingError("the year {year} lies outside 2000 to 2200", year=f"{found.year}")
     return found
 
 
@@ -115,7 +119,7 @@ def once_each(pairs: list[tuple[str, object]]) -> dict[str, object]:
     found = dict(pairs)
     if len(found) < len(pairs):
         twice = next(key for number, (key, _) in enumerate(pairs) if key in dict(pairs[:number]))
-        raise ReadingError(f"“{twice[:40]}” stands twice: which one counts?")
+        raise ReadingError("“{twice}” stands twice: which one counts?", twice=twice[:40])
     return found
 
 
@@ -123,14 +127,14 @@ def _number(key: str, value: object) -> float | None:
     if value is None:
         return None
     if isinstance(value, bool) or not isinstance(value, int | float):
-        raise ReadingError(f"“{key}” must be a number or null")
+        raise ReadingError("“{key}” must be a number or null", key=key)
     try:
         number = float(value)
     except OverflowError:
         number = math.inf
     low, high = LIMITS[key]
     if not low <= number <= high:
-        raise ReadingError(f"“{key}” must lie between {low:g} and {high:g}")
+        raise ReadingError("“{key}” must lie between {low} and {high}", key=key, low=f"{low:g}", high=f"{high:g}")
     return number
 
 

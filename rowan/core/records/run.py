@@ -228,7 +228,7 @@ def run_steps(kind: RunKind, plan: Planned) -> tuple[Step, ...]:
         case "service":
             return commission.service
     if kind not in STEPS_OF:
-        raise ImpossibleInputError(f"there is no run of the kind “{kind}”")
+        raise ImpossibleInputError("there is no run of the kind “{kind}”", kind=kind)
     wanted = STEPS_OF[kind]
     return commission.steps if wanted is None else tuple(step for step in commission.steps if step.key in wanted)
 

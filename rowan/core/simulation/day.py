@@ -199,7 +199,12 @@ def ready(system: System, draws: Draws, light: Light, before: Light, days: range
     Raises ImpossibleInputError unless `light` has a value for each minute of the days.
     """
     if light.sun.size != MINUTES_A_DAY * len(days):
-        raise ImpossibleInputError(f"{len(days)} days have {MINUTES_A_DAY * len(days)} minutes, not {light.sun.size}")
+        raise ImpossibleInputError(
+            "{days} days have {minutes_a_day} minutes, not {size}",
+            days=f"{len(days)}",
+            minutes_a_day=f"{MINUTES_A_DAY * len(days)}",
+            size=f"{light.sun.size}",
+        )
     plant, state = (
         plant_of(replace(system, step=BEFORE_STEP_S), draws.tap, (draws.zone_c, draws.zone_back)),
         fresh_state(system),

@@ -26,7 +26,7 @@ from rowan.core.steps.parts.pricing import (
 from rowan.core.steps.run.route import profile
 from rowan.core.steps.run.stage import warm_curve
 from rowan.core.terms.errors import RowanError
-from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.figure import Part, Quantity, Statement, say
 from rowan.core.terms.finding import Change
 from rowan.core.terms.record import record
 
@@ -105,11 +105,12 @@ def pipe_advice(design: Design, result: Reckoning, kinds: tuple[PipeKind, ...]) 
     length = result.run.route.length
     best = min(kinds, key=lambda kind: kind.cost(length))
     straight, corrugated = kinds[0], kinds[-1]
-    told = {
+    told: dict[str, Part] = {
+        "name": best.name,
         "c": Quantity(best.cost(length), "money"),
         "l": Quantity(length, "length", 1),
     }
-    words = "At {l} " + best.name + " costs least, {c} with its hours. "
+    words = "At {l} {name} costs least, {c} with its hours. "
     try:
         turns = break_even_length(
             fixed_difference=straight.fixed - corrugated.fixed,

@@ -125,9 +125,9 @@ class NoOperatingPointError(RowanError):
 class TypedNumberError(RowanError):
     """Typed text that is not a number in a known unit; `readings` offers what it may mean."""
 
-    def __init__(self, message: str, readings: tuple[str, ...] = ()) -> None:
+    def __init__(self, template: str, readings: tuple[str, ...] = (), **quantities: tuple[float, str] | str) -> None:
         self.readings = readings
-        super().__init__(message)
+        super().__init__(template, **quantities)
 
 
 class JobFileError(RowanError):

@@ -54,7 +54,9 @@ class Expression:
         used = names(self.text)
         if not used <= self.symbols.keys():
             unknown = used - self.symbols.keys()
-            raise ImpossibleInputError(f"the formula names {', '.join(sorted(unknown))}, which has no value")
+            raise ImpossibleInputError(
+                "the formula names {unknown}, which has no value", unknown=", ".join(sorted(unknown))
+            )
 
     def value(self) -> float:
         """The expression's value, in the units its symbols are in."""
@@ -147,15 +149,17 @@ def _tree(text: str) -> ast.expr:
     for node in ast.walk(tree):
         if isinstance(node, ast.Call):
             if not isinstance(node.func, ast.Name) or node.func.id not in _FUNCTIONS or node.keywords:
-                raise ImpossibleInputError(f"the formula “{text}” calls something that is not allowed")
+                raise ImpossibleInputError("the formula “{text}” calls something that is not allowed", text=text)
         elif isinstance(node, ast.Constant):
             if not isinstance(node.value, int | float):
-                raise ImpossibleInputError(f"the formula “{text}” holds something that is no number")
+                raise ImpossibleInputError("the formula “{text}” holds something that is no number", text=text)
         elif not isinstance(
             node,
             ast.BinOp | ast.UnaryOp | ast.Name | ast.Load | ast.Add | ast.Sub | ast.Mult | ast.Div | ast.Pow | ast.USub,
         ):
-            raise ImpossibleInputError(f"the formula “{text}” holds {type(node).__name__}, which is not allowed")
+            raise ImpossibleInputError(
+                "the formula “{text}” holds {name}, which is not allowed", text=text, name=f"{type(node).__name__}"
+            )
     return tree
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 import re
 from typing import Literal
 
+from rowan.core.terms.compass import compass_point
 from rowan.core.terms.constants import KELVIN
 from rowan.core.terms.errors import TypedNumberError, print_quantities_with
 from rowan.core.terms.language import spoken, tr
@@ -314,19 +315,6 @@ _UNIT = r"[^\d\s+,.-](?:[^\d\s]|(?<=[mt])[23](?!\w))*"
 _TOKEN = re.compile(rf"\s*({_NUMBER})\s*({_UNIT})?\s*")
 
 
-COMPASS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
-_WINDS = {"north": "N", "east": "E", "south": "S", "west": "W"}
-
-
-def compass_point(text: str) -> float | None:
-    """Degrees clockwise from north of a point of the compass, as “SW” or “south-west”; None where it is none."""
-    letters = text.strip().lower()
-    for name, letter in _WINDS.items():
-        letters = letters.replace(name, letter.lower())
-    found = "".join(re.split(r"[\s\-]+", letters)).upper()
-    return COMPASS.index(found) * 360 / len(COMPASS) if found in COMPASS else None
-
-
 def typed_to_si(text: str, dimension_name: str, system: System = "metric") -> float:
     """SI value of what somebody typed; a unit in the text wins over the system's.
 
@@ -344,20 +332,22 @@ def typed_to_si(text: str, dimension_name: str, system: System = "metric") -> fl
     if not cleaned:
         raise TypedNumberError("type a number")
     if len(cleaned) > LONGEST_NUMBER:
-        raise TypedNumberError(f"“{cleaned[:20]}…” has more letters than any number")
+        raise TypedNumberError("“{cleaned}…” has more letters than any number", cleaned=cleaned[:20])
     if dim.name == "bearing" and (point := compass_point(cleaned)) is not None:
         return point
     total, position, parts = 0.0, 0, 0
     while position < len(cleaned):
         match = _TOKEN.match(cleaned, position)
         if match is None or match.end() == position:
-            raise TypedNumberError(f"“{text.strip()}” is not a number{_unit_hint(dim, system)}")
+            raise TypedNumberError(
+                "“{text}” is not a number{unit_hint}", text=text.strip(), unit_hint=_unit_hint(dim, system)
+            )
         number = _plain_number(match.group(1), text)
         factor, offset = _factor(match.group(2), dim, system)
         total += (-1 if total < 0 else 1) * number * factor + offset
         position, parts = match.end(), parts + 1
     if parts > 1 and dim.typed is not _LENGTHS:
-        raise TypedNumberError(f"“{text.strip()}” holds more than one number")
+        raise TypedNumberError("“{text}” holds more than one number", text=text.strip())
     return total
 
 
@@ -370,18 +360,24 @@ def _plain_number(token: str, text: str) -> float:
         whole, _, fraction = token.rpartition(" ")
         above, below = fraction.split("/")
         if int(below) == 0:
-            raise TypedNumberError(f"“{text.strip()}” divides by zero")
+            raise TypedNumberError("“{text}” divides by zero", text=text.strip())
         sign = -1 if token.startswith("-") else 1
         return (float(whole) if whole.strip() else 0.0) + (sign if whole.strip() else 1) * int(above) / int(below)
     marks = re.findall(r"[.,]", token)
     if len(marks) > 1 and not _GROUPED.fullmatch(token):
-        raise TypedNumberError(f"“{token}” is not a number: its marks stand where none can be")
+        raise TypedNumberError("“{token}” is not a number: its marks stand where none can be", token=token)
     if len(marks) == 1 and re.fullmatch(r"[-+]?[1-9]\d{0,2}[.,]\d{3}", token):
         point = token.replace(",", ".")
         grouped = re.sub(r"[.,]", "", token)
         # the rest of what was typed, its unit above all, stays with both readings
         readings = (text.strip().replace(token, f"{point}0"), text.strip().replace(token, grouped))
-        raise TypedNumberError(f"“{token}” can be read in two ways: {point} or {grouped}", readings)
+        raise TypedNumberError(
+            "“{token}” can be read in two ways: {point} or {grouped}",
+            readings,
+            token=token,
+            point=f"{point}",
+            grouped=f"{grouped}",
+        )
     if len(marks) > 1:
         if len(set(marks)) == 1:
             token = token.replace(marks[0], "")
@@ -390,7 +386,7 @@ def _plain_number(token: str, text: str) -> float:
     try:
         return float(token.replace(",", "."))
     except ValueError as error:
-        raise TypedNumberError(f"“{text.strip()}” is not a number") from error
+        raise TypedNumberError("“{text}” is not a number", text=text.strip()) from error
 
 
 def _factor(label: str | None, dim: Dimension, system: System) -> tuple[float, float]:
@@ -404,7 +400,9 @@ def _factor(label: str | None, dim: Dimension, system: System) -> tuple[float, f
     for name, factor, offset in dim.typed:
         if wanted == name:
             return factor, offset
-    raise TypedNumberError(f"“{label}” is not a unit of this quantity{_unit_hint(dim, system)}")
+    raise TypedNumberError(
+        "“{label}” is not a unit of this quantity{unit_hint}", label=label, unit_hint=_unit_hint(dim, system)
+    )
 
 
 def _unit_hint(dim: Dimension, system: System) -> str:

@@ -22,7 +22,9 @@ def cold_main(*, monthly_air: Sequence[float], day: float, latitude: float) -> f
     monthly_air: twelve monthly mean air temperatures [°C]; latitude [°], south negative. Source: methods 1.
     """
     if len(monthly_air) != 12:
-        raise ImpossibleInputError(f"twelve monthly means are needed, not {len(monthly_air)}")
+        raise ImpossibleInputError(
+            "twelve monthly means are needed, not {monthly_air}", monthly_air=f"{len(monthly_air)}"
+        )
     day = within("day of the year", day, 1, 366)
     return float(_curve(monthly_air, latitude, np.array(day)))
 
@@ -30,7 +32,9 @@ def cold_main(*, monthly_air: Sequence[float], day: float, latitude: float) -> f
 def cold_main_year(*, monthly_air: Sequence[float], latitude: float) -> Array:
     """Cold main temperature [°C] on each day of a year, shape (365,). Arguments and source as of `cold_main`."""
     if len(monthly_air) != 12:
-        raise ImpossibleInputError(f"twelve monthly means are needed, not {len(monthly_air)}")
+        raise ImpossibleInputError(
+            "twelve monthly means are needed, not {monthly_air}", monthly_air=f"{len(monthly_air)}"
+        )
     return _curve(monthly_air, latitude, np.arange(1.0, DAYS + 1))
 
 

@@ -117,7 +117,7 @@ def _possible_days(text: str) -> tuple[str, int]:
     except ValueError as error:
         raise WeatherFileError("its first line names no clock") from error
     if not LEAST_ZONE <= zone <= MOST_ZONE:
-        raise WeatherFileError(f"its clock is {zone:g} hours from UTC, which no clock is")
+        raise WeatherFileError("its clock is {zone} hours from UTC, which no clock is", zone=f"{zone:g}")
     rows = [line for line in lines[EPW_HEAD:] if line.strip()]
     good = [row for row in rows if _is_hour(row.split(",", 5)[1:4])]
     return "\n".join([*lines[:EPW_HEAD], *good]) + "\n", len(rows) - len(good)
@@ -209,7 +209,9 @@ def _from_plane(table: Any, meta: Any) -> dict[str, Array]:
 def read_weather(name: str, content: bytes) -> WeatherFile:
     """A year from a weather file's content. Raises WeatherFileError with what is wrong and what to do."""
     if len(content) > LARGEST_BYTES:
-        raise WeatherFileError(f"the file has {len(content) / 1e6:.0f} MB; a year of hours has one or two")
+        raise WeatherFileError(
+            "the file has {content} MB; a year of hours has one or two", content=f"{len(content) / 1000000.0:.0f}"
+        )
     text = content.decode("utf-8-sig", errors="replace")
     kind = kind_of(text)
     reader = {"EPW": _epw, "TMY3": _tmy3, "PVGIS": _pvgis}[kind]
@@ -218,7 +220,9 @@ def read_weather(name: str, content: bytes) -> WeatherFile:
     except WeatherFileError:
         raise
     except Exception as error:  # what a broken file does to a parser cannot be foreseen
-        raise WeatherFileError(f"the file begins like {kind} but cannot be read to its end: {_short(error)}") from error
+        raise WeatherFileError(
+            "the file begins like {kind} but cannot be read to its end: {short}", kind=kind, short=_short(error)
+        ) from error
     return _checked(name, kind, rows)
 
 
@@ -230,12 +234,18 @@ def _short(error: Exception) -> str:
 def _place_checked(place: Place, mended: list[str]) -> Place:
     if not (-65 <= place.latitude <= 65 and -180 <= place.longitude <= 180):
         raise WeatherFileError(
-            f"the file is from {place.latitude:g}°, {place.longitude:g}°; Rowan reckons from 65° south to 65° north"
+            "the file is from {latitude}°, {longitude}°; Rowan reckons from 65° south to 65° north",
+            latitude=f"{place.latitude:g}",
+            longitude=f"{place.longitude:g}",
         )
     if not LOWEST_M <= place.altitude <= HIGHEST_M:
-        raise WeatherFileError(f"the file is from {place.altitude:g} m above the sea, where nobody lives")
+        raise WeatherFileError(
+            "the file is from {altitude} m above the sea, where nobody lives", altitude=f"{place.altitude:g}"
+        )
     if not LEAST_ZONE <= place.utc_offset <= MOST_ZONE:
-        raise WeatherFileError(f"its clock is {place.utc_offset:g} hours from UTC, which no clock is")
+        raise WeatherFileError(
+            "its clock is {utc_offset} hours from UTC, which no clock is", utc_offset=f"{place.utc_offset:g}"
+        )
     apart = place.utc_offset - place.longitude / HOUR_DEG
     if abs(apart) > 2.5:
         mended.append(f"its clock is {apart:+.1f} h from the sun's at its longitude; taken as it says")
@@ -296,7 +306,9 @@ def _on_the_hours(rows: _Rows, mended: list[str]) -> dict[str, Array]:
     missing = HOURS - np.unique(found).size
     if missing > MOST_GAP_HOURS:
         raise WeatherFileError(
-            f"{missing} of the year's 8,760 hours are not in the file; up to {MOST_GAP_HOURS} are filled in"
+            "{missing} of the year's 8,760 hours are not in the file; up to {most_gap_hours} are filled in",
+            missing=f"{missing}",
+            most_gap_hours=f"{MOST_GAP_HOURS}",
         )
     if missing:
         mended.append(f"{missing} missing hours filled from the days beside them")
@@ -326,7 +338,9 @@ def _no_nonsense(grid: dict[str, Array], mended: list[str]) -> None:
 def _gap(column: Array, odd: NDArray[np.bool_], words: str, mended: list[str]) -> None:
     count = int(odd.sum())
     if count > MOST_GAP_HOURS:
-        raise WeatherFileError(f"{count} hours have {words}: this is not what the file says it is")
+        raise WeatherFileError(
+            "{count} hours have {words}: this is not what the file says it is", count=f"{count}", words=words
+        )
     if count:
         column[odd] = np.nan
         mended.append(f"{count} hours with {words} filled from the days beside them")
@@ -359,7 +373,12 @@ def _fill(grid: dict[str, Array], mended: list[str]) -> None:
             if key in ("dni", "dhi"):
                 column[:] = np.nan
                 continue
-            raise WeatherFileError(f"{count} hours of {key} are missing; up to {MOST_GAP_HOURS} are filled in")
+            raise WeatherFileError(
+                "{count} hours of {key} are missing; up to {most_gap_hours} are filled in",
+                count=f"{count}",
+                key=key,
+                most_gap_hours=f"{MOST_GAP_HOURS}",
+            )
         days = column.reshape(365, 24)
         for day, hour in zip(*np.nonzero(np.isnan(days)), strict=True):
             days[day, hour] = _beside(days[:, hour], int(day))
@@ -387,6 +406,8 @@ def _night(grid: dict[str, Array], elevation: Array) -> None:
         raise WeatherFileError("no sun shines in the whole file")
     share = float(np.nansum(grid["ghi"][dark])) / whole
     if share > NIGHT_SHARE:
-        raise WeatherFileError(f"{100 * share:.0f} % of its sun shines at night: its clock or its longitude is wrong")
+        raise WeatherFileError(
+            "{share} % of its sun shines at night: its clock or its longitude is wrong", share=f"{100 * share:.0f}"
+        )
     for key in ("ghi", "dni", "dhi"):
         grid[key][dark] = np.where(np.isnan(grid[key][dark]), np.nan, 0.0)

@@ -53,10 +53,13 @@ class Weather:
             values = getattr(self, name)
             if values.shape != (HOURS,):
                 raise ImpossibleInputError(
-                    f"a year has {HOURS} hours, {name} has {values.shape[0] if values.ndim else 0}"
+                    "a year has {hours} hours, {name} has {values}",
+                    hours=f"{HOURS}",
+                    name=name,
+                    values=f"{values.shape[0] if values.ndim else 0}",
                 )
             if not np.isfinite(values).all():
-                raise ImpossibleInputError(f"{name} holds a value that is no number")
+                raise ImpossibleInputError("{name} holds a value that is no number", name=name)
 
 
 @record

@@ -45,7 +45,9 @@ class Climate:
         for name in ("ghi", "air", "daily_range"):
             if len(getattr(self, name)) != 12:
                 raise ImpossibleInputError(
-                    f"twelve monthly values are needed for {name}, not {len(getattr(self, name))}"
+                    "twelve monthly values are needed for {name}, not {count}",
+                    name=name,
+                    count=f"{len(getattr(self, name))}",
                 )
         if min(self.ghi) < 0:
             raise ImpossibleInputError("irradiation cannot be below zero")

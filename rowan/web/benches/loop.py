@@ -8,10 +8,11 @@ from itertools import pairwise
 
 from rowan.core.design.own_store import contents_of, own_store_of
 from rowan.core.steps.run.route import ProfileLeg
+from rowan.core.terms.compass import compass_name
 from rowan.core.terms.finding import Finding, gravest
 from rowan.core.terms.language import tr
 from rowan.core.terms.record import record
-from rowan.core.terms.units import COMPASS, number_and_unit, shown
+from rowan.core.terms.units import number_and_unit, shown
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.loop_parts import PART_BENCH, LoopParts
 from rowan.web.benches.roof_tank import roof_tank_drawing
@@ -26,11 +27,6 @@ BRANCH_X = 152.0  # where gauge, relief and vessel hang down beside the hot line
 WIDEST_PLATE = 92.0
 CLEAR_OF_LINE_PX = 12.0  # that the store's litres keep from the hot line
 LEVEL_NAMES = ("ground", "first floor", "second floor", "third floor", "fourth floor")
-
-
-def bearing(azimuth: float) -> str:
-    """The compass name of an azimuth."""
-    return COMPASS[round(azimuth * len(COMPASS) / 360) % len(COMPASS)]
 
 
 @record
@@ -243,7 +239,7 @@ class _Loop(LoopParts):
             node,
             (8, title_y),
             f"{count} × {area}",
-            f"{item.name} · {bearing(design.survey.roof_azimuth_deg.value)} {design.tilt_deg:.0f}°",
+            f"{tr(item.name)} · {compass_name(design.survey.roof_azimuth_deg.value)} {design.tilt_deg:.0f}°",
         )
         node.words((8, title_y + 27), tr("dry {self}", self=self.shown("stagnation")), "label halo")
         self.mark(node, "collector", ((bx + tx) / 2 + nx * 2.4, (by + ty) / 2 + ny * 2.4))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from typing import Any
@@ -24,6 +24,8 @@ from rowan.core.terms.language import Language, spoken, tr
 from rowan.core.terms.record import record
 from rowan.core.terms.units import System, dimension, shown, typed_to_si, unit_label, worded
 from rowan.web.ui.errors import WebError
+from rowan.web.ui.sentences import capital
+from rowan.web.ui.sentences import sentence as begun
 
 TYPED_DIGITS = 6
 CATALOGUE: dict[str, dict[str, Any]] = {
@@ -264,13 +266,14 @@ def _read_number(found: Located, text: str, system: System) -> float | int | Non
         kept: float | int = found.value  # not touched: its last digits stay
         return kept
     if not text:
-        raise RefusedInputError(f"Type a number. Allowed: {limits_text(spec, system)}.")
+        raise RefusedInputError(tr("Type a number. Allowed: {limits}.", limits=limits_text(spec, system)))
     try:
         si = typed_to_si(text, spec.dimension, system)
     except TypedNumberError as error:
         message = str(error)
         raise RefusedInputError(
-            f"{message[:1].upper()}{message[1:]}. Allowed: {limits_text(spec, system)}.", error.readings
+            tr("{refusal}. Allowed: {limits}.", refusal=capital(message), limits=limits_text(spec, system)),
+            error.readings,
         ) from error
     stored = _at_its_end(spec, round(spec.stored(si), 9), system)
     if spec.kind == "whole":
@@ -324,7 +327,7 @@ def _read_text(found: Located, text: str, system: System) -> str:
         try:
             read(text)
         except TypedNumberError as error:
-            raise RefusedInputError(f"{str(error)[:1].upper()}{str(error)[1:]}.") from error
+            raise RefusedInputError(begun(str(error))) from error
     return text
 
 
@@ -367,20 +370,42 @@ class Slot:
     path: str
 
 
+@record
+class Word:
+    """A word of a sentence that goes by the plan, by its name in the message."""
+
+    name: str
+    words: str
+
+
+Part = str | Slot | Word
+SENTENCES = re.compile(r"(?<=\.) ")
+
+
 def blanks(text: str) -> tuple[str | Slot, ...]:
     """Words with inputs in braces by their paths, as the parts of a sentence: “at {duty.tap_c}”."""
     parts = re.split(r"{([^}]*)}", text)
     return tuple(Slot(part) if i % 2 else part for i, part in enumerate(parts) if part)
 
 
-def sentence(
-    parts: Iterable[str | Slot], design: Design, system: System, refused: Blank | None = None
-) -> list[str | Blank]:
-    """A sentence of words and blanks; a refused input takes the place of its blank. Marks stay with the blank before them."""
+def _said(parts: Iterable[Part]) -> str:
+    """What the parts say in the language that is spoken, inputs and words by their names in braces.
+
+    A sentence is one message, for another language may have its blanks in another order; so is none more than one: which
+    follow each other goes by the plan.
+    """
+    names = (
+        part if isinstance(part, str) else f"{{{part.name if isinstance(part, Word) else part.path}}}" for part in parts
+    )
+    return " ".join(map(tr, SENTENCES.split("".join(names))))
+
+
+def sentence(parts: Sequence[Part], design: Design, system: System, refused: Blank | None = None) -> list[str | Blank]:
+    """Words and blanks of a sentence; a refused input takes the place of its blank. Marks stay with the blank before them."""
     found: list[str | Blank] = []
-    # one message for the whole sentence: another language may have its blanks in another order
-    message = "".join(f"{{{part.path}}}" if isinstance(part, Slot) else part for part in parts)
-    for part in blanks(tr(message)):
+    words = {part.name: part.words for part in parts if isinstance(part, Word)}
+    said = re.sub("{(" + "|".join(words) + ")}", lambda name: words[name[1]], _said(parts)) if words else _said(parts)
+    for part in blanks(said):
         if isinstance(part, Slot):
             found.append(refused if refused and refused.path == part.path else blank(design, part.path, system))
         elif found and isinstance(found[-1], Blank) and part[:1] in ",.:":

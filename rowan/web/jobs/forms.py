@@ -10,8 +10,8 @@ from rowan.core.design.inputs.base import Inputs, InputSpec, spec_of
 from rowan.core.design.inputs.duty import DutyInputs
 from rowan.core.design.inputs.survey import SurveyInputs
 from rowan.core.studies.propose import Facts
+from rowan.core.terms.compass import compass_point
 from rowan.core.terms.language import Message, spoken, tr
-from rowan.core.terms.units import compass_point
 from rowan.web.accounts.models import Firm
 from rowan.web.plans.weather import places_of
 from rowan.web.ui.languages import tr_later

@@ -14,12 +14,12 @@ from django.utils.safestring import SafeString
 
 from rowan.core.design.changes import assumed
 from rowan.core.simulation.cache import Kept
+from rowan.core.terms.compass import compass_name
 from rowan.core.terms.language import tr
 from rowan.core.terms.source import METHODS, Method
 from rowan.core.terms.units import System
 from rowan.web.accounts.models import Firm
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import Blank, blank
 from rowan.web.papers.font_cuts import font_faces
 from rowan.web.papers.whole_words import install
@@ -87,7 +87,7 @@ def paper_context(plan: Plan, sheet: Sheet, size: Size) -> dict[str, Any]:
         "design": sheet.design,
         "result": sheet.result,
         "units": sheet.units,
-        "bearing": bearing(sheet.design.survey.roof_azimuth_deg.value),
+        "bearing": compass_name(sheet.design.survey.roof_azimuth_deg.value),
         "open_findings": [f for f in sheet.findings if f.level != "mind"],
         "paper_size": SIZES[size],
     }

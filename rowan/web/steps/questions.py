@@ -121,8 +121,8 @@ def _as_is(item: CollectorItem) -> Statement:
         for key, flow in (("a", item.least_flow_l_h), ("b", item.flow_l_h), ("c", item.most_flow_l_h))
     }
     return say(
-        item.name.replace("{", "(").replace("}", ")")
-        + " holds {v} and takes {a} least, {b} recommended, {c} most; each collector.",
+        "{name} holds {v} and takes {a} least, {b} recommended, {c} most; each collector.",
+        name=item.name.replace("{", "(").replace("}", ")"),
         v=Quantity(item.contents_l * LITRE, "volume", 2),
         **flows,
     )

@@ -33,7 +33,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     years = [o.year for o in outcomes[1:] if o is not None and o.year is not None]
     refused = next((o.refusal for o in outcomes if o is not None and o.refusal is not None), None)
     if refused is not None:
-        drawing.words((LEFT, 40), "No year can be run: " + refused.text(sheet.units), "label-ink")
+        drawing.words((LEFT, 40), tr("No year can be run: {why}", why=refused.text(sheet.units)), "label-ink")
         return Told(None, drawing)
     heats = [y.solar_heat / KWH for y in years]
     shares = [100 * y.solar_fraction for y in years]

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from rowan.core.design.changes import changed
+from rowan.core.terms.compass import compass_name
 from rowan.core.terms.figure import Quantity, say
 from rowan.core.terms.finding import Change
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, number_text
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.loop import bearing
 from rowan.web.studies.kinds import Outcomes, RunKind, Told
 from rowan.web.studies.work import Variant
 from rowan.web.ui.svg import Drawing
@@ -44,7 +44,7 @@ def tell(sheet: Sheet, outcomes: Outcomes) -> Told:
     site = sheet.result.site
     notes = (
         "",
-        tr("{tilt}° to {azimuth}", tilt=f"{site.best.tilt:.0f}", azimuth=bearing(site.best.azimuth)),
+        tr("{tilt}° to {azimuth}", tilt=f"{site.best.tilt:.0f}", azimuth=compass_name(site.best.azimuth)),
         tr("{number_text} × the aperture", number_text=number_text(1 / max(site.relative_yield, 0.05), 2)),
     )
     for i, heat in enumerate(saved):

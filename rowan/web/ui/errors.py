@@ -6,11 +6,15 @@ The core's refusals are `RowanError`; this is the other floor's tree.
 from __future__ import annotations
 
 from rowan.core.terms.errors import RowanError
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import System
 
 
 class WebError(Exception):
-    """Something that was asked for and cannot be done; its words are for the person who asked."""
+    """Something that was asked for and cannot be done; its words are for the person who asked, in the language that is spoken."""
+
+    def __str__(self) -> str:
+        return tr(super().__str__())
 
 
 class NoSuchStepError(WebError):

@@ -34,6 +34,7 @@ Point = tuple[float, float]
 Box = tuple[float, float, float, float]
 _MOVED = re.compile(r"translate\(\s*(-?[\d.]+)[ ,]+(-?[\d.]+)\s*\)")
 _SIZE = re.compile(r"\.drawing \.([\w-]+)[^{},]*\{[^{}]*font-size: ([\d.]+)px")
+_SIZE_WITHIN = re.compile(r"\.drawing \.([\w-]+) \.([\w-]+) *\{[^{}]*font-size: ([\d.]+)px")
 
 
 class Element(Protocol):
@@ -71,6 +72,13 @@ def _sizes() -> dict[str, float]:
     for name, size in _SIZE.findall(DRAWING_CSS.read_text(encoding="utf-8")):
         found[name] = max(found.get(name, 0.0), float(size))
     return found
+
+
+@lru_cache(maxsize=1)
+def _sizes_within() -> dict[tuple[str, str], float]:
+    """Size of the letters [px] of a class inside another, where the style sheet gives it one of its own there."""
+    told = _SIZE_WITHIN.findall(DRAWING_CSS.read_text(encoding="utf-8"))
+    return {(outer, inner): float(size) for outer, inner, size in told}
 
 
 @lru_cache(maxsize=8192)
@@ -121,13 +129,24 @@ def measured_at(names: str) -> float:
     return max(_size_of(names), PHONE_PX) * (ITALIC_WIDER if ITALIC in names.split() else 1.0)
 
 
+@lru_cache(maxsize=512)
+def _part_measured_at(names: str, of: str) -> float:
+    """The size at which a part of a text of classes `of` is measured [px]: a unit is smaller than its figure, a part whose own classes
+    say nothing is as large as the text."""
+    within, own = _sizes_within(), _sizes()
+    told = [within.get((outer, name), own.get(name)) for outer in of.split() or [""] for name in names.split()]
+    return max([max(size, PHONE_PX) for size in told if size], default=measured_at(of))
+
+
 def wanted_width(node: Element) -> float:
     """How wide a text and what it holds stand [px], in the language that is spoken."""
-    size = measured_at(str(node.attributes.get("class", "")))
-    if not node.children:
-        return width_of(tr(node.text), size)
-    spaces = sum(float(part.attributes.get("dx", 0)) for part in node.children)
-    return spaces + sum(width_of(tr(part.text), size) for part in node.walk() if part.tag != "title")
+    of = str(node.attributes.get("class", ""))
+    wide = width_of(tr(node.text), measured_at(of))
+    for part in node.children:
+        if part.tag != "title":
+            size = _part_measured_at(str(part.attributes.get("class", "")), of)
+            wide += float(part.attributes.get("dx", 0)) + width_of(tr(part.text), size)
+    return wide
 
 
 def _within(node: Element, wanted: float, moved: float, frame: float) -> None:

@@ -25,7 +25,7 @@ _AWAY = re.compile(r"(\d{1,2})\s*([a-z]{3})?[a-z]*\s*[-\N{EN DASH}]\s*(\d{1,2})\
 def _minute(hour: str, minute: str | None, text: str) -> int:
     found = int(hour) * 60 + int(minute or 0)
     if found > MINUTES_A_DAY or int(minute or 0) > 59:
-        raise TypedNumberError(f"“{text}” is no time of day")
+        raise TypedNumberError("“{text}” is no time of day", text=text)
     return found
 
 
@@ -33,7 +33,7 @@ def clock_minute(text: str) -> int:
     """The minute of the day of a time such as 4:30 or 16; 24:00 is the end of the day. Raises TypedNumberError."""
     match = re.fullmatch(_TIME, text.strip())
     if match is None:
-        raise TypedNumberError(f"“{text.strip()[:30]}” is no time of day: type 4:30")
+        raise TypedNumberError("“{text}” is no time of day: type 4:30", text=text.strip()[:30])
     return _minute(match[1], match[2], text.strip())
 
 
@@ -48,10 +48,10 @@ def day_minutes(text: str) -> list[tuple[int, int]]:
     for part in text.split(","):
         match = _SPAN.fullmatch(part.strip())
         if match is None:
-            raise TypedNumberError(f"“{part.strip()[:30]}” is no span of hours: type 4:30-6:30, or always")
+            raise TypedNumberError("“{part}” is no span of hours: type 4:30-6:30, or always", part=part.strip()[:30])
         start, end = _minute(match[1], match[2], part.strip()), _minute(match[3], match[4], part.strip())
         if start == end:
-            raise TypedNumberError(f"“{part.strip()}” begins when it ends: it would never heat")
+            raise TypedNumberError("“{part}” begins when it ends: it would never heat", part=part.strip())
         found += [(start, end)] if start < end else [(start, MINUTES_A_DAY), (0, end)]
     return [span for span in found if span[1] > span[0]]
 
@@ -69,14 +69,18 @@ def day_draws(text: str) -> tuple[tuple[int, float], ...]:
     for part in text.split(","):
         match = _DRAW.fullmatch(part.strip())
         if match is None:
-            raise TypedNumberError(f"“{part.strip()[:30]}” is no draw: type a time and its parts, such as 6:30 2")
+            raise TypedNumberError(
+                "“{part}” is no draw: type a time and its parts, such as 6:30 2", part=part.strip()[:30]
+            )
         minute = _minute(match[1], match[2], part.strip()) % MINUTES_A_DAY
         parts[minute] = parts.get(minute, 0.0) + float(match[3])
     whole = sum(parts.values())
     if whole <= 0:
         raise TypedNumberError("nothing is drawn at these times: give at least one of them a part")
     if len(parts) > MOST_DRAWS:
-        raise TypedNumberError(f"{len(parts)} draws a day are too many: at most {MOST_DRAWS}")
+        raise TypedNumberError(
+            "{parts} draws a day are too many: at most {most_draws}", parts=f"{len(parts)}", most_draws=f"{MOST_DRAWS}"
+        )
     return tuple((minute, share / whole) for minute, share in sorted(parts.items()) if share > 0)
 
 
@@ -97,7 +101,7 @@ def away_days(text: str) -> list[tuple[int, int]]:
     for part in text.split(","):
         match = _AWAY.fullmatch(part.strip().lower())
         if match is None:
-            raise TypedNumberError(f"“{part.strip()[:30]}” is no span of days: type 14-27 Jul, or never")
+            raise TypedNumberError("“{part}” is no span of days: type 14-27 Jul, or never", part=part.strip()[:30])
         start, end = _day(match[1], match[2] or match[4], part), _day(match[3], match[4], part) + 1
         found += [(start, end)] if start < end else [(start, DAYS), (0, end)]
     return found
@@ -105,11 +109,13 @@ def away_days(text: str) -> list[tuple[int, int]]:
 
 def _day(day: str, month: str, text: str) -> int:
     if month not in SHORT_MONTHS:
-        raise TypedNumberError(f"“{text.strip()}” names no month")
+        raise TypedNumberError("“{text}” names no month", text=text.strip())
     at = SHORT_MONTHS.index(month)
     length = MONTH_STARTS[at + 1] - MONTH_STARTS[at]
     if not 1 <= int(day) <= length:
-        raise TypedNumberError(f"“{text.strip()}”: {month.capitalize()} has {length} days")
+        raise TypedNumberError(
+            "“{text}”: {month} has {length} days", text=text.strip(), month=month.capitalize(), length=f"{length}"
+        )
     return MONTH_STARTS[at] + int(day) - 1
 
 

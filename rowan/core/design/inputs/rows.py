@@ -24,16 +24,20 @@ def row_counts(text: str, count: int) -> tuple[int, ...]:
     """
     parts = [part for part in _BETWEEN.split(text.strip()) if part not in ("row", "rows")]
     if not parts or any(not re.fullmatch(r"[0-9]{1,2}", part) for part in parts):
-        raise TypedNumberError(f"“{text.strip()[:30]}” is no list of rows: type 2, or 6 + 6")
+        raise TypedNumberError("“{text}” is no list of rows: type 2, or 6 + 6", text=text.strip()[:30])
     numbers = [int(part) for part in parts]
     if len(numbers) == 1:
         rows = numbers[0]
         if not 1 <= rows <= MOST_ROWS:
-            raise TypedNumberError(f"1 to {MOST_ROWS} rows can be")
+            raise TypedNumberError("1 to {most_rows} rows can be", most_rows=f"{MOST_ROWS}")
         rows = min(rows, count)
         return tuple(count // rows + (1 if row < count % rows else 0) for row in range(rows))
     if len(numbers) > MOST_ROWS or any(not 1 <= number <= MOST_IN_ROW for number in numbers):
-        raise TypedNumberError(f"each row has 1 to {MOST_IN_ROW} collectors, and there are {MOST_ROWS} rows at most")
+        raise TypedNumberError(
+            "each row has 1 to {most_in_row} collectors, and there are {most_rows} rows at most",
+            most_in_row=f"{MOST_IN_ROW}",
+            most_rows=f"{MOST_ROWS}",
+        )
     return tuple(numbers)
 
 

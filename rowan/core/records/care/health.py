@@ -22,14 +22,14 @@ from rowan.core.records.logs.stamps import WHOLE_DAY_S
 from rowan.core.records.planned import planned_of
 from rowan.core.records.readings import Planned
 from rowan.core.terms.dates import day_said
-from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.figure import Part, Quantity, Statement, say
 from rowan.core.terms.record import record
 from rowan.core.weather.hours import Sky
 
 Array = NDArray[np.float64]
 DECIMALS = {"pressure": 2, "length": 2, "share": 0}
 MATCH_SHARE = 0.8  # of the time of a whole answer, for what is told of its progress
-PARTS = ("night", "morning", "noon", "afternoon", "evening")
+WHEN = (" at night", " in the morning", " at noon", " in the afternoon", " in the evening")
 # what a channel is called, its kind of number, and how it is asked after
 SAID: dict[str, tuple[str, str]] = {
     "field_c": ("the field", "temperature"),
@@ -248,20 +248,22 @@ def evidence_words(one: Evidence) -> Statement:
             days=f"{one.days}",
         )
     name, kind = SAID[one.channel]
-    when = (
-        ""
-        if one.part is None
-        else f" in the {PARTS[one.part]}"
-        if PARTS[one.part] not in ("night", "noon")
-        else f" at {PARTS[one.part]}"
-    )
+    when = "" if one.part is None else WHEN[one.part]
     pump = "" if one.part is None else ", pump on" if one.runs else ", pump off"
-    return say(
-        f"{name[0].upper()}{name[1:]}{when}{pump}: {{read}} read, {{healthy}} if healthy, {{supposed}} with this fault; nearer to it on "
-        f"{one.nearer} of {one.days}",
-        read=_quantity(one.read, kind),
-        healthy=_quantity(one.healthy, kind),
-        supposed=_quantity(one.supposed, kind),
+    told: dict[str, Part] = {
+        "name": name,
+        "when": when,
+        "pump": pump,
+        "nearer": f"{one.nearer}",
+        "days": f"{one.days}",
+        "read": _quantity(one.read, kind),
+        "healthy": _quantity(one.healthy, kind),
+        "supposed": _quantity(one.supposed, kind),
+    }
+    return Statement(
+        "{name}{when}{pump}: {read} read, {healthy} if healthy, {supposed} with this fault; nearer to it on {nearer} of {days}",
+        told,
+        capital=True,
     )
 
 

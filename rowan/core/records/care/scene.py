@@ -170,8 +170,14 @@ def scene_of(design: Design, result: Reckoning, log: Log, *, zone_h: float, sky:
     number = (local // WHOLE_DAY_S).astype(np.int64)
     first, days = int(number[0]), int(number[-1] - number[0]) + 1
     if days < LEAST_DAYS:
+        if days == 1:
+            raise LogError(
+                "a log of one day says nothing sure: {least_days} with sun at least", least_days=f"{LEAST_DAYS}"
+            )
         raise LogError(
-            f"a log of {days} day{'s' if days > 1 else ''} says nothing sure: {LEAST_DAYS} with sun at least"
+            "a log of {days} days says nothing sure: {least_days} with sun at least",
+            days=f"{days}",
+            least_days=f"{LEAST_DAYS}",
         )
     until = np.diff(log.at, append=log.at[-1] + log.step).astype(float)
     lasts = np.where(until > GAP_STEPS * log.step, float(log.step), until)

@@ -55,11 +55,12 @@ def text_of(data: bytes) -> str:
         raise LogError("the file is empty")
     if len(data) > LARGEST_BYTES:
         raise LogError(
-            f"the file has more than {LARGEST_BYTES // 1_000_000} million bytes; send it in parts, a year each"
+            "the file has more than {largest_bytes} million bytes; send it in parts, a year each",
+            largest_bytes=f"{LARGEST_BYTES // 1000000}",
         )
     for begins, what in NOT_TEXT.items():
         if data.startswith(begins):
-            raise LogError(f"this is {what}, whatever its name says: {CURES[what]}")
+            raise LogError("this is {what}, whatever its name says: {cures}", what=what, cures=f"{CURES[what]}")
     if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
         try:
             return data.decode("utf-16")
@@ -80,7 +81,11 @@ def sheet_of(data: bytes) -> Sheet:
         raise LogError("the file is empty")
     rows = text.count("\n")
     if rows > MOST_ROWS:
-        raise LogError(f"the file has {rows:,} lines; send at most {MOST_ROWS:,} at once, a year each")
+        raise LogError(
+            "the file has {rows} lines; send at most {most_rows} at once, a year each",
+            rows=f"{rows:,}",
+            most_rows=f"{MOST_ROWS:,}",
+        )
     first = text.split("\n", LOOKED_AT + MOST_HEAD)
     lines = first[: LOOKED_AT + MOST_HEAD]
     is_whole = len(first) <= LOOKED_AT + MOST_HEAD
@@ -138,7 +143,11 @@ def _delimiter(lines: list[str]) -> tuple[str, int]:
     if not best[1] or best[0] < 0.5:
         raise LogError("its lines are not parted alike by semicolon, tab, bar or comma: this is no table")
     if best[2] > MOST_COLUMNS:
-        raise LogError(f"it has {best[2]} columns; Rowan reads at most {MOST_COLUMNS}")
+        raise LogError(
+            "it has {best} columns; Rowan reads at most {most_columns}",
+            best=f"{best[2]}",
+            most_columns=f"{MOST_COLUMNS}",
+        )
     return best[1], best[2]
 
 
@@ -147,7 +156,7 @@ def _first_of_numbers(cells: list[list[str]], width: int) -> int:
     for number, row in enumerate(cells[:MOST_HEAD]):
         if len(row) == width and sum(bool(NUMBER.match(cell)) for cell in row) * 3 >= width and _has_time(row):
             return number
-    raise LogError(f"no row with a time and numbers stands in its first {MOST_HEAD} lines")
+    raise LogError("no row with a time and numbers stands in its first {most_head} lines", most_head=f"{MOST_HEAD}")
 
 
 def _has_time(row: list[str]) -> bool:

@@ -172,7 +172,7 @@ def _pump(design: Design, found: Draining) -> list[Finding]:
         if curve.head(0.0) > found.lift.start_head:
             cures.append(
                 Cure(
-                    say("Take the " + LIFTING_PUMP.name.lower()),
+                    say("Take the {name}", name=LIFTING_PUMP.name.lower()),
                     (Change("run.pump", LIFTING_PUMP), Change("run.speed", number)),
                     "flow",
                 )
@@ -266,7 +266,11 @@ def _bore(found: Draining) -> list[Finding]:
             ),
             quantity=Quantity(bore, "pipe_size"),
             limit=Quantity(LEAST_RETURN_BORE_M, "pipe_size"),
-            cures=(Cure(say("Lay " + RETURN_PIPE.lower()), (Change("run.pipe", PIPES[RETURN_PIPE]),), "drain_time"),),
+            cures=(
+                Cure(
+                    say("Lay {pipe}", pipe=RETURN_PIPE.lower()), (Change("run.pipe", PIPES[RETURN_PIPE]),), "drain_time"
+                ),
+            ),
             source=methods(11),
         )
     ]

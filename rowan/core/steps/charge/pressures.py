@@ -92,7 +92,7 @@ _RULES: Mapping[str, Callable[[float, float, float, float], Setting]] = {
 def school_words(*, school: School) -> Statement:
     """What a school does, in a sentence. Raises ImpossibleInputError for one that there is not."""
     if school not in _WORDS:
-        raise ImpossibleInputError(f"there is no school “{school}”")
+        raise ImpossibleInputError("there is no school “{school}”", school=school)
     return _WORDS[school]
 
 
@@ -135,7 +135,7 @@ def school_setting(
     """
     rule = _RULES.get(school)
     if rule is None:
-        raise ImpossibleInputError(f"there is no school “{school}”")
+        raise ImpossibleInputError("there is no school “{school}”", school=school)
     return rule(static, height, gap, typed_fill)
 
 

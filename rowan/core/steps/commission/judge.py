@@ -59,7 +59,7 @@ def holds(when: str, symbols: Symbols) -> bool:
     for clause in when.split(" and "):
         parts = COMPARED.split(clause)
         if len(parts) != 3:
-            raise ImpossibleInputError(f"“{clause}” is no comparison")
+            raise ImpossibleInputError("“{clause}” is no comparison", clause=clause)
         left, right = value_of(parts[0], symbols), value_of(parts[2], symbols)
         if left is None or right is None:
             return False

@@ -185,11 +185,11 @@ def pressure_test(job: Job) -> Step:
         danger = say(
             "Shut-in water follows the temperature by bars: judge only at dusk or covered, and count the millilitres."
         )
-    alone = "nothing in the loop that stands less" if not job.design.sealed else "vessel shut off, vent shut"
+    alone = "Nothing in the loop that stands less" if not job.design.sealed else "Vessel shut off, vent shut"
     return Step(
         "test",
         "Pressure test",
-        say(alone[0].upper() + alone[1:] + ": a leak is then a spoonful and the needle is quick."),
+        say("{alone}: a leak is then a spoonful and the needle is quick.", alone=alone),
         work,
         say("The needle stands. A weeping joint stops, plus a quarter turn, noted, looked at next day."),
         (*job.target("test_pressure", "Test at"), *job.target("air_energy", "Shut in, as a spring")),

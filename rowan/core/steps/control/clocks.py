@@ -77,7 +77,12 @@ def unused(design: Design) -> Iterator[Finding]:
         "mind",
         "backup",
         "a window of the backup never fires",
-        say(f"The one from {unused[0].starts} {why}" + ("" if left else " Nothing else heats.")),
+        say(
+            "The one from {starts} {why}{case}",
+            starts=unused[0].starts,
+            why=why,
+            case="" if left else " Nothing else heats.",
+        ),
         (cure_of("Take it out", "functions.windows", left),),
     )
 

@@ -97,7 +97,7 @@ def _pump_parts(design: Design) -> list[Part]:
     if not design.pumped:
         return []
     because = say("in the station's box" if _boxed(design) else "with a valve on each side")
-    parts = [counted("pump", 1, say("pump: " + design.run.pump.value.name.lower()), SOLAR, because)]
+    parts = [counted("pump", 1, say("pump: {name}", name=design.run.pump.value.name.lower()), SOLAR, because)]
     if design.run.pump.value.on_panel:
         words = say("photovoltaic panel {w}, 12 V", w=Quantity(design.run.panel_w.value, "electric_power"))
         parts.append(counted("panel", 1, words, ("electrical", "roof"), say("drives the pump")))

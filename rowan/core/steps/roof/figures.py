@@ -15,7 +15,7 @@ from rowan.core.steps.roof.square import SQUARE_RAD, central_third, diagonal, ma
 from rowan.core.steps.site.rows import LEAST_SUN_DEG, MOST_LOSS, loss_at, pitch_by_loss, rows_behind, rule_of
 from rowan.core.terms.constants import GRAVITY
 from rowan.core.terms.expression import Expression, Symbol
-from rowan.core.terms.figure import Figure, Quantity, Window, by_method, closed_form, say
+from rowan.core.terms.figure import Figure, Quantity, Statement, Window, by_method, closed_form, say
 from rowan.core.terms.source import methods
 from rowan.core.weather.rows import Rows
 
@@ -89,12 +89,10 @@ def _held(roof: RoofResult) -> tuple[Figure, ...]:
             basis=say("upward, by {case}", case="its screws" if roof.by_screws else "its data sheet"),
             value=roof.holds_up,
             dimension_name="force",
-            sentence=say(
-                roof.fixing.name[0].upper()
-                + roof.fixing.name[1:]
-                + ": "
-                + (roof.fixing.notes or "as its maker says")
-                + "."
+            sentence=Statement(
+                "{name}: {notes}.",
+                {"name": roof.fixing.name, "notes": roof.fixing.notes or "as its maker says"},
+                capital=True,
             ),
             method=say(
                 "The less of its rating and of what its screws hold in this timber. {planning}", planning=PLANNING

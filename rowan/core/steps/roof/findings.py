@@ -20,7 +20,7 @@ from rowan.core.steps.roof.place import LEAST_RAILS_SHARE, MOST_RAILS_SHARE, rai
 from rowan.core.steps.roof.result import PRACTICE, RoofResult
 from rowan.core.steps.roof.square import central_third, marking_error, seen_crooked, square_check
 from rowan.core.steps.roof.standing import standing_edge, standing_rows
-from rowan.core.terms.figure import Quantity, say
+from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.finding import Change, Cure, Finding
 from rowan.core.terms.source import methods
 
@@ -169,7 +169,7 @@ def _fixing(design: Design, roof: RoofResult) -> list[Finding]:
             title=say(
                 "{fixing}: {case}", fixing=roof.fixing.name, case="not here" if dropped else "not the first choice here"
             ),
-            reason=say(roof.verdict_reason[0].upper() + roof.verdict_reason[1:] + "."),
+            reason=Statement("{why}.", {"why": roof.verdict_reason}, capital=True),
             cures=(Cure(say("Take the {usual}", usual=usual.name), (Change("roof.fixing", usual.key),)),),
             source="defaults, roof",
         )

@@ -40,7 +40,7 @@ def fitting_fits(design: Design, roof: RoofResult) -> list[Finding]:
     field, (deep, step) = roof.field, laid(design)
     tall = max(int((roof.plane.height - deep) / step + 1 + 1e-9), 0) if roof.plane.height >= deep else 0
     most = roof.fits_across * tall
-    fit = f"{most} of them fit, {roof.fits_across} side by side" if most else "not one of them fits"
+    fit = say("{most} of them fit, {across} side by side", most=f"{most}", across=f"{roof.fits_across}")
     return [
         Finding(
             key="field_off_roof",
@@ -50,7 +50,7 @@ def fitting_fits(design: Design, roof: RoofResult) -> list[Finding]:
             title=say("the field does not fit on the roof"),
             reason=say(
                 "It is {w} wide and {h} up the slope, the roof {pw} by {ph}: {fit}.",
-                fit=fit,
+                fit=fit if most else "not one of them fits",
                 w=_length(field.width),
                 h=_length(field.height),
                 pw=_length(roof.plane.width),

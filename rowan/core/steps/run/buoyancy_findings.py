@@ -161,7 +161,8 @@ def _wider(design: Design) -> tuple[Cure, ...]:
         key=lambda p: p.bore_m,
     )
     return tuple(
-        Cure(say("Lay it in " + p.name[:1].lower() + p.name[1:]), (Change("run.pipe", p),), "rise") for p in sizes[:2]
+        Cure(say("Lay it in {pipe}", pipe=p.name[:1].lower() + p.name[1:]), (Change("run.pipe", p),), "rise")
+        for p in sizes[:2]
     )
 
 

@@ -64,7 +64,9 @@ def falls(*, segments: Sequence[Segment], least_fall: float = LEAST_FALL) -> Fal
     found, traps, held = [], [], 0.0
     for number, segment in enumerate(segments, 1):
         if segment.length <= 0 or abs(segment.drop) > segment.length + 1e-9:
-            raise ImpossibleInputError(f"segment {number} is longer in drop than in length, or without length")
+            raise ImpossibleInputError(
+                "segment {number} is longer in drop than in length, or without length", number=f"{number}"
+            )
         fall = segment.drop / segment.length
         found.append(fall)
         if is_trap(fall=fall, outdoors=segment.outdoors, least_fall=least_fall):

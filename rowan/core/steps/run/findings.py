@@ -299,7 +299,11 @@ def _other_pipe(design: Design, run: RunResult, fast: bool) -> tuple[Cure, ...]:
         ()
         if other is None or mixed
         else (
-            Cure(say("Lay it in " + other.name[:1].lower() + other.name[1:]), (Change("run.pipe", other),), "velocity"),
+            Cure(
+                say("Lay it in {pipe}", pipe=other.name[:1].lower() + other.name[1:]),
+                (Change("run.pipe", other),),
+                "velocity",
+            ),
         )
     )
 

@@ -27,7 +27,7 @@ def points_from_text(text: str, system: System) -> list[tuple[float, float]]:
             continue
         parts = [part for part in line.replace("\t", ";").split(";") if part.strip()]
         if len(parts) != 2:
-            raise TypedNumberError(f"“{line.strip()[:40]}” is no point: type flow; head, one to a line")
+            raise TypedNumberError("“{line}” is no point: type flow; head, one to a line", line=line.strip()[:40])
         points.append((typed_to_si(parts[0], "flow", system) / LITRE_H, typed_to_si(parts[1], "head", system)))
     return checked(points)
 
@@ -36,7 +36,11 @@ def checked(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
     """Points in order of flow; raises ImpossibleInputError unless the head never rises and there are two to twelve."""
     ordered = sorted((round(q, DIGITS), round(p, DIGITS)) for q, p in points)
     if not 2 <= len(ordered) <= MOST_POINTS:
-        raise ImpossibleInputError(f"a curve has 2 to {MOST_POINTS} points, not {len(ordered)}")
+        raise ImpossibleInputError(
+            "a curve has 2 to {most_points} points, not {ordered}",
+            most_points=f"{MOST_POINTS}",
+            ordered=f"{len(ordered)}",
+        )
     if any(b[0] <= a[0] for a, b in pairwise(ordered)):
         raise ImpossibleInputError("each point needs a flow of its own")
     if any(b[1] > a[1] for a, b in pairwise(ordered)):
@@ -64,9 +68,13 @@ def speeds_from_csv(text: str, system: System) -> list[PumpSpeed]:
     head = [cell.strip().lower().split(" ")[0] for cell in rows[0]]
     missing = [name for name in COLUMNS if name not in head]
     if missing:
-        raise TypedNumberError(f"the first line names the columns {', '.join(COLUMNS)}; {missing[0]} is missing")
+        raise TypedNumberError(
+            "the first line names the columns {columns}; {missing} is missing",
+            columns=", ".join(COLUMNS),
+            missing=f"{missing[0]}",
+        )
     if len(rows) > MOST_ROWS:
-        raise TypedNumberError(f"more than {MOST_ROWS} lines are no pump")
+        raise TypedNumberError("more than {most_rows} lines are no pump", most_rows=f"{MOST_ROWS}")
     places = {name: head.index(name) for name in COLUMNS}
     curves: dict[str, list[tuple[float, float]]] = {}
     powers: dict[str, float] = {}
@@ -74,7 +82,7 @@ def speeds_from_csv(text: str, system: System) -> list[PumpSpeed]:
         if not any(cell.strip() for cell in row):
             continue
         if len(row) <= max(places[name] for name in COLUMNS[:3]):
-            raise TypedNumberError(f"line {number} has too few cells")
+            raise TypedNumberError("line {number} has too few cells", number=f"{number}")
         name = row[places["speed"]].strip()[:20] or "1"
         flow, lift = (row[places[key]].strip() for key in ("flow", "head"))
         curves.setdefault(name, []).append(
@@ -89,10 +97,10 @@ def speeds_from_csv(text: str, system: System) -> list[PumpSpeed]:
 def made(curves: dict[str, tuple[list[tuple[float, float]], float]]) -> list[PumpSpeed]:
     """Speeds of a pump, the slowest first. Raises ImpossibleInputError."""
     if not 1 <= len(curves) <= MOST_SPEEDS:
-        raise ImpossibleInputError(f"a pump has 1 to {MOST_SPEEDS} speeds")
+        raise ImpossibleInputError("a pump has 1 to {most_speeds} speeds", most_speeds=f"{MOST_SPEEDS}")
     found = []
     for name, (points, power) in curves.items():
         if power <= 0:
-            raise ImpossibleInputError(f"the power of speed {name} is missing")
+            raise ImpossibleInputError("the power of speed {name} is missing", name=name)
         found.append(PumpSpeed(name=name, points_l_h_pa=checked(points), power_w=power))
     return sorted(found, key=lambda speed: speed.points_l_h_pa[0][1])

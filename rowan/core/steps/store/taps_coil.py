@@ -127,7 +127,7 @@ def _larger(design: Design) -> tuple[Cure, ...]:
         if (s.tap_coil_m2 or s.coil_area_m2) > own and s.contents_l >= design.store.item.value.contents_l
     ]
     return tuple(
-        Cure(say("Take the " + s.name[:1].lower() + s.name[1:]), (Change("store.item", s),), "taps_coil")
+        Cure(say("Take the {name}", name=s.name[:1].lower() + s.name[1:]), (Change("store.item", s),), "taps_coil")
         for s in found[:1]
     )
 

@@ -11,7 +11,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, System, shown
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Slot
+from rowan.web.editing.blanks import Part, Slot
 from rowan.web.steps.charge.drainback import falls_drawing, lift_and_levels
 from rowan.web.steps.charge.drawing import direct_column, ladder, vessels
 
@@ -51,7 +51,7 @@ def _verdict(sheet: Sheet) -> Statement:
     )
 
 
-def _open_line(sheet: Sheet) -> tuple[str | Slot, ...]:
+def _open_line(sheet: Sheet) -> tuple[Part, ...]:
     """The sentence of a loop that drains."""
     own = sheet.design.through_store
     beside = (
@@ -61,7 +61,7 @@ def _open_line(sheet: Sheet) -> tuple[str | Slot, ...]:
         Slot("charge.reservoir_at_m"),
         " over the gauge, ",
     )
-    where: tuple[str | Slot, ...] = ("The open store is the reservoir, ",) if own else beside
+    where: tuple[Part, ...] = ("The open store is the reservoir, ",) if own else beside
     return (
         "A ",
         Slot("charge.kind"),
@@ -88,7 +88,7 @@ def _open_line(sheet: Sheet) -> tuple[str | Slot, ...]:
     )
 
 
-def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+def _line(sheet: Sheet) -> tuple[Part, ...]:
     top = Slot("survey.gauge_to_top_m")
     if sheet.design.drains:
         return _open_line(sheet)
@@ -106,7 +106,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
             top,
             ".",
         )
-    parts: tuple[str | Slot, ...] = (
+    parts: tuple[Part, ...] = (
         "Vessel ",
         Slot("charge.vessel_l"),
         ", relief ",

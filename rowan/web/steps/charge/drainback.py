@@ -91,7 +91,7 @@ def _marks(drawing: Drawing, sheet: Sheet, found: Draining) -> None:
     def y(volume: float) -> float:
         return TANK_FOOT - (TANK_FOOT - TANK_TOP) * volume / whole
 
-    drawing.words((TANK_LEFT, TANK_TOP - 30), f"reservoir, {shown(has, 'tank', units)}", "state-name")
+    drawing.words((TANK_LEFT, TANK_TOP - 30), tr("reservoir, {has}", has=shown(has, "tank", units)), "state-name")
     rows = ((marks.fill_mark, "mark at rest, pump off", "volume"), (marks.running, "running", "volume"))
     _tank(drawing, sheet, found, [(y(value), shown(value, kind, units), words) for value, words, kind in rows])
     if has < marks.volume:

@@ -6,7 +6,7 @@ from typing import Any
 
 from rowan.core.design.design import Design
 from rowan.core.steps.control.conflicts import KEYS
-from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.figure import Quantity, Statement, joined, say, series
 from rowan.core.terms.language import tr
 from rowan.core.terms.record import record
 from rowan.web.benches.bench import Bench, Block, Sheet
@@ -297,14 +297,16 @@ def _verdict(sheet: Sheet) -> Statement:
     if not sheet.design.pumped:
         return say("No controller, no functions: the heater's own thermostat and time switch are all there is to set")
     found = [f for f in sheet.findings if f.key in KEYS]
-    on = [entry.name.lower() for _, group in entries(sheet.design)[1:-1] for entry in group if entry.on]
+    on = [say(entry.name.lower()) for _, group in entries(sheet.design)[1:-1] for entry in group if entry.on]
     control = sheet.design.control
     pair = {"a": Quantity(control.start_k.value, "difference"), "b": Quantity(control.stop_k.value, "difference")}
-    does = "Beside start at {a} and stop at {b} " + (f"act {', '.join(on)}" if on else "nothing acts")
+    does = say("Beside start at {a} and stop at {b} nothing acts", **pair)
+    if on:
+        does = say("Beside start at {a} and stop at {b} act {names}", names=series(on), **pair)
     if not found:
-        return say("{does}; nothing stands against another", does=does, **pair)
+        return joined(does, say("nothing stands against another"))
     fits = "one thing does not fit" if len(found) == 1 else tr("{found} things do not fit", found=len(found))
-    return say("{does}; {fits}", does=does, fits=fits, **pair)
+    return joined(does, say(fits))
 
 
 def _line(sheet: Sheet) -> Parts:

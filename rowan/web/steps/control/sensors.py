@@ -20,14 +20,14 @@ from rowan.core.steps.control.sensors import (
     switch_told,
 )
 from rowan.core.terms.errors import RowanError, TypedNumberError
-from rowan.core.terms.figure import Quantity, Statement, say
+from rowan.core.terms.figure import Part, Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import System, shown, typed_to_si, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.editing.sheet_fields import Field
 from rowan.web.steps.control.calming import sensor_rows
 from rowan.web.steps.control.race import lens_of, lens_title
-from rowan.web.ui.sentences import capital, sentence
+from rowan.web.ui.sentences import sentence
 
 MOST_OHM = 1e9
 LEAST_C, MOST_C = -60.0, 250.0
@@ -217,4 +217,5 @@ def _verdict(ohm: float | None, state: str, held: float | None, units: System) -
     found = candidates(ohm=ohm, held_at=held)
     if not found:
         return say("No sensor known here has these ohms in a solar loop")
-    return say(f"{capital(found[0].kind.name)}, at {{t}}", t=Quantity(found[0].temperature, "temperature", 1))
+    told: dict[str, Part] = {"kind": found[0].kind.name, "t": Quantity(found[0].temperature, "temperature", 1)}
+    return Statement("{kind}, at {t}", told, capital=True)

@@ -164,7 +164,7 @@ def _verdict(wiring: Wiring, found: Alive) -> Statement:
     for number, rung in enumerate(wiring.rungs):
         at = found.passed[number]
         if at < len(rung.places):
-            return say(f"Now: no heat, it ends at the {rung.places[at][0].name}")
+            return say("Now: no heat, it ends at the {name}", name=rung.places[at][0].name)
     return say("Now: no heat")
 
 

@@ -9,7 +9,7 @@ from rowan.core.steps.parts.pricing import goods_price
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import number_text
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Slot
+from rowan.web.editing.blanks import Part, Slot
 from rowan.web.steps.parts.drawing import cutting_drawing, rails_drawing
 
 
@@ -19,18 +19,18 @@ def _verdict(sheet: Sheet) -> Statement:
         return say("Order nothing: {doubt}", doubt=doubt.title)
     name, bars = sheet.design.run.pipe.value.name, len(sheet.result.parts.cutting.bars)
     return say(
-        ("{n} length of " if bars == 1 else "{n} lengths of ")
-        + name[:1].lower()
-        + name[1:]
-        + ", {o} left over, {p} kinds of goods",
+        "{n} length of {pipe}, {o} left over, {p} kinds of goods"
+        if bars == 1
+        else "{n} lengths of {pipe}, {o} left over, {p} kinds of goods",
+        pipe=name[:1].lower() + name[1:],
         n=Quantity(float(bars), "count"),
         o=sheet.result.figures["offcut"].quantity,
         p=Quantity(float(sum(len(lines) for lines in by_merchant(sheet.result.parts.parts).values())), "count"),
     )
 
 
-def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
-    parts: tuple[str | Slot, ...] = (
+def _line(sheet: Sheet) -> tuple[Part, ...]:
+    parts: tuple[Part, ...] = (
         Slot("run.pipe"),
         " in lengths of ",
         Slot("parts.pipe_piece_m"),

@@ -6,11 +6,11 @@ from typing import Any
 
 from rowan.core.design.moves import FIRST
 from rowan.core.goods.fixings import FIXINGS, NEVER, fixings_for
+from rowan.core.terms.compass import compass_name
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.benches.loop import bearing
-from rowan.web.editing.blanks import Slot, blank, blanks
+from rowan.web.editing.blanks import Part, blank, blanks
 from rowan.web.steps.roof.plane import roof_plane
 from rowan.web.steps.roof.planes import plane_rows, plane_sheets, plane_title
 from rowan.web.steps.roof.side_view import side_view
@@ -70,7 +70,7 @@ def _plural(name: str) -> str:
     return f"{head}{space}{rest}s"
 
 
-def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+def _line(sheet: Sheet) -> tuple[Part, ...]:
     roof, way = sheet.result.roof, sheet.design.roof.way.value
     if not sheet.design.on_roof:
         return blanks(GROUND if way == "ground" else ASIDE)
@@ -107,8 +107,8 @@ def _blocks(sheet: Sheet) -> list[Block]:
 
 def _context(sheet: Sheet) -> dict[str, Any]:
     design, units, covering = sheet.design, sheet.units, sheet.design.survey.covering.value
-    facing = {"": bearing(design.survey.roof_azimuth_deg.value)}
-    facing |= {plane.id: bearing(plane.azimuth_deg) for plane in design.roof.planes}
+    facing = {"": compass_name(design.survey.roof_azimuth_deg.value)}
+    facing |= {plane.id: compass_name(plane.azimuth_deg) for plane in design.roof.planes}
     objects = [
         {
             "entry": entry,

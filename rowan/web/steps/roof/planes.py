@@ -8,10 +8,10 @@ from typing import Any
 from rowan.core.design.moves import FIRST
 from rowan.core.design.planes import beside_part, first_part, part_on
 from rowan.core.steps.site.stage import irradiation
+from rowan.core.terms.compass import compass_name
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.loop import bearing
 from rowan.web.editing.blanks import blank
 
 FIRST_CELLS = (
@@ -45,7 +45,7 @@ def plane_title(sheet: Sheet, key: str) -> str:
     facing = sheet.design.survey.roof_azimuth_deg.value
     if key != FIRST:
         facing = next(plane.azimuth_deg for plane in sheet.design.roof.planes if plane.id == key)
-    return tr("The plane to {facing}, from in front", facing=bearing(facing))
+    return tr("The plane to {facing}, from in front", facing=compass_name(facing))
 
 
 def plane_rows(sheet: Sheet) -> list[dict[str, Any]]:
@@ -61,7 +61,7 @@ def plane_rows(sheet: Sheet) -> list[dict[str, Any]]:
     rows: list[dict[str, Any]] = [
         {
             "entry": None,
-            "name": bearing(design.survey.roof_azimuth_deg.value),
+            "name": compass_name(design.survey.roof_azimuth_deg.value),
             # its inputs stand in the benches' own sentences
             "cells": [blank(design, path, units).shown for path in FIRST_CELLS],
             "count": str(design.count_first),
@@ -75,7 +75,7 @@ def plane_rows(sheet: Sheet) -> list[dict[str, Any]]:
         rows.append(
             {
                 "entry": plane,
-                "name": bearing(plane.azimuth_deg),
+                "name": compass_name(plane.azimuth_deg),
                 "cells": [blank(design, f"{path}.{name}", units) for name in CELLS],
                 "count": blank(design, f"{path}.count", units),
                 "held": blank(design, f"{path}.rows", units),

@@ -30,7 +30,7 @@ def foot_section(sheet: Sheet) -> Drawing:
     if roof.fixing.timber:
         group.rect(34, top, 236, deep, "body")
         size = f"{shown(design.roof.line_width_m.value, 'pipe_size', sheet.units)} × {shown(design.roof.line_depth_m.value, 'pipe_size', sheet.units)}"
-        group.words((200, top + deep - 12), f"{carried} {size}", "label halo", "middle")
+        group.words((200, top + deep - 12), tr("{carried} {size}", carried=carried, size=size), "label halo", "middle")
     else:
         group.rect(34, top, 236, 22, "steep")
         group.words(

@@ -9,7 +9,7 @@ from rowan.core.studies.pipe_kinds import pipe_advice, pipe_kinds
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Slot
+from rowan.web.editing.blanks import Part, Slot
 from rowan.web.steps.run.array import array_drawing
 from rowan.web.steps.run.charts import drive_chart, head_shares, pump_chart
 from rowan.web.steps.run.drawing import profile_drawing
@@ -33,10 +33,12 @@ def _verdict(sheet: Sheet) -> Statement:
     if draining is not None:
         traps = len(draining.falls.traps)
         held = Quantity(draining.falls.held, "volume", 1)
-        tail = (
+        tail: str | Statement = (
             ", all of it falls"
             if traps == 0
-            else ", {v} stay behind in " + ("a trap" if traps == 1 else tr("{traps} traps", traps=traps))
+            else ", {v} stay behind in a trap"
+            if traps == 1
+            else say(", {v} stay behind in {traps}", v=held, traps=tr("{traps} traps", traps=traps))
         )
         return say("{l} of {words}{tail}", words=words, tail=tail, l=Quantity(route.length, "length", 1), v=held)
     if humps == 0:
@@ -61,7 +63,7 @@ def _flows(sheet: Sheet) -> Statement:
     return say("In full sun {q} go round by themselves", q=flow.quantity)
 
 
-def _roof_line(sheet: Sheet) -> tuple[str | Slot, ...]:
+def _roof_line(sheet: Sheet) -> tuple[Part, ...]:
     """The sentence of a tank over its field."""
     return (
         "The store's foot ",
@@ -82,12 +84,12 @@ def _roof_line(sheet: Sheet) -> tuple[str | Slot, ...]:
     )
 
 
-def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+def _line(sheet: Sheet) -> tuple[Part, ...]:
     return _rows(sheet, _pump_line(sheet) if sheet.design.pumped else _roof_line(sheet))
 
 
-def _pump_line(sheet: Sheet) -> tuple[str | Slot, ...]:
-    parts: tuple[str | Slot, ...] = (
+def _pump_line(sheet: Sheet) -> tuple[Part, ...]:
+    parts: tuple[Part, ...] = (
         Slot("run.pipe"),
         ", hot line ",
         Slot("run.hot_pipe"),
@@ -110,7 +112,7 @@ def _pump_line(sheet: Sheet) -> tuple[str | Slot, ...]:
     return parts
 
 
-def _rows(sheet: Sheet, parts: tuple[str | Slot, ...]) -> tuple[str | Slot, ...]:
+def _rows(sheet: Sheet, parts: tuple[Part, ...]) -> tuple[Part, ...]:
     """The sentence with rows and tapes, where there are any."""
     if sheet.design.collector.count.value > 1:
         parts += (" Rows: ", Slot("collector.rows"), ", collectors in a row ", Slot("collector.within"))

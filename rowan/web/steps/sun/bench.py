@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Any, get_args
 
+from rowan.core.terms.compass import compass_name
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.weather.sun import Season
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.benches.loop import bearing
-from rowan.web.editing.blanks import Slot, blank
+from rowan.web.editing.blanks import Part, Slot, Word, blank
 from rowan.web.steps.sun.horizon import horizon
 from rowan.web.steps.sun.shade import contours, shade_table
 
@@ -33,10 +33,12 @@ def _verdict(sheet: Sheet) -> Statement:
     )
 
 
-def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+def _line(sheet: Sheet) -> tuple[Part, ...]:
     survey = sheet.design.survey
     return (
-        "From a roof to the " + bearing(survey.roof_azimuth_deg.value) + ", ",
+        "From a roof to the ",
+        Word("bearing", compass_name(survey.roof_azimuth_deg.value)),
+        ", ",
         Slot("survey.roof_azimuth_deg"),
         ", at ",
         Slot("survey.roof_tilt_deg"),

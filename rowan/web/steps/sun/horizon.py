@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from rowan.core.design.inputs.sun import HorizonPoint, Obstacle
+from rowan.core.terms.compass import compass_name
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import fixed, number_text, shown
 from rowan.core.weather.horizon import Horizon, horizon_elevation, obstacle_block, passes
@@ -20,7 +21,6 @@ WIDTH, HEIGHT = 656, 348
 LEFT, RIGHT, TOP, FOOT = 34.0, 648.0, 18.0, 300.0
 HALF_VIEW = 140.0  # each side of the equator's bearing; the whole round in the tropics
 MOST_UP = 90.0
-COMPASS = {0: "N", 45: "NE", 90: "E", 135: "SE", 180: "S", 225: "SW", 270: "W", 315: "NW"}
 DAYS = ((TROPIC_DEG, "June"), (0.0, "March, September"), (-TROPIC_DEG, "December"))
 WINDOW = (9, 15)
 STEPS = 288
@@ -99,7 +99,7 @@ def _grid(drawing: Drawing, view: View) -> None:
         x = view.x(bearing)
         drawing.line((x, TOP), (x, FOOT), "grid")
         if bearing % 45 == 0:
-            drawing.words((x, FOOT + 15), COMPASS[bearing], "fig-minor", "middle")
+            drawing.words((x, FOOT + 15), compass_name(bearing), "fig-minor", "middle")
             drawing.words((x, FOOT + 28), f"{bearing}°", "axis", "middle")
 
 

@@ -9,12 +9,12 @@ import numpy as np
 
 from rowan.core.design.moves import FIRST
 from rowan.core.steps.site.stage import ghi_joules
+from rowan.core.terms.compass import compass_name
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.core.weather.shading import WINDOW_FROM, WINDOW_TO
 from rowan.core.weather.sun import Season, plane_grid
 from rowan.web.benches.bench import Sheet
-from rowan.web.benches.loop import bearing
 from rowan.web.ui.charts import contour_bands
 from rowan.web.ui.svg import Drawing
 
@@ -94,7 +94,7 @@ def contours(sheet: Sheet) -> Drawing:
     for turn in (-180, -90, 0, 90, 180):
         x = PLOT_LEFT + (PLOT_RIGHT - PLOT_LEFT) * (turn + 180) / 360
         drawing.line((x, PLOT_FOOT), (x, PLOT_FOOT + 4), "rule-ink")
-        drawing.words((x, PLOT_FOOT + 16), bearing((middle + turn) % 360), "axis", "middle")
+        drawing.words((x, PLOT_FOOT + 16), compass_name((middle + turn) % 360), "axis", "middle")
     drawing.line((PLOT_LEFT, PLOT_FOOT), (PLOT_RIGHT, PLOT_FOOT), "rule-ink")
     drawing.line((PLOT_LEFT, PLOT_TOP), (PLOT_LEFT, PLOT_FOOT), "rule-ink")
     drawing.words((4, 12), tr("tilt by bearing; sun of the {season} against the best", season=season), "label")
@@ -110,7 +110,7 @@ def contours(sheet: Sheet) -> Drawing:
         tr(
             "best, at the cross: {top}° to {bearing}, {shown}",
             top=f"{top[0]:.0f}",
-            bearing=bearing(top[1]),
+            bearing=compass_name(top[1]),
             shown=shown(float(grid.year.max()), "irradiation", sheet.units),
         ),
         "label",

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from rowan.core.terms.compass import compass_name
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.benches.loop import bearing
-from rowan.web.editing.blanks import Slot, blanks
+from rowan.web.editing.blanks import Part, Slot, blanks
 from rowan.web.steps.roof.planes import plane_rows
 from rowan.web.steps.survey.drawing import chain, house_plan, months
 
@@ -38,8 +38,8 @@ def _verdict(sheet: Sheet) -> Statement:
     if beside is not None:
         both = tr(
             "{one} and {other}",
-            one=bearing(survey.roof_azimuth_deg.value),
-            other=bearing(beside.azimuth_deg),
+            one=compass_name(survey.roof_azimuth_deg.value),
+            other=compass_name(beside.azimuth_deg),
         )
         words = "keep" if site.relative_yield >= 0.9 else "keep only"
         return say(
@@ -50,14 +50,14 @@ def _verdict(sheet: Sheet) -> Statement:
         )
     return say(
         "A roof to the {bearing} at {t} {words} {s} of the sun",
-        bearing=bearing(survey.roof_azimuth_deg.value),
+        bearing=compass_name(survey.roof_azimuth_deg.value),
         words=words,
         t=Quantity(survey.roof_tilt_deg.value, "angle"),
         s=Quantity(site.relative_yield, "share"),
     )
 
 
-def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
+def _line(sheet: Sheet) -> tuple[Part, ...]:
     return (
         "In ",
         Slot("survey.place"),
@@ -83,7 +83,7 @@ def _line(sheet: Sheet) -> tuple[str | Slot, ...]:
     )
 
 
-def _house_parts() -> tuple[str | Slot, ...]:
+def _house_parts() -> tuple[Part, ...]:
     """What is asked of a house that is heated."""
     return (
         " that loses ",
@@ -97,7 +97,7 @@ def _house_parts() -> tuple[str | Slot, ...]:
     )
 
 
-def _duty(sheet: Sheet) -> tuple[str | Slot, ...]:
+def _duty(sheet: Sheet) -> tuple[Part, ...]:
     """What the duty is, in its own few words."""
     kind = sheet.design.duty.kind.value
     if kind in DUTY_WORDS:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 
+from rowan.core.terms.compass import compass_name
 from rowan.core.terms.language import tr
-from rowan.core.terms.units import COMPASS, KWH, dimension, shown, shown_number, unit_label
+from rowan.core.terms.units import KWH, dimension, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
-from rowan.web.benches.loop import bearing
 from rowan.web.ui.fit import USUAL_PX, lines_of, width_of
 from rowan.web.ui.svg import Drawing, Node, Point
 
@@ -72,7 +72,7 @@ def _compass(drawing: Drawing) -> None:
         drawing.line(polar(CENTRE, RING, degrees), polar(CENTRE, RING - long, degrees), "thin")
     for i in range(0, 16, 4):
         x, y = polar(CENTRE, RING - 20, i * 22.5)
-        drawing.words((x, y + 4), COMPASS[i], "fig-minor", "middle")
+        drawing.words((x, y + 4), compass_name(i * 22.5), "fig-minor", "middle")
 
 
 def _sun_arc(drawing: Drawing, sheet: Sheet) -> None:
@@ -129,7 +129,7 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
     x = 452.0
     rows = (
         (
-            tr("faces {point}", point=bearing(survey.roof_azimuth_deg.value)),
+            tr("faces {point}", point=compass_name(survey.roof_azimuth_deg.value)),
             tr(
                 "turned {from_equator_deg}° from the equator; up to 15° costs little",
                 from_equator_deg=f"{sheet.result.site.from_equator_deg:.0f}",
@@ -151,7 +151,7 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
             tr(
                 "of the best plane, {tilt}° toward {azimuth}",
                 tilt=f"{sheet.result.site.best.tilt:.0f}",
-                azimuth=bearing(sheet.result.site.best.azimuth),
+                azimuth=compass_name(sheet.result.site.best.azimuth),
             ),
         ),
         (
