@@ -38,6 +38,7 @@ FIELDS = {
 }
 FIRST = {"InputSpec": 1, "Block": 2}  # so many arguments before the named ones are such fields
 LETTERS = re.compile(r"[A-Za-z]{2,}")
+BLANK = re.compile(r"\{\w+\.\w+\}")
 NAMES = re.compile(r"\{\w+(?:\.\w+)*\}|%\(\w+\)s|\{[^{}|]+\|\w+(?:\|\d)?\}")
 CATALOGUES = ROOT / "rowan" / "locale"
 # what pages look up beside what can be read from the sources (see words_pages)
@@ -62,6 +63,61 @@ def _strings(node: ast.AST) -> Iterator[str]:
     elif isinstance(node, ast.BoolOp):
         for value in node.values:
             yield from _strings(value)
+
+
+# two words beside each other: what reads so in the core or the pages is said to somebody
+READS = re.compile(r"[a-z]{2,} [a-z]{2,}")
+# but for names of files and addresses, markup, texts of several lines; classes of the drawings; valves by their states, as the orders
+# of work name them; and what tools ask for or say themselves
+NO_WORDS = re.compile(r"[<>=_/\\\n]|http")
+DRAWN = re.compile(r"[a-z-]+(?: [a-z-]+)? (?:halo|screen|inverse|tag-long|wide-hose|thin-line)(?: [a-z-]+)?")
+VALVES = re.compile(r"(?:(?:[a-z]+ ){1,2}(?:open|shut|half|working|on|off)(?:, |$))+")
+MACHINES = frozenset(
+    {
+        *(
+            "en de es",
+            "fl oz",
+            "tank flow",
+            "tank return",
+            "Input should be ",
+            "Value error, ",
+            "irradiance time offset",
+        ),
+        *("dim big", "part open", "window drawing", "mark-svg drawing", "drawing hatches"),
+    }
+)
+# parts of a path where texts are for machines or printed as they are: works that are cited, the scheme of the job file
+SILENT = frozenset({"migrations", "management", "source.py", "schema.py", "key_units.py"})
+SLOTS = frozenset({"Slot", "Word", "_slot", "_line", "_duty", "_house_parts", "number_text"})
+
+
+def _silent(module: ast.Module) -> Iterator[ast.AST]:
+    """What speaks to nobody who uses the product: docstrings, Python's own errors, pieces of a sentence with blanks or of an f-string."""
+    for node in ast.walk(module):
+        if isinstance(node, ast.Expr | ast.JoinedStr):
+            yield from ast.walk(node) if isinstance(node, ast.JoinedStr) else [node.value]
+        elif isinstance(node, ast.Raise) and isinstance(node.exc, ast.Call) and hasattr(builtins, _called(node.exc)):
+            yield from ast.walk(node)
+        elif isinstance(node, ast.Tuple):
+            # a line with blanks is one message, put together where it is shown
+            parts = [part for one in node.elts for part in ast.walk(one)]
+            if any(isinstance(part, ast.Call) and _called(part) in SLOTS for part in parts):
+                yield from parts
+
+
+def of_tables(source: str) -> Iterator[str]:
+    """The texts of a module that read like words, wherever they stand: tables are said by what goes by the plan."""
+    module = ast.parse(source)
+    silent = set(map(id, _silent(module)))
+    for node in ast.walk(module):
+        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in silent:
+            text = node.value
+            # a line with blanks is looked up sentence by sentence
+            if BLANK.search(text):
+                continue
+            spoken = READS.search(text) and not NO_WORDS.search(NAMES.sub("", text)) and text not in MACHINES
+            if spoken and not DRAWN.fullmatch(text) and not VALVES.fullmatch(text):
+                yield text
 
 
 def of_code(source: str) -> Iterator[str]:
@@ -114,6 +170,7 @@ def words_script(language: str) -> str:
 
 def said_in_sources() -> dict[tuple[str, str], str]:
     """Messages that can be read from templates, code and scripts."""
+    from rowan.web.ui.languages import numberless
     from rowan.web.ui.marking import marked
 
     found: dict[tuple[str, str], str] = {}
@@ -124,6 +181,14 @@ def said_in_sources() -> dict[tuple[str, str], str]:
             for text in of_code(path.read_text(encoding="utf-8")):
                 if LETTERS.search(text):
                     found.setdefault((text, ""), str(path.relative_to(ROOT)))
+    looked_up = set(LOOKED_UP.read_text(encoding="utf-8").splitlines())
+    for base in SOURCES:
+        for path in sorted((ROOT / base).rglob("*.py")):
+            if SILENT.isdisjoint(path.parts):
+                for text in of_tables(path.read_text(encoding="utf-8")):
+                    # said with a sign for its numbers
+                    if numberless(text)[0] not in looked_up:
+                        found.setdefault((text, ""), str(path.relative_to(ROOT)))
     for path in sorted((ROOT / "rowan/web").rglob("templates/**/*.html")):
         for message in marked(path.read_text(encoding="utf-8"))[1]:
             found.setdefault((message.singular, message.plural), str(path.relative_to(ROOT)))

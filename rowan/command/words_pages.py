@@ -1,8 +1,7 @@
 """`bin/rowan words --pages`: what pages and papers look up beside what can be read from the sources, kept in `rowan/locale/looked_up.txt`.
 
 Words that the core keeps in tables, and lines that are put together, are found by showing every kind of page of the demo world and
-every paper, in both systems of units, and every bench of plans unlike those of the demo world: for every duty and kind of loop, with each
-choice made otherwise. What is asked of a catalogue is written down. What a person typed is asked too, so that a word
+every paper, in both systems of units, and writing down what is asked of a catalogue. What a person typed is asked too, so that a word
 of ours is translated wherever it stands; it is told from ours by where it is kept.
 """
 
@@ -12,8 +11,7 @@ import ast
 import os
 import re
 import tempfile
-from collections.abc import Iterator, Sequence
-from contextlib import suppress
+from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -21,9 +19,6 @@ from rowan.command.words import LETTERS, LOOKED_UP, ROOT, SOURCES, said_in_sourc
 
 if TYPE_CHECKING:
     from django.test import Client
-
-    from rowan.core.design.design import Design
-    from rowan.web.accounts.models import User
 
 READ = re.compile(r'(?:href|data-drawing|src)="(/[^"#]+)')
 PAPERS = (".pdf", ".svg", "whole=1")
@@ -117,66 +112,8 @@ def _addresses(client: Client) -> Iterator[str]:
     yield from papers.values()
 
 
-# a page of a plan beside its benches
-BESIDE = ("steps:assumed", "steps:wiring", "steps:sensors", "steps:schools", "papers:papers")
-
-
-def unlike(designs: Sequence[Design]) -> Iterator[Design]:
-    """These plans and plans unlike them: with every choice made otherwise, one at a time."""
-    from rowan.core.design.changes import changed, inputs
-    from rowan.core.terms.errors import RowanError
-    from rowan.core.terms.finding import Change
-
-    def other(design: Design, change: Change) -> Iterator[Design]:
-        """The design with the change, unless the core refuses it."""
-        with suppress(RowanError):
-            yield changed(design, [change])
-
-    choices = [one for one in inputs(designs[0]) if one.spec.kind in ("choice", "flag")]
-    for base in designs:
-        yield base
-        for one in choices:
-            for key, _ in one.spec.choices:
-                # the others have the first one's duties too
-                if base is designs[0] or one.path != "duty.kind":
-                    yield from other(base, Change(one.path, key))
-
-
-def _show(client: Client, person: User, design: Design) -> None:
-    """Each page of a plan that is there only for as long as it is looked at."""
-    from django.db import transaction
-    from django.urls import reverse
-
-    from rowan.core.terms.errors import RowanError
-    from rowan.web.plans.services import start_job
-    from rowan.web.steps.registry import PAGES
-
-    if person.firm is None:
-        return
-    with transaction.atomic():
-        with suppress(RowanError):
-            plan = start_job(firm=person.firm, author=person, title="unlike", design=design)
-            for key in PAGES:
-                client.get(reverse("steps:bench", args=(plan.job_id, plan.letter, key)))
-            for name in BESIDE:
-                client.get(reverse(name, args=(plan.job_id, plan.letter)))
-        transaction.set_rollback(True)
-
-
-def _different(person: User) -> list[Design]:
-    """A design of the demo world for each kind of loop and duty."""
-    from rowan.web.plans.models import Plan
-    from rowan.web.plans.services import design_of
-
-    found: dict[tuple[str, str], Design] = {}
-    for plan in Plan.objects.filter(job__firm=person.firm).order_by("pk"):
-        design = design_of(plan.head)
-        found.setdefault((design.charge.kind.value, design.duty.kind.value), design)
-    return list(found.values())
-
-
 def _asked() -> set[str]:
-    """What is asked of a catalogue while all of the demo world is shown, and plans unlike it."""
+    """What is asked of a catalogue while all of the demo world is shown."""
     from django.test import Client
     from django.utils import translation
     from django.utils.translation import _trans  # type: ignore[attr-defined]
@@ -207,8 +144,6 @@ def _asked() -> set[str]:
         User.objects.filter(pk=person.pk).update(units=units)
         for address in list(_addresses(client)):
             client.get(address)
-    for design in unlike(_different(person)):
-        _show(client, person, design)
     return asked
 
 

@@ -43,6 +43,35 @@ other("never")
     ]
 
 
+def test_refusals_of_a_module() -> None:
+    source = """
+raise ImpossibleInputError("one of {k}", k=f"{n}")
+raise JobFileError("path.of.it", "two of it")
+raise OutOfRangeError("three", 1.0, low, 2.0)
+raise ValueError("no four")
+raise CommandError("no five")
+raise TypedNumberError(said)
+"""
+    assert list(words.of_code(source)) == ["one of {k}", "two of it", "three"]
+
+
+def test_words_in_tables_and_under_names_are_messages_and_what_speaks_to_nobody_is_none() -> None:
+    source = '''
+"""Words of a docstring."""
+TABLE = {"key": ("a title here", Change("a.path", 3)), "other": None}
+def told(case, n):
+    """More of them."""
+    words = "one of two" if case else "the other way"
+    line = ("at the ", Slot("a.path"), " over it", *((", with a tail",) if case else ()))
+    drawn(f"figure of {n}", "label-ink halo", "dim big")
+    valves = "supply open, source off", "check half"
+    if n < 0:
+        raise ValueError("not for a reader")
+    return say(words), "file name.html/part of it", "two\\nlines of words", "single"
+'''
+    assert sorted(words.of_tables(source)) == ["a title here", "one of two", "the other way"]
+
+
 def test_what_is_said_is_found() -> None:
     found = messages()
     assert ("Set the {v} vessel to {c}, fill cold to {f}", "") in found

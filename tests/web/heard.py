@@ -26,7 +26,8 @@ ALIKE = {unit.label for one in DIMENSIONS.values() for unit in (one.metric, one.
 @cache
 def known() -> frozenset[str]:
     """The messages that are translated; every catalogue has the same, which a test of its own holds."""
-    return frozenset(message.id for message in read("de") if isinstance(message.id, str) and message.string)
+    ids = (message.id if isinstance(message.id, tuple) else (message.id,) for message in read("de") if message.string)
+    return frozenset(one for every in ids for one in every)
 
 
 @cache
@@ -41,7 +42,12 @@ def _said(message: str) -> str | None:
 
 def names_of(design: Design) -> tuple[str, ...]:
     """What somebody named: places, the currency, the legs of the lines."""
-    return (*PLACES, design.survey.place.value, design.money.currency.value, *(leg.name for leg in (*design.run.cold, *design.run.hot)))
+    return (
+        *PLACES,
+        design.survey.place.value,
+        design.money.currency.value,
+        *(leg.name for leg in (*design.run.cold, *design.run.hot)),
+    )
 
 
 @contextmanager

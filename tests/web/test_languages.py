@@ -27,15 +27,38 @@ from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.views import Proposal
 from rowan.web.methods.pages import FOLDER, JOB_FILE
 from rowan.web.plans.models import Plan
+from rowan.web.plans.services import design_of
 from rowan.web.ui import languages
 from rowan.web.ui.languages import language, shown_in
 from tests.core.designs import plan_a
+from tests.web.heard import known
 from tests.web.test_pages import bench_url
 
 pytestmark = pytest.mark.django_db
 MADE_UP = "eo"  # Django knows it, Rowan does not offer it
-# what is written alike in every language: units, the product, marks of a plan; keys with a line in them are for machines
-ALIKE = {"kWh", "bar", "min", "kPa", "Rowan", "GPa", "cos", "max", "exp", "ceil", "mmol", "ppm"}
+# what is written alike in every language: units, the product, marks of a plan; days of the week are Django's own words; keys with a line
+# in them are for machines
+ALIKE = {
+    "Mon",
+    "Tue",
+    "Wed",
+    "Thu",
+    "Fri",
+    "Sat",
+    "Sun",
+    "kWh",
+    "bar",
+    "min",
+    "kPa",
+    "Rowan",
+    "GPa",
+    "cos",
+    "max",
+    "exp",
+    "ceil",
+    "mmol",
+    "ppm",
+}
 SPOKEN = ("title", "aria-label", "placeholder", "alt")
 BENCHES = (
     "survey",
@@ -74,11 +97,12 @@ FIRM = (
 @pytest.fixture
 def made_up(monkeypatch: pytest.MonkeyPatch, settings: Any) -> None:
     """Readers of a language that is not offered read the made-up one: what is kept in German for others stays German."""
-    settings.LANGUAGES = [("en", "English"), (MADE_UP, "made up")]
+    settings.LANGUAGES = [("en", "English"), (MADE_UP, wide("made up"))]
     monkeypatch.setattr(languages, "COMMA", (*languages.COMMA, MADE_UP))
 
     def gettext(message: Any) -> Any:
-        return type(message)(wide(message)) if translation.get_language() == MADE_UP else message
+        # what no catalogue has words for stays narrow
+        return type(message)(wide(message)) if translation.get_language() == MADE_UP and message in known() else message
 
     monkeypatch.setattr(_trans, "gettext", gettext)
     monkeypatch.setattr(_trans, "ngettext", lambda one, many, number: gettext(one if number == 1 else many))
@@ -114,8 +138,8 @@ def narrow(html: str, data: set[str]) -> list[str]:
 
 def data_of(plan: Plan) -> set[str]:
     """Words that somebody typed: names, the plan's legs, the job, its people and places."""
-    design = plan_a()
-    legs = (leg.name for leg in (*design.run.cold, *design.run.hot))
+    run = design_of(plan.head).run
+    legs = (leg.name for leg in (*run.cold, *run.hot))
     names = [
         plan.job.title,
         plan.job.firm.name,
@@ -139,6 +163,17 @@ def abroad(page: Client, key: str = MADE_UP) -> Client:
 def test_a_bench_says_everything_in_the_reader_s_language(plan: Plan, page: Client, key: str) -> None:
     answer = abroad(page).get(bench_url(plan, key))
     assert answer.status_code == 200
+    assert narrow(answer.content.decode(), data_of(plan)) == []
+
+
+@pytest.mark.usefixtures("made_up")
+@pytest.mark.parametrize("key", BENCHES)
+@pytest.mark.parametrize("other", ["direct_plan", "roof_tank_plan"])
+def test_a_bench_of_a_plan_unlike_the_demo_s_does(
+    other: str, page: Client, key: str, request: pytest.FixtureRequest
+) -> None:
+    plan = request.getfixturevalue(other)
+    answer = abroad(page).get(bench_url(plan, key))
     assert narrow(answer.content.decode(), data_of(plan)) == []
 
 

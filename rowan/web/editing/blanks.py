@@ -153,7 +153,7 @@ def blank(
     """An input of a design as a page shows it; `typed`, `chosen`, `error` and `readings` bring back what was refused."""
     found = locate(design, path)
     spec = found.spec
-    label = spec.label if path.count(".") == 1 else f"{entry_name(design, path)}: {spec.label}"
+    label = spec.label if path.count(".") == 1 else f"{tr(entry_name(design, path))}: {spec.label}"
     if spec.kind == "item":
         usual = _usual(found, label, system)
     else:
@@ -227,11 +227,11 @@ def entry_name(design: Design, path: str) -> str:
         }
         return things.get(key, "on the roof") if rows == "objects" else facing.get(key, "another plane")
     if stage == "charge":
-        return "fluid log, " + next((e.date or e.id for e in design.charge.log if e.id == key), key)
+        when = next((e.date or e.id for e in design.charge.log if e.id == key), key)
+        return tr("fluid log, {when}", when=when)
     if stage == "functions":
-        return "backup window, " + next(
-            (tr("from {starts}", starts=w.starts) for w in design.functions.windows if w.id == key), key
-        )
+        starts = (tr("from {starts}", starts=w.starts) for w in design.functions.windows if w.id == key)
+        return tr("backup window, {starts}", starts=next(starts, key))
     legs = design.run.cold if rows == "cold" else design.run.hot
     name = next((leg.name for leg in legs if leg.id == key), "")
     return tr("{rows} line, {leg}", rows=rows, leg=name or key)

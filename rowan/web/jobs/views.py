@@ -49,7 +49,7 @@ class Proposal:
         if not form.is_valid():
             data = form.errors.as_data()
             wrong = next((e.messages[0] for one in data.values() for e in one if e.code != "required"), "")
-            return cls({"problem": wrong or "Fill the blanks and the proposal appears here."})
+            return cls({"problem": wrong or tr("Fill the blanks and the proposal appears here.")})
         units = units_of(request)
         query = urlencode({name: form.data.get(name, "") for name in form.fields})
         try:

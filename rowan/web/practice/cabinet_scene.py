@@ -191,7 +191,7 @@ def _backup(drawing: Drawing, cabinet: Cabinet, stands: Mapping[str, str]) -> No
         return
     rung, left, right = wiring.rungs[0], 270.0, BOX[0] + BOX[2]
     bare, wide = stands["backup"] == "bare", (right - left) / (len(rung.places) + 1)
-    drawing.words((left, RUNG_Y - 26), "the backup’s wires, " + stands["backup"], "label-ink")
+    drawing.words((left, RUNG_Y - 26), tr("the backup’s wires, {state}", state=stands["backup"]), "label-ink")
     drawing.line((left, RUNG_Y), (left + 10, RUNG_Y), "gap" if stands["isolator"] == "on" else "dead-wire")
     for n, place in enumerate(rung.places):
         x = left + 10 + n * wide

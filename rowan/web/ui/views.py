@@ -29,12 +29,12 @@ BY_ITSELF = " What you sent is shown below, and your browser keeps it and sends 
 BY_HAND = " What you sent is shown below: go back, where it still stands, and send it again then."
 # by a part of what the database says
 STORAGE: tuple[tuple[str, tuple[str, str]], ...] = (
-    ("full", ("The server's disk is full", "Nothing can be saved until whoever runs it makes room. " + KEPT)),
-    ("locked", ("The server is busy saving", "Somebody else's change takes longer than usual. " + KEPT)),
-    ("readonly", ("The server may only read", "Its disk takes no changes: whoever runs it has to look. " + KEPT)),
-    ("unable to open", ("The server cannot reach its data", "Whoever runs it has to look. " + KEPT)),
+    ("full", ("The server's disk is full", "Nothing can be saved until whoever runs it makes room. ")),
+    ("locked", ("The server is busy saving", "Somebody else's change takes longer than usual. ")),
+    ("readonly", ("The server may only read", "Its disk takes no changes: whoever runs it has to look. ")),
+    ("unable to open", ("The server cannot reach its data", "Whoever runs it has to look. ")),
 )
-STORAGE_ELSE = ("The server cannot save", "Its disk did not take it: whoever runs it has to look. " + KEPT)
+STORAGE_ELSE = ("The server cannot save", "Its disk did not take it: whoever runs it has to look. ")
 
 
 @login_not_required
@@ -85,7 +85,7 @@ def server_error(request: HttpRequest) -> HttpResponse:
     if isinstance(failed, OperationalError):
         title, text = _storage_words(str(failed))
         if request.method == "POST":
-            text += BY_ITSELF if is_piece(request) else BY_HAND
+            text += tr(BY_ITSELF if is_piece(request) else BY_HAND)
         return _safe(request, {"title": title, "text": text, "typed": _typed(request)}, status=UNAVAILABLE)
     text = "Rowan stumbled over this page. Nothing you saved is lost; go back and try again."
     return _safe(request, {"title": "Something broke", "text": text, "typed": _typed(request)}, status=500)
@@ -94,7 +94,8 @@ def server_error(request: HttpRequest) -> HttpResponse:
 def _storage_words(told: str) -> tuple[str, str]:
     """What is wrong with where everything is kept, and what to do, by what the database says."""
     said = told.lower()
-    return next((words for part, words in STORAGE if part in said), STORAGE_ELSE)
+    title, why = next((words for part, words in STORAGE if part in said), STORAGE_ELSE)
+    return tr(title), tr(why) + tr(KEPT)
 
 
 def _typed(request: HttpRequest) -> list[tuple[str, str]]:

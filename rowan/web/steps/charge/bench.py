@@ -61,12 +61,11 @@ def _open_line(sheet: Sheet) -> tuple[Part, ...]:
         Slot("charge.reservoir_at_m"),
         " over the gauge, ",
     )
-    where: tuple[Part, ...] = ("The open store is the reservoir, ",) if own else beside
     return (
         "A ",
         Slot("charge.kind"),
         " loop. ",
-        *where,
+        *(("The open store is the reservoir, ",) if own else beside),
         Slot("charge.least_water_l"),
         " least over the pump's inlet, gauge to top ",
         Slot("survey.gauge_to_top_m"),

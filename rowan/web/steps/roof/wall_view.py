@@ -6,6 +6,7 @@ import math
 
 from rowan.core.steps.roof.place import shape_of
 from rowan.core.steps.roof.shade import shade_below
+from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown
 from rowan.core.weather.sun import noon_heights
 from rowan.web.benches.bench import Sheet
@@ -68,7 +69,11 @@ def _told(sheet: Sheet, summer: float, winter: float) -> str:
     if sheet.design.roof.way.value == "wall":
         return "steep, it favours winter and sheds its snow; gusts suck it off the wall at the edges"
     length, tilt = shape_of(sheet.design).length, sheet.design.tilt_deg
-    shaded = (
-        shown(shade_below(length=length, tilt=tilt, noon=noon), "length", sheet.units) for noon in (summer, winter)
+    shaded = {
+        season: shown(shade_below(length=length, tilt=tilt, noon=noon), "length", sheet.units)
+        for season, noon in (("summer", summer), ("winter", winter))
+    }
+    return tr(
+        "at noon it shades the wall under its edge by {summer} in summer, by {winter} in winter",
+        **shaded,
     )
-    return "at noon it shades the wall under its edge by {} in summer, by {} in winter".format(*shaded)
