@@ -9,7 +9,7 @@ from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, dimension, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
-from rowan.web.ui.fit import USUAL_PX, lines_of, width_of
+from rowan.web.ui.fit import USUAL_PX, lines_of, measured_at, width_of
 from rowan.web.ui.svg import Drawing, Node, Point
 
 WIDTH, HEIGHT = 656, 366
@@ -19,6 +19,7 @@ FIRST_LINE_PX = 13.0  # under the frame, of the bearing of a roof that looks nor
 HALF_WIDTH = 322
 HEIGHT_OF_MONTHS = 178
 ACROSS_DEG = 135.0  # ° between two planes from which they share a ridge
+HINT_PX = 170.0  # room for the hint in the corner
 BESIDE_PX = 12.0  # a field on the ground, from the house
 MONTH_LETTERS = "JFMAMJJASOND"
 MONTH_TICKS, MOST_TICKS = (0.1, 0.2, 0.5, 1, 2, 5, 10), 5
@@ -168,7 +169,9 @@ def _words(drawing: Drawing, sheet: Sheet) -> None:
         drawing.words((x, y), big, "fig-big")
         for j, line in enumerate(lines_of(small, WIDTH - x)):
             drawing.words((x, y + 16 + 13 * j), line, "label")
-    drawing.words((0, 14), "turn the house by its arrow, or arrow keys", "place screen")
+    # beside the bearing of a roof that looks north, in every language
+    for row, line in enumerate(lines_of("turn the house by its arrow, or arrow keys", HINT_PX, measured_at("place"))):
+        drawing.words((0, 14 + 15 * row), line, "place screen")
 
 
 def _counts(sheet: Sheet) -> str:
