@@ -22,15 +22,15 @@ from rowan.command.words_pages import stored, wide
 from rowan.core.goods.places import PLACES
 from rowan.core.terms.language import tr
 from rowan.core.terms.source import METHODS
-from rowan.web.accounts.models import User
+from rowan.web.accounts.models import Firm, User
 from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.views import Proposal
 from rowan.web.methods.pages import FOLDER, JOB_FILE
 from rowan.web.plans.models import Plan
-from rowan.web.plans.services import design_of
+from rowan.web.plans.services import design_of, start_job
 from rowan.web.ui import languages
 from rowan.web.ui.languages import language, shown_in
-from tests.core.designs import plan_a
+from tests.core.designs import altered, plan_a, proposed
 from tests.web.heard import known
 from tests.web.test_pages import bench_url
 
@@ -175,6 +175,16 @@ def test_a_bench_of_a_plan_unlike_the_demo_s_does(
     plan = request.getfixturevalue(other)
     answer = abroad(page).get(bench_url(plan, key))
     assert narrow(answer.content.decode(), data_of(plan)) == []
+
+
+@pytest.mark.usefixtures("made_up")
+@pytest.mark.parametrize("change", [{"charge__kind": "drainback"}, {"duty__kind": "slab"}, {"duty__kind": "process"}])
+def test_so_do_all_benches_of_what_drains_and_of_other_duties(
+    change: dict[str, str], firm: Firm, person: User, page: Client
+) -> None:
+    plan = start_job(firm=firm, author=person, title="Kvist", design=altered(proposed("aldersund-5-oil"), **change))
+    for key in BENCHES:
+        assert narrow(abroad(page).get(bench_url(plan, key)).content.decode(), data_of(plan)) == [], key
 
 
 @pytest.mark.usefixtures("made_up")

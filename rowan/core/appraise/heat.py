@@ -46,14 +46,16 @@ def _heat(design: Design, year: Year) -> tuple[Figure, ...]:
             key="year_fraction",
             better=1,
             name="Solar fraction",
-            basis=say("with the store's losses" if body is None else f"of the {NAMES[body.kind]}'s need"),
+            basis=say("with the store's losses")
+            if body is None
+            else say("of the {store}'s need", store=NAMES[body.kind]),
             dimension_name="share",
             part="store",
             sentence=say(
                 "What the house saves against itself without the sun, which would also have to keep its store warm."
-                if body is None
-                else f"The part of the {NAMES[body.kind]}'s need that the sun brings, month by month."
-            ),
+            )
+            if body is None
+            else say("The part of the {store}'s need that the sun brings, month by month.", store=NAMES[body.kind]),
             expression=Expression(
                 "S / N",
                 {
