@@ -1,9 +1,9 @@
 """`bin/rowan words`: the messages of the product, and the catalogues brought up to them and compiled. A developer's command.
 
 Where they are: in templates, whose text they are; in the core and the pages as what `say`, `tr` and `Message` are given, with the
-pieces of a sentence that depend on the case; in the labels of inputs, figures, blocks and benches; in scripts as what their `tr` is
-given, which goes to the browser as a script of its own for each language. A catalogue keeps what has been translated, gains what is
-new without words, and loses what nobody says any more.
+pieces of a sentence that depend on the case; in the labels of inputs, figures, blocks and benches, and in whatever else reads like
+words there, as tables do; in refusals; in scripts as what their `tr` is given, which goes to the browser as a script of its own for
+each language. A catalogue keeps what has been translated, gains what is new without words, and loses what nobody says any more.
 """
 
 from __future__ import annotations
@@ -88,7 +88,7 @@ MACHINES = frozenset(
 )
 # parts of a path where texts are for machines or printed as they are: works that are cited, the scheme of the job file
 SILENT = frozenset({"migrations", "management", "source.py", "schema.py", "key_units.py"})
-SLOTS = frozenset({"Slot", "Word", "_slot", "_line", "_duty", "_house_parts", "number_text"})
+SLOTS = frozenset({"Slot", "Word", "_slot"})
 
 
 def _silent(module: ast.Module) -> Iterator[ast.AST]:
@@ -174,21 +174,19 @@ def said_in_sources() -> dict[tuple[str, str], str]:
     from rowan.web.ui.marking import marked
 
     found: dict[tuple[str, str], str] = {}
+    looked_up = set(LOOKED_UP.read_text(encoding="utf-8").splitlines())
     for base in SOURCES:
         for path in sorted((ROOT / base).rglob("*.py")):
             if "migrations" in path.parts:
                 continue
-            for text in of_code(path.read_text(encoding="utf-8")):
+            source, where = path.read_text(encoding="utf-8"), str(path.relative_to(ROOT))
+            for text in of_code(source):
                 if LETTERS.search(text):
-                    found.setdefault((text, ""), str(path.relative_to(ROOT)))
-    looked_up = set(LOOKED_UP.read_text(encoding="utf-8").splitlines())
-    for base in SOURCES:
-        for path in sorted((ROOT / base).rglob("*.py")):
-            if SILENT.isdisjoint(path.parts):
-                for text in of_tables(path.read_text(encoding="utf-8")):
-                    # said with a sign for its numbers
-                    if numberless(text)[0] not in looked_up:
-                        found.setdefault((text, ""), str(path.relative_to(ROOT)))
+                    found.setdefault((text, ""), where)
+            for text in of_tables(source) if SILENT.isdisjoint(path.parts) else ():
+                # said with a sign for its numbers
+                if numberless(text)[0] not in looked_up:
+                    found.setdefault((text, ""), where)
     for path in sorted((ROOT / "rowan/web").rglob("templates/**/*.html")):
         for message in marked(path.read_text(encoding="utf-8"))[1]:
             found.setdefault((message.singular, message.plural), str(path.relative_to(ROOT)))

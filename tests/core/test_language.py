@@ -9,9 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rowan.core.steps.charge.pressures import SCHOOLS
-from rowan.core.terms.errors import OutOfRangeError
+from rowan.core.terms.errors import ImpossibleInputError, OutOfRangeError, TypedNumberError
 from rowan.core.terms.figure import Quantity, joined, refusal_statement, say, series
-from rowan.core.terms.language import ENGLISH, Language, Message, spoken, spoken_in, tr
+from rowan.core.terms.language import ENGLISH, Language, Message, Typed, spoken, spoken_in, tr
 from rowan.core.terms.units import DIMENSIONS, fixed, number_text, typed_to_si, worded
 
 GERMAN = {
@@ -23,8 +23,20 @@ GERMAN = {
     "gauge": "Manometerwert",
     "a rule: {200000|pressure}": "eine Regel: {200000|pressure}",
     "years": "Jahre",
+    "“{text}” is not a number{unit_hint}": "„{text}“ ist keine Zahl{unit_hint}",
+    "a “{text}” beside {other}": "ein „{text}“ neben {other}",
 }
 DE = Language("de", lambda message: GERMAN.get(message, message), ",")
+
+
+def test_what_was_typed_is_quoted_as_it_was_and_other_words_are_looked_up() -> None:
+    with spoken_in(DE):
+        with pytest.raises(TypedNumberError, match="^„gauge“ ist keine Zahl"):
+            typed_to_si("gauge", "count")
+        error = ImpossibleInputError("a “{text}” beside {other}", text="gauge", other="gauge")
+        assert str(error) == "ein „gauge“ neben Manometerwert"
+        assert refusal_statement(error).text() == "Ein „gauge“ neben Manometerwert."
+        assert tr("a “{text}” beside {other}", text=Typed("gauge"), other="gauge") == str(error)
 
 
 def test_a_sentence_says_itself_in_the_language_that_is_spoken() -> None:

@@ -20,8 +20,10 @@ from pypdf import PdfReader
 
 from rowan.command.words_pages import stored, wide
 from rowan.core.goods.places import PLACES
+from rowan.core.terms.errors import TypedNumberError
 from rowan.core.terms.language import tr
 from rowan.core.terms.source import METHODS
+from rowan.core.terms.units import typed_to_si
 from rowan.web.accounts.models import Firm, User
 from rowan.web.jobs.forms import FactsForm
 from rowan.web.jobs.views import Proposal
@@ -330,6 +332,14 @@ def test_what_is_not_filled_in_is_no_refusal_in_any_language(key: str) -> None:
         assert str(proposal.context["problem"]) == tr("Fill the blanks and the proposal appears here.")
         wrong = Proposal.of(FactsForm({"tilt": "99"}), HttpRequest())
         assert "90" in str(wrong.context["problem"])
+
+
+def test_a_number_that_was_typed_keeps_its_mark_where_it_is_quoted() -> None:
+    with shown_in("de"):
+        with pytest.raises(TypedNumberError) as refused:
+            typed_to_si("1.234", "length")
+        assert str(refused.value) == "„1.234“ lässt sich auf zwei Arten lesen: 1,234 oder 1234"
+    assert refused.value.readings == ("1.2340", "1234")
 
 
 @pytest.mark.parametrize(

@@ -27,8 +27,8 @@ def too_large(size: int) -> JobFileError | None:
     return JobFileError(
         "",
         "the file has {size} MB; no job file has more than {largest_bytes} MB",
-        size=f"{size / 1000000.0:.1f}",
-        largest_bytes=f"{LARGEST_BYTES // 1000000}",
+        size=f"{size / 1e6:.1f}",
+        largest_bytes=f"{LARGEST_BYTES // 1_000_000}",
     )
 
 
@@ -49,13 +49,16 @@ def load(text: str | bytes) -> Design:
     except UnicodeDecodeError as error:
         raise JobFileError("", "this is not a text file in UTF-8, as a job file is") from error
     except json.JSONDecodeError as error:
-        where = f"line {error.lineno}, column {error.colno}"
         raise JobFileError(
-            "", "this is not a JSON job file: {error} at {where}", error=f"{error.msg.lower()}", where=f"{where}"
+            "",
+            "this is not a JSON job file: {error} at line {line}, column {column}",
+            error=error.msg.lower(),
+            line=f"{error.lineno}",
+            column=f"{error.colno}",
         ) from error
     except (ValueError, RecursionError) as error:
         reason = "it is nested too deeply" if isinstance(error, RecursionError) else str(error)
-        raise JobFileError("", "this is not a JSON job file: {reason}", reason=f"{reason}") from error
+        raise JobFileError("", "this is not a JSON job file: {reason}", reason=reason) from error
     return read(data)
 
 

@@ -143,9 +143,7 @@ def checked(turns: Sequence[Turn], until: float) -> list[Turn]:
     """Turns in the order of their time. Raises ImpossibleInputError for what cannot be turned, or lies outside a run."""
     for turn in turns:
         if turn.position not in HANDLES.get(turn.handle, ()):
-            raise ImpossibleInputError(
-                "“{handle}” cannot be {position}", handle=f"{turn.handle}", position=f"{turn.position}"
-            )
+            raise ImpossibleInputError("“{handle}” cannot be {position}", handle=turn.handle, position=turn.position)
         if not 0.0 <= turn.at <= LONGEST_S:
             raise ImpossibleInputError("nothing is turned before a run begins, or hours after it")
     return [turn for turn in sorted(turns, key=lambda one: one.at) if turn.at <= until]

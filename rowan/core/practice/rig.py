@@ -233,7 +233,7 @@ def ready_of(design: Design, result: Reckoning, *, tub: float | None = None, ful
 def position_of(handle: str, position: str) -> float:
     """A position as the kernel has it. Raises ImpossibleInputError for a handle or a position that there is not."""
     if position not in HANDLES.get(handle, ()):
-        raise ImpossibleInputError("“{handle}” cannot be {position}", handle=handle, position=f"{position}")
+        raise ImpossibleInputError("“{handle}” cannot be {position}", handle=handle, position=position)
     return POSITIONS[position]
 
 

@@ -15,8 +15,9 @@ import re
 from collections.abc import Callable
 from typing import Literal
 
-from rowan.core.terms.language import tr
+from rowan.core.terms.language import Typed, tr
 
+QUOTED = re.compile(r"“\{(\w+)\}")
 System = Literal["metric", "us"]
 
 
@@ -37,11 +38,17 @@ def print_quantities_with(shown: Callable[[float, str, System], str]) -> None:
 class RowanError(Exception):
     """Anything the core refuses, worded for the person who typed the input.
 
-    The text may hold quantities as {names}; each is (SI value, dimension) and is printed in either system of units, or is a word.
+    The text may hold quantities as {names}; each is (SI value, dimension) and is printed in either system of units, or is a word. A word
+    in quotation marks is what was typed, and said as it was.
     """
 
     def __init__(self, template: str, **quantities: tuple[float, str] | str) -> None:
-        self.template, self.quantities = template, quantities
+        typed = QUOTED.findall(template)
+        self.template = template
+        self.quantities = {
+            name: Typed(found) if name in typed and isinstance(found, str) else found
+            for name, found in quantities.items()
+        }
         super().__init__(template)
 
     def text(self, system: System = "metric") -> str:
@@ -52,7 +59,9 @@ class RowanError(Exception):
             found = self.quantities.get(match.group(1))
             if found is None:
                 return match.group(0)
-            return tr(found) if isinstance(found, str) else _Printer.shown(found[0], found[1], system)
+            if isinstance(found, str):
+                return found if isinstance(found, Typed) else tr(found)
+            return _Printer.shown(found[0], found[1], system)
 
         return re.sub(r"\{(\w+)\}", put, tr(self.template))
 

@@ -10,7 +10,7 @@ from typing import Literal, NotRequired, TypedDict, Unpack
 
 from rowan.core.terms.errors import RowanError
 from rowan.core.terms.expression import Expression
-from rowan.core.terms.language import as_messages, tr
+from rowan.core.terms.language import Typed, as_messages, tr
 from rowan.core.terms.record import record
 from rowan.core.terms.units import System, dimension, number_text, shown, shown_parts, worded
 
@@ -51,6 +51,8 @@ class Statement:
             quantity = self.quantities.get(match.group(1))
             if quantity is None:
                 return match.group(0)  # braces somebody typed
+            if isinstance(quantity, Typed):
+                return quantity
             if isinstance(quantity, str):
                 # a piece of the sentence that depends on the case; what it names is the sentence's
                 return NAMED.sub(put, tr(quantity)) if "{" in quantity else tr(quantity)

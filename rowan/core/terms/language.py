@@ -41,15 +41,23 @@ def spoken_in(language: Language) -> Iterator[None]:
         _SPOKEN.reset(before)
 
 
+class Typed(str):
+    """What somebody typed: said as it is in every language, no word of it looked up, no mark of a number changed."""
+
+    __slots__ = ()
+
+
 def tr(message: str, **parts: object) -> str:
-    """A message in the language that is spoken, its {names} filled with the parts; a part that is a word is looked up too.
+    """A message in the language that is spoken, its {names} filled with the parts; a part that is a word is looked up too, unless
+    somebody typed it.
 
     What has no such name stays as it is.
     """
     look_up = _SPOKEN.get().words
     words = look_up(message)
     for name, part in parts.items():
-        words = words.replace("{" + name + "}", look_up(part) if isinstance(part, str) else str(part))
+        said = look_up(part) if isinstance(part, str) and not isinstance(part, Typed) else str(part)
+        words = words.replace("{" + name + "}", said)
     return words
 
 

@@ -375,8 +375,8 @@ def _plain_number(token: str, text: str) -> float:
             "“{token}” can be read in two ways: {point} or {grouped}",
             readings,
             token=token,
-            point=f"{point}",
-            grouped=f"{grouped}",
+            point=point,
+            grouped=grouped,
         )
     if len(marks) > 1:
         if len(set(marks)) == 1:

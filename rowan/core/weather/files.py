@@ -210,7 +210,7 @@ def read_weather(name: str, content: bytes) -> WeatherFile:
     """A year from a weather file's content. Raises WeatherFileError with what is wrong and what to do."""
     if len(content) > LARGEST_BYTES:
         raise WeatherFileError(
-            "the file has {content} MB; a year of hours has one or two", content=f"{len(content) / 1000000.0:.0f}"
+            "the file has {content} MB; a year of hours has one or two", content=f"{len(content) / 1e6:.0f}"
         )
     text = content.decode("utf-8-sig", errors="replace")
     kind = kind_of(text)

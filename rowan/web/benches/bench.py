@@ -20,7 +20,7 @@ from rowan.core.terms.language import Message, as_messages
 from rowan.core.terms.record import record
 from rowan.core.terms.units import System
 from rowan.core.weather.hours import Sky
-from rowan.web.editing.blanks import Part
+from rowan.web.editing.blanks import LinePart
 from rowan.web.plans.reckoned import Reckoned
 from rowan.web.ui.svg import Drawing
 
@@ -157,7 +157,7 @@ class Bench:
     key: str
     name: str
     verdict: Callable[[Sheet], Statement]
-    line: Callable[[Sheet], tuple[Part, ...]]
+    line: Callable[[Sheet], tuple[LinePart, ...]]
     blocks: Callable[[Sheet], list[Block]]
     more: tuple[str, ...] = ()
     context: Callable[[Sheet], dict[str, Any]] = _nothing

@@ -378,7 +378,7 @@ class Word:
     words: str
 
 
-Part = str | Slot | Word
+LinePart = str | Slot | Word
 SENTENCES = re.compile(r"(?<=\.) ")
 
 
@@ -388,7 +388,7 @@ def blanks(text: str) -> tuple[str | Slot, ...]:
     return tuple(Slot(part) if i % 2 else part for i, part in enumerate(parts) if part)
 
 
-def _said(parts: Iterable[Part]) -> str:
+def _said(parts: Iterable[LinePart]) -> str:
     """What the parts say in the language that is spoken, inputs and words by their names in braces.
 
     A sentence is one message, for another language may have its blanks in another order; so is none more than one: which
@@ -400,7 +400,9 @@ def _said(parts: Iterable[Part]) -> str:
     return " ".join(map(tr, SENTENCES.split("".join(names))))
 
 
-def sentence(parts: Sequence[Part], design: Design, system: System, refused: Blank | None = None) -> list[str | Blank]:
+def sentence(
+    parts: Sequence[LinePart], design: Design, system: System, refused: Blank | None = None
+) -> list[str | Blank]:
     """Words and blanks of a sentence; a refused input takes the place of its blank. Marks stay with the blank before them."""
     found: list[str | Blank] = []
     words = {part.name: part.words for part in parts if isinstance(part, Word)}

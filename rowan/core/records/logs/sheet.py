@@ -56,11 +56,11 @@ def text_of(data: bytes) -> str:
     if len(data) > LARGEST_BYTES:
         raise LogError(
             "the file has more than {largest_bytes} million bytes; send it in parts, a year each",
-            largest_bytes=f"{LARGEST_BYTES // 1000000}",
+            largest_bytes=f"{LARGEST_BYTES // 1_000_000}",
         )
     for begins, what in NOT_TEXT.items():
         if data.startswith(begins):
-            raise LogError("this is {what}, whatever its name says: {cures}", what=what, cures=f"{CURES[what]}")
+            raise LogError("this is {what}, whatever its name says: {cures}", what=what, cures=CURES[what])
     if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
         try:
             return data.decode("utf-16")

@@ -93,9 +93,7 @@ class ValveGraph:
         """The state itself. Raises ImpossibleInputError for a valve or a position that the loop has not."""
         for name in (*self.valves, SOURCE, PUMP):
             if state.get(name) not in CHOICES.get(name, ("off", "on")):
-                raise ImpossibleInputError(
-                    "“{name}” cannot be {state}", name=name, state=f"{state.get(name, 'missing')}"
-                )
+                raise ImpossibleInputError("“{name}” cannot be {state}", name=name, state=state.get(name, "missing"))
         return state
 
     def reach(self, state: State, start: str, *, without: str = "", cracked: bool = True) -> frozenset[str]:

@@ -71,7 +71,7 @@ def speeds_from_csv(text: str, system: System) -> list[PumpSpeed]:
         raise TypedNumberError(
             "the first line names the columns {columns}; {missing} is missing",
             columns=", ".join(COLUMNS),
-            missing=f"{missing[0]}",
+            missing=missing[0],
         )
     if len(rows) > MOST_ROWS:
         raise TypedNumberError("more than {most_rows} lines are no pump", most_rows=f"{MOST_ROWS}")

@@ -11,7 +11,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, System, shown
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Part, Slot
+from rowan.web.editing.blanks import LinePart, Slot
 from rowan.web.steps.charge.drainback import falls_drawing, lift_and_levels
 from rowan.web.steps.charge.drawing import direct_column, ladder, vessels
 
@@ -51,7 +51,7 @@ def _verdict(sheet: Sheet) -> Statement:
     )
 
 
-def _open_line(sheet: Sheet) -> tuple[Part, ...]:
+def _open_line(sheet: Sheet) -> tuple[LinePart, ...]:
     """The sentence of a loop that drains."""
     own = sheet.design.through_store
     beside = (
@@ -87,7 +87,7 @@ def _open_line(sheet: Sheet) -> tuple[Part, ...]:
     )
 
 
-def _line(sheet: Sheet) -> tuple[Part, ...]:
+def _line(sheet: Sheet) -> tuple[LinePart, ...]:
     top = Slot("survey.gauge_to_top_m")
     if sheet.design.drains:
         return _open_line(sheet)
@@ -105,7 +105,7 @@ def _line(sheet: Sheet) -> tuple[Part, ...]:
             top,
             ".",
         )
-    parts: tuple[Part, ...] = (
+    parts: tuple[LinePart, ...] = (
         "Vessel ",
         Slot("charge.vessel_l"),
         ", relief ",

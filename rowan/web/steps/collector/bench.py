@@ -6,7 +6,7 @@ from rowan.core.terms.errors import RowanError
 from rowan.core.terms.figure import Quantity, Statement, joined, say
 from rowan.core.terms.units import number_text
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Part, Slot
+from rowan.web.editing.blanks import LinePart, Slot
 from rowan.web.steps.collector.drawing import efficiency_lines
 
 
@@ -27,7 +27,7 @@ def _verdict(sheet: Sheet) -> Statement:
     return heat if money is None or money.no is None else joined(heat, money.no)
 
 
-def _line(sheet: Sheet) -> tuple[Part, ...]:
+def _line(sheet: Sheet) -> tuple[LinePart, ...]:
     return (
         Slot("collector.count"),
         " × ",

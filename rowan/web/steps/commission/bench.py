@@ -9,7 +9,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import number_text
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Part, Slot
+from rowan.web.editing.blanks import LinePart, Slot
 from rowan.web.steps.commission.drawing import gauge_drawing
 
 SECONDS_TO_MINUTES_FROM = 180
@@ -44,7 +44,7 @@ def _verdict(sheet: Sheet) -> Statement:
     )
 
 
-def _line(sheet: Sheet) -> tuple[Part, ...]:
+def _line(sheet: Sheet) -> tuple[LinePart, ...]:
     if sheet.design.drains:
         return (
             "Tested with ",
@@ -53,7 +53,7 @@ def _line(sheet: Sheet) -> tuple[Part, ...]:
             Slot("commission.weakest_gauge_pa"),
             ".",
         )
-    parts: tuple[Part, ...] = ("Filling pump gives ", Slot("commission.station_flow_l_h"))
+    parts: tuple[LinePart, ...] = ("Filling pump gives ", Slot("commission.station_flow_l_h"))
     if sheet.design.sealed:
         parts = ("Filled with ", Slot("commission.kit"), ", which gives ", Slot("commission.station_flow_l_h"))
         parts += (", tub of ", Slot("commission.tub_area_m2"), ", ", Slot("commission.turns"), " turns of the loop")

@@ -12,7 +12,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Part, Slot, blank
+from rowan.web.editing.blanks import LinePart, Slot, blank
 from rowan.web.steps.control.drawing import differences, limits
 from rowan.web.steps.control.guards import guards_context, heat_ladder
 from rowan.web.steps.control.pairs import map_drawing, why_words
@@ -41,10 +41,10 @@ def _hottest(sheet: Sheet) -> Quantity:
     return sheet.result.figures["hottest_store"].quantity
 
 
-def _line(sheet: Sheet) -> tuple[Part, ...]:
+def _line(sheet: Sheet) -> tuple[LinePart, ...]:
     if not sheet.design.pumped:
         heats = sheet.design.store.backup.value in ("coil", "element")
-        when: tuple[Part, ...] = (
+        when: tuple[LinePart, ...] = (
             (" to ", Slot("store.backup_c"), ", may heat ", Slot("store.backup_hours")) if heats else ()
         )
         return (

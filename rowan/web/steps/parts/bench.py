@@ -9,7 +9,7 @@ from rowan.core.steps.parts.pricing import goods_price
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.units import number_text
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Part, Slot
+from rowan.web.editing.blanks import LinePart, Slot
 from rowan.web.steps.parts.drawing import cutting_drawing, rails_drawing
 
 
@@ -29,8 +29,8 @@ def _verdict(sheet: Sheet) -> Statement:
     )
 
 
-def _line(sheet: Sheet) -> tuple[Part, ...]:
-    parts: tuple[Part, ...] = (
+def _line(sheet: Sheet) -> tuple[LinePart, ...]:
+    parts: tuple[LinePart, ...] = (
         Slot("run.pipe"),
         " in lengths of ",
         Slot("parts.pipe_piece_m"),

@@ -10,7 +10,7 @@ from rowan.core.terms.compass import compass_name
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Part, blank, blanks
+from rowan.web.editing.blanks import LinePart, blank, blanks
 from rowan.web.steps.roof.plane import roof_plane
 from rowan.web.steps.roof.planes import plane_rows, plane_sheets, plane_title
 from rowan.web.steps.roof.side_view import side_view
@@ -70,7 +70,7 @@ def _plural(name: str) -> str:
     return f"{head}{space}{rest}s"
 
 
-def _line(sheet: Sheet) -> tuple[Part, ...]:
+def _line(sheet: Sheet) -> tuple[LinePart, ...]:
     roof, way = sheet.result.roof, sheet.design.roof.way.value
     if not sheet.design.on_roof:
         return blanks(GROUND if way == "ground" else ASIDE)

@@ -9,7 +9,7 @@ from rowan.core.studies.pipe_kinds import pipe_advice, pipe_kinds
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Part, Slot
+from rowan.web.editing.blanks import LinePart, Slot
 from rowan.web.steps.run.array import array_drawing
 from rowan.web.steps.run.charts import drive_chart, head_shares, pump_chart
 from rowan.web.steps.run.drawing import profile_drawing
@@ -63,7 +63,7 @@ def _flows(sheet: Sheet) -> Statement:
     return say("In full sun {q} go round by themselves", q=flow.quantity)
 
 
-def _roof_line(sheet: Sheet) -> tuple[Part, ...]:
+def _roof_line(sheet: Sheet) -> tuple[LinePart, ...]:
     """The sentence of a tank over its field."""
     return (
         "The store's foot ",
@@ -84,12 +84,12 @@ def _roof_line(sheet: Sheet) -> tuple[Part, ...]:
     )
 
 
-def _line(sheet: Sheet) -> tuple[Part, ...]:
+def _line(sheet: Sheet) -> tuple[LinePart, ...]:
     return _rows(sheet, _pump_line(sheet) if sheet.design.pumped else _roof_line(sheet))
 
 
-def _pump_line(sheet: Sheet) -> tuple[Part, ...]:
-    parts: tuple[Part, ...] = (
+def _pump_line(sheet: Sheet) -> tuple[LinePart, ...]:
+    parts: tuple[LinePart, ...] = (
         Slot("run.pipe"),
         ", hot line ",
         Slot("run.hot_pipe"),
@@ -112,7 +112,7 @@ def _pump_line(sheet: Sheet) -> tuple[Part, ...]:
     return parts
 
 
-def _rows(sheet: Sheet, parts: tuple[Part, ...]) -> tuple[Part, ...]:
+def _rows(sheet: Sheet, parts: tuple[LinePart, ...]) -> tuple[LinePart, ...]:
     """The sentence with rows and tapes, where there are any."""
     if sheet.design.collector.count.value > 1:
         parts += (" Rows: ", Slot("collector.rows"), ", collectors in a row ", Slot("collector.within"))

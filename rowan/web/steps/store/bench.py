@@ -13,7 +13,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Part, Slot, blanks
+from rowan.web.editing.blanks import LinePart, Slot, blanks
 from rowan.web.steps.store.day import chosen_day, day_drawing, day_links
 from rowan.web.steps.store.drawing import cut_away, days
 from rowan.web.steps.store.hygiene import hygiene_drawing, hygiene_words
@@ -62,7 +62,7 @@ def _verdict(sheet: Sheet) -> Statement:
     )
 
 
-def _line(sheet: Sheet) -> tuple[Part, ...]:
+def _line(sheet: Sheet) -> tuple[LinePart, ...]:
     kind = sheet.design.duty.kind.value
     if kind in OWN_LINES:
         return blanks(OWN_LINES[kind])

@@ -8,7 +8,7 @@ from rowan.core.terms.compass import compass_name
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.weather.sun import Season
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Part, Slot, Word, blank
+from rowan.web.editing.blanks import LinePart, Slot, Word, blank
 from rowan.web.steps.sun.horizon import horizon
 from rowan.web.steps.sun.shade import contours, shade_table
 
@@ -33,7 +33,7 @@ def _verdict(sheet: Sheet) -> Statement:
     )
 
 
-def _line(sheet: Sheet) -> tuple[Part, ...]:
+def _line(sheet: Sheet) -> tuple[LinePart, ...]:
     survey = sheet.design.survey
     return (
         "From a roof to the ",

@@ -6,7 +6,7 @@ from rowan.core.terms.compass import compass_name
 from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.web.benches.bench import Bench, Block, Sheet
-from rowan.web.editing.blanks import Part, Slot, blanks
+from rowan.web.editing.blanks import LinePart, Slot, blanks
 from rowan.web.steps.roof.planes import plane_rows
 from rowan.web.steps.survey.drawing import chain, house_plan, months
 
@@ -57,7 +57,7 @@ def _verdict(sheet: Sheet) -> Statement:
     )
 
 
-def _line(sheet: Sheet) -> tuple[Part, ...]:
+def _line(sheet: Sheet) -> tuple[LinePart, ...]:
     return (
         "In ",
         Slot("survey.place"),
@@ -83,7 +83,7 @@ def _line(sheet: Sheet) -> tuple[Part, ...]:
     )
 
 
-def _house_parts() -> tuple[Part, ...]:
+def _house_parts() -> tuple[LinePart, ...]:
     """What is asked of a house that is heated."""
     return (
         " that loses ",
@@ -97,7 +97,7 @@ def _house_parts() -> tuple[Part, ...]:
     )
 
 
-def _duty(sheet: Sheet) -> tuple[Part, ...]:
+def _duty(sheet: Sheet) -> tuple[LinePart, ...]:
     """What the duty is, in its own few words."""
     kind = sheet.design.duty.kind.value
     if kind in DUTY_WORDS:
