@@ -48,7 +48,7 @@ def _line(sheet: Sheet) -> tuple[LinePart, ...]:
             (" to ", Slot("store.backup_c"), ", may heat ", Slot("store.backup_hours")) if heats else ()
         )
         return (
-            "At the taps ",
+            "Tempering valve at the taps ",
             Slot("store.tempering_valve"),
             ", drawn at ",
             Slot("duty.tap_c"),

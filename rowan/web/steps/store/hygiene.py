@@ -9,6 +9,7 @@ from rowan.core.terms.figure import Quantity, Statement, say
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_text
 from rowan.web.benches.bench import Sheet
+from rowan.web.ui.fit import USUAL_PX, width_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 158
@@ -45,7 +46,7 @@ def hygiene_drawing(sheet: Sheet, year: Year) -> Drawing:
         first = i == 0  # the first says the unit for all
         drawing.rect(x, 134, 13, 11, cls)
         drawing.words((x + 18, 144), f"{name} {unit.label}" if first else name, "label")
-        x += 34 + 6.1 * len(name) + (14 if first else 0)
+        x += 34 + width_of(name, USUAL_PX) + (14 if first else 0)
     drawing.words((LEFT, 14), "hours of the year in each band", "label")
     return drawing
 

@@ -9,6 +9,7 @@ from rowan.core.terms.errors import RowanError
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import KWH, number_text
 from rowan.web.benches.bench import Sheet
+from rowan.web.ui.fit import USUAL_PX, width_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 250
@@ -75,6 +76,6 @@ def _key(drawing: Drawing, short: bool, own: bool) -> None:
     for cls, words in rows:
         drawing.rect(x, 6, 13, 12, cls)
         drawing.words((x + 19, 16), words, "label")
-        x += 44 + 6.2 * len(words)
+        x += 44 + width_of(tr(words), USUAL_PX)
     drawing.line((x, 12), (x + 16, 12), "wanted")
     drawing.words((x + 22, 16), "what holds it warm" if own else "what is drawn", "label")
