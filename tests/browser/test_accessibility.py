@@ -20,10 +20,13 @@ def grave(page: Page, axe_source: str) -> list[str]:
 
 
 def run_axe(page: Page) -> list[str]:
-    """What axe, which the page has already, finds serious or critical in it."""
+    """What axe, which the page has already, finds serious or critical in it once its colours have come to rest."""
     result: dict[str, Any] = page.driver.execute_async_script(
+        # a button just pressed takes some 0.3 s from one colour to the other, and what lies between is read by nobody
+        "const done = arguments[0], moving = document.getAnimations().map(({finished}) => finished);"
         # the style sheets are the page's own and there already: no rule that is asked needs them read again
-        "const done = arguments[0]; axe.run(document, {resultTypes: ['violations'], preload: false}).then(done)"
+        "Promise.allSettled(moving).then(() =>"
+        " axe.run(document, {resultTypes: ['violations'], preload: false})).then(done)"
     )
     return [
         f"{v['id']}: {v['help']}: {[n['target'] for n in v['nodes'][:4]]}"
