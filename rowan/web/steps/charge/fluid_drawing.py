@@ -13,13 +13,17 @@ from rowan.core.terms.language import tr
 from rowan.core.terms.units import LITRE, dimension, fixed, number_and_unit, shown, shown_number
 from rowan.web.benches.bench import Sheet
 from rowan.web.steps.run.charts import nice_step
-from rowan.web.ui.fit import lines_of, measured_at
+from rowan.web.ui.fit import lines_of, measured_at, width_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH = 656
 TUB_X, TUB_W, TUB_TOP, TUB_FOOT = 30.0, 210.0, 30.0, 196.0
 SCALE_X = 300.0
 MOST_SHARE = 0.6
+# of the words under the bar of contents: the first line, from one to the next, and what stays free between two on one line
+FIRST_LINE, LINE_PX, APART_PX = 56.0, 30.0, 8.0
+# the middle of a part of the bar [px], its name and what it holds, in words
+Part = tuple[float, str, str]
 
 
 def tub_drawing(sheet: Sheet, tub: Tub) -> Drawing:
@@ -112,24 +116,39 @@ def contents_drawing(sheet: Sheet) -> Drawing:
         ("surplus", sheet.design.charge.surplus_l.value * LITRE, "bar-open"),
     )
     total = sum(volume for _, volume, _ in rows) or 1.0
-    drawing = Drawing(WIDTH, 118, "What to prepare, part by part", "contents", "contents")
-    x = 0.0
-    for number, (name, volume, cls) in enumerate(rows):
+    x, parts = 0.0, list[Part]()
+    bars = list[tuple[float, float, str]]()
+    for name, volume, cls in rows:
         wide = (WIDTH - 8) * volume / total
-        drawing.rect(x, 8, wide, 30, cls)
+        bars.append((x, wide, cls))
         if volume > 0:
-            _named_part(drawing, x + wide / 2, 56 if number % 2 == 0 else 86, (name, shown(volume, "volume", units)))
+            parts.append((x + wide / 2, name, shown(volume, "volume", units)))
         x += wide
+    stands, lines = _beside_each_other(parts)
+    height = FIRST_LINE + LINE_PX * max(lines, default=0) + 32
+    drawing = Drawing(WIDTH, height, "What to prepare, part by part", "contents", "contents")
+    for x, wide, cls in bars:
+        drawing.rect(x, 8, wide, 30, cls)
+    for (middle, name, held), at, line in zip(parts, stands, lines, strict=True):
+        y = FIRST_LINE + LINE_PX * line
+        drawing.line((middle, 38), (middle, y - 11), "ghost-line")
+        drawing.words((at, y), name, "label", "middle")
+        drawing.words((at, y + 14), held, "fig-minor", "middle")
     return drawing
 
 
-def _named_part(drawing: Drawing, middle: float, y: float, words: tuple[str, str]) -> None:
-    """Name and volume of a part of the bar, under its middle."""
-    drawing.line((middle, 38), (middle, y - 11), "ghost-line")
-    edge = "end" if middle > WIDTH - 50 else "middle"
-    at = WIDTH - 4 if edge == "end" else max(middle, 34)
-    drawing.words((at, y), words[0], "label", edge)
-    drawing.words((at, y + 14), words[1], "fig-minor", edge)
+def _beside_each_other(parts: list[Part]) -> tuple[list[float], list[int]]:
+    """Where the words of each part stand [px], under its middle and inside the drawing, and on which line under the bar: the first on
+    which those before leave them room. A part that holds little stands close to the next."""
+    ends, stands, lines = list[float](), list[float](), list[int]()
+    for middle, name, held in parts:
+        half = max(width_of(tr(name), measured_at("label")), width_of(held, measured_at("fig-minor"))) / 2
+        at = max(min(middle, WIDTH - 4 - half), half)
+        line = next((line for line, end in enumerate(ends) if end < at - half), len(ends))
+        ends[line : line + 1] = [at + half + APART_PX]
+        stands.append(at)
+        lines.append(line)
+    return stands, lines
 
 
 def strengths_drawing(sheet: Sheet, rows: tuple[Strength, ...]) -> Drawing:

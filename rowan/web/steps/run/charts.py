@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
-from rowan.core.steps.run.loop import maker_window
+from rowan.core.steps.run.loop import LoopCurve, maker_window
 from rowan.core.steps.run.result import Buoyancy
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_and_unit, shown, shown_number, unit_label
@@ -12,6 +13,12 @@ from rowan.web.benches.bench import Sheet
 from rowan.web.ui.svg import Drawing
 
 HALF = 322
+FAR_RIGHT = 0.7  # of the chart's greatest flow: from there on what the pump does stands left of its point
+CURVE_PARTS, NAMED_PART = (
+    60,
+    3,
+)  # pieces of a loop's curve, and after how many its name begins where it stands near its beginning
+Point = tuple[float, float]
 
 
 def drive_chart(sheet: Sheet, buoyancy: Buoyancy) -> Drawing:
@@ -81,21 +88,10 @@ def pump_chart(sheet: Sheet) -> Drawing:
         points = [at(curve.most_flow * k / 40, curve.head(curve.most_flow * k / 40)) for k in range(41)]
         drawing.path(points, "pump-chosen" if i == run.pump.speed else "pump-other")
         drawing.words((left + 6, at(0, curve.head(0))[1] + 14), tr("speed {i}", i=i), "label halo")
-    for loop, cls, name in ((run.warm, "loop-curve", "loop"), (run.cold, "loop-cold", "cold start")):
-        points = []
-        for k in range(1, 61):
-            flow = most_flow * k / 60
-            head = loop.drop(flow)
-            if head > most_head:
-                break
-            points.append(at(flow, head))
+    curves = [_loop_points(loop, (most_flow, most_head), at) for loop in (run.warm, run.cold)]
+    for points, cls in zip(curves, ("loop-curve", "loop-cold"), strict=True):
         drawing.path([at(0, 0), *points], cls)
-        if points:
-            x, y = points[-1]
-            beyond = x > right - 30  # there is no room beside its end: the name stands over or under the curve
-            warm = cls == "loop-curve"
-            at_y = y + (22 if warm else -6) if beyond else max(y + (8 if warm else 20), top + 6)
-            drawing.words((x - 2 if beyond else x + 3, at_y), name, "label halo", "end" if beyond else "")
+    _name_loops(drawing, curves, (right, top), aside=bool(run.point and run.point.flow > most_flow * FAR_RIGHT))
     if run.point:
         x, y = at(run.point.flow, run.point.head)
         drawing.line((x, y), (x, foot), "pointing")
@@ -103,7 +99,7 @@ def pump_chart(sheet: Sheet) -> Drawing:
         drawing.circle((x, y), 5.5, "leaf-dot")
         number, label = number_and_unit(shown(run.point.flow, "flow", units))
         # over the point where it lies far to the right
-        aside, anchor = (-10, "end") if x > left + (right - left) * 0.7 else (10, "")
+        aside, anchor = (-10, "end") if run.point.flow > most_flow * FAR_RIGHT else (10, "")
         up = -16 if anchor else 0
         drawing.figure((x + aside, y - 4 + up), number, label, "fig-big halo", anchor)
         drawing.words(
@@ -113,6 +109,37 @@ def pump_chart(sheet: Sheet) -> Drawing:
             anchor,
         )
     return drawing
+
+
+def _loop_points(loop: LoopCurve, most: Point, at: Callable[[float, float], Point]) -> list[Point]:
+    """A loop's curve as far as the chart reaches [px]; `most` are its greatest flow and head."""
+    points = []
+    for k in range(1, CURVE_PARTS + 1):
+        flow = most[0] * k / CURVE_PARTS
+        head = loop.drop(flow)
+        if head > most[1]:
+            break
+        points.append(at(flow, head))
+    return points
+
+
+def _name_loops(drawing: Drawing, curves: list[list[Point]], corner: Point, *, aside: bool) -> None:
+    """Names the loop's curve, warm, and that of a cold start: at their ends, or near their beginning where both run to the chart's
+    right side (`corner` is its upper one) and what the pump does is written there, `aside` of its point."""
+    warm, cold = curves
+    ends = [points[-1] for points in curves if points]
+    if aside and len(ends) == len(curves) and all(x > corner[0] - 30 for x, _ in ends):
+        x, y = warm[NAMED_PART]
+        drawing.words((x, y - 5), "loop", "label halo")
+        drawing.words((x, min(cold[NAMED_PART][1] - 5, y - 19)), "cold start", "label halo")
+        return
+    for points, name in ((warm, "loop"), (cold, "cold start")):
+        if points:
+            x, y = points[-1]
+            beyond = x > corner[0] - 30  # there is no room beside its end: the name stands over or under the curve
+            is_warm = name == "loop"
+            at_y = y + (22 if is_warm else -6) if beyond else max(y + (8 if is_warm else 20), corner[1] + 6)
+            drawing.words((x - 2 if beyond else x + 3, at_y), name, "label halo", "end" if beyond else "")
 
 
 def _chart_axes(

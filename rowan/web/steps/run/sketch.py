@@ -6,25 +6,30 @@ from collections.abc import Callable
 
 from rowan.core.steps.run.sketch import Sketch, Spot
 from rowan.core.terms.language import tr
-from rowan.core.terms.units import shown
+from rowan.core.terms.units import System, shown
 from rowan.web.benches.bench import Sheet
+from rowan.web.ui.fit import lines_of, measured_at, width_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH, HEIGHT = 656, 320
 EDGE, WALL, LIST = 70.0, 52.0, 386.0
 PLAN = 360.0  # px, the plan; its list stands beside it
+LEGEND_PX = 15.0  # from one line of what the lines mean to the next
 
 Point = tuple[float, float]
 
 
 def sketch_drawing(sheet: Sheet, sketch: Sketch) -> Drawing:
     """Plan to scale: the wall with A and B, each taped end with both offsets, depth beside the line."""
-    drawing = Drawing(WIDTH, HEIGHT, "Buried lines in plan, with offsets from two fixed points", "sketch", "sketch")
     units = sheet.units
     places = [spot.at for spot in sketch.spots if spot.at is not None]
     xs = [0.0, sketch.apart, *(x for x, _ in places)]
     ys = [0.0, *(y for _, y in places)]
     per_m = min((PLAN - 2 * EDGE) / max(max(xs) - min(xs), 0.5), (HEIGHT - WALL - 76) / max(max(ys) - min(ys), 0.5))
+    foot = _Foot(units, per_m)
+    drawing = Drawing(
+        WIDTH, HEIGHT + foot.more, "Buried lines in plan, with offsets from two fixed points", "sketch", "sketch"
+    )
     left = EDGE - min(xs) * per_m + (PLAN - 2 * EDGE - (max(xs) - min(xs)) * per_m) / 2
 
     def at(place: tuple[float, float]) -> tuple[float, float]:
@@ -50,16 +55,31 @@ def sketch_drawing(sheet: Sheet, sketch: Sketch) -> Drawing:
                 drawing.line(b, at(spot.at), "pointing")
         drawing.path(drawn, line)
     _marked(drawing, sheet, sketch, at)
-    step = 1.0 if units == "metric" else 0.3048 * 5
-    drawing.line((EDGE, HEIGHT - 18), (EDGE + step * per_m, HEIGHT - 18), "stroke")
-    drawing.words((EDGE + step * per_m + 8, HEIGHT - 14), shown(step, "length", units, 1), "label")
-    drawing.words(
-        (WIDTH - 4, HEIGHT - 14),
-        "solid hot, dashed cold, dotted the tapes; drawn to scale, seen from above",
-        "place",
-        "end",
-    )
+    foot.draw(drawing)
     return drawing
+
+
+class _Foot:
+    """A bar of known length, and beside it what the lines mean, in as many lines as the language wants."""
+
+    def __init__(self, units: System, per_m: float) -> None:
+        step = 1.0 if units == "metric" else 0.3048 * 5
+        self.end, self.length = EDGE + step * per_m, shown(step, "length", units, 1)
+        room = WIDTH - 4 - self.end - 8 - width_of(self.length, measured_at("label")) - 12
+        told = "solid hot, dashed cold, dotted the tapes; drawn to scale, seen from above"
+        self.legend = lines_of(told, room, measured_at("place"))
+
+    @property
+    def more(self) -> float:
+        """By how much the drawing is higher for it [px]."""
+        return LEGEND_PX * (len(self.legend) - 1)
+
+    def draw(self, drawing: Drawing) -> None:
+        """Draws both."""
+        drawing.line((EDGE, HEIGHT - 18), (self.end, HEIGHT - 18), "stroke")
+        drawing.words((self.end + 8, HEIGHT - 14), self.length, "label")
+        for number, line in enumerate(self.legend):
+            drawing.words((WIDTH - 4, HEIGHT - 14 + LEGEND_PX * number), line, "place", "end")
 
 
 def _marked(drawing: Drawing, sheet: Sheet, sketch: Sketch, at: Callable[[Point], Point]) -> None:

@@ -14,6 +14,7 @@ from rowan.core.terms.dates import day_of_year_said
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_text
 from rowan.web.benches.bench import Sheet
+from rowan.web.ui.fit import measured_at, width_of
 from rowan.web.ui.svg import Drawing
 
 Array = NDArray[np.float64]
@@ -173,4 +174,5 @@ def _scrub(drawing: Drawing) -> None:
     group.line((x, TOP - 4), (x, FOOT + 22), "stroke", id="scrub-line")
     group.circle((x, TOP - 8), 5, "knob", id="scrub-knob")
     drawing.words((LEFT, HEIGHT - 6), "hours of the day", "place")
-    drawing.words((LEFT + 96, HEIGHT - 6), "drag the line, or use the arrow keys", "place screen")
+    beside = LEFT + width_of(tr("hours of the day"), measured_at("place")) + 12
+    drawing.words((beside, HEIGHT - 6), "drag the line, or use the arrow keys", "place screen")
