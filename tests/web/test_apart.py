@@ -2,20 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import pytest
 from django.test import Client
 
 from rowan.core.terms.language import tr
 from rowan.demo import pipwater, sandreef
 from rowan.web.accounts.models import User
+from rowan.web.benches.bench import Sheet
 from rowan.web.plans.models import Job, Plan
 from rowan.web.plans.services import start_job
+from rowan.web.steps.control.drawing import differences, limits
 from rowan.web.steps.registry import PAGES
+from rowan.web.steps.roof.plane import roof_plane
 from rowan.web.ui import svg
 from rowan.web.ui.fit import Box, Element, Point, _box, _size, _upright, fit, wanted_width
 from rowan.web.ui.svg import Drawing
-from tests.core.designs import altered, proposed
+from tests.core.designs import altered, plan_a, proposed
 from tests.core.thermosiphons import roof_tank
+from tests.web.test_drawings import sheet
 from tests.web.test_pages import bench_url
 
 pytestmark = pytest.mark.django_db
@@ -92,3 +98,28 @@ def test_words_on_others_are_found() -> None:
     drawing.words((40, 30), "surplus", "label")
     drawing.words((20, 44), "0.7 L", "fig-minor")
     assert on_each_other(drawing) == [("station", "surplus")]
+
+
+@pytest.mark.parametrize(
+    ("drawn", "change"),
+    [
+        (differences, {"control__start_k": 8.0, "control__stop_k": 9.0}),
+        (limits, {"store__maximum_c": 80.0, "control__cut_out_c": 81.0}),
+        (limits, {"control__cut_out_c": 118.0, "run__joint_rating_c": 120.0}),
+        (roof_plane, {"collector__count": 48, "survey__roof_width_m": 60.0}),
+    ],
+)
+def test_what_stands_close_gives_way(drawn: Callable[[Sheet], Drawing], change: dict[str, float]) -> None:
+    drawing = drawn(sheet(altered(plan_a(), **change)))
+    fit(drawing, drawing.width, drawing.height)
+    assert on_each_other(drawing) == []
+
+
+def test_the_name_of_a_storey_gives_way_upwards_alone() -> None:
+    drawing = Drawing(300, 200, "frame")
+    figure = drawing.figure((30, 96), "2.33", "bar", "key halo")
+    storey = drawing.words((40, 100), "cellar", "place halo")
+    fit(drawing, 300, 200)
+    assert on_each_other(drawing) == []
+    assert figure.attributes["y"] == 96
+    assert storey.attributes["y"] < 96

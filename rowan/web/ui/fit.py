@@ -28,7 +28,9 @@ OTHER = 0.55  # em, of a letter the font's Latin part has not
 CLOSEST = 0.82  # letters narrower than this are hard to read
 EDGE_PX = 1.0
 OVER, UNDER = 0.74, 0.22  # em, a line's letters over and under it
-STEPS = (0.0, -6.0, 6.0, -12.0, 12.0, -18.0, 18.0, -24.0, 24.0, -30.0, 30.0)  # px that a label gives way
+# px that a label gives way; the name of a storey stays over its floor, and has no line that leads to what it means
+STEPS = (0.0, -6.0, 6.0, -12.0, 12.0, -18.0, 18.0, -24.0, 24.0, -30.0, 30.0, -36.0, 36.0, -42.0, 42.0)
+UPWARDS = tuple(step for step in STEPS if step <= 0)
 BEFORE = {"start": 0.0, "middle": 0.5, "end": 1.0}  # share of a text before its point
 Point = tuple[float, float]
 Box = tuple[float, float, float, float]
@@ -206,14 +208,20 @@ def _gives_way(node: Element) -> bool:
 def _is_label(classes: str) -> bool:
     """Whether a text of these classes is one."""
     names = classes.split()
-    return "halo" in names and any(name.startswith(("label", "axis")) for name in names)
+    return "halo" in names and (_is_place(classes) or any(name.startswith(("label", "axis")) for name in names))
+
+
+@lru_cache(maxsize=512)
+def _is_place(classes: str) -> bool:
+    """Whether a text of these classes says where something stands."""
+    return "place" in classes.split()
 
 
 def _beside(node: Element, box: Box, others: list[Box], height: float) -> None:
     """A label that would stand on other words moves up or down, to the nearest free line."""
     left, top, right, foot = box
     near = [box for box in others if box[0] < right and left < box[2]]
-    for step in STEPS:
+    for step in UPWARDS if _is_place(str(node.attributes.get("class", ""))) else STEPS:
         over, under = top + step, foot + step
         if over >= 0 and under <= height and all(box[3] <= over or under <= box[1] for box in near):
             if step:

@@ -9,7 +9,7 @@ from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
 from rowan.web.benches.handles import handle
-from rowan.web.ui.fit import width_of
+from rowan.web.ui.fit import measured_at, width_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH = 656
@@ -70,9 +70,11 @@ def differences(sheet: Sheet) -> Drawing:
             "middle",
         )
     per_px = most_k / (FOOT - TOP)
-    crowded = abs(y(start) - y(stop)) < CROWDED_PX
-    for path, value, name in (("control.start_k", start, "start"), ("control.stop_k", stop, "stop")):
-        _rung(drawing, sheet, (path, value, name), y(value), per_px, crowded)
+    # close to each other the upper one's words stand over its rung and the lower one's under it, whichever is which
+    over, under = (-9.0, 15.0) if abs(y(start) - y(stop)) < CROWDED_PX else (5.0, 5.0)
+    down = (over, under) if start >= stop else (under, over)
+    _rung(drawing, sheet, ("control.start_k", start, "start"), y(start), per_px, down[0])
+    _rung(drawing, sheet, ("control.stop_k", stop, "stop"), y(stop), per_px, down[1])
     return drawing
 
 
@@ -116,10 +118,10 @@ def _axes(drawing: Drawing, sheet: Sheet, most_k: float, most_sun: float) -> Non
     drawing.words((RIGHT, TOP - 10), note, "label", "end")
 
 
-def _rung(drawing: Drawing, sheet: Sheet, rung: tuple[str, float, str], y: float, per_px: float, crowded: bool) -> None:
-    """A difference as a rung that is moved by hand; close to the other one its words give way."""
+def _rung(drawing: Drawing, sheet: Sheet, rung: tuple[str, float, str], y: float, per_px: float, down: float) -> None:
+    """A difference as a rung that is moved by hand; its words stand so far under it [px]."""
     path, value, name = rung
-    words_y = y + ((-9 if name == "start" else 15) if crowded else 5)
+    words_y = y + down
     group = drawing.add("g", **handle(sheet, path, axis="y", per_px=-per_px))
     group.rect(LEFT, y - 9, RIGHT - LEFT + 92, 18, "grip")
     group.line((LEFT, y), (RIGHT + 8, y), "rung-fill" if name == "start" else "rung-cold")
@@ -155,11 +157,16 @@ def limits(sheet: Sheet) -> Drawing:
         (joints, "joints stand", "above"),
         (sheet.result.run.temperatures.mean, "working", "below"),
     )
-    for value, name, side in rows:
+    ends = {"above": 0.0, "below": 0.0}
+    label = unit_label("temperature", units)
+    for value, name, side in sorted(rows):
         at, above = x(value), side == "above"
         drawing.line((at, 60), (at, 42 if above else 78), "stroke")
-        anchor = "end" if at > WIDTH - 60 else "middle"
-        number, label = shown_number(value, "temperature", units), unit_label("temperature", units)
-        drawing.figure((at, 36 if above else 92), number, label, "fig-key halo", anchor)
-        drawing.words((at, 20 if above else 107), name, "label halo", anchor)
+        number = shown_number(value, "temperature", units)
+        half = max(width_of(f"{number} {label}", measured_at("fig-key")), width_of(tr(name), measured_at("label"))) / 2
+        # what stands close to the one before it moves along
+        middle = min(max(at, ends[side] + half), WIDTH - 4 - half)
+        ends[side] = middle + half + 6
+        drawing.figure((middle, 36 if above else 92), number, label, "fig-key halo", "middle")
+        drawing.words((middle, 20 if above else 107), name, "label halo", "middle")
     return drawing

@@ -15,6 +15,7 @@ from rowan.core.terms.figure import Quantity
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import shown, shown_parts
 from rowan.web.benches.bench import Sheet
+from rowan.web.ui.fit import measured_at, width_of
 from rowan.web.ui.svg import Drawing, Node, Point
 
 WIDTH, HEIGHT = 656.0, 438.0
@@ -172,9 +173,15 @@ def _field(group: Node, view: View, roof: RoofResult, design: Design) -> None:
     """Collectors, rails over them, feet on the lines."""
     whole = Box(roof.field.x, roof.field.y, roof.field.width, roof.field.height)
     view.box(group, whole, "grip")
+    narrowest = min((box.width * view.per_m for box in roof.collectors), default=1.0)
+    widest = width_of(str(len(roof.collectors)), measured_at("fig-minor"))
+    # where a number is wider than its collector every so many bear one
+    every = next((every for every in (1, 2, 5, 10) if every * narrowest > widest), 20)
     for number, box in enumerate(roof.collectors, 1):
         view.box(group, box, "plate")
         narrow = min(box.width, box.height) * view.per_m < 26
+        if (number - 1) % every:
+            continue
         group.words(
             (view.x(box.x + box.width / 2), view.y(box.y + box.height / 2) + 6),
             str(number),

@@ -10,14 +10,15 @@ from rowan.core.steps.run.result import Buoyancy
 from rowan.core.terms.language import tr
 from rowan.core.terms.units import dimension, number_and_unit, shown, shown_number, unit_label
 from rowan.web.benches.bench import Sheet
+from rowan.web.ui.fit import measured_at, width_of
 from rowan.web.ui.svg import Drawing
 
 HALF = 322
-FAR_RIGHT = 0.7  # of the chart's greatest flow: from there on what the pump does stands left of its point
-CURVE_PARTS, NAMED_PART = (
-    60,
-    3,
-)  # pieces of a loop's curve, and after how many its name begins where it stands near its beginning
+# of the chart's greatest flow: where the pump works at less than the first its words name the speed's curve too, beyond the second
+# they stand left of its point
+NEAR_LEFT, FAR_RIGHT = 0.2, 0.7
+# pieces of a loop's curve, and after how many its name begins where it stands near its beginning
+CURVE_PARTS, NAMED_PART = 60, 3
 Point = tuple[float, float]
 
 
@@ -87,7 +88,8 @@ def pump_chart(sheet: Sheet) -> Drawing:
     for i, curve in enumerate(run.pump.curves, 1):
         points = [at(curve.most_flow * k / 40, curve.head(curve.most_flow * k / 40)) for k in range(41)]
         drawing.path(points, "pump-chosen" if i == run.pump.speed else "pump-other")
-        drawing.words((left + 6, at(0, curve.head(0))[1] + 14), tr("speed {i}", i=i), "label halo")
+        if i != run.pump.speed or not run.point or run.point.flow > most_flow * NEAR_LEFT:
+            drawing.words((left + 6, at(0, curve.head(0))[1] + 14), tr("speed {i}", i=i), "label halo")
     curves = [_loop_points(loop, (most_flow, most_head), at) for loop in (run.warm, run.cold)]
     for points, cls in zip(curves, ("loop-curve", "loop-cold"), strict=True):
         drawing.path([at(0, 0), *points], cls)
@@ -146,6 +148,7 @@ def _chart_axes(
     drawing: Drawing, box: tuple[float, float, float, float], most_x: float, most_y: float, labels: tuple[str, str]
 ) -> None:
     left, right, top, foot = box
+    unit_from = HALF - width_of(labels[0], measured_at("axis")) - 2
     for most, across in ((most_x, True), (most_y, False)):
         step = nice_step(most / 5)
         i = 0
@@ -153,7 +156,8 @@ def _chart_axes(
             if across:
                 x = left + (right - left) * i * step / most
                 drawing.line((x, top), (x, foot), "grid")
-                drawing.words((x, foot + 15), f"{i * step:g}", "axis", "middle")
+                if x + width_of(f"{i * step:g}", measured_at("axis")) / 2 < unit_from:
+                    drawing.words((x, foot + 15), f"{i * step:g}", "axis", "middle")
             else:
                 y = foot - (foot - top) * i * step / most
                 drawing.line((left, y), (right, y), "grid")
