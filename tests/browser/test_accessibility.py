@@ -100,25 +100,27 @@ def test_an_open_slip_with_its_refusal(sign_in: SignInPage, axe_source: str) -> 
 
 MOST_ABOVE_PX = 140  # header, tape and strip, each a thumb high
 PAGES = ("survey", "sun", "run", "charge", "control", "functions", "sensors", "wiring", "data-sheet", "live", "as-left")
+NARROW = (320, 360, 390)
+# how wide the page stands, where the work begins, and the sides of the open step on the tape
+STANDS = """
+const step = document.querySelector('.tape [aria-current]')?.getBoundingClientRect();
+return [document.documentElement.scrollWidth, document.querySelector('main').getBoundingClientRect().top, step?.left ?? 0, step?.right ?? 1];
+"""
 
 
-@pytest.mark.parametrize("width", [320, 360, 390, 800])
-def test_nothing_is_wider_than_a_small_screen_and_the_work_begins_near_its_top(sign_in: SignInPage, width: int) -> None:
-    set_size(sign_in.driver, width, 844, phone=True)  # type: ignore[arg-type]
-    jobs = sign_in.sign_in()
-    assert jobs.driver.execute_script("return document.documentElement.scrollWidth") <= width
-    for where in PAGES if width < 800 else ("control", "wiring"):
-        page = sign_in.open_plan("Kvist house, 4 Ropewalk", where)
-        wide, top = page.driver.execute_script(
-            "return [document.documentElement.scrollWidth, document.querySelector('main').getBoundingClientRect().top]"
-        )
-        assert wide <= width, where
-        assert width > 640 or top <= MOST_ABOVE_PX, where
+@pytest.mark.parametrize("where", ["", *PAGES])
+def test_nothing_is_wider_than_a_small_screen_and_the_work_begins_near_its_top(sign_in: SignInPage, where: str) -> None:
+    """Loaded on the narrowest phone and then wider, as a phone that is turned."""
+    widths = (*NARROW, 800) if where in ("", "control", "wiring") else NARROW
+    set_size(sign_in.driver, widths[0], 844, phone=True)  # type: ignore[arg-type]
+    page = sign_in.open_plan("Kvist house, 4 Ropewalk", where) if where else sign_in.sign_in()
+    for width in widths:
+        set_size(page.driver, width, 844, phone=True)
+        wide, top, left, right = page.driver.execute_script(STANDS)
+        assert wide <= width
+        assert not where or width > 640 or top <= MOST_ABOVE_PX, width
         # the open step is in sight on the tape
-        left, right = page.driver.execute_script(
-            "const s = document.querySelector('.tape [aria-current]')?.getBoundingClientRect(); return s ? [s.left, s.right] : [0, 1]"
-        )
-        assert 0 <= left < right <= width + 1, where
+        assert 0 <= left < right <= width + 1, width
 
 
 WRONG = """
