@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from itertools import pairwise
 
 import pytest
 from django.test import Client
+from hypothesis import given
+from hypothesis import strategies as st
 
 from rowan.core.terms.language import tr
 from rowan.demo import pipwater, sandreef
@@ -13,7 +16,7 @@ from rowan.web.accounts.models import User
 from rowan.web.benches.bench import Sheet
 from rowan.web.plans.models import Job, Plan
 from rowan.web.plans.services import start_job
-from rowan.web.steps.control.drawing import differences, limits
+from rowan.web.steps.control.drawing import _in_a_row, differences, limits
 from rowan.web.steps.registry import PAGES
 from rowan.web.steps.roof.plane import roof_plane
 from rowan.web.ui import svg
@@ -113,6 +116,15 @@ def test_what_stands_close_gives_way(drawn: Callable[[Sheet], Drawing], change: 
     drawing = drawn(sheet(altered(plan_a(), **change)))
     fit(drawing, drawing.width, drawing.height)
     assert on_each_other(drawing) == []
+
+
+@given(places=st.lists(st.tuples(st.floats(0, 640), st.floats(20, 90)), max_size=5))
+def test_words_in_a_row_stand_beside_each_other_inside_the_frame(places: list[tuple[float, float]]) -> None:
+    wanted, widths = sorted(at for at, _ in places), [wide for _, wide in places]
+    found = _in_a_row(wanted, widths, 652.0)
+    sides = [(middle - wide / 2, middle + wide / 2) for middle, wide in zip(found, widths, strict=True)]
+    assert all(left >= -0.01 and right <= 652.01 for left, right in sides)
+    assert all(one[1] < other[0] for one, other in pairwise(sides))
 
 
 def test_the_name_of_a_storey_gives_way_upwards_alone() -> None:

@@ -23,7 +23,7 @@ MOST_SHARE = 0.6
 # of the words under the bar of contents: the first line, from one to the next, and what stays free between two on one line
 FIRST_LINE, LINE_PX, APART_PX = 56.0, 30.0, 8.0
 # the middle of a part of the bar [px], its name and what it holds, in words
-Part = tuple[float, str, str]
+BarPart = tuple[float, str, str]
 
 
 def tub_drawing(sheet: Sheet, tub: Tub) -> Drawing:
@@ -116,7 +116,7 @@ def contents_drawing(sheet: Sheet) -> Drawing:
         ("surplus", sheet.design.charge.surplus_l.value * LITRE, "bar-open"),
     )
     total = sum(volume for _, volume, _ in rows) or 1.0
-    x, parts = 0.0, list[Part]()
+    x, parts = 0.0, list[BarPart]()
     bars = list[tuple[float, float, str]]()
     for name, volume, cls in rows:
         wide = (WIDTH - 8) * volume / total
@@ -137,7 +137,7 @@ def contents_drawing(sheet: Sheet) -> Drawing:
     return drawing
 
 
-def _beside_each_other(parts: list[Part]) -> tuple[list[float], list[int]]:
+def _beside_each_other(parts: list[BarPart]) -> tuple[list[float], list[int]]:
     """Where the words of each part stand [px], under its middle and inside the drawing, and on which line under the bar: the first on
     which those before leave them room. A part that holds little stands close to the next."""
     ends, stands, lines = list[float](), list[float](), list[int]()

@@ -13,6 +13,7 @@ from rowan.web.ui.fit import measured_at, width_of
 from rowan.web.ui.svg import Drawing
 
 WIDTH = 656
+APART_PX = 6.0  # between words beside each other on a scale
 NAME_PX = 12.0  # letters of a rung's name
 LEFT, RIGHT, TOP, FOOT = 44.0, 560.0, 26.0, 296.0
 CROWDED_PX = 20.0
@@ -157,16 +158,30 @@ def limits(sheet: Sheet) -> Drawing:
         (joints, "joints stand", "above"),
         (sheet.result.run.temperatures.mean, "working", "below"),
     )
-    ends = {"above": 0.0, "below": 0.0}
     label = unit_label("temperature", units)
-    for value, name, side in sorted(rows):
-        at, above = x(value), side == "above"
-        drawing.line((at, 60), (at, 42 if above else 78), "stroke")
-        number = shown_number(value, "temperature", units)
-        half = max(width_of(f"{number} {label}", measured_at("fig-key")), width_of(tr(name), measured_at("label"))) / 2
-        # what stands close to the one before it moves along
-        middle = min(max(at, ends[side] + half), WIDTH - 4 - half)
-        ends[side] = middle + half + 6
-        drawing.figure((middle, 36 if above else 92), number, label, "fig-key halo", "middle")
-        drawing.words((middle, 20 if above else 107), name, "label halo", "middle")
+    for side, (foot, figure_y, name_y) in {"above": (42, 36, 20), "below": (78, 92, 107)}.items():
+        here = sorted((value, name) for value, name, where in rows if where == side)
+        numbers = [shown_number(value, "temperature", units) for value, _ in here]
+        widths = [
+            max(width_of(f"{number} {label}", measured_at("fig-key")), width_of(tr(name), measured_at("label")))
+            for number, (_, name) in zip(numbers, here, strict=True)
+        ]
+        middles = _in_a_row([x(value) for value, _ in here], widths, WIDTH - 4)
+        for (value, name), number, middle in zip(here, numbers, middles, strict=True):
+            drawing.line((x(value), 60), (x(value), foot), "stroke")
+            drawing.figure((middle, figure_y), number, label, "fig-key halo", "middle")
+            drawing.words((middle, name_y), name, "label halo", "middle")
     return drawing
+
+
+def _in_a_row(wanted: list[float], widths: list[float], frame: float) -> list[float]:
+    """Middles of words beside each other [px], each where it is wanted or as near as those before it and the frame's right side leave."""
+    found, taken = list[float](), 0.0
+    for middle, wide in zip(wanted, widths, strict=True):
+        found.append(max(middle, taken + wide / 2))
+        taken = found[-1] + wide / 2 + APART_PX
+    taken = frame
+    for number in reversed(range(len(found))):
+        found[number] = min(found[number], taken - widths[number] / 2)
+        taken = found[number] - widths[number] / 2 - APART_PX
+    return found

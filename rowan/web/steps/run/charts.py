@@ -19,6 +19,7 @@ HALF = 322
 NEAR_LEFT, FAR_RIGHT = 0.2, 0.7
 # pieces of a loop's curve, and after how many its name begins where it stands near its beginning
 CURVE_PARTS, NAMED_PART = 60, 3
+END_PX = 30.0  # from the chart's right side: a curve that ends there has no room for its name beside it
 Point = tuple[float, float]
 
 
@@ -129,19 +130,21 @@ def _name_loops(drawing: Drawing, curves: list[list[Point]], corner: Point, *, a
     """Names the loop's curve, warm, and that of a cold start: at their ends, or near their beginning where both run to the chart's
     right side (`corner` is its upper one) and what the pump does is written there, `aside` of its point."""
     warm, cold = curves
-    ends = [points[-1] for points in curves if points]
-    if aside and len(ends) == len(curves) and all(x > corner[0] - 30 for x, _ in ends):
+    # there is no room beside these ends: the name stands over or under the curve
+    beyond = [bool(points) and points[-1][0] > corner[0] - END_PX for points in curves]
+    if aside and all(beyond):
         x, y = warm[NAMED_PART]
         drawing.words((x, y - 5), "loop", "label halo")
         drawing.words((x, min(cold[NAMED_PART][1] - 5, y - 19)), "cold start", "label halo")
         return
-    for points, name in ((warm, "loop"), (cold, "cold start")):
+    for points, no_room, name, over, beside in (
+        (warm, beyond[0], "loop", 22, 8),
+        (cold, beyond[1], "cold start", -6, 20),
+    ):
         if points:
             x, y = points[-1]
-            beyond = x > corner[0] - 30  # there is no room beside its end: the name stands over or under the curve
-            is_warm = name == "loop"
-            at_y = y + (22 if is_warm else -6) if beyond else max(y + (8 if is_warm else 20), corner[1] + 6)
-            drawing.words((x - 2 if beyond else x + 3, at_y), name, "label halo", "end" if beyond else "")
+            at_y = y + over if no_room else max(y + beside, corner[1] + 6)
+            drawing.words((x - 2 if no_room else x + 3, at_y), name, "label halo", "end" if no_room else "")
 
 
 def _chart_axes(
